@@ -1,0 +1,82 @@
+// Command corpulan reads pages, proposes content briefs, and serves the
+// application. Run it without arguments for the list of its subcommands.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"os/signal"
+	"syscall"
+)
+
+// Exit codes of every subcommand.
+const (
+	exitDone     = 0
+	exitFailed   = 1
+	exitWrongUse = 2
+)
+
+// errUse marks a call that cannot be taken; its text is for the person.
+var errUse = errors.New("wrong use")
+
+type command struct {
+	name, synopsis, about string
+	run                   func(ctx context.Context, args []string, io stdio) error
+}
+
+type stdio struct {
+	in       io.Reader
+	out, err io.Writer
+}
+
+func commands() []command {
+	return []command{
+		{"read", "[--url ADDRESS] FILE...", "one JSON reading per line, for saved pages or - for standard input", runRead},
+	}
+}
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	code := run(ctx, os.Args[1:], stdio{os.Stdin, os.Stdout, os.Stderr})
+	stop()
+	os.Exit(code)
+}
+
+func run(ctx context.Context, args []string, std stdio) int {
+	if len(args) == 0 || args[0] == "help" || args[0] == "--help" || args[0] == "-h" {
+		usage(std.err)
+		if len(args) == 0 {
+			return exitWrongUse
+		}
+		return exitDone
+	}
+	for _, c := range commands() {
+		if c.name != args[0] {
+			continue
+		}
+		err := c.run(ctx, args[1:], std)
+		switch {
+		case err == nil:
+			return exitDone
+		case errors.Is(err, errUse):
+			fmt.Fprintf(std.err, "corpulan %s: %v\nusage: corpulan %s %s\n", c.name, err, c.name, c.synopsis)
+			return exitWrongUse
+		default:
+			fmt.Fprintf(std.err, "corpulan %s: %v\n", c.name, err)
+			return exitFailed
+		}
+	}
+	fmt.Fprintf(std.err, "corpulan: there is no subcommand %q\n", args[0])
+	usage(std.err)
+	return exitWrongUse
+}
+
+func usage(w io.Writer) {
+	fmt.Fprintln(w, "usage: corpulan SUBCOMMAND [arguments]")
+	for _, c := range commands() {
+		fmt.Fprintf(w, "  %-8s %s\n           %s\n", c.name, c.synopsis, c.about)
+	}
+}

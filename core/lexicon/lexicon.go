@@ -1,0 +1,125 @@
+// Package lexicon holds the word lists that ship inside the program: how often
+// English uses a word, what part of speech it tends to be, the names of places,
+// and the function words of each language. The lists are made by generate.mjs
+// from published data; ATTRIBUTION.md beside them names every source.
+package lexicon
+
+import (
+	"embed"
+	"strconv"
+	"strings"
+	"sync"
+)
+
+//go:embed data
+var data embed.FS
+
+// EnglishTotal is the number of running words behind the counts of English.
+const EnglishTotal = 49719560
+
+// Word is what is known of one English word form.
+type Word struct {
+	// Count is the number of times the form stands in SUBTLEX-US
+	// (Brysbaert & New 2009), of EnglishTotal running words.
+	Count int
+	// Noun, Verb, Adjective and Adverb are WordNet 3.1 sense counts: one for
+	// each sense plus its occurrences in the sense-tagged texts.
+	Noun, Verb, Adjective, Adverb int
+	// Syllables by the CMU Pronouncing Dictionary, 0 when it has no entry.
+	Syllables int
+}
+
+// Senses is the sum of the sense counts, 0 for a form WordNet does not list.
+func (w Word) Senses() int { return w.Noun + w.Verb + w.Adjective + w.Adverb }
+
+var english = sync.OnceValue(func() map[string]Word {
+	words := make(map[string]Word, 80_000)
+	each("data/english.tsv", func(f []string) {
+		var n [6]int
+		for i := range n {
+			n[i], _ = strconv.Atoi(f[i+1])
+		}
+		words[f[0]] = Word{n[0], n[1], n[2], n[3], n[4], n[5]}
+	})
+	return words
+})
+
+// English looks up a lower-case English word form.
+func English(form string) (Word, bool) {
+	w, ok := english()[form]
+	return w, ok
+}
+
+// Place is a town or a country.
+type Place struct {
+	Country    string // ISO 3166-1 alpha-2
+	Population int    // 0 for a country
+}
+
+var places = sync.OnceValue(func() map[string]Place {
+	all := make(map[string]Place, 30_000)
+	each("data/towns.tsv", func(f []string) {
+		n, _ := strconv.Atoi(f[2])
+		all[f[0]] = Place{f[1], n}
+	})
+	each("data/countries.tsv", func(f []string) { all[f[0]] = Place{Country: f[1]} })
+	return all
+})
+
+// PlaceNamed looks up a town of 15,000 people or more, or a country, by the
+// name as it is written.
+func PlaceNamed(name string) (Place, bool) {
+	p, ok := places()[name]
+	return p, ok
+}
+
+// Languages lists the languages that have function words here, as ISO 639-1.
+func Languages() []string { return []string{"en", "de", "fr", "es", "it", "nl", "pt", "sv"} }
+
+var stops = sync.OnceValue(func() map[string]map[string]bool {
+	all := map[string]map[string]bool{}
+	for _, lang := range Languages() {
+		all[lang] = set("data/stop/"+lang+".txt", "data/stop/"+lang+"-more.txt")
+	}
+	return all
+})
+
+// Stop is the set of function words of a language, lower case; nil for a
+// language that has none here. The set is shared: do not change it.
+func Stop(language string) map[string]bool { return stops()[language] }
+
+var lights = sync.OnceValue(func() map[string]bool { return set("data/stop/en-light.txt") })
+
+// Light is the set of words that carry too little meaning to begin or end a
+// term ("get", "best", "lot"), though they are not function words.
+// English only; nil for other languages. The set is shared: do not change it.
+func Light(language string) map[string]bool {
+	if language != "en" {
+		return nil
+	}
+	return lights()
+}
+
+func set(files ...string) map[string]bool {
+	all := map[string]bool{}
+	for _, name := range files {
+		b, err := data.ReadFile(name)
+		if err != nil {
+			continue // only English has additions
+		}
+		for _, w := range strings.Fields(string(b)) {
+			all[w] = true
+		}
+	}
+	return all
+}
+
+func each(name string, row func(fields []string)) {
+	b, err := data.ReadFile(name)
+	if err != nil {
+		panic("lexicon: " + err.Error()) // embedded: cannot be missing in a program that was built
+	}
+	for line := range strings.Lines(string(b)) {
+		row(strings.Split(strings.TrimSuffix(line, "\n"), "\t"))
+	}
+}

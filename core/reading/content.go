@@ -1,0 +1,254 @@
+package reading
+
+import (
+	"strings"
+	"unicode/utf8"
+
+	"golang.org/x/net/html"
+)
+
+// The main content is found in three passes over the tree:
+//
+//  1. weigh: how much running text stands below each element, and how much of
+//     it is link text (link density, after Kohlschütter, Fankhauser & Nejdl 2010);
+//  2. cut: take furniture out, group by group, unless a group holds the bulk
+//     of the page (a forum's whole thread may be called "comments");
+//  3. choose: the element that still holds nearly all of the running text.
+//
+// readContent then walks the chosen element and writes the sections.
+
+// weight of an element: sizes in words, roughly (six bytes of text a word, so
+// that languages without spaces weigh something too).
+type weight struct {
+	prose float64 // running text: own text of blocks that are not mostly links
+	text  float64 // all text
+	links float64 // text inside links
+}
+
+type content struct {
+	doc     *document
+	weights map[*html.Node]weight
+	cut     map[*html.Node]string // furniture, by its top element, and its group
+	spared  map[string]bool       // groups that turned out to be the content
+}
+
+func findContent(d *document) (*content, *html.Node) {
+	c := &content{doc: d, weights: map[*html.Node]weight{}, cut: map[*html.Node]string{}, spared: map[string]bool{}}
+	total := c.weigh(d.body, false).prose
+	groups := map[string]float64{}
+	c.findFurniture(d.body, "", groups)
+	left := total
+	for _, w := range groups {
+		left -= w
+	}
+	// A group is the content itself if without it hardly anything is left.
+	if most, w := largest(groups); left < 25 && w > 60 || left < 0.12*total && w > 0.5*total {
+		c.spared[most] = true
+	}
+	if len(c.spared) > 0 {
+		c.cut = map[*html.Node]string{}
+		c.findFurniture(d.body, "", map[string]float64{})
+	}
+	return c, c.choose()
+}
+
+func largest(groups map[string]float64) (name string, w float64) {
+	for g, v := range groups {
+		if v > w || v == w && g < name {
+			name, w = g, v
+		}
+	}
+	return name, w
+}
+
+// weigh computes the weight of everything below n, children first.
+func (c *content) weigh(n *html.Node, inLink bool) weight {
+	var sum weight
+	var own weight // text of n's own line: text nodes and inline children
+	for ch := n.FirstChild; ch != nil; ch = ch.NextSibling {
+		switch ch.Type {
+		case html.TextNode:
+			size := textWeight(ch.Data)
+			own.text += size
+			if inLink {
+				own.links += size
+			}
+		case html.ElementNode:
+			if hidesText[ch.Data] {
+				continue
+			}
+			w := c.weigh(ch, inLink || ch.Data == "a")
+			if blocks[ch.Data] {
+				sum.prose += w.prose
+				sum.text += w.text
+				sum.links += w.links
+			} else {
+				own.text += w.text
+				own.links += w.links
+				sum.prose += w.prose // blocks inside inline elements
+			}
+		}
+	}
+	sum.text += own.text
+	sum.links += own.links
+	if blocks[n.Data] && own.text >= 3 && own.links < 0.5*own.text {
+		sum.prose += own.text - own.links
+	}
+	if n.Data != "span" || len(n.Attr) > 0 {
+		c.weights[n] = sum
+	}
+	return sum
+}
+
+// textWeight is the size of a text node in words of six bytes, white space not counted.
+func textWeight(s string) float64 {
+	n := 0
+	for i := 0; i < len(s); i++ {
+		if s[i] > ' ' {
+			n++
+		}
+	}
+	return float64(n) / 5
+}
+
+// findFurniture notes the topmost furniture elements and adds up the running
+// text each group holds.
+func (c *content) findFurniture(n *html.Node, inside string, groups map[string]float64) {
+	for ch := n.FirstChild; ch != nil; ch = ch.NextSibling {
+		if ch.Type != html.ElementNode || hidesText[ch.Data] {
+			continue
+		}
+		group := furnitureGroup(ch)
+		switch {
+		case group == "" && isHidden(ch):
+			group = "hidden text"
+		case group == "" && ch.Data == "header" && inside == "" && !hasH1(ch):
+			group = "site header"
+		}
+		if group == "footer" && inside == "article" && c.weights[ch].prose > 60 {
+			group = "" // long footers inside an article carry sources and notes
+		}
+		if group != "" && !c.spared[group] && !c.holdsThePage(ch) {
+			c.cut[ch] = group
+			groups[group] += c.weights[ch].prose
+			continue
+		}
+		within := inside
+		if ch.Data == "article" || ch.Data == "main" {
+			within = "article"
+		}
+		c.findFurniture(ch, within, groups)
+	}
+}
+
+// holdsThePage protects a wrapper whose class merely mentions furniture: it
+// holds the page's H1 together with most of its text.
+func (c *content) holdsThePage(n *html.Node) bool {
+	w, total := c.weights[n], c.weights[c.doc.body]
+	return w.prose > 60 && (w.prose > 0.85*total.prose || w.prose > 0.6*total.prose && hasH1(n))
+}
+
+func hasH1(n *html.Node) bool { return firstElement(n, "h1") != nil }
+
+// choose picks the element the author's text stands in: what the page itself
+// declares, if that holds enough of the running text, else the deepest element
+// that holds nearly all of it.
+func (c *content) choose() *html.Node {
+	remaining := c.remaining()
+	total := remaining[c.doc.body]
+	best, bestProse := c.doc.body, 0.0
+	for n := range c.doc.body.Descendants() {
+		if n.Type != html.ElementNode || !declaresContent(n) || c.isCut(n) {
+			continue
+		}
+		if p := remaining[n]; p >= 0.6*total && p > bestProse || p >= 0.98*bestProse && p >= 0.6*total && n.Data == "article" {
+			best, bestProse = n, max(p, bestProse)
+		}
+	}
+	if best != c.doc.body {
+		return best
+	}
+	for {
+		next := (*html.Node)(nil)
+		for ch := best.FirstChild; ch != nil; ch = ch.NextSibling {
+			if ch.Type == html.ElementNode && blocks[ch.Data] && remaining[ch] >= 0.93*total && c.cut[ch] == "" {
+				next = ch
+			}
+		}
+		if next == nil {
+			return best
+		}
+		best = next
+	}
+}
+
+// remaining is prose for every element, furniture taken out.
+func (c *content) remaining() map[*html.Node]float64 {
+	left := make(map[*html.Node]float64, len(c.weights))
+	for n, w := range c.weights {
+		left[n] = w.prose
+	}
+	for cut := range c.cut {
+		w := c.weights[cut].prose
+		for n := cut; n != nil; n = n.Parent {
+			left[n] -= w
+		}
+	}
+	return left
+}
+
+func (c *content) isCut(n *html.Node) bool {
+	for ; n != nil; n = n.Parent {
+		if c.cut[n] != "" {
+			return true
+		}
+	}
+	return false
+}
+
+func declaresContent(n *html.Node) bool {
+	if n.Data == "main" || n.Data == "article" || attr(n, "role") == "main" {
+		return true
+	}
+	prop := attr(n, "itemprop")
+	return strings.Contains(prop, "articleBody") || strings.Contains(prop, "mainContentOfPage")
+}
+
+// linkList tells whether a list, table or block is nothing but links within
+// the site: contents lists and related pages that no class gave away. Links
+// to other sites are citations and stay.
+func (c *content) linkList(n *html.Node) (bool, string) {
+	w := c.weights[n]
+	if w.text < 2 || w.links < 0.75*w.text || w.prose > 0.3*w.text && w.prose > 20 {
+		return false, ""
+	}
+	links, outside, fragments := 0, 0, 0
+	for d := range n.Descendants() {
+		if d.Type != html.ElementNode || d.Data != "a" {
+			continue
+		}
+		href := strings.TrimSpace(attr(d, "href"))
+		links++
+		switch to := c.doc.base.resolve(href); {
+		case strings.HasPrefix(href, "#"), c.doc.base.u != nil && to.u != nil && to.u.Fragment != "" && to.withoutFragment() == c.doc.base.withoutFragment():
+			fragments++
+		case to.host() != "" && to.host() != c.doc.base.host():
+			outside++
+		}
+	}
+	switch {
+	case links < 2 || outside*2 > links:
+		return false, ""
+	case fragments*2 > links:
+		return true, "contents list"
+	}
+	return true, "list of links within the site"
+}
+
+func shortText(s string, runes int) string {
+	if utf8.RuneCountInString(s) <= runes {
+		return s
+	}
+	r := []rune(s)
+	return string(r[:runes-1]) + "…"
+}

@@ -1,0 +1,155 @@
+package reading
+
+import (
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"corpulan/core/text"
+
+	"golang.org/x/net/html"
+)
+
+// link notes an address the content links to, the first time it does.
+func (w *writer) link(n *html.Node) {
+	href := strings.TrimSpace(attr(n, "href"))
+	if href == "" || strings.HasPrefix(href, "#") || w.skipLevel > 0 {
+		return
+	}
+	to := w.doc.base.resolve(href)
+	if !to.web() {
+		return
+	}
+	url := to.withoutFragment()
+	if url == "" || w.links[url] || w.doc.base.u != nil && url == w.doc.base.withoutFragment() {
+		return
+	}
+	w.links[url] = true
+	external := to.host() != "" && to.host() != w.doc.base.host()
+	w.reading.Links = append(w.reading.Links, Link{URL: url, Text: shortText(textOf(n), 200), External: external})
+	if external {
+		w.reading.Counts.ExternalLinks++
+	} else {
+		w.reading.Counts.InternalLinks++
+	}
+}
+
+// countMedia counts images, videos, tables and lists as the walk meets them.
+func (w *writer) countMedia(n *html.Node) {
+	if w.skipLevel > 0 {
+		return
+	}
+	switch n.Data {
+	case "img":
+		if isPicture(n) {
+			w.reading.Counts.Images++
+		}
+	case "video":
+		w.reading.Counts.Videos++
+	case "iframe", "embed":
+		src := strings.ToLower(attr(n, "src") + attr(n, "data-src"))
+		if strings.Contains(src, "video") || strings.Contains(src, "/embed") || strings.Contains(src, "player") {
+			w.reading.Counts.Videos++
+		}
+	case "table":
+		if isDataTable(n) {
+			w.reading.Counts.Tables++
+		}
+	case "ul", "ol", "dl":
+		if drop, _ := w.linkList(n); !drop && !hasAncestor(n, "ul", "ol") && w.weights[n].text > 1 {
+			w.reading.Counts.Lists++
+		}
+	}
+}
+
+// isPicture tells an image that shows something from icons, avatars and trackers.
+func isPicture(n *html.Node) bool {
+	for _, side := range []string{"width", "height"} {
+		if px, err := strconv.Atoi(strings.TrimSuffix(attr(n, side), "px")); err == nil && px < 50 {
+			return false
+		}
+	}
+	if attr(n, "role") == "presentation" && attr(n, "alt") == "" && !hasAttr(n, "srcset") && !hasAttr(n, "data-src") {
+		return false
+	}
+	for _, word := range classWords(attr(n, "class") + " " + attr(n, "id")) {
+		switch word {
+		case "icon", "avatar", "gravatar", "logo", "emoji", "smiley", "pixel", "spacer", "badge", "tracker":
+			return false
+		}
+	}
+	src := strings.ToLower(attr(n, "src"))
+	for _, sign := range []string{"pixel.", "spacer.", "/icons/", "avatar", "1x1", "blank.gif"} {
+		if strings.Contains(src, sign) && attr(n, "data-src") == "" {
+			return false
+		}
+	}
+	return src != "" || hasAttr(n, "data-src") || hasAttr(n, "srcset") || hasAttr(n, "data-srcset")
+}
+
+// isDataTable tells a table of data from one that lays out a page: at least
+// two rows of at least two cells, and no table inside.
+func isDataTable(n *html.Node) bool {
+	rows := 0
+	for d := range n.Descendants() {
+		if d.Type != html.ElementNode {
+			continue
+		}
+		if d.Data == "table" {
+			return false
+		}
+		if d.Data == "tr" {
+			cells := 0
+			for ch := d.FirstChild; ch != nil; ch = ch.NextSibling {
+				if ch.Type == html.ElementNode && (ch.Data == "td" || ch.Data == "th") {
+					cells++
+				}
+			}
+			if cells >= 2 {
+				rows++
+			}
+		}
+	}
+	return rows >= 2 && attr(n, "role") != "presentation"
+}
+
+func (w *writer) count() {
+	c := &w.reading.Counts
+	for _, s := range w.reading.Sections {
+		c.Words += s.Words + text.CountWords(s.Heading)
+		c.Characters += utf8.RuneCountInString(s.Text) + utf8.RuneCountInString(s.Heading)
+	}
+}
+
+// countSentences counts sentences and measures readability over whole
+// sentences: paragraphs, quotations, and list items that end like one.
+func countSentences(r *Reading) {
+	words, sentences, syllables := 0, 0, 0
+	for _, s := range r.Sections {
+		i := 0
+		for line := range strings.SplitSeq(s.Text, "\n") {
+			if i >= len(s.Lines) {
+				break
+			}
+			kind := s.Lines[i]
+			i++
+			if kind == LineCode || kind == LineCell {
+				continue
+			}
+			if kind != LineParagraph && kind != LineQuote && !strings.HasSuffix(line, ".") {
+				continue
+			}
+			sentences += len(text.Sentences(line))
+			text.EachWord(line, func(sp text.Span) {
+				words++
+				if r.Language == "en" || r.Language == "" {
+					syllables += text.Syllables(sp.Of(line))
+				}
+			})
+		}
+	}
+	r.Counts.Sentences = sentences
+	if r.Language == "en" || r.Language == "" {
+		r.Readability = text.Flesch(words, sentences, syllables)
+	}
+}

@@ -1,0 +1,97 @@
+package reading
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+)
+
+// Kind is what sort of page it is.
+type Kind string
+
+// The kinds of page.
+const (
+	Article    Kind = "article"
+	List       Kind = "list"
+	Comparison Kind = "comparison"
+	Product    Kind = "product"
+	Category   Kind = "category"
+	Forum      Kind = "forum"
+	Video      Kind = "video"
+	Directory  Kind = "directory"
+	Home       Kind = "home"
+	Thin       Kind = "thin"
+)
+
+// thinWords is the length under which a page says too little to be compared
+// with others. Common practice, no published source.
+const thinWords = 150
+
+var (
+	listTitle       = regexp.MustCompile(`(?i)^(the )?(top |best )?\d{1,3}\s+\S+|\b(best|top)\b.*\b(of|for|in) \d{4}\b|^(the )?best \S+|\b\d{1,2} (best|tips|ways|things|ideas|reasons|rules)\b`)
+	comparisonTitle = regexp.MustCompile(`(?i)\b(vs\.?|versus|compared|comparison)\b`)
+	forumAddress    = regexp.MustCompile(`(?i)(^|[/.])(forums?|threads?|viewtopic|showthread|discussion|community|topic|t)[/.]`)
+)
+
+// kindOf decides the kind of page and names the signals that decided.
+func kindOf(d *document, r *Reading) (Kind, []string) {
+	words := r.Counts.Words
+	has := func(types ...string) string {
+		for _, t := range types {
+			if slices.Contains(r.DataTypes, t) {
+				return t
+			}
+		}
+		return ""
+	}
+	path, host := "", ""
+	if d.base.u != nil {
+		path, host = d.base.u.Path, d.base.host()
+	}
+	switch {
+	case has("DiscussionForumPosting", "QAPage") != "":
+		return Forum, []string{"structured data says " + has("DiscussionForumPosting", "QAPage")}
+	case host != "" && forumAddress.MatchString(host+path+"/") && repliesIn(d) >= 2:
+		return Forum, []string{"the address is a discussion's", fmt.Sprintf("%d replies", repliesIn(d))}
+	case has("VideoObject") != "" && words < 2*thinWords:
+		return Video, []string{"structured data says VideoObject", fmt.Sprintf("%d words", words)}
+	case r.Counts.Videos > 0 && words < thinWords:
+		return Video, []string{"a video", fmt.Sprintf("%d words", words)}
+	case (path == "/" || path == "") && host != "":
+		return Home, []string{"the address is the site's first page"}
+	case has("CollectionPage", "ProductCollection", "OfferCatalog") != "":
+		return Category, []string{"structured data says " + has("CollectionPage", "ProductCollection", "OfferCatalog")}
+	case words < thinWords:
+		return Thin, []string{fmt.Sprintf("%d words", words)}
+	case has("Product") != "" && has("Article", "BlogPosting", "NewsArticle", "HowTo") == "" && words < 600:
+		return Product, []string{"structured data says Product"}
+	case comparisonTitle.MatchString(r.Title):
+		return Comparison, []string{"the title compares"}
+	case listTitle.MatchString(r.Title) && len(r.Headings) >= 4:
+		return List, []string{"the title promises a list", fmt.Sprintf("%d headings", len(r.Headings))}
+	}
+	signals := []string{fmt.Sprintf("%d words under %d headings", words, len(r.Headings))}
+	if t := has("Article", "BlogPosting", "NewsArticle", "TechArticle", "HowTo"); t != "" {
+		signals = append(signals, "structured data says "+t)
+	}
+	return Article, signals
+}
+
+// repliesIn counts elements that look like one post of a discussion.
+func repliesIn(d *document) int {
+	n := 0
+	for e := range d.body.Descendants() {
+		class := attr(e, "class")
+		if class == "" {
+			continue
+		}
+		for _, w := range strings.Fields(strings.ToLower(class)) {
+			if w == "post" || w == "reply" || w == "message" || w == "comment" || strings.HasPrefix(w, "post-") && strings.HasSuffix(w, "body") {
+				n++
+				break
+			}
+		}
+	}
+	return n
+}

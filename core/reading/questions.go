@@ -1,0 +1,54 @@
+package reading
+
+import (
+	"slices"
+	"strings"
+
+	"corpulan/core/text"
+)
+
+// readQuestions lists what the page asks, each once, in the page's order:
+// FAQ markup, headings that ask, and questions in running text.
+func readQuestions(r *Reading) {
+	add := func(q string) {
+		if !slices.ContainsFunc(r.Questions, func(have string) bool { return strings.EqualFold(have, q) }) {
+			r.Questions = append(r.Questions, q)
+		}
+	}
+	for _, p := range r.FAQ {
+		add(p.Question)
+	}
+	for _, s := range r.Sections {
+		if s.Level > 0 && text.IsQuestionHeading(s.Heading, r.Language) {
+			add(s.Heading)
+		}
+		for _, q := range s.Asks(r.Language) {
+			add(q)
+		}
+	}
+}
+
+// Asks finds the questions in the running text of a section.
+func (s Section) Asks(language string) []string {
+	var found []string
+	if !strings.Contains(s.Text, "?") {
+		return nil
+	}
+	i := 0
+	for line := range strings.SplitSeq(s.Text, "\n") {
+		kind := byte(LineParagraph)
+		if i < len(s.Lines) {
+			kind = s.Lines[i]
+		}
+		i++
+		if kind == LineCode || !strings.Contains(line, "?") {
+			continue
+		}
+		for _, sp := range text.Sentences(line) {
+			if q := sp.Of(line); text.IsQuestion(q, language) {
+				found = append(found, q)
+			}
+		}
+	}
+	return found
+}

@@ -1,0 +1,371 @@
+package reading
+
+import (
+	"strings"
+
+	"corpulan/core/text"
+
+	"golang.org/x/net/html"
+)
+
+// readContent finds the main content and writes sections, headings, struck
+// headings, links and counts into the reading.
+func readContent(d *document, r *Reading) {
+	c, root := findContent(d)
+	w := &writer{content: c, reading: r, links: map[string]bool{}, seen: map[*html.Node]bool{}}
+	w.open(0, "")
+	if h1 := w.titleOutside(root); h1 != nil {
+		w.heading(h1, 1)
+	}
+	w.walk(root)
+	w.flush(LineParagraph)
+	w.close()
+	w.strikeRest(d)
+	w.count()
+}
+
+// writer walks the content and puts it down section by section.
+type writer struct {
+	*content
+	reading *Reading
+
+	current    Section
+	lines      []string
+	kinds      []byte
+	line       strings.Builder // the block being written
+	linkOnly   bool            // the heading of the current section is a link to another page
+	skipLevel  int             // text is skipped until a heading of this level or above; 0 for not
+	code, cell int             // how deep in pre and in table cells the walk is
+	links      map[string]bool
+	seen       map[*html.Node]bool // headings dealt with
+	offset     int
+}
+
+// titleOutside finds the page's H1 where it stands before the content and
+// not in it, as in a site header.
+func (w *writer) titleOutside(root *html.Node) *html.Node {
+	if firstElement(root, "h1") != nil {
+		return nil
+	}
+	for n := range w.doc.body.Descendants() {
+		if n == root {
+			return nil
+		}
+		if n.Type == html.ElementNode && n.Data == "h1" && !w.inCutGroup(n, "comments", "related pages", "overlay", "hidden text", "navigation") {
+			if t := headingText(n); t != "" && (w.reading.Title == "" || similarTitle(t, w.reading.Title)) {
+				return n
+			}
+		}
+	}
+	return nil
+}
+
+func (w *writer) inCutGroup(n *html.Node, groups ...string) bool {
+	for ; n != nil; n = n.Parent {
+		for _, g := range groups {
+			if w.cut[n] == g {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// similarTitle tells whether at least half of the heading's words stand in the title.
+func similarTitle(heading, title string) bool {
+	in := map[string]bool{}
+	for _, s := range text.Words(title) {
+		in[text.Fold(s.Of(title))] = true
+	}
+	hits, all := 0, 0
+	for _, s := range text.Words(heading) {
+		all++
+		if in[text.Fold(s.Of(heading))] {
+			hits++
+		}
+	}
+	return all > 0 && 2*hits >= all
+}
+
+func (w *writer) walk(n *html.Node) {
+	for ch := n.FirstChild; ch != nil; ch = ch.NextSibling {
+		switch ch.Type {
+		case html.TextNode:
+			w.line.WriteString(ch.Data)
+		case html.ElementNode:
+			w.element(ch)
+		}
+	}
+}
+
+func (w *writer) element(n *html.Node) {
+	if w.cut[n] != "" {
+		return
+	}
+	w.countMedia(n)
+	if hidesText[n.Data] || n.Data == "button" || n.Data == "input" {
+		return
+	}
+	if level := headingLevel(n); level > 0 {
+		w.flush(LineParagraph)
+		w.heading(n, level)
+		return
+	}
+	if n.Data == "br" {
+		w.lineBreak(n)
+		return
+	}
+	if n.Data == "a" {
+		if isReferenceMark(n) {
+			return
+		}
+		w.link(n)
+	}
+	if !blocks[n.Data] {
+		w.walk(n)
+		return
+	}
+	w.flush(w.enclosingKind(n.Parent))
+	if n.Data == "ul" || n.Data == "ol" || n.Data == "table" || n.Data == "div" || n.Data == "section" || n.Data == "p" || n.Data == "dl" {
+		if drop, _ := w.linkList(n); drop {
+			return
+		}
+	}
+	if n.Data == "pre" {
+		w.code++
+		defer func() { w.code-- }()
+	}
+	if n.Data == "p" && w.skipLevel == 0 && hasLetters(n) {
+		w.reading.Counts.Paragraphs++
+	}
+	w.walk(n)
+	w.flush(w.enclosingKind(n))
+}
+
+// isReferenceMark tells a footnote's number or a jump within the page ("[12]",
+// "Jump to navigation") from the author's words.
+func isReferenceMark(n *html.Node) bool {
+	if !strings.HasPrefix(attr(n, "href"), "#") {
+		return false
+	}
+	t := strings.ToLower(textOf(n))
+	return strings.HasPrefix(t, "jump to ") || strings.HasPrefix(t, "skip to ") || strings.HasPrefix(t, "back to top") ||
+		len(t) <= 8 && strings.Trim(t, "[]^↑↩ 0123456789n") == ""
+}
+
+func hasLetters(n *html.Node) bool {
+	for d := range n.Descendants() {
+		if d.Type == html.TextNode && strings.TrimSpace(d.Data) != "" {
+			return true
+		}
+	}
+	return false
+}
+
+// lineBreak ends the block at two breaks in a row, as pages without paragraphs do.
+func (w *writer) lineBreak(n *html.Node) {
+	if w.code > 0 {
+		w.line.WriteByte('\n')
+		return
+	}
+	next := n.NextSibling
+	for next != nil && next.Type == html.TextNode && strings.TrimSpace(next.Data) == "" {
+		next = next.NextSibling
+	}
+	if next != nil && next.Type == html.ElementNode && next.Data == "br" {
+		if strings.TrimSpace(w.line.String()) != "" {
+			w.reading.Counts.Paragraphs++
+		}
+		w.flush(w.enclosingKind(n.Parent))
+	} else {
+		w.line.WriteByte(' ')
+	}
+}
+
+// enclosingKind is the kind of line that text directly in n makes.
+func (w *writer) enclosingKind(n *html.Node) byte {
+	if w.code > 0 {
+		return LineCode
+	}
+	for ; n != nil; n = n.Parent {
+		switch n.Data {
+		case "li":
+			return LineItem
+		case "td", "th", "caption":
+			return LineCell
+		case "blockquote":
+			return LineQuote
+		case "dt", "dd", "summary":
+			return LineDefinition
+		case "figcaption":
+			return LineCaption
+		case "article", "main", "section", "body":
+			return LineParagraph
+		}
+	}
+	return LineParagraph
+}
+
+// flush ends the block being written and keeps its text as one line.
+func (w *writer) flush(kind byte) {
+	if w.line.Len() == 0 {
+		return
+	}
+	raw := w.line.String()
+	w.line.Reset()
+	if kind == LineCode {
+		for l := range strings.Lines(raw) {
+			w.keep(collapse(l), kind)
+		}
+		return
+	}
+	w.keep(collapse(raw), kind)
+}
+
+func (w *writer) keep(line string, kind byte) {
+	if line == "" || w.skipLevel > 0 || text.CountWords(line) == 0 {
+		return
+	}
+	w.lines = append(w.lines, line)
+	w.kinds = append(w.kinds, kind)
+}
+
+func (w *writer) open(level int, heading string) {
+	w.current = Section{Level: level, Heading: heading, Offset: w.offset}
+	w.lines, w.kinds = nil, nil
+	w.offset += text.CountWords(heading)
+}
+
+// close ends the current section. A heading that was only a link to another
+// page and has no more than a teaser below it is struck with its text.
+func (w *writer) close() {
+	s := w.current
+	s.Text, s.Lines = strings.Join(w.lines, "\n"), string(w.kinds)
+	s.Words = text.CountWords(s.Text)
+	const teaser = 40 // words
+	if w.linkOnly && s.Words < teaser {
+		w.strike(s.Heading, "the whole heading is a link to another page")
+		w.offset = s.Offset
+		return
+	}
+	w.offset = s.Offset + text.CountWords(s.Heading) + s.Words
+	w.reading.Sections = append(w.reading.Sections, s)
+	if s.Level > 0 {
+		w.reading.Headings = append(w.reading.Headings, Heading{s.Level, s.Heading, s.Words})
+	}
+}
+
+func (w *writer) heading(n *html.Node, level int) {
+	w.seen[n] = true
+	t := headingText(n)
+	if text.CountWords(t) == 0 {
+		return
+	}
+	if w.skipLevel > 0 && level > w.skipLevel {
+		w.strike(t, "it belongs to a section the site put there")
+		return
+	}
+	w.skipLevel = 0
+	if furnitureHeading.MatchString(t) {
+		w.strike(t, "the site puts this heading there, not the author")
+		w.skipLevel = level
+		return
+	}
+	w.close()
+	w.linkOnly = w.leadsElsewhere(n, t)
+	w.open(level, t)
+	for d := range n.Descendants() {
+		if d.Type == html.ElementNode && d.Data == "a" {
+			w.link(d)
+		}
+	}
+}
+
+func headingLevel(n *html.Node) int {
+	if len(n.Data) == 2 && n.Data[0] == 'h' && n.Data[1] >= '1' && n.Data[1] <= '6' {
+		return int(n.Data[1] - '0')
+	}
+	if attr(n, "role") == "heading" {
+		if l := attr(n, "aria-level"); len(l) == 1 && l[0] >= '1' && l[0] <= '6' {
+			return int(l[0] - '0')
+		}
+		return 2
+	}
+	return 0
+}
+
+// headingText is the text of a heading without permalink signs and edit links.
+func headingText(n *html.Node) string {
+	var b strings.Builder
+	var visit func(*html.Node)
+	visit = func(n *html.Node) {
+		for ch := n.FirstChild; ch != nil; ch = ch.NextSibling {
+			if ch.Type == html.TextNode {
+				b.WriteString(ch.Data)
+			}
+			if ch.Type != html.ElementNode || hidesText[ch.Data] || isHidden(ch) {
+				continue
+			}
+			group := ""
+			for _, word := range classWords(attr(ch, "class")) {
+				if word == "headerlink" || word == "permalink" || word == "editsection" || word == "anchorjs" || word == "hash" {
+					group = word
+				}
+			}
+			if group != "" {
+				continue
+			}
+			if ch.Data == "br" || blocks[ch.Data] {
+				b.WriteByte(' ')
+			}
+			visit(ch)
+		}
+	}
+	visit(n)
+	return strings.TrimSpace(strings.Trim(collapse(b.String()), "¶#§🔗"))
+}
+
+// leadsElsewhere tells whether a heading is as a whole a link to another page.
+func (w *writer) leadsElsewhere(n *html.Node, t string) bool {
+	a := firstElement(n, "a")
+	if a == nil {
+		a = n.Parent
+		for a != nil && a.Data != "a" {
+			a = a.Parent
+		}
+	}
+	href := ""
+	if a != nil {
+		href = strings.TrimSpace(attr(a, "href"))
+	}
+	if href == "" || strings.HasPrefix(href, "#") || strings.HasPrefix(href, "javascript:") || a.Parent != nil && firstElement(n, "a") == a && textOf(a) != t {
+		return false
+	}
+	to := w.doc.base.resolve(href)
+	return to.web() && to.withoutFragment() != w.doc.base.withoutFragment() && to.withoutFragment() != w.reading.Canonical
+}
+
+func (w *writer) strike(heading, reason string) {
+	w.reading.Struck = append(w.reading.Struck, Struck{shortText(heading, 200), reason})
+}
+
+// strikeRest names every heading of the page that the content does not hold.
+func (w *writer) strikeRest(d *document) {
+	for n := range d.body.Descendants() {
+		if n.Type != html.ElementNode || headingLevel(n) == 0 || w.seen[n] {
+			continue
+		}
+		t := headingText(n)
+		if text.CountWords(t) == 0 {
+			continue
+		}
+		reason := "it stands outside the main content"
+		for a := n; a != nil; a = a.Parent {
+			if g := w.cut[a]; g != "" {
+				reason = "it stands in the site's furniture: " + g
+				break
+			}
+		}
+		w.strike(t, reason)
+	}
+}

@@ -1,0 +1,179 @@
+package reading
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+
+	"golang.org/x/net/html"
+)
+
+// structured is what the page says of itself in JSON-LD and microdata, in the
+// vocabulary of schema.org.
+type structured struct {
+	types               []string
+	faq                 []Pair
+	published, modified string
+	author              string
+}
+
+// apply adds to the reading what its head did not say.
+func (s structured) apply(r *Reading) {
+	if len(s.types) > 0 {
+		r.DataTypes = s.types
+	}
+	r.FAQ = append(r.FAQ, s.faq...)
+	setDate(&r.Published, s.published)
+	setDate(&r.Modified, s.modified)
+	if r.Author == "" {
+		r.Author = s.author
+	}
+}
+
+func readStructured(d *document) structured {
+	var s structured
+	for n := range d.root.Descendants() {
+		if n.Type != html.ElementNode {
+			continue
+		}
+		if n.Data == "script" && strings.Contains(strings.ToLower(attr(n, "type")), "ld+json") {
+			var v any
+			// Broken JSON-LD is common; it says nothing then.
+			if json.Unmarshal([]byte(strings.TrimSpace(rawText(n))), &v) == nil {
+				s.jsonLD(v, 0)
+			}
+		}
+		if hasAttr(n, "itemscope") {
+			t := attr(n, "itemtype")
+			s.addType(t[strings.LastIndexByte(t, '/')+1:])
+			if strings.HasSuffix(t, "/Question") && hasAncestorType(n, "/FAQPage") {
+				s.addPair(itemText(n, "name"), itemText(n, "text"))
+			}
+		}
+	}
+	slices.Sort(s.types)
+	return s
+}
+
+func hasAncestorType(n *html.Node, suffix string) bool {
+	for a := n.Parent; a != nil; a = a.Parent {
+		if strings.HasSuffix(attr(a, "itemtype"), suffix) {
+			return true
+		}
+	}
+	return false
+}
+
+func itemText(n *html.Node, prop string) string {
+	for d := range n.Descendants() {
+		if d.Type == html.ElementNode && attr(d, "itemprop") == prop {
+			return textOf(d)
+		}
+	}
+	return ""
+}
+
+func (s *structured) addType(t string) {
+	if t != "" && !slices.Contains(s.types, t) {
+		s.types = append(s.types, t)
+	}
+}
+
+func (s *structured) addPair(question, answer string) {
+	question, answer = collapse(stripTags(question)), collapse(stripTags(answer))
+	if question == "" || slices.ContainsFunc(s.faq, func(p Pair) bool { return p.Question == question }) {
+		return
+	}
+	s.faq = append(s.faq, Pair{question, answer})
+}
+
+// stripTags takes the markup out of a string; answers in JSON-LD often carry HTML.
+func stripTags(v string) string {
+	if !strings.ContainsAny(v, "<&") {
+		return v
+	}
+	root, err := html.Parse(strings.NewReader(v))
+	if err != nil {
+		return v
+	}
+	return textOf(root)
+}
+
+const deepestData = 32
+
+func (s *structured) jsonLD(v any, depth int) {
+	if depth > deepestData {
+		return
+	}
+	switch v := v.(type) {
+	case []any:
+		for _, e := range v {
+			s.jsonLD(e, depth+1)
+		}
+	case map[string]any:
+		types := stringsOf(v["@type"])
+		for _, t := range types {
+			s.addType(strings.TrimPrefix(strings.TrimPrefix(t, "https://schema.org/"), "http://schema.org/"))
+		}
+		if slices.Contains(types, "Question") {
+			answer := ""
+			if a, ok := v["acceptedAnswer"].(map[string]any); ok {
+				answer, _ = a["text"].(string)
+			}
+			if name, _ := v["name"].(string); name != "" && answer != "" {
+				s.addPair(name, answer)
+			}
+		}
+		if p, _ := v["datePublished"].(string); p != "" && s.published == "" {
+			s.published = p
+		}
+		if m, _ := v["dateModified"].(string); m != "" && s.modified == "" {
+			s.modified = m
+		}
+		if s.author == "" && v["headline"] != nil {
+			s.author = authorName(v["author"])
+		}
+		keys := make([]string, 0, len(v))
+		for k := range v {
+			keys = append(keys, k)
+		}
+		slices.Sort(keys) // a map has no order; the reading must
+		for _, k := range keys {
+			switch v[k].(type) {
+			case map[string]any, []any:
+				s.jsonLD(v[k], depth+1)
+			}
+		}
+	}
+}
+
+func stringsOf(v any) []string {
+	switch v := v.(type) {
+	case string:
+		return []string{v}
+	case []any:
+		var all []string
+		for _, e := range v {
+			if t, ok := e.(string); ok {
+				all = append(all, t)
+			}
+		}
+		return all
+	}
+	return nil
+}
+
+func authorName(v any) string {
+	switch v := v.(type) {
+	case string:
+		return v
+	case []any:
+		if len(v) > 0 {
+			return authorName(v[0])
+		}
+	case map[string]any:
+		name, _ := v["name"].(string)
+		return name
+	}
+	return ""
+}

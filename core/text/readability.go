@@ -1,0 +1,68 @@
+package text
+
+import (
+	"math"
+	"strings"
+
+	"corpulan/core/lexicon"
+)
+
+// Readability holds the two Flesch measures of an English text.
+type Readability struct {
+	// FleschReadingEase is 206.835 - 1.015 words/sentence - 84.6 syllables/word
+	// (Flesch 1948); higher is easier, 60 to 70 is plain English.
+	FleschReadingEase float64 `json:"flesch_reading_ease"`
+	// FleschKincaidGrade is 0.39 words/sentence + 11.8 syllables/word - 15.59
+	// (Kincaid, Fishburne, Rogers & Chissom 1975), in years of schooling.
+	FleschKincaidGrade float64 `json:"flesch_kincaid_grade"`
+}
+
+// Flesch computes both measures from plain counts; zero if there is no text.
+func Flesch(words, sentences, syllables int) Readability {
+	if words == 0 || sentences == 0 {
+		return Readability{}
+	}
+	perSentence := float64(words) / float64(sentences)
+	perWord := float64(syllables) / float64(words)
+	return Readability{
+		FleschReadingEase:  round2(206.835 - 1.015*perSentence - 84.6*perWord),
+		FleschKincaidGrade: round2(0.39*perSentence + 11.8*perWord - 15.59),
+	}
+}
+
+func round2(x float64) float64 { return math.Round(x*100) / 100 }
+
+// Syllables counts the syllables of an English word: by the CMU Pronouncing
+// Dictionary where it has the word, by vowel groups otherwise. At least 1.
+func Syllables(word string) int {
+	total := 0
+	for part := range strings.SplitSeq(Fold(word), "-") {
+		if part == "" {
+			continue
+		}
+		if w, ok := lexicon.English(part); ok && w.Syllables > 0 {
+			total += w.Syllables
+		} else {
+			total += syllablesByRule(part)
+		}
+	}
+	return max(total, 1)
+}
+
+func syllablesByRule(w string) int {
+	n, inVowels := 0, false
+	for _, r := range w {
+		v := strings.ContainsRune("aeiouy", r)
+		if v && !inVowels {
+			n++
+		}
+		inVowels = v
+	}
+	// A last e is silent ("tyre"), but not after a consonant and l ("bicycle").
+	silent := strings.HasSuffix(w, "e") && !strings.HasSuffix(w, "ee") &&
+		!(len(w) > 2 && strings.HasSuffix(w, "le") && !strings.ContainsRune("aeiouy", rune(w[len(w)-3])))
+	if silent || (strings.HasSuffix(w, "ed") && len(w) > 3 && w[len(w)-3] != 't' && w[len(w)-3] != 'd' && !strings.ContainsRune("aeiouy", rune(w[len(w)-3]))) {
+		n--
+	}
+	return max(n, 1)
+}

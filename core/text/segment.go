@@ -1,0 +1,137 @@
+// Package text splits running text into sentences and words, brings the shapes
+// of a word together, and measures how readable a text is.
+package text
+
+import (
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"github.com/clipperhouse/uax29/v2/sentences"
+	"github.com/clipperhouse/uax29/v2/words"
+)
+
+// Span is a stretch of a text in bytes, end exclusive.
+type Span struct{ Start, End int }
+
+// Of cuts the span out of the text it was found in.
+func (s Span) Of(text string) string { return text[s.Start:s.End] }
+
+// joiners keep a hyphenated compound one word ("e-bike"); UAX #29 already keeps
+// apostrophes inside a word. U+2010 and U+2011 are the typographic hyphens.
+var joiners = &words.Joiners[string]{Middle: []rune{'-', '\u2010', '\u2011'}}
+
+// Words finds the words of a text: UAX #29 word segments with a letter or a
+// digit in them, with hyphenated compounds kept whole.
+func Words(text string) []Span {
+	spans := make([]Span, 0, len(text)/6+1)
+	EachWord(text, func(s Span) { spans = append(spans, s) })
+	return spans
+}
+
+// CountWords is len(Words(text)) without the slice.
+func CountWords(text string) int {
+	n := 0
+	EachWord(text, func(Span) { n++ })
+	return n
+}
+
+// EachWord calls yield for every word of the text, in order.
+func EachWord(text string, yield func(Span)) {
+	it := words.FromString(text)
+	it.Joiners(joiners)
+	for it.Next() {
+		if v := it.Value(); hasLetterOrDigit(v) {
+			// A joiner at either end ("-5", "winter-") is punctuation, not part of the word.
+			start, end := it.Start(), it.End()
+			core := strings.TrimFunc(v, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && !unicode.IsMark(r) })
+			if len(core) != len(v) {
+				start += strings.Index(v, core)
+				end = start + len(core)
+			}
+			yield(Span{start, end})
+		}
+	}
+}
+
+func hasLetterOrDigit(s string) bool {
+	for _, r := range s {
+		if r < utf8.RuneSelf {
+			if r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || r >= '0' && r <= '9' {
+				return true
+			}
+		} else if unicode.IsLetter(r) || unicode.IsDigit(r) {
+			return true
+		}
+	}
+	return false
+}
+
+// abbreviations that are followed by more of the same sentence, without their
+// last full stop. UAX #29 knows nothing of them and would break before a capital.
+var abbreviations = map[string]bool{}
+
+func init() {
+	for _, a := range strings.Fields(`mr mrs ms dr prof st rev hon jr sr vs e.g i.e cf approx fig figs vol pp ed eds
+		inc ltd co corp dept est ca al jan feb mar apr jun jul aug sep sept oct nov dec
+		z.b d.h u.a bzw ca nr str usw abb mme mlle sra sr dott sig ing bv dhr mevr`) {
+		abbreviations[a] = true
+	}
+}
+
+// Sentences splits a text by UAX #29 sentence boundaries and holds a sentence
+// together across an abbreviation. White space around a sentence is left out;
+// a line break always ends a sentence.
+func Sentences(text string) []Span {
+	var spans []Span
+	it := sentences.FromString(text)
+	open := -1 // start of a sentence still waiting for its end
+	for it.Next() {
+		start, end := it.Start(), it.End()
+		if open >= 0 {
+			start = open
+		}
+		trimmed := trimSpan(text, Span{start, end})
+		if trimmed.Start == trimmed.End {
+			open = -1
+			continue
+		}
+		if endsInAbbreviation(trimmed.Of(text), text[end:]) && !strings.ContainsAny(text[trimmed.End:end], "\n\r\u2028\u2029") {
+			open = start
+			continue
+		}
+		open = -1
+		spans = append(spans, trimmed)
+	}
+	if open >= 0 {
+		spans = append(spans, trimSpan(text, Span{open, len(text)}))
+	}
+	return spans
+}
+
+func trimSpan(text string, s Span) Span {
+	v := s.Of(text)
+	left := strings.TrimLeftFunc(v, unicode.IsSpace)
+	s.Start += len(v) - len(left)
+	s.End = s.Start + len(strings.TrimRightFunc(left, unicode.IsSpace))
+	return s
+}
+
+func endsInAbbreviation(sentence, rest string) bool {
+	body, found := strings.CutSuffix(sentence, ".")
+	if !found {
+		return false
+	}
+	i := strings.LastIndexFunc(body, func(r rune) bool { return unicode.IsSpace(r) || r == '(' || r == '[' })
+	last := body[i+1:]
+	if strings.EqualFold(last, "no") || strings.EqualFold(last, "nos") {
+		// "No." is an answer as often as a number; it is "number" only before one.
+		return rest != "" && rest[0] >= '0' && rest[0] <= '9'
+	}
+	if abbreviations[strings.ToLower(last)] {
+		return true
+	}
+	// A single capital is an initial: "J. Hartwell".
+	r, size := utf8.DecodeRuneInString(last)
+	return size == len(last) && unicode.IsUpper(r) && r != 'I'
+}
