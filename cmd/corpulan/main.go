@@ -35,6 +35,7 @@ type stdio struct {
 func commands() []command {
 	return []command{
 		{"read", "[--url ADDRESS] FILE...", "one JSON reading per line, for saved pages or - for standard input", runRead},
+		{"brief", "--keyword K [--language en] [--format json|md|html] [--out F] FILE...", "the brief the engine proposes by itself; FILES in rank order", runBrief},
 	}
 }
 

@@ -91,10 +91,16 @@ func IsQuestionHeading(s, language string) bool {
 	if !asks || kind == YesNo {
 		return false
 	}
-	for _, w := range words[1:min(4, len(words))] {
+	// How far from the front the auxiliary may stand: "how do I", but
+	// "what tyres do I", "how much does it".
+	reach := 2
+	if kind == HowMuch || kind == What || kind == Which {
+		reach = 4
+	}
+	for i, w := range words[1:min(reach, len(words))] {
 		switch w {
 		case "do", "does", "did", "is", "are", "can", "should", "will", "would":
-			return true
+			return words[i] != "to" // "what to do when"
 		}
 	}
 	return false

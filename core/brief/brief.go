@@ -1,0 +1,148 @@
+// Package brief turns evidence and a person's choices into a content brief: the
+// document a writer works from. Composing is a pure function, so that the brief
+// follows the evidence whenever a page is kept or set aside, and nothing a
+// person chose or typed is lost by it.
+package brief
+
+import "corpulan/core/text"
+
+// Schema names the version of the document's form; docs/schema/brief.json
+// describes it.
+const Schema = "corpulan/brief/1"
+
+// Brief is the document. Every line of it names the ranks of the pages it
+// came from.
+type Brief struct {
+	Schema          string     `json:"schema"`
+	Keyword         string     `json:"keyword"`
+	Language        string     `json:"language"`
+	TitleTag        string     `json:"title_tag"`
+	MetaDescription string     `json:"meta_description"`
+	H1              string     `json:"h1"`
+	Fields          Fields     `json:"fields"`
+	Intent          []Intent   `json:"intent"`
+	Words           WordRange  `json:"words"`
+	Measures        Measures   `json:"measures"`
+	Outline         []Section  `json:"outline"`
+	OpeningWords    int        `json:"opening_words"`
+	Terms           []Term     `json:"terms"`
+	Entities        []Entity   `json:"entities"`
+	Questions       []Question `json:"questions"`
+	Links           Links      `json:"links"`
+	Sources         []Source   `json:"sources"`
+}
+
+// Fields are what a person writes by hand.
+type Fields struct {
+	Goal        string `json:"goal"`
+	Audience    string `json:"audience"`
+	Voice       string `json:"voice"`
+	PointOfView string `json:"point_of_view"`
+	Avoid       string `json:"avoid"`
+	Notes       string `json:"notes"`
+}
+
+// Intent is a share of the field that serves one intent, 0 to 1.
+type Intent struct {
+	Kind    string  `json:"kind"`
+	Share   float64 `json:"share"`
+	Sources []int   `json:"sources"`
+}
+
+// WordRange is the length asked for, and the figure the outline adds up to.
+type WordRange struct {
+	Lower  int `json:"lower"`
+	Target int `json:"target"`
+	Upper  int `json:"upper"`
+	N      int `json:"n"` // pages behind it
+}
+
+// Range is a spread over pages: quartiles and the number of pages.
+type Range struct {
+	Lower  float64 `json:"lower"`
+	Median float64 `json:"median"`
+	Upper  float64 `json:"upper"`
+	N      int     `json:"n"`
+}
+
+// Measures are how the field is built, outliers left out.
+type Measures struct {
+	Words      Range `json:"words"`
+	Headings   Range `json:"headings"`
+	Images     Range `json:"images"`
+	Paragraphs Range `json:"paragraphs"`
+}
+
+// Section is a part of the outline.
+type Section struct {
+	Key       string    `json:"key"` // of the theme
+	Level     int       `json:"level"`
+	Heading   string    `json:"heading"`
+	Words     int       `json:"words"` // sub-sections included
+	Pages     int       `json:"pages"`
+	Sources   []int     `json:"sources"`
+	Note      string    `json:"note"`
+	Questions []string  `json:"questions"`
+	Children  []Section `json:"children"`
+	Gone      bool      `json:"gone,omitempty"` // adopted, and on no kept page any more
+}
+
+// Term is a term to use, with how often: the field's range scaled to the
+// brief's length.
+type Term struct {
+	Key     string `json:"key"`
+	Term    string `json:"term"`
+	Tier    string `json:"tier"`
+	Pages   int    `json:"pages"`
+	Of      int    `json:"of"`
+	Lower   int    `json:"lower"`
+	Median  int    `json:"median"`
+	Upper   int    `json:"upper"`
+	Sources []int  `json:"sources"`
+	Gone    bool   `json:"gone,omitempty"`
+}
+
+// Entity is a thing to mention.
+type Entity struct {
+	Key      string `json:"key"`
+	Name     string `json:"name"`
+	Type     string `json:"type"`
+	Pages    int    `json:"pages"`
+	Mentions int    `json:"mentions"`
+	Sources  []int  `json:"sources"`
+	Gone     bool   `json:"gone,omitempty"`
+}
+
+// Question is a question to answer.
+type Question struct {
+	Key        string            `json:"key"`
+	Text       string            `json:"text"`
+	Kind       text.QuestionKind `json:"kind"`
+	OnResults  bool              `json:"on_results"` // asked on the results page
+	AskedBy    []int             `json:"asked_by"`
+	AnsweredBy []int             `json:"answered_by"`
+	Section    string            `json:"section"` // heading of the outline it is placed under
+	Gone       bool              `json:"gone,omitempty"`
+}
+
+// Links are addresses to give.
+type Links struct {
+	Outward []Outward `json:"outward"`
+	Inward  []string  `json:"inward"`
+}
+
+// Outward is an address that several pages of the field link to.
+type Outward struct {
+	URL     string `json:"url"`
+	Pages   int    `json:"pages"`
+	Sources []int  `json:"sources"`
+}
+
+// Source is a page the brief was made from.
+type Source struct {
+	Rank  int    `json:"rank"`
+	URL   string `json:"url"`
+	Title string `json:"title"`
+	Words int    `json:"words"`
+	Kind  string `json:"kind"`
+}

@@ -1,0 +1,98 @@
+package brief
+
+import "slices"
+
+// Kind is what sort of finding a mark is about.
+type Kind string
+
+// The kinds of finding that can be adopted or dropped.
+const (
+	TermKind     Kind = "term"
+	EntityKind   Kind = "entity"
+	QuestionKind Kind = "question"
+	ThemeKind    Kind = "theme"
+)
+
+// Kinds lists them all, in the order of the evidence tabs.
+func Kinds() []Kind { return []Kind{TermKind, EntityKind, QuestionKind, ThemeKind} }
+
+// State is what a person decided about a finding. Without a decision the
+// proposal stands.
+type State string
+
+// The two decisions.
+const (
+	Adopted State = "adopted"
+	Dropped State = "dropped"
+)
+
+// Mark is a person's decision about one finding. It keeps the finding's words,
+// so that it can be shown even when no kept page has it any more.
+type Mark struct {
+	Kind  Kind   `json:"kind"`
+	Key   string `json:"key"`
+	Text  string `json:"text"`
+	State State  `json:"state"`
+}
+
+// Choices are all that a person decided and typed for one brief.
+type Choices struct {
+	Marks []Mark            `json:"marks"`
+	Typed map[string]string `json:"typed"` // by Field name; absent means the proposal stands
+	Notes map[string]string `json:"notes"` // of outline sections, by theme key
+}
+
+// The names of what can be typed, as they are in the document.
+const (
+	FieldTitleTag        = "title_tag"
+	FieldMetaDescription = "meta_description"
+	FieldH1              = "h1"
+	FieldGoal            = "goal"
+	FieldAudience        = "audience"
+	FieldVoice           = "voice"
+	FieldPointOfView     = "point_of_view"
+	FieldAvoid           = "avoid"
+	FieldNotes           = "notes"
+)
+
+// FieldNames lists them in the document's order.
+func FieldNames() []string {
+	return []string{FieldTitleTag, FieldMetaDescription, FieldH1, FieldGoal, FieldAudience, FieldVoice, FieldPointOfView, FieldAvoid, FieldNotes}
+}
+
+// Set records a decision, replacing an earlier one about the same finding.
+func (c *Choices) Set(m Mark) {
+	c.Clear(m.Kind, m.Key)
+	c.Marks = append(c.Marks, m)
+}
+
+// Clear takes a decision back.
+func (c *Choices) Clear(k Kind, key string) {
+	c.Marks = slices.DeleteFunc(c.Marks, func(m Mark) bool { return m.Kind == k && m.Key == key })
+}
+
+// State is the decision about a finding, empty for none.
+func (c Choices) State(k Kind, key string) State {
+	for _, m := range c.Marks {
+		if m.Kind == k && m.Key == key {
+			return m.State
+		}
+	}
+	return ""
+}
+
+// Type records what a person typed into a field.
+func (c *Choices) Type(field, value string) {
+	if c.Typed == nil {
+		c.Typed = map[string]string{}
+	}
+	c.Typed[field] = value
+}
+
+// Note records a note for a section of the outline.
+func (c *Choices) Note(themeKey, note string) {
+	if c.Notes == nil {
+		c.Notes = map[string]string{}
+	}
+	c.Notes[themeKey] = note
+}

@@ -1,0 +1,224 @@
+package brief
+
+import (
+	"math"
+	"slices"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"corpulan/core/evidence"
+	"corpulan/core/text"
+)
+
+// How much is proposed before a person chooses. Common practice, no published
+// source, as are the lengths of title and description.
+const (
+	mostTerms       = 50
+	mostEntities    = 20
+	mostQuestions   = 12
+	outlineShare    = 0.25 // of the field must have a theme
+	longestTitle    = 60   // characters
+	longestMeta     = 160
+	defaultTarget   = 1000 // words, where the field is empty
+	roundWordsTo    = 50
+	roundSectionsTo = 10
+)
+
+// Compose makes the brief of evidence and choices. What a person adopted is in
+// it and what was dropped is not; where nothing was decided the proposal stands.
+func Compose(e *evidence.Evidence, c Choices) Brief {
+	b := Brief{Schema: Schema, Keyword: e.Keyword, Language: e.Language, Intent: []Intent{}, Sources: []Source{},
+		Links: Links{Outward: []Outward{}, Inward: []string{}}}
+	for _, s := range e.Sources {
+		b.Sources = append(b.Sources, Source{s.Rank, s.URL, s.Title, s.Words, string(s.Kind)})
+	}
+	for _, s := range e.Intent {
+		b.Intent = append(b.Intent, Intent{s.Kind, s.Share, s.Sources})
+	}
+	b.Measures = Measures{Words: Range(e.Measures.Words.Target), Headings: Range(e.Measures.Headings.Target),
+		Images: Range(e.Measures.Images.Target), Paragraphs: Range(e.Measures.Paragraphs.Target)}
+	b.Words = wordRange(e.Measures.Words.Target)
+	b.Terms = terms(e, c, b.Words.Target)
+	b.Entities = entities(e, c)
+	b.Outline, b.OpeningWords = outline(e, c, b.Words.Target)
+	b.Questions = questions(e, c)
+	placeQuestions(&b, e)
+	for _, l := range e.Citations {
+		b.Links.Outward = append(b.Links.Outward, Outward{l.URL, l.Pages, l.Sources})
+	}
+	b.fill(c)
+	return b
+}
+
+// wordRange rounds the quartiles of the field to what a person would say.
+func wordRange(r evidence.Range) WordRange {
+	if r.N == 0 {
+		return WordRange{Lower: defaultTarget, Target: defaultTarget, Upper: defaultTarget}
+	}
+	round := func(x float64) int { return max(roundWordsTo, int(math.Round(x/roundWordsTo))*roundWordsTo) }
+	return WordRange{round(r.Lower), round(r.Median), round(r.Upper), r.N}
+}
+
+// picked tells whether a finding is in the brief.
+func picked(c Choices, k Kind, key string, proposed bool) bool {
+	switch c.State(k, key) {
+	case Adopted:
+		return true
+	case Dropped:
+		return false
+	}
+	return proposed
+}
+
+// gone lists the adopted findings that the evidence no longer has.
+func gone(c Choices, k Kind, have func(Mark) bool) []Mark {
+	var list []Mark
+	for _, m := range c.Marks {
+		if m.Kind == k && m.State == Adopted && !have(m) {
+			list = append(list, m)
+		}
+	}
+	return list
+}
+
+func terms(e *evidence.Evidence, c Choices, target int) []Term {
+	list := []Term{}
+	have := map[string]bool{}
+	proposed := 0
+	for _, t := range e.Terms {
+		have[t.Key] = true
+		propose := t.Recommended() && t.Tier != evidence.Occasional && proposed < mostTerms
+		if propose {
+			proposed++
+		}
+		if picked(c, TermKind, t.Key, propose) {
+			list = append(list, termOf(e, t, target))
+		}
+	}
+	for _, m := range gone(c, TermKind, func(m Mark) bool { return have[m.Key] }) {
+		list = append(list, Term{Key: m.Key, Term: m.Text, Of: len(e.Sources), Lower: 1, Median: 1, Upper: 1, Sources: []int{}, Gone: true})
+	}
+	return list
+}
+
+// termOf scales the field's rate of use to the length of the brief, never below one.
+func termOf(e *evidence.Evidence, t evidence.Term, target int) Term {
+	scale := func(rate float64) int { return max(1, int(math.Round(rate*float64(target)/1000))) }
+	out := Term{Key: t.Key, Term: t.Text, Tier: string(t.Tier), Pages: t.Pages, Of: len(e.Sources),
+		Lower: scale(t.Rate.Lower), Median: scale(t.Rate.Median), Upper: scale(t.Rate.Upper), Sources: []int{}}
+	for i, n := range t.Counts {
+		if n > 0 {
+			out.Sources = append(out.Sources, e.Sources[i].Rank)
+		}
+	}
+	return out
+}
+
+func entities(e *evidence.Evidence, c Choices) []Entity {
+	list := []Entity{}
+	have := map[string]bool{}
+	proposed := 0
+	for _, x := range e.Entities {
+		have[x.Key] = true
+		propose := x.Pages >= 2 && x.Flag == "" && proposed < mostEntities
+		if propose {
+			proposed++
+		}
+		if picked(c, EntityKind, x.Key, propose) {
+			list = append(list, Entity{Key: x.Key, Name: x.Name, Type: string(x.Type), Pages: x.Pages, Mentions: x.Mentions, Sources: x.Sources})
+		}
+	}
+	for _, m := range gone(c, EntityKind, func(m Mark) bool { return have[m.Key] }) {
+		list = append(list, Entity{Key: m.Key, Name: m.Text, Type: string(evidence.NameType), Sources: []int{}, Gone: true})
+	}
+	return list
+}
+
+func questions(e *evidence.Evidence, c Choices) []Question {
+	list := []Question{}
+	have := map[string]bool{}
+	proposed := 0
+	for _, q := range e.Questions {
+		have[q.Key] = true
+		propose := q.Recommended() && proposed < mostQuestions
+		if propose {
+			proposed++
+		}
+		if !picked(c, QuestionKind, q.Key, propose) {
+			continue
+		}
+		out := Question{Key: q.Key, Text: q.Text, Kind: q.Kind, OnResults: q.OnResults, AskedBy: slices.Concat([]int{}, q.AskedBy), AnsweredBy: []int{}}
+		for _, a := range q.AnsweredBy {
+			out.AnsweredBy = append(out.AnsweredBy, a.Rank)
+		}
+		list = append(list, out)
+	}
+	for _, m := range gone(c, QuestionKind, func(m Mark) bool { return have[m.Key] }) {
+		kind, _ := text.KindOfQuestion(m.Text, e.Language)
+		list = append(list, Question{Key: m.Key, Text: m.Text, Kind: kind, AskedBy: []int{}, AnsweredBy: []int{}, Gone: true})
+	}
+	return list
+}
+
+// fill sets what a person typed, and proposes a title, a heading and a
+// description from the keyword and the leading terms where nothing was typed.
+func (b *Brief) fill(c Choices) {
+	typed := func(name, proposal string) string {
+		if v, ok := c.Typed[name]; ok {
+			return v
+		}
+		return proposal
+	}
+	title := capitalise(b.Keyword)
+	b.TitleTag = typed(FieldTitleTag, fitting(title, longestTitle))
+	b.H1 = typed(FieldH1, title)
+	b.MetaDescription = typed(FieldMetaDescription, b.proposeDescription())
+	b.Fields = Fields{Goal: typed(FieldGoal, ""), Audience: typed(FieldAudience, ""), Voice: typed(FieldVoice, ""),
+		PointOfView: typed(FieldPointOfView, ""), Avoid: typed(FieldAvoid, ""), Notes: typed(FieldNotes, "")}
+}
+
+func capitalise(s string) string {
+	r, size := utf8.DecodeRuneInString(s)
+	return string(unicode.ToUpper(r)) + s[size:]
+}
+
+func fitting(s string, most int) string {
+	r := []rune(s)
+	if len(r) <= most {
+		return s
+	}
+	cut := string(r[:most])
+	if i := strings.LastIndexByte(cut, ' '); i > most/2 {
+		cut = cut[:i]
+	}
+	return cut
+}
+
+// proposeDescription names the keyword and the sections of the outline, as
+// many as fit.
+func (b *Brief) proposeDescription() string {
+	s := capitalise(b.Keyword)
+	for i, o := range b.Outline {
+		sep := ", "
+		if i == 0 {
+			sep = ": "
+		}
+		next := s + sep + lowerFirst(strings.TrimRight(o.Heading, "?."))
+		if utf8.RuneCountInString(next) > longestMeta-1 {
+			break
+		}
+		s = next
+	}
+	return s + "."
+}
+
+// lowerFirst takes a sentence's capital off, but not a name's or an abbreviation's.
+func lowerFirst(s string) string {
+	r, size := utf8.DecodeRuneInString(s)
+	next, _ := utf8.DecodeRuneInString(s[size:])
+	if unicode.IsUpper(next) {
+		return s
+	}
+	return string(unicode.ToLower(r)) + s[size:]
+}

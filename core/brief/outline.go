@@ -1,0 +1,239 @@
+package brief
+
+import (
+	"cmp"
+	"math"
+	"slices"
+	"strings"
+
+	"corpulan/core/evidence"
+	"corpulan/core/text"
+)
+
+// outline proposes the themes that enough of the field has, in their usual
+// order, with one level of sub-themes, and shares the words out among them as
+// the field does. It returns the words left for the opening.
+func outline(e *evidence.Evidence, c Choices, target int) ([]Section, int) {
+	least := max(2, int(math.Ceil(outlineShare*float64(len(e.Sources)))))
+	in := map[string]evidence.Theme{}
+	var picks []evidence.Theme
+	for _, t := range e.Themes {
+		state := themeState(c, t)
+		if state == Adopted || state == "" && t.Recommended() && t.Pages >= least {
+			if _, twice := in[t.Key]; !twice {
+				in[t.Key] = t
+				picks = append(picks, t)
+			}
+		}
+	}
+	byPlace(picks)
+	sections := []Section{}
+	lengths := []float64{}
+	for _, t := range picks {
+		if parent, ok := in[t.Parent]; ok && parent.Parent != t.Key {
+			continue // set below its parent
+		}
+		s := sectionOf(t, 2, c)
+		var children []evidence.Theme
+		for _, ch := range picks {
+			if ch.Key != t.Key && topParent(in, ch) == t.Key {
+				children = append(children, ch)
+			}
+		}
+		byPlace(children)
+		childLengths := make([]float64, len(children))
+		for i, ch := range children {
+			s.Children = append(s.Children, sectionOf(ch, 3, c))
+			childLengths[i] = usualLength(ch)
+		}
+		length := max(usualLength(t), sumOf(childLengths))
+		sections = append(sections, s)
+		lengths = append(lengths, length)
+	}
+	for _, m := range gone(c, ThemeKind, func(m Mark) bool { return hasTheme(e, m) }) {
+		sections = append(sections, Section{Key: m.Key, Level: 2, Heading: m.Text, Sources: []int{}, Questions: []string{}, Children: []Section{}, Gone: true, Note: c.Notes[m.Key]})
+		lengths = append(lengths, 100)
+	}
+	if len(sections) == 0 {
+		return sections, target
+	}
+	opening := openingLength(target)
+	shares := shareOut(target-opening, lengths)
+	for i := range sections {
+		sections[i].Words = shares[i]
+		shareAmongChildren(&sections[i], picks)
+	}
+	return sections, opening
+}
+
+// themeState is the decision about a theme. Its label may have moved to
+// another heading when a page came or went, so a mark on any of its headings counts.
+func themeState(c Choices, t evidence.Theme) State {
+	if s := c.State(ThemeKind, t.Key); s != "" {
+		return s
+	}
+	for _, m := range c.Marks {
+		if m.Kind == ThemeKind && slices.ContainsFunc(t.Members, func(h evidence.ThemeHeading) bool { return strings.EqualFold(h.Text, m.Text) }) {
+			return m.State
+		}
+	}
+	return ""
+}
+
+// hasTheme tells whether the evidence still has what a mark is about.
+func hasTheme(e *evidence.Evidence, m Mark) bool {
+	return slices.ContainsFunc(e.Themes, func(t evidence.Theme) bool {
+		return t.Key == m.Key || slices.ContainsFunc(t.Members, func(h evidence.ThemeHeading) bool { return strings.EqualFold(h.Text, m.Text) })
+	})
+}
+
+func byPlace(t []evidence.Theme) {
+	slices.SortStableFunc(t, func(a, b evidence.Theme) int {
+		return cmp.Or(cmp.Compare(a.Place, b.Place), strings.Compare(a.Key, b.Key))
+	})
+}
+
+// topParent climbs to the theme at the top, at most three steps so that a
+// circle of themes ends.
+func topParent(in map[string]evidence.Theme, t evidence.Theme) string {
+	k := t.Key
+	for range 3 {
+		parent, ok := in[in[k].Parent]
+		if !ok || parent.Parent == k {
+			break
+		}
+		k = parent.Key
+	}
+	if k == t.Key {
+		return ""
+	}
+	return k
+}
+
+func sectionOf(t evidence.Theme, level int, c Choices) Section {
+	return Section{Key: t.Key, Level: level, Heading: t.Label, Pages: t.Pages, Sources: t.Sources, Note: c.Notes[t.Key], Questions: []string{}, Children: []Section{}}
+}
+
+func usualLength(t evidence.Theme) float64 { return max(t.Length.Median, 30) }
+
+func sumOf(x []float64) float64 {
+	s := 0.0
+	for _, v := range x {
+		s += v
+	}
+	return s
+}
+
+// openingLength is a tenth of the page, in steps of ten words, at most 150.
+// Common practice, no published source.
+func openingLength(target int) int {
+	return min(target/10/roundSectionsTo*roundSectionsTo, 150)
+}
+
+// shareAmongChildren gives sub-sections their part of a section's words and
+// leaves some for the section itself.
+func shareAmongChildren(s *Section, picks []evidence.Theme) {
+	if len(s.Children) == 0 {
+		return
+	}
+	parts := []float64{0}
+	for _, ch := range s.Children {
+		i := slices.IndexFunc(picks, func(t evidence.Theme) bool { return t.Key == ch.Key })
+		parts = append(parts, usualLength(picks[i]))
+	}
+	parts[0] = 0.2 * sumOf(parts)
+	for i, words := range shareOut(s.Words, parts)[1:] {
+		s.Children[i].Words = words
+	}
+}
+
+// shareOut splits a total in proportion to the parts, in steps of ten words,
+// so that the shares add up to the total (largest remainders, after Hamilton).
+func shareOut(total int, parts []float64) []int {
+	shares := make([]int, len(parts))
+	all := sumOf(parts)
+	if all <= 0 {
+		return shares
+	}
+	steps := total / roundSectionsTo
+	left := steps
+	order := make([]int, len(parts))
+	rest := make([]float64, len(parts))
+	for i, p := range parts {
+		exact := float64(steps) * p / all
+		shares[i] = int(exact)
+		rest[i] = exact - float64(shares[i])
+		left -= shares[i]
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(rest[b], rest[a]) })
+	for _, i := range order[:left] {
+		shares[i]++
+	}
+	for i := range shares {
+		shares[i] *= roundSectionsTo
+	}
+	shares[order[0]] += total % roundSectionsTo
+	return shares
+}
+
+// placeQuestions puts each question under the section of the outline whose
+// heading and leading words it shares most with.
+func placeQuestions(b *Brief, e *evidence.Evidence) {
+	lang := text.NewLanguage(e.Language)
+	common := map[string]bool{}
+	for _, s := range lang.ContentStems(e.Keyword) {
+		common[s] = true
+	}
+	themes := map[string]evidence.Theme{}
+	for _, t := range e.Themes {
+		themes[t.Key] = t
+	}
+	for i := range b.Questions {
+		q := &b.Questions[i]
+		stems := lang.ContentStems(q.Text)
+		var best *Section
+		bestScore := 0.9 // at least one word of a heading, or two of a section's leading words
+		each(b.Outline, func(s *Section) {
+			if score := closeness(stems, common, themes[s.Key], lang); score > bestScore {
+				best, bestScore = s, score
+			}
+		})
+		if best != nil {
+			q.Section = best.Heading
+			if !strings.EqualFold(strings.TrimRight(best.Heading, "?"), strings.TrimRight(q.Text, "?")) {
+				best.Questions = append(best.Questions, q.Text)
+			}
+		}
+	}
+}
+
+// each visits the sections of an outline, parents first.
+func each(sections []Section, visit func(*Section)) {
+	for i := range sections {
+		visit(&sections[i])
+		each(sections[i].Children, visit)
+	}
+}
+
+// closeness counts the words a question shares with a theme: one for a word of
+// its headings, half for one that leads its sections.
+func closeness(stems []string, common map[string]bool, t evidence.Theme, lang *text.Language) float64 {
+	heads := map[string]int{}
+	for _, m := range t.Members {
+		for _, s := range lang.ContentStems(m.Text) {
+			heads[s]++
+		}
+	}
+	score := 0.0
+	for _, s := range stems {
+		switch {
+		case common[s]:
+		case heads[s] > 0:
+			score += 1 + float64(heads[s])/float64(10*len(t.Members))
+		case slices.Contains(t.Terms, s):
+			score += 0.5
+		}
+	}
+	return score
+}

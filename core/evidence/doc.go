@@ -1,0 +1,197 @@
+package evidence
+
+import (
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"corpulan/core/reading"
+	"corpulan/core/text"
+)
+
+// Doc is a reading made ready for comparison: its words as stems, sentence by
+// sentence, and the phrases they make. It never changes once made, so that
+// many computations may share it.
+type Doc struct {
+	Reading   *reading.Reading
+	Host      string // without "www."
+	sentences []sentence
+	phrases   map[string]*usage
+	sections  []map[string]int // stems of each section with their counts
+	words     int              // words of the content, as Reading.Counts.Words
+	lower     map[string]int   // folded words as they stand in small letters, mid-sentence
+	siteNames map[string]bool  // stem keys of what the site calls itself
+}
+
+// sentence is a stretch of one section's text or heading, cut into tokens.
+type sentence struct {
+	section int
+	heading bool // stands in the heading of the section
+	opening bool // within the first hundred words of the page
+	kind    byte // reading.Line...
+	text    string
+	tokens  []token
+}
+
+// token is a word, or one part of a hyphenated word.
+type token struct {
+	start, end int // bytes in sentence.text
+	folded     string
+	stem       string
+	stop       bool
+	number     bool // begins with a digit
+	capital    bool // begins with a capital
+	broken     bool // something other than white space or a hyphen stands before it
+	wordStart  bool // first part of its word
+}
+
+// usage is how one document uses one phrase.
+type usage struct {
+	stems    []string
+	count    int
+	headings int // of count, in headings
+	opening  int // of count, in the opening hundred words
+	title    bool
+	surfaces []surface
+}
+
+type surface struct {
+	text  string
+	count int
+}
+
+func (u *usage) saw(s string) {
+	for i := range u.surfaces {
+		if u.surfaces[i].text == s {
+			u.surfaces[i].count++
+			return
+		}
+	}
+	u.surfaces = append(u.surfaces, surface{s, 1})
+}
+
+// openingWords is how much of a page counts as its opening.
+const openingWords = 100
+
+// Prepare makes a document of a reading, with the stems of the given language
+// (ISO 639-1), which is the market's and the same for all pages of a field.
+func Prepare(r *reading.Reading, language string) *Doc {
+	lang := text.NewLanguage(language)
+	d := &Doc{Reading: r, Host: hostOf(r.URL), phrases: map[string]*usage{}, lower: map[string]int{}, words: r.Counts.Words}
+	for i, s := range r.Sections {
+		stems := map[string]int{}
+		d.sections = append(d.sections, stems)
+		seen := s.Offset
+		add := func(line string, kind byte, heading bool) {
+			for _, sp := range text.Sentences(line) {
+				sen := sentence{section: i, heading: heading, opening: seen < openingWords, kind: kind, text: sp.Of(line)}
+				seen += sen.tokenize(lang)
+				for _, t := range sen.tokens {
+					if !t.stop {
+						stems[t.stem]++
+					}
+				}
+				d.sentences = append(d.sentences, sen)
+			}
+		}
+		if s.Heading != "" {
+			add(s.Heading, reading.LineParagraph, true)
+		}
+		n := 0
+		for line := range strings.SplitSeq(s.Text, "\n") {
+			kind := byte(reading.LineParagraph)
+			if n < len(s.Lines) {
+				kind = s.Lines[n]
+			}
+			n++
+			if line != "" {
+				add(line, kind, false)
+			}
+		}
+	}
+	d.countLower()
+	d.collectPhrases(lang)
+	d.nameSite(lang)
+	return d
+}
+
+// tokenize cuts the sentence into tokens and returns its number of words.
+func (s *sentence) tokenize(lang *text.Language) int {
+	words := 0
+	last := 0
+	text.EachWord(s.text, func(sp text.Span) {
+		words++
+		word := sp.Of(s.text)
+		broken := !spaceOnly(s.text[last:sp.Start])
+		last = sp.End
+		from := sp.Start
+		for i, part := range strings.FieldsFunc(word, func(r rune) bool { return r == '-' || r == '\u2010' || r == '\u2011' }) {
+			start := from + strings.Index(s.text[from:sp.End], part)
+			from = start + len(part)
+			folded := text.Fold(part)
+			if folded == "" {
+				continue
+			}
+			r, _ := utf8.DecodeRuneInString(part)
+			t := token{start: start, end: start + len(part), folded: folded, stop: lang.Stop(folded),
+				number: unicode.IsDigit(r), capital: unicode.IsUpper(r), broken: broken && i == 0, wordStart: i == 0}
+			t.stem = lang.StemFolded(folded)
+			s.tokens = append(s.tokens, t)
+		}
+	})
+	return words
+}
+
+func spaceOnly(s string) bool {
+	for _, r := range s {
+		if !unicode.IsSpace(r) {
+			return false
+		}
+	}
+	return true
+}
+
+// countLower notes which words the page writes in small letters, so that a
+// capital at a sentence's start, or in a heading, is not taken for a name.
+func (d *Doc) countLower() {
+	for _, s := range d.sentences {
+		for i, t := range s.tokens {
+			if i > 0 && !t.capital && !t.number {
+				d.lower[t.folded]++
+			}
+		}
+	}
+}
+
+// nameSite collects what the site calls itself: its host, the name it gives in
+// its metadata, and the last part of its title when set off by a bar or dash.
+func (d *Doc) nameSite(lang *text.Language) {
+	d.siteNames = map[string]bool{}
+	add := func(name string) {
+		if stems := lang.ContentStems(name); len(stems) > 0 && len(stems) <= 5 {
+			d.siteNames[key(stems)] = true
+		}
+	}
+	add(d.Reading.SiteName)
+	label, _, _ := strings.Cut(d.Host, ".")
+	add(strings.ReplaceAll(label, "-", " "))
+	add(strings.ReplaceAll(label, "-", ""))
+	for _, mark := range []string{" | ", " – ", " — ", " · ", " :: ", " - "} {
+		if i := strings.LastIndex(d.Reading.Title, mark); i > 0 {
+			add(d.Reading.Title[i+len(mark):])
+			break
+		}
+	}
+}
+
+func hostOf(url string) string {
+	_, rest, found := strings.Cut(url, "://")
+	if !found {
+		return ""
+	}
+	host, _, _ := strings.Cut(rest, "/")
+	host, _, _ = strings.Cut(host, ":")
+	return strings.TrimPrefix(strings.ToLower(host), "www.")
+}
+
+func key(stems []string) string { return strings.Join(stems, " ") }

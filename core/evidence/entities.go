@@ -1,0 +1,220 @@
+package evidence
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	"corpulan/core/lexicon"
+	"corpulan/core/reading"
+	"corpulan/core/text"
+)
+
+// EntityType is what sort of thing a name stands for.
+type EntityType string
+
+// The types told apart so far; Name is a name of unknown type.
+const (
+	PlaceType        EntityType = "place"
+	OrganisationType EntityType = "organisation"
+	PersonType       EntityType = "person"
+	AbbreviationType EntityType = "abbreviation"
+	NameType         EntityType = "name"
+)
+
+// Entity is a thing that pages call by its name.
+type Entity struct {
+	Key      string     `json:"key"`
+	Name     string     `json:"name"`
+	Type     EntityType `json:"type"`
+	Pages    int        `json:"pages"`
+	Mentions int        `json:"mentions"`
+	Counts   []int      `json:"counts"` // mentions per page, in the order of Evidence.Sources
+	Sources  []int      `json:"sources"`
+	Flag     string     `json:"flag,omitempty"`
+}
+
+// mention is a run of capitalised words.
+type mention struct {
+	doc   int
+	words []string // as written
+	start bool     // it opens its sentence, whose capital may not be its own
+}
+
+// entities collects names: runs of words with capitals that are not the
+// sentence's. The corpus decides: a word that the field also writes in small
+// letters is no name.
+func (f *field) entities() []Entity {
+	capitals := capitalRatio(f.docs)
+	var mentions []mention
+	for i, d := range f.docs {
+		for _, s := range d.sentences {
+			if s.heading || s.kind == reading.LineCode || mostlyCapitals(s) {
+				continue
+			}
+			mentions = append(mentions, runs(i, s)...)
+		}
+	}
+	found := map[string]*Entity{}
+	shapes := map[string]map[string]int{}
+	for _, m := range mentions {
+		words := f.trimToName(m, capitals)
+		if len(words) == 0 {
+			continue
+		}
+		name := strings.Join(words, " ")
+		k := text.Fold(name)
+		e := found[k]
+		if e == nil {
+			e = &Entity{Key: k, Counts: make([]int, len(f.docs))}
+			found[k], shapes[k] = e, map[string]int{}
+		}
+		e.Counts[m.doc]++
+		e.Mentions++
+		shapes[k][name]++
+	}
+	sites := map[string]bool{}
+	for _, d := range f.docs {
+		for k := range d.siteNames {
+			sites[k] = true
+		}
+	}
+	list := []Entity{}
+	for k, e := range found {
+		e.Name = commonest(shapes[k])
+		e.Type = typeOf(e.Name)
+		if stems := f.lang.ContentStems(e.Name); sites[key(stems)] || sites[strings.Join(stems, "")] {
+			e.Flag = "the name of a site"
+		}
+		for i, n := range e.Counts {
+			if n > 0 {
+				e.Pages++
+				e.Sources = append(e.Sources, f.ranks[i])
+			}
+		}
+		if e.Mentions > 1 {
+			list = append(list, *e)
+		}
+	}
+	slices.SortFunc(list, func(a, b Entity) int {
+		return cmp.Or(b.Pages-a.Pages, b.Mentions-a.Mentions, strings.Compare(a.Key, b.Key))
+	})
+	return list
+}
+
+func commonest(counts map[string]int) string {
+	best, most := "", 0
+	for s, n := range counts {
+		if n > most || n == most && s < best {
+			best, most = s, n
+		}
+	}
+	return best
+}
+
+// joining words may stand inside a name.
+var joining = map[string]bool{"of": true, "the": true, "de": true, "la": true, "du": true, "van": true, "von": true, "der": true, "di": true}
+
+func runs(doc int, s sentence) []mention {
+	var found []mention
+	for i := 0; i < len(s.tokens); i++ {
+		if !isNameWord(s.tokens[i]) {
+			continue
+		}
+		end := i + 1
+		for end < len(s.tokens) && !s.tokens[end].broken {
+			if isNameWord(s.tokens[end]) {
+				end++
+				continue
+			}
+			next := end + 1
+			if joining[s.tokens[end].folded] && next < len(s.tokens) && s.tokens[next].folded == "the" {
+				next++
+			}
+			if joining[s.tokens[end].folded] && next < len(s.tokens) && !s.tokens[next].broken && isNameWord(s.tokens[next]) {
+				end = next + 1
+				continue
+			}
+			break
+		}
+		m := mention{doc: doc, start: i == 0}
+		for j := i; j < end; j++ {
+			w := s.text[s.tokens[j].start:s.tokens[j].end]
+			if !s.tokens[j].wordStart && len(m.words) > 0 { // parts of a hyphenated name
+				m.words[len(m.words)-1] += "-" + w
+				continue
+			}
+			m.words = append(m.words, strings.TrimSuffix(strings.TrimSuffix(w, "'s"), "’s"))
+		}
+		found = append(found, m)
+		i = end - 1
+	}
+	return found
+}
+
+func isNameWord(t token) bool {
+	return t.capital && t.folded != "i" && !strings.HasPrefix(t.folded, "i'") && !strings.HasPrefix(t.folded, "i’")
+}
+
+var calendar = map[string]bool{"monday": true, "tuesday": true, "wednesday": true, "thursday": true, "friday": true, "saturday": true, "sunday": true,
+	"january": true, "february": true, "march": true, "april": true, "may": true, "june": true, "july": true, "august": true, "september": true,
+	"october": true, "november": true, "december": true}
+
+// trimToName takes from the front and the end of a run what the field shows
+// to be ordinary words; nil if nothing of a name is left.
+func (f *field) trimToName(m mention, capitals map[string]float64) []string {
+	const mostly = 0.6 // share of uses inside sentences with a capital
+	lower := func(folded string) bool {
+		return slices.ContainsFunc(f.docs, func(d *Doc) bool { return d.lower[folded] > 0 })
+	}
+	words := m.words
+	ordinary := func(w string) bool {
+		folded := text.Fold(w)
+		ratio, seen := capitals[folded]
+		return f.lang.Stop(folded) || joining[folded] || calendar[folded] || f.lang.Light(folded) && ratio < 0.95 || (!seen || ratio < mostly) && (!isAbbreviation(w) || lower(folded))
+	}
+	for len(words) > 0 && (joining[text.Fold(words[0])] || m.start && len(words) == len(m.words) && ordinary(words[0])) {
+		words = words[1:]
+	}
+	for len(words) > 0 && joining[text.Fold(words[len(words)-1])] {
+		words = words[:len(words)-1]
+	}
+	for _, w := range words {
+		if !ordinary(w) && len(w) > 1 {
+			return words
+		}
+	}
+	return nil
+}
+
+func isAbbreviation(w string) bool {
+	return len(w) >= 2 && len(w) <= 6 && strings.ToUpper(w) == w && strings.ToLower(w) != w
+}
+
+var organisationWords = map[string]bool{"council": true, "institute": true, "university": true, "college": true, "ltd": true, "limited": true, "inc": true, "gmbh": true,
+	"association": true, "department": true, "ministry": true, "agency": true, "society": true, "foundation": true, "committee": true, "laboratory": true,
+	"company": true, "corporation": true, "group": true, "club": true, "federation": true, "union": true, "trust": true, "authority": true, "board": true,
+	"office": true, "bank": true, "hospital": true, "school": true, "cycles": true, "press": true, "service": true, "services": true, "police": true}
+
+var placeWords = map[string]bool{"street": true, "road": true, "lane": true, "bridge": true, "park": true, "river": true, "lake": true, "valley": true,
+	"hill": true, "square": true, "station": true, "island": true, "avenue": true, "county": true, "mountains": true, "canal": true}
+
+var honorifics = map[string]bool{"mr": true, "mrs": true, "ms": true, "dr": true, "prof": true, "professor": true, "sir": true}
+
+func typeOf(name string) EntityType {
+	words := strings.Fields(text.Fold(name))
+	switch {
+	case honorifics[strings.TrimSuffix(words[0], ".")] && len(words) > 1:
+		return PersonType
+	case organisationWords[words[len(words)-1]] && len(words) > 1, organisationWords[words[0]] && len(words) > 2 && words[1] == "of":
+		return OrganisationType
+	case placeWords[words[len(words)-1]] && len(words) > 1:
+		return PlaceType
+	case isAbbreviation(name):
+		return AbbreviationType
+	}
+	if _, ok := lexicon.PlaceNamed(name); ok {
+		return PlaceType
+	}
+	return NameType
+}
