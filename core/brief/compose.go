@@ -198,17 +198,16 @@ func fitting(s string, most int) string {
 // proposeDescription names the keyword and the sections of the outline, as
 // many as fit.
 func (b *Brief) proposeDescription() string {
-	s := capitalise(b.Keyword)
-	for i, o := range b.Outline {
-		sep := ", "
-		if i == 0 {
-			sep = ": "
+	s, sep := capitalise(b.Keyword), ": "
+	for _, o := range b.Outline {
+		if _, asks := text.KindOfQuestion(o.Heading, b.Language); asks {
+			continue
 		}
 		next := s + sep + lowerFirst(strings.TrimRight(o.Heading, "?."))
 		if utf8.RuneCountInString(next) > longestMeta-1 {
 			break
 		}
-		s = next
+		s, sep = next, ", "
 	}
 	return s + "."
 }

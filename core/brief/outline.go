@@ -178,34 +178,62 @@ func shareOut(total int, parts []float64) []int {
 }
 
 // placeQuestions puts each question under the section of the outline whose
-// heading and leading words it shares most with.
+// headings and leading words it shares most with.
 func placeQuestions(b *Brief, e *evidence.Evidence) {
 	lang := text.NewLanguage(e.Language)
 	common := map[string]bool{}
 	for _, s := range lang.ContentStems(e.Keyword) {
 		common[s] = true
 	}
-	themes := map[string]evidence.Theme{}
-	for _, t := range e.Themes {
-		themes[t.Key] = t
-	}
+	profiles := map[string]map[string]float64{} // theme key -> stem -> 1 in its headings, 0.5 leading its sections
+	spread := map[string]float64{}              // in how many sections of the outline a stem stands
+	each(b.Outline, func(s *Section) {
+		i := slices.IndexFunc(e.Themes, func(t evidence.Theme) bool { return t.Key == s.Key })
+		if i < 0 {
+			return
+		}
+		profiles[s.Key] = profile(e.Themes[i], lang)
+		for st := range profiles[s.Key] {
+			spread[st]++
+		}
+	})
 	for i := range b.Questions {
 		q := &b.Questions[i]
 		stems := lang.ContentStems(q.Text)
 		var best *Section
-		bestScore := 0.9 // at least one word of a heading, or two of a section's leading words
+		bestScore := 0.24 // a word that leads two sections is enough, a vaguer one is not
 		each(b.Outline, func(s *Section) {
-			if score := closeness(stems, common, themes[s.Key], lang); score > bestScore {
+			score := 0.0
+			for _, st := range stems {
+				if !common[st] {
+					score += profiles[s.Key][st] / max(spread[st], 1)
+				}
+			}
+			if score > bestScore {
 				best, bestScore = s, score
 			}
 		})
-		if best != nil {
-			q.Section = best.Heading
-			if !strings.EqualFold(strings.TrimRight(best.Heading, "?"), strings.TrimRight(q.Text, "?")) {
-				best.Questions = append(best.Questions, q.Text)
-			}
+		if best == nil {
+			continue
+		}
+		q.Section = best.Heading
+		if !strings.EqualFold(strings.TrimRight(best.Heading, "?"), strings.TrimRight(q.Text, "?")) {
+			best.Questions = append(best.Questions, q.Text)
 		}
 	}
+}
+
+func profile(t evidence.Theme, lang *text.Language) map[string]float64 {
+	p := map[string]float64{}
+	for _, s := range t.Terms {
+		p[s] = 0.5
+	}
+	for _, m := range t.Members {
+		for _, s := range lang.ContentStems(m.Text) {
+			p[s] = 1
+		}
+	}
+	return p
 }
 
 // each visits the sections of an outline, parents first.
@@ -214,26 +242,4 @@ func each(sections []Section, visit func(*Section)) {
 		visit(&sections[i])
 		each(sections[i].Children, visit)
 	}
-}
-
-// closeness counts the words a question shares with a theme: one for a word of
-// its headings, half for one that leads its sections.
-func closeness(stems []string, common map[string]bool, t evidence.Theme, lang *text.Language) float64 {
-	heads := map[string]int{}
-	for _, m := range t.Members {
-		for _, s := range lang.ContentStems(m.Text) {
-			heads[s]++
-		}
-	}
-	score := 0.0
-	for _, s := range stems {
-		switch {
-		case common[s]:
-		case heads[s] > 0:
-			score += 1 + float64(heads[s])/float64(10*len(t.Members))
-		case slices.Contains(t.Terms, s):
-			score += 0.5
-		}
-	}
-	return score
 }

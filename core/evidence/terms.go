@@ -377,21 +377,32 @@ func flagTerms(terms []Term, list []*merged, docs []*Doc, lang *text.Language) {
 		switch {
 		case sites[t.Key] || sites[strings.ReplaceAll(t.Key, " ", "")]:
 			t.Flag = "the name of a site"
+		case t.Words == 1 && calendar[strings.ToLower(t.Text)]:
+			t.Flag = "a date"
+		case t.Words == 1 && units[strings.ToLower(t.Text)]:
+			t.Flag = "a unit"
 		case lang.Code == "en" && (t.G2 < 6.63 || t.LogRatio < leastLogRatio(list[i])):
 			t.Flag = "general English"
 		}
 	}
 }
 
+// units stand beside figures and say nothing by themselves. Units of a trade
+// (lumens, psi) are not among them.
+var units = map[string]bool{"km": true, "kilometre": true, "kilometres": true, "kilometer": true, "kilometers": true, "metre": true, "metres": true,
+	"meter": true, "meters": true, "mm": true, "cm": true, "kg": true, "kilos": true, "kilo": true, "grams": true, "mile": true, "miles": true, "inch": true, "inches": true,
+	"percent": true, "litre": true, "litres": true, "pound": true, "pounds": true, "kph": true, "mph": true, "ml": true, "ft": true}
+
 // leastLogRatio is how far beyond general English a term must be: twice as
-// frequent, and eight times for an adjective on its own, which says little.
+// frequent, and sixty-four times for an adjective on its own ("windproof", but
+// not "wet"), which says little without its noun.
 func leastLogRatio(m *merged) float64 {
 	if len(m.stems) > 1 {
 		return 1
 	}
 	noun, verb, adjective, adverb := partsOfSpeech(m.forms()[0])
 	if total := noun + verb + adjective + adverb; total > 0 && noun*4 < total {
-		return 3
+		return 6
 	}
 	return 1
 }

@@ -307,10 +307,28 @@ func (f *field) theme(heads []headingVector, group []int) Theme {
 	t.Place = RangeOf(places).Median
 	t.Level = int(math.Round(RangeOf(levels).Median))
 	t.Length = RangeOf(lengths)
-	for _, s := range heads[label].lead {
-		t.Terms = append(t.Terms, s.stem)
-	}
+	t.Terms = leadOf(heads, group)
 	return t
+}
+
+// leadOf is the twelve stems that lead the sections of a group together.
+func leadOf(heads []headingVector, group []int) []string {
+	total := map[string]float64{}
+	for _, i := range group {
+		for _, s := range heads[i].lead {
+			total[s.stem] += s.w
+		}
+	}
+	var list []weighted
+	for s, w := range total {
+		list = append(list, weighted{s, w})
+	}
+	slices.SortFunc(list, func(a, b weighted) int { return cmp.Or(cmp.Compare(b.w, a.w), strings.Compare(a.stem, b.stem)) })
+	stems := []string{}
+	for _, s := range list[:min(len(list), 12)] {
+		stems = append(stems, s.stem)
+	}
+	return stems
 }
 
 // trimNumbering takes the number off a list item's heading: "3. Lights".

@@ -12,7 +12,7 @@ import (
 // headings, links and counts into the reading.
 func readContent(d *document, r *Reading) {
 	c, root := findContent(d)
-	w := &writer{content: c, reading: r, links: map[string]bool{}, seen: map[*html.Node]bool{}}
+	w := &writer{content: c, reading: r, links: map[string]bool{}, seen: map[*html.Node]bool{}, tables: map[*html.Node]bool{}}
 	w.open(0, "")
 	if h1 := w.titleOutside(root); h1 != nil {
 		w.heading(h1, 1)
@@ -29,16 +29,17 @@ type writer struct {
 	*content
 	reading *Reading
 
-	current    Section
-	lines      []string
-	kinds      []byte
-	line       strings.Builder // the block being written
-	linkOnly   bool            // the heading of the current section is a link to another page
-	skipLevel  int             // text is skipped until a heading of this level or above; 0 for not
-	code, cell int             // how deep in pre and in table cells the walk is
-	links      map[string]bool
-	seen       map[*html.Node]bool // headings dealt with
-	offset     int
+	current   Section
+	lines     []string
+	kinds     []byte
+	line      strings.Builder // the block being written
+	linkOnly  bool            // the heading of the current section is a link to another page
+	skipLevel int             // text is skipped until a heading of this level or above; 0 for not
+	code      int             // how deep in pre the walk is
+	links     map[string]bool
+	seen      map[*html.Node]bool // headings dealt with
+	tables    map[*html.Node]bool // tables looked at, and whether they hold data
+	offset    int
 }
 
 // titleOutside finds the page's H1 where it stands before the content and
@@ -192,7 +193,10 @@ func (w *writer) enclosingKind(n *html.Node) byte {
 		case "li":
 			return LineItem
 		case "td", "th", "caption":
-			return LineCell
+			if w.inDataTable(n) {
+				return LineCell
+			}
+			return LineParagraph // a table that lays out the page
 		case "blockquote":
 			return LineQuote
 		case "dt", "dd", "summary":
@@ -204,6 +208,21 @@ func (w *writer) enclosingKind(n *html.Node) byte {
 		}
 	}
 	return LineParagraph
+}
+
+func (w *writer) inDataTable(n *html.Node) bool {
+	for n != nil && n.Data != "table" {
+		n = n.Parent
+	}
+	if n == nil {
+		return false
+	}
+	data, known := w.tables[n]
+	if !known {
+		data = isDataTable(n)
+		w.tables[n] = data
+	}
+	return data
 }
 
 // flush ends the block being written and keeps its text as one line.
