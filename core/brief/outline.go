@@ -181,10 +181,7 @@ func shareOut(total int, parts []float64) []int {
 // headings and leading words it shares most with.
 func placeQuestions(b *Brief, e *evidence.Evidence) {
 	lang := text.NewLanguage(e.Language)
-	common := map[string]bool{}
-	for _, s := range lang.ContentStems(e.Keyword) {
-		common[s] = true
-	}
+	common := commonStems(b.Questions, e.Keyword, lang)
 	profiles := map[string]map[string]float64{} // theme key -> stem -> 1 in its headings, 0.5 leading its sections
 	spread := map[string]float64{}              // in how many sections of the outline a stem stands
 	each(b.Outline, func(s *Section) {
@@ -221,6 +218,25 @@ func placeQuestions(b *Brief, e *evidence.Evidence) {
 			best.Questions = append(best.Questions, q.Text)
 		}
 	}
+}
+
+// commonStems are the keyword's own, and those that a quarter of the questions
+// have ("cycle", "work"): they do not tell one section from another.
+func commonStems(questions []Question, keyword string, lang *text.Language) map[string]bool {
+	common, in := map[string]bool{}, map[string]int{}
+	for _, s := range lang.ContentStems(keyword) {
+		common[s] = true
+	}
+	for _, q := range questions {
+		stems := lang.ContentStems(q.Text)
+		slices.Sort(stems)
+		for _, s := range slices.Compact(stems) {
+			if in[s]++; in[s] >= max(3, (len(questions)+3)/4) {
+				common[s] = true
+			}
+		}
+	}
+	return common
 }
 
 func profile(t evidence.Theme, lang *text.Language) map[string]float64 {

@@ -1,0 +1,69 @@
+package gather
+
+import (
+	"context"
+	"fmt"
+	"net"
+	"net/netip"
+	"strings"
+	"syscall"
+	"time"
+)
+
+// Guard makes the connections of the fetcher and refuses those that would
+// reach into the machine or its network. It looks at the address at the moment
+// of dialling, so that neither a redirect nor a name that changes its address
+// gets around it.
+type Guard struct {
+	// Simulated leads host names that end in ".example" to the stand-in at this
+	// address, in the demo and the tests; empty elsewhere.
+	Simulated string
+	// AllowPrivate lets through loopback and private addresses.
+	AllowPrivate bool
+}
+
+// Dial is for http.Transport.DialContext.
+func (g Guard) Dial(ctx context.Context, network, address string) (net.Conn, error) {
+	d := &net.Dialer{Timeout: 8 * time.Second, KeepAlive: 30 * time.Second}
+	host, _, err := net.SplitHostPort(address)
+	if err != nil {
+		return nil, err
+	}
+	if g.Simulated != "" && (host == "example" || strings.HasSuffix(strings.ToLower(host), ".example")) {
+		return d.DialContext(ctx, network, g.Simulated)
+	}
+	d.Control = func(_, address string, _ syscall.RawConn) error { return g.check(address) }
+	return d.DialContext(ctx, network, address)
+}
+
+func (g Guard) check(address string) error {
+	ap, err := netip.ParseAddrPort(address)
+	if err != nil {
+		return &Failure{NotAllowed, "The address could not be checked.", err}
+	}
+	ip := ap.Addr().Unmap()
+	if !g.AllowPrivate && !isPublic(ip) {
+		return &Failure{NotAllowed, fmt.Sprintf("The address leads into a private network (%s) and is not fetched.", ip), nil}
+	}
+	return nil
+}
+
+// special are the ranges of RFC 6890 and its like that netip does not name.
+var special = []netip.Prefix{
+	netip.MustParsePrefix("0.0.0.0/8"), netip.MustParsePrefix("100.64.0.0/10"), netip.MustParsePrefix("192.0.0.0/24"),
+	netip.MustParsePrefix("192.0.2.0/24"), netip.MustParsePrefix("198.18.0.0/15"), netip.MustParsePrefix("198.51.100.0/24"),
+	netip.MustParsePrefix("203.0.113.0/24"), netip.MustParsePrefix("240.0.0.0/4"),
+	netip.MustParsePrefix("64:ff9b::/96"), netip.MustParsePrefix("64:ff9b:1::/48"), netip.MustParsePrefix("2001:db8::/32"), netip.MustParsePrefix("2002::/16"),
+}
+
+func isPublic(ip netip.Addr) bool {
+	if ip.IsLoopback() || ip.IsPrivate() || ip.IsLinkLocalUnicast() || ip.IsLinkLocalMulticast() || ip.IsMulticast() || ip.IsUnspecified() || ip.IsInterfaceLocalMulticast() {
+		return false
+	}
+	for _, p := range special {
+		if p.Contains(ip) {
+			return false
+		}
+	}
+	return true
+}

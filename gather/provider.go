@@ -1,0 +1,36 @@
+// Package gather brings in what a study works on: ranked results from a search
+// provider, and the pages behind them. It knows how to read the open formats
+// they come in and nothing of the database or the interface.
+package gather
+
+import "context"
+
+// Query is what is asked of a search engine.
+type Query struct {
+	Keyword  string
+	Language string // ISO 639-1
+	Country  string // ISO 3166-1 alpha-2
+	Count    int
+}
+
+// Item is one ranked result.
+type Item struct {
+	Rank    int
+	URL     string
+	Title   string
+	Snippet string
+}
+
+// Results is a results page: the ranked items and what else it offered.
+type Results struct {
+	Items       []Item
+	Asked       []string // questions people ask
+	Related     []string // related searches
+	Suggestions []string
+}
+
+// Provider finds the ranked results of a keyword.
+type Provider interface {
+	// Search returns the results in rank order; none is no error.
+	Search(ctx context.Context, q Query) (*Results, error)
+}

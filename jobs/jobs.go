@@ -1,0 +1,315 @@
+// Package jobs does the long work of the program in the background, on a queue
+// in the same database: searching, and fetching and reading pages.
+package jobs
+
+import (
+	"bytes"
+	"compress/gzip"
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"log/slog"
+	"strings"
+	"time"
+
+	"corpulan/core/reading"
+	"corpulan/core/text"
+	"corpulan/gather"
+	"corpulan/store"
+
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
+	"github.com/riverqueue/river/riverdriver/riverpgxv5"
+	"gorm.io/datatypes"
+)
+
+// SearchArgs asks for the ranked results of a gathering.
+type SearchArgs struct {
+	Gathering int64 `json:"gathering"`
+}
+
+// Kind implements river.JobArgs.
+func (SearchArgs) Kind() string { return "search" }
+
+// FetchArgs asks for the pages of one host. A job to each host keeps requests
+// to it one at a time, however many workers there are.
+type FetchArgs struct {
+	Gathering int64  `json:"gathering"`
+	Host      string `json:"host"`
+}
+
+// Kind implements river.JobArgs.
+func (FetchArgs) Kind() string { return "fetch" }
+
+// Queue takes jobs, inside the transaction that makes them due.
+type Queue struct {
+	client *river.Client[*sql.Tx]
+}
+
+// NewQueue makes a queue for the store's database.
+func NewQueue(st *store.Store) (*Queue, error) {
+	client, err := river.NewClient(riverdatabasesql.New(st.SQL()), &river.Config{Logger: quiet()})
+	if err != nil {
+		return nil, fmt.Errorf("opening the queue: %w", err)
+	}
+	return &Queue{client}, nil
+}
+
+// Search asks for a gathering to be made.
+func (q *Queue) Search(ctx context.Context, tx *sql.Tx, gathering int64) error {
+	_, err := q.client.InsertTx(ctx, tx, SearchArgs{gathering}, nil)
+	return err
+}
+
+// Fetch asks for the pages of a host.
+func (q *Queue) Fetch(ctx context.Context, tx *sql.Tx, gathering int64, host string) error {
+	_, err := q.client.InsertTx(ctx, tx, FetchArgs{gathering, host}, nil)
+	return err
+}
+
+// Workers run jobs until they are stopped.
+type Workers struct {
+	client *river.Client[pgxTx]
+	pool   *pgxpool.Pool
+}
+
+// Config is what workers need.
+type Config struct {
+	Store    *store.Store
+	URL      string // of the database
+	Provider gather.Provider
+	Fetcher  *gather.Fetcher
+	Count    int // jobs at once
+}
+
+// StartWorkers begins to work on the queue.
+func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
+	pool, err := pgxpool.New(ctx, c.URL)
+	if err != nil {
+		return nil, fmt.Errorf("connecting the workers: %w", err)
+	}
+	queue, err := NewQueue(c.Store)
+	if err != nil {
+		pool.Close()
+		return nil, err
+	}
+	workers := river.NewWorkers()
+	river.AddWorker(workers, &searcher{store: c.Store, queue: queue, provider: c.Provider})
+	river.AddWorker(workers, &fetcher{store: c.Store, fetcher: c.Fetcher})
+	client, err := river.NewClient(riverpgxv5.New(pool), &river.Config{
+		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: c.Count}},
+		Workers:           workers,
+		FetchCooldown:     20 * time.Millisecond,
+		FetchPollInterval: 250 * time.Millisecond,
+		JobTimeout:        -1, // a host may have many pages; each fetch has its own limit
+		MaxAttempts:       5,
+		Logger:            quiet(),
+	})
+	if err == nil {
+		err = client.Start(context.WithoutCancel(ctx)) // Stop ends it in good order
+	}
+	if err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("starting the workers: %w", err)
+	}
+	return &Workers{client: client, pool: pool}, nil
+}
+
+// Stop lets running jobs finish until ctx ends, then cancels them; what they
+// had not done stays on the queue.
+func (w *Workers) Stop(ctx context.Context) error {
+	err := w.client.Stop(ctx)
+	if errors.Is(err, context.DeadlineExceeded) {
+		hard, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+		defer cancel()
+		err = w.client.StopAndCancel(hard)
+	}
+	w.pool.Close()
+	return err
+}
+
+// quiet keeps the queue's own messages to what a person must know.
+func quiet() *slog.Logger {
+	return slog.New(slog.NewTextHandler(logWriter{}, &slog.HandlerOptions{Level: slog.LevelError}))
+}
+
+// searcher runs SearchArgs.
+type searcher struct {
+	river.WorkerDefaults[SearchArgs]
+	store    *store.Store
+	queue    *Queue
+	provider gather.Provider
+}
+
+// Work asks the provider, keeps the results and asks for the pages of every
+// host, all in one transaction.
+func (s *searcher) Work(ctx context.Context, job *river.Job[SearchArgs]) error {
+	g, study, err := s.store.Gathering(ctx, job.Args.Gathering)
+	if errors.Is(err, store.ErrNotFound) || err == nil && g.State != store.Searching {
+		return nil // the study is gone, or another attempt got this far
+	}
+	if err != nil {
+		return err
+	}
+	found, err := s.provider.Search(ctx, gather.Query{Keyword: study.Keyword, Language: study.Language, Country: study.Country, Count: study.Depth})
+	if err != nil {
+		if ctx.Err() != nil {
+			return err
+		}
+		return s.store.FailGathering(ctx, g, sentence(err.Error()))
+	}
+	if len(found.Items) == 0 {
+		return s.store.FailGathering(ctx, g, fmt.Sprintf("The search engine has no results for “%s”.", study.Keyword))
+	}
+	results := make([]store.Result, len(found.Items))
+	var hosts []string
+	seen := map[string]bool{}
+	for i, it := range found.Items {
+		host := hostOf(it.URL)
+		results[i] = store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: it.Rank, URL: it.URL,
+			Host: host, Title: it.Title, Snippet: it.Snippet, State: store.Waiting, Kept: true}
+		if !seen[host] {
+			seen[host] = true
+			hosts = append(hosts, host)
+		}
+	}
+	return s.store.InTx(ctx, func(tx *store.Store, sqlTx *sql.Tx) error {
+		if err := tx.Found(ctx, g, results, found.Asked, found.Related, found.Suggestions); err != nil {
+			return err
+		}
+		for _, h := range hosts {
+			if err := s.queue.Fetch(ctx, sqlTx, g.ID, h); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// fetcher runs FetchArgs.
+type fetcher struct {
+	river.WorkerDefaults[FetchArgs]
+	store   *store.Store
+	fetcher *gather.Fetcher
+}
+
+// Work fetches and reads the pages of the host that are still to be had. A
+// page that fails is recorded with its reason and the rest go on.
+func (f *fetcher) Work(ctx context.Context, job *river.Job[FetchArgs]) error {
+	_, study, err := f.store.Gathering(ctx, job.Args.Gathering)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	results, err := f.store.Unfetched(ctx, job.Args.Gathering, job.Args.Host)
+	if err != nil {
+		return err
+	}
+	for _, r := range results {
+		if err := f.one(ctx, study, r); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (f *fetcher) one(ctx context.Context, study store.Study, r store.Result) error {
+	if err := f.store.BeginFetch(ctx, r); err != nil {
+		return err
+	}
+	page, err := f.fetcher.Fetch(ctx, r.URL)
+	var failure *gather.Failure
+	switch {
+	case errors.As(err, &failure):
+		return f.store.FailPage(ctx, r, string(failure.Code), failure.Reason)
+	case err != nil:
+		return err
+	}
+	doc, err := readPage(page)
+	if errors.As(err, &failure) {
+		return f.store.FailPage(ctx, r, string(failure.Code), failure.Reason)
+	}
+	body, err := compress(page.Body)
+	if err != nil {
+		return err
+	}
+	return f.store.KeepPage(ctx, r, &store.Capture{URL: page.URL, FinalURL: page.FinalURL, Status: page.Status,
+		Headers: datatypes.NewJSONType(map[string][]string(page.Header)), ContentType: page.ContentType,
+		Body: body, Size: int64(len(page.Body)), Digest: page.Digest[:], CapturedAt: page.At}, doc, ProposeSetAside(doc, study.Language))
+}
+
+// readPage reads a fetched page; its error is a *gather.Failure. A page must
+// not take the worker with it, whatever is in it.
+func readPage(page *gather.Page) (doc *reading.Reading, err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			doc, err = nil, &gather.Failure{Code: gather.Unreadable, Reason: "The page could not be read; its source has been kept out.", Err: fmt.Errorf("panic: %v", p)}
+		}
+	}()
+	doc, err = reading.Read(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
+	switch {
+	case errors.Is(err, reading.ErrEmpty):
+		return nil, &gather.Failure{Code: gather.EmptyPage, Reason: "The site answered with an empty page.", Err: err}
+	case errors.Is(err, reading.ErrNotHTML):
+		return nil, &gather.Failure{Code: gather.NotAPage, Reason: sentence(err.Error()), Err: err}
+	case err != nil:
+		return nil, &gather.Failure{Code: gather.Unreadable, Reason: sentence(err.Error()), Err: err}
+	}
+	return doc, nil
+}
+
+// ProposeSetAside says why a page had better not count, empty if it should.
+func ProposeSetAside(r *reading.Reading, language string) string {
+	switch r.Kind {
+	case reading.Forum:
+		return "A forum thread, not a page of the kind we would write"
+	case reading.Video:
+		return "A video page with little text"
+	case reading.Home:
+		return "A site's first page"
+	case reading.Thin:
+		return fmt.Sprintf("Hardly any text (%d words)", r.Counts.Words)
+	case reading.Category:
+		return "A shop category"
+	case reading.Directory:
+		return "A directory"
+	}
+	if r.Detected != "" && text.BaseLanguage(language) != r.Detected {
+		return fmt.Sprintf("In another language (%s)", r.Detected)
+	}
+	return ""
+}
+
+func compress(body []byte) ([]byte, error) {
+	var b bytes.Buffer
+	z := gzip.NewWriter(&b)
+	if _, err := z.Write(body); err != nil {
+		return nil, err
+	}
+	if err := z.Close(); err != nil {
+		return nil, err
+	}
+	return b.Bytes(), nil
+}
+
+func hostOf(address string) string {
+	_, rest, _ := strings.Cut(address, "://")
+	host, _, _ := strings.Cut(rest, "/")
+	host, _, _ = strings.Cut(host, "?")
+	return strings.ToLower(host)
+}
+
+func sentence(s string) string {
+	if s == "" {
+		return s
+	}
+	s = strings.ToUpper(s[:1]) + s[1:]
+	if !strings.HasSuffix(s, ".") {
+		s += "."
+	}
+	return s
+}

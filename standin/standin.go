@@ -1,0 +1,152 @@
+// Package standin is a small simulated search engine and a small simulated web
+// that ship with the program, so that it can be shown and tested without a
+// network. Everything on it is invented: sites, people, brands and figures.
+package standin
+
+import (
+	"context"
+	"embed"
+	"encoding/json"
+	"fmt"
+	"hash/fnv"
+	"io/fs"
+	"net"
+	"net/http"
+	"path"
+	"slices"
+	"strings"
+	"time"
+)
+
+//go:embed index sites
+var files embed.FS
+
+// page is a results page of the simulated engine.
+type page struct {
+	Keyword string `json:"keyword"`
+	Results []struct {
+		Path    string `json:"path"`
+		Title   string `json:"title"`
+		Snippet string `json:"snippet"`
+	} `json:"results"`
+	Questions   []string `json:"questions"`
+	Related     []string `json:"related"`
+	Suggestions []string `json:"suggestions"`
+}
+
+// Web is the running stand-in.
+type Web struct {
+	// Delay is the longest a page takes to answer; each takes its own share of
+	// it, always the same, so that pages arrive one by one as on a real web.
+	Delay time.Duration
+
+	pages  []page
+	server *http.Server
+	addr   string
+}
+
+// Start serves the stand-in on a free loopback port.
+func Start(delay time.Duration) (*Web, error) {
+	w := &Web{Delay: delay}
+	names, err := fs.Glob(files, "index/*.json")
+	if err != nil {
+		return nil, err
+	}
+	for _, name := range names {
+		b, err := files.ReadFile(name)
+		if err != nil {
+			return nil, err
+		}
+		var p page
+		if err := json.Unmarshal(b, &p); err != nil {
+			return nil, fmt.Errorf("stand-in: %s: %w", name, err)
+		}
+		w.pages = append(w.pages, p)
+	}
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return nil, fmt.Errorf("starting the stand-in: %w", err)
+	}
+	w.addr = l.Addr().String()
+	w.server = &http.Server{Handler: w, ReadHeaderTimeout: 5 * time.Second}
+	go func() { _ = w.server.Serve(l) }() // ends with Stop
+	return w, nil
+}
+
+// Stop ends the stand-in.
+func (w *Web) Stop(ctx context.Context) error { return w.server.Shutdown(ctx) }
+
+// Address is where the stand-in listens: host and port.
+func (w *Web) Address() string { return w.addr }
+
+// SearchTemplate and SuggestTemplate are the engine's OpenSearch templates.
+func (w *Web) SearchTemplate() string {
+	return "http://" + w.addr + "/search?q={searchTerms}&count={count}&language={language?}&country={country?}"
+}
+
+// SuggestTemplate is described at SearchTemplate.
+func (w *Web) SuggestTemplate() string { return "http://" + w.addr + "/suggest?q={searchTerms}" }
+
+// ServeHTTP answers for the engine at its own address and for every site by
+// its host name.
+func (w *Web) ServeHTTP(rw http.ResponseWriter, r *http.Request) {
+	host, _, err := net.SplitHostPort(r.Host)
+	if err != nil {
+		host = r.Host
+	}
+	if strings.HasSuffix(host, ".example") {
+		w.serveSite(rw, r, host)
+		return
+	}
+	switch r.URL.Path {
+	case "/search":
+		w.serveSearch(rw, r)
+	case "/suggest":
+		w.serveSuggestions(rw, r)
+	default:
+		http.NotFound(rw, r)
+	}
+}
+
+// serveSite answers with a page of a simulated site.
+func (w *Web) serveSite(rw http.ResponseWriter, r *http.Request, host string) {
+	if w.Delay > 0 {
+		h := fnv.New32a()
+		_, _ = h.Write([]byte(host + r.URL.Path))
+		select {
+		case <-time.After(w.Delay/4 + time.Duration(h.Sum32()%1000)*(w.Delay*3/4)/1000):
+		case <-r.Context().Done():
+			return
+		}
+	}
+	name := path.Join("sites", host, path.Clean("/"+r.URL.Path))
+	for _, candidate := range []string{name + ".html", path.Join(name, "index.html"), name} {
+		if b, err := files.ReadFile(candidate); err == nil {
+			rw.Header().Set("Content-Type", "text/html; charset=utf-8")
+			_, _ = rw.Write(b)
+			return
+		}
+	}
+	if host == "saltmarshbikes.example" { // a site that lets only members in
+		http.Error(rw, "members only", http.StatusForbidden)
+		return
+	}
+	http.NotFound(rw, r)
+}
+
+// find gives the results page of a keyword, by its words in any order.
+func (w *Web) find(keyword string) (page, bool) {
+	want := words(keyword)
+	for _, p := range w.pages {
+		if slices.Equal(words(p.Keyword), want) {
+			return p, true
+		}
+	}
+	return page{}, false
+}
+
+func words(s string) []string {
+	list := strings.Fields(strings.ToLower(s))
+	slices.Sort(list)
+	return list
+}

@@ -1,0 +1,127 @@
+package store
+
+import (
+	"time"
+
+	"corpulan/core/brief"
+	"corpulan/core/reading"
+
+	"gorm.io/datatypes"
+)
+
+// Publication is a site that briefs are written for.
+type Publication struct {
+	ID        int64
+	Name      string
+	Address   string
+	CreatedAt time.Time
+}
+
+// Study is one target keyword in one market.
+type Study struct {
+	ID            int64
+	PublicationID int64
+	Keyword       string
+	Language      string // ISO 639-1
+	Country       string // ISO 3166-1 alpha-2, lower case
+	Depth         int    // results asked for
+	Owner         string
+	Due           *time.Time
+	Change        int64 // rises with everything that happens to the study
+	CreatedAt     time.Time
+}
+
+// State of a gathering or a result.
+type State string
+
+// The states. A gathering goes searching, fetching, done; a result waiting,
+// fetching, read. Either may end failed.
+const (
+	Searching State = "searching"
+	Waiting   State = "waiting"
+	Fetching  State = "fetching"
+	Read      State = "read"
+	Done      State = "done"
+	Failed    State = "failed"
+)
+
+// Gathering is one run of collecting for a study.
+type Gathering struct {
+	ID            int64
+	PublicationID int64
+	StudyID       int64
+	State         State
+	Failure       string
+	Asked         datatypes.JSONSlice[string]
+	Related       datatypes.JSONSlice[string]
+	Suggestions   datatypes.JSONSlice[string]
+	StartedAt     time.Time
+	FinishedAt    *time.Time
+}
+
+// Result is one ranked page of a gathering.
+type Result struct {
+	ID            int64
+	PublicationID int64
+	StudyID       int64
+	GatheringID   int64
+	Rank          int
+	URL           string
+	Host          string
+	Title         string
+	Snippet       string
+	State         State
+	FailureCode   string
+	Failure       string
+	Kept          bool
+	Reason        string // why it is set aside
+	Decided       bool   // by a person; else it is the proposal
+	CaptureID     *int64
+	ReadingID     *int64
+}
+
+// Capture is a page as it was fetched or handed in.
+type Capture struct {
+	ID            int64
+	PublicationID int64
+	StudyID       int64
+	URL           string
+	FinalURL      string
+	Status        int
+	Headers       datatypes.JSONType[map[string][]string]
+	ContentType   string
+	Body          []byte // gzip
+	Size          int64  // before compression
+	Digest        []byte // SHA-256 of the body before compression
+	CapturedAt    time.Time
+}
+
+// Reading is what one engine read out of one capture.
+type Reading struct {
+	ID            int64
+	PublicationID int64
+	CaptureID     int64
+	Engine        int
+	Document      datatypes.JSONType[*reading.Reading]
+}
+
+// Brief is what a person chose and typed for a study. The document is made
+// from it and the evidence.
+type Brief struct {
+	ID            int64
+	PublicationID int64
+	StudyID       int64
+	Revision      int
+	Choices       datatypes.JSONType[brief.Choices]
+	UpdatedAt     time.Time
+}
+
+// BriefRevision is an earlier state of a brief.
+type BriefRevision struct {
+	ID            int64
+	PublicationID int64
+	BriefID       int64
+	Revision      int
+	Choices       datatypes.JSONType[brief.Choices]
+	MadeAt        time.Time
+}

@@ -1,0 +1,125 @@
+// Package store keeps publications, studies and what was gathered for them in
+// PostgreSQL. It holds all the SQL of the program. Everything hangs on a
+// publication: apart from the few calls a worker makes, which name a study, no
+// query exists without its publication.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"time"
+
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/pressly/goose/v3"
+	"github.com/riverqueue/river/riverdriver/riverpgxv5"
+	"github.com/riverqueue/river/rivermigrate"
+	"gorm.io/driver/postgres"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Errors that callers tell apart; test with errors.Is.
+var (
+	ErrNotFound = errors.New("not found")
+	// ErrConflict says that somebody else saved a newer revision meanwhile.
+	ErrConflict = errors.New("somebody else has changed this meanwhile")
+)
+
+// Store is a handle on one database, for use by many goroutines.
+type Store struct {
+	db  *gorm.DB
+	sql *sql.DB
+}
+
+// Open connects to the database at a postgres:// address.
+func Open(ctx context.Context, url string) (*Store, error) {
+	db, err := gorm.Open(postgres.Open(url), &gorm.Config{
+		Logger:                 logger.Default.LogMode(logger.Silent),
+		SkipDefaultTransaction: true,
+		TranslateError:         true,
+	})
+	if err != nil {
+		return nil, fmt.Errorf("connecting to the database: %w", err)
+	}
+	pool, err := db.DB()
+	if err != nil {
+		return nil, err
+	}
+	pool.SetMaxOpenConns(24)
+	pool.SetMaxIdleConns(12)
+	pool.SetConnMaxIdleTime(5 * time.Minute)
+	if err := pool.PingContext(ctx); err != nil {
+		return nil, fmt.Errorf("connecting to the database: %w", err)
+	}
+	return &Store{db: db, sql: pool}, nil
+}
+
+// Close gives the connections back.
+func (s *Store) Close() error { return s.sql.Close() }
+
+// SQL is the connection pool, for the queue that shares the database.
+func (s *Store) SQL() *sql.DB { return s.sql }
+
+// Ready tells whether the database answers.
+func (s *Store) Ready(ctx context.Context) error { return s.sql.PingContext(ctx) }
+
+// Migrate brings the schema to the program's version: our tables by goose, the
+// queue's by its own migrator.
+func Migrate(ctx context.Context, url string) error {
+	pool, err := pgxpool.New(ctx, url)
+	if err != nil {
+		return fmt.Errorf("connecting to the database: %w", err)
+	}
+	defer pool.Close()
+	db, err := sql.Open("pgx", url)
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	dir, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(goose.DialectPostgres, db, dir)
+	if err != nil {
+		return fmt.Errorf("preparing migrations: %w", err)
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return fmt.Errorf("migrating the database: %w", err)
+	}
+	queue, err := rivermigrate.New(riverpgxv5.New(pool), nil)
+	if err != nil {
+		return err
+	}
+	if _, err := queue.Migrate(ctx, rivermigrate.DirectionUp, nil); err != nil {
+		return fmt.Errorf("migrating the queue: %w", err)
+	}
+	return nil
+}
+
+// InTx runs f in one transaction; the *sql.Tx is for the queue, so that a job
+// is asked for exactly when the data it works on are there.
+func (s *Store) InTx(ctx context.Context, f func(tx *Store, sqlTx *sql.Tx) error) error {
+	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+		sqlTx, ok := db.Statement.ConnPool.(*sql.Tx)
+		if !ok {
+			return errors.New("store: the transaction is not a *sql.Tx")
+		}
+		return f(&Store{db: db, sql: s.sql}, sqlTx)
+	})
+}
+
+// found turns GORM's word for nothing into ours.
+func found(err error) error {
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return ErrNotFound
+	}
+	return err
+}

@@ -1,0 +1,82 @@
+// What the pages do beyond htmx: the pane, the filter as one types, counts, notices.
+(() => {
+  document.addEventListener('htmx:afterSwap', e => {
+    if (e.target.id === 'pane') {
+      e.target.hidden = false
+      document.body.classList.add('with-pane')
+    }
+    if (e.target.matches?.('.field-answer')) {
+      const form = e.target.closest('form')
+      const saved = e.target.querySelector('[data-saved]')
+      const theirs = e.target.querySelector('[data-theirs]')
+      if (saved) {
+        form.elements.was.value = form.dataset.sent
+        const state = document.getElementById('saved-state')
+        if (state) state.textContent = `revision ${saved.dataset.saved}`
+      } else if (theirs) form.elements.was.value = theirs.textContent
+    }
+  })
+  document.addEventListener('htmx:configRequest', e => {
+    const form = e.target.closest?.('[data-field]')
+    if (form) form.dataset.sent = form.elements.value.value
+  })
+  // Nothing typed is lost when the server cannot be reached.
+  document.addEventListener('htmx:sendError', e => {
+    const answer = e.target.closest?.('[data-field]')?.querySelector('.field-answer')
+    const text = 'The server cannot be reached. What you typed is still here; it is saved with your next change.'
+    if (answer) answer.textContent = text
+    else document.getElementById('notices').textContent = text
+  })
+  window.addEventListener('beforeunload', e => {
+    const unsaved = [...document.querySelectorAll('[data-field]')].some(f => f.elements.value.value !== f.elements.was.value)
+    if (unsaved) e.preventDefault()
+  })
+
+  const fit = area => { area.style.height = 'auto'; area.style.height = `${area.scrollHeight}px` }
+  const fitAll = () => document.querySelectorAll('.field textarea').forEach(fit)
+  document.addEventListener('DOMContentLoaded', fitAll)
+  document.addEventListener('htmx:afterSettle', fitAll)
+  document.fonts?.ready.then(fitAll)
+  document.addEventListener('input', e => {
+    if (e.target.matches('.field textarea')) {
+      fit(e.target)
+      const count = e.target.closest('form').querySelector('[data-count]')
+      if (count) {
+        const n = [...e.target.value].length, most = Number(e.target.dataset.most)
+        count.textContent = `${n} of ${most} characters${n > most ? ': too long' : ''}`
+        count.classList.toggle('over', n > most)
+      }
+    }
+    if (e.target.matches('[data-filter]')) {
+      const want = e.target.value.trim().toLowerCase()
+      document.querySelectorAll('.findings-table [data-row]').forEach(row => {
+        row.hidden = want !== '' && !row.textContent.toLowerCase().includes(want)
+      })
+      const url = new URL(location)
+      want ? url.searchParams.set('filter', e.target.value.trim()) : url.searchParams.delete('filter')
+      history.replaceState(null, '', url)
+    }
+  })
+  // A single-line field is left with Enter, which saves it.
+  document.addEventListener('keydown', e => {
+    if (e.key === 'Enter' && !e.shiftKey && e.target.matches('.field textarea[rows="1"]')) { e.preventDefault(); e.target.blur() }
+  })
+  document.addEventListener('click', e => {
+    if (e.target.closest('[data-dismiss]')) document.getElementById('notices').replaceChildren()
+    const filler = e.target.closest('[data-fill]')
+    if (filler) {
+      const field = document.querySelector(filler.dataset.fill)
+      field.value = filler.dataset.value
+      field.focus()
+    }
+    if (e.target.closest('#paper')) {
+      const root = document.documentElement
+      root.dataset.bsTheme = root.dataset.bsTheme === 'dark' ? 'light' : 'dark'
+      try { localStorage.setItem('paper', root.dataset.bsTheme) } catch { /* kept for this page only */ }
+    }
+  })
+  // An undo changes more than one place: the page is drawn anew from the server.
+  document.addEventListener('htmx:afterRequest', e => {
+    if (e.target.matches?.('[data-undo]') && e.detail.successful) location.reload()
+  })
+})()

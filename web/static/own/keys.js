@@ -1,0 +1,89 @@
+// The keyboard: one row of a [data-rows] list is current; keys act on it.
+(() => {
+  const rows = () => [...document.querySelectorAll('[data-rows] [data-row]')].filter(r => r.offsetParent !== null)
+  let current = null // the data-row of the current row, which survives a swap
+  let place = 0      // where it stood, for when it is gone
+
+  const show = (row, focus = true) => {
+    document.querySelectorAll('[data-row].current').forEach(r => r.classList.remove('current'))
+    if (!row) return
+    row.classList.add('current')
+    current = row.dataset.row
+    place = rows().indexOf(row)
+    if (focus) row.focus({ preventScroll: true })
+    row.scrollIntoView({ block: 'nearest' })
+  }
+  const find = () => rows().find(r => r.dataset.row === current)
+  const step = by => {
+    const all = rows()
+    if (!all.length) return
+    const at = all.indexOf(find())
+    show(all[Math.min(all.length - 1, Math.max(0, at < 0 ? (by > 0 ? 0 : all.length - 1) : at + by))])
+  }
+  const press = key => {
+    const row = find()
+    const button = row && row.querySelector(`[data-key="${key}"]`)
+    if (button) button.click()
+    return !!button
+  }
+  const open = () => {
+    const link = find()?.querySelector('[data-open]')
+    if (link) link.click()
+    return !!link
+  }
+  const go = letter => {
+    const study = document.body.dataset.study
+    const to = { d: '/', g: study && `/studies/${study}/gather`, e: study && `/studies/${study}/evidence`, b: study && `/studies/${study}/brief` }[letter]
+    if (to) location.href = to
+    return !!to
+  }
+  const closePane = () => {
+    const pane = document.getElementById('pane')
+    if (!pane || pane.hidden) return false
+    pane.hidden = true
+    document.body.classList.remove('with-pane')
+    find()?.focus({ preventScroll: true })
+    return true
+  }
+
+  let going = 0
+  document.addEventListener('keydown', e => {
+    const typing = e.target.matches('input:not([type=hidden]), textarea, select, [contenteditable]')
+    if (e.key === 'Escape') {
+      if (document.querySelector('.modal.show')) return
+      if (typing) { e.target.blur(); return }
+      if (closePane()) e.preventDefault()
+      return
+    }
+    if (typing || e.ctrlKey || e.metaKey || e.altKey || document.querySelector('.modal.show')) return
+    if (going && Date.now() - going < 1200) {
+      going = 0
+      if (go(e.key)) e.preventDefault()
+      return
+    }
+    // A space on a button or a link is the button's own.
+    if (e.key === ' ' && e.target.matches('button, a, summary')) return
+    const did = {
+      j: () => (step(1), true), k: () => (step(-1), true),
+      ' ': () => press('space'), a: () => press('a'), d: () => press('d'), r: () => press('r'), o: open,
+      u: () => { const b = document.querySelector('[data-undo] button'); if (b) b.click(); return !!b },
+      '/': () => { const f = document.querySelector('#filter, #keyword'); if (f) { f.focus(); f.select() } return !!f },
+      '?': () => { bootstrap.Modal.getOrCreateInstance('#keys').show(); return true },
+      g: () => { going = Date.now(); return true },
+    }[e.key]?.()
+    if (did) e.preventDefault()
+  })
+  document.addEventListener('focusin', e => {
+    const row = e.target.closest('[data-row]')
+    if (row && row.dataset.row !== current) show(row, false)
+  })
+  document.addEventListener('click', e => {
+    if (e.target.closest('[data-close-pane]')) closePane()
+  })
+  // After a swap the current row is found again, or the one that took its place.
+  document.addEventListener('htmx:afterSettle', () => {
+    if (current === null || document.activeElement?.matches('input, textarea, select')) return
+    const row = find() ?? rows()[Math.min(place, rows().length - 1)]
+    if (row && !row.classList.contains('current')) show(row, !document.querySelector('.pane:not([hidden]) :focus'))
+  })
+})()

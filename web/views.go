@@ -1,0 +1,192 @@
+package web
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"embed"
+	"encoding/hex"
+	"fmt"
+	"html/template"
+	"io"
+	"io/fs"
+	"mime"
+	"net/http"
+	"path"
+	"slices"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/core/evidence"
+	"corpulan/render"
+
+	"github.com/gin-gonic/gin"
+)
+
+//go:embed templates
+var templateFiles embed.FS
+
+//go:embed static/own all:static/dist
+var staticFiles embed.FS
+
+// views are the parsed templates: every page with the layout and all partials.
+type views struct {
+	pages     map[string]*template.Template
+	fragments *template.Template
+	version   string // of the static files, in their addresses
+}
+
+// pageData is what the layout shows around a page's own body.
+type pageData struct {
+	Title       string
+	Place       string // "desk", "gather", "evidence" or "brief"
+	Publication string
+	Study       *studyHead
+	Body        any
+}
+
+// studyHead is what the top of a study's places shows.
+type studyHead struct {
+	ID                         int64
+	Keyword, Language, Country string
+}
+
+func (s *Server) inStudy(c *gin.Context, place string, body any) pageData {
+	st := studyOf(c)
+	return pageData{Title: st.Keyword, Place: place, Publication: s.publication.Name, Body: body,
+		Study: &studyHead{st.ID, st.Keyword, st.Language, st.Country}}
+}
+
+func loadViews() (*views, error) {
+	v := &views{pages: map[string]*template.Template{}}
+	if err := v.fingerprint(); err != nil {
+		return nil, err
+	}
+	base, err := template.New("").Funcs(v.functions()).ParseFS(templateFiles, "templates/layout.html", "templates/parts/*.html")
+	if err != nil {
+		return nil, fmt.Errorf("reading templates: %w", err)
+	}
+	v.fragments = base
+	names, err := fs.Glob(templateFiles, "templates/*.html")
+	if err != nil {
+		return nil, err
+	}
+	for _, name := range names {
+		if path.Base(name) == "layout.html" {
+			continue
+		}
+		t, err := base.Clone()
+		if err != nil {
+			return nil, err
+		}
+		if t, err = t.ParseFS(templateFiles, name); err != nil {
+			return nil, fmt.Errorf("reading %s: %w", name, err)
+		}
+		v.pages[strings.TrimSuffix(path.Base(name), ".html")] = t
+	}
+	return v, nil
+}
+
+// fingerprint hashes the static files, so that browsers may keep them for
+// ever and still see a new program's.
+func (v *views) fingerprint() error {
+	h := sha256.New()
+	err := fs.WalkDir(staticFiles, "static", func(name string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		b, err := staticFiles.ReadFile(name)
+		_, _ = io.WriteString(h, name)
+		_, _ = h.Write(b)
+		return err
+	})
+	v.version = hex.EncodeToString(h.Sum(nil))[:12]
+	return err
+}
+
+func (v *views) functions() template.FuncMap {
+	return template.FuncMap{
+		"asset":     func(name string) string { return "/static/" + name + "?v=" + v.version },
+		"presence":  presenceRow,
+		"rangemark": rangeMark,
+		"thousands": thousands,
+		"ranks":     render.Ranks,
+		"times":     render.Times,
+		"percent":   func(x float64) int { return int(100*x + 0.5) },
+		"round":     func(x float64) string { return thousands(int(x + 0.5)) },
+		"list":      func(v ...any) []any { return v },
+		"dict":      dict,
+		"chars":     func(s string) int { return len([]rune(s)) },
+		"site":      func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
+		"markOf":    func(k brief.Kind, key, text string) brief.Mark { return brief.Mark{Kind: k, Key: key, Text: text} },
+		"max3":      func(m evidence.Measure) float64 { return max(m.Target.Upper*1.15, 1) },
+		"contains":  func(list []int, n int) bool { return slices.Contains(list, n) },
+	}
+}
+
+func dict(pairs ...any) (map[string]any, error) {
+	if len(pairs)%2 != 0 {
+		return nil, fmt.Errorf("dict: %d values do not make pairs", len(pairs))
+	}
+	m := map[string]any{}
+	for i := 0; i < len(pairs); i += 2 {
+		name, ok := pairs[i].(string)
+		if !ok {
+			return nil, fmt.Errorf("dict: the name %v is no string", pairs[i])
+		}
+		m[name] = pairs[i+1]
+	}
+	return m, nil
+}
+
+// thousands sets a number in groups of three: 12,480.
+func thousands(n int) string {
+	s := fmt.Sprint(n)
+	for i := len(s) - 3; i > 0 && s[i-1] != '-'; i -= 3 {
+		s = s[:i] + "," + s[i:]
+	}
+	return s
+}
+
+// page answers with a whole page. It is rendered before anything is sent, so
+// that a fault in a template does not leave half a page.
+func (v *views) page(c *gin.Context, status int, name string, data pageData) {
+	t := v.pages[name]
+	if t == nil {
+		panic("web: no page " + name)
+	}
+	var b bytes.Buffer
+	if err := t.ExecuteTemplate(&b, "layout", data); err != nil {
+		panic(fmt.Errorf("page %s: %w", name, err))
+	}
+	c.Data(status, "text/html; charset=utf-8", b.Bytes())
+}
+
+// fragment answers htmx with a part of a page.
+func (v *views) fragment(c *gin.Context, status int, name string, data any) {
+	var b bytes.Buffer
+	if err := v.write(&b, name, data); err != nil {
+		panic(fmt.Errorf("fragment %s: %w", name, err))
+	}
+	c.Data(status, "text/html; charset=utf-8", b.Bytes())
+}
+
+func (v *views) write(w io.Writer, name string, data any) error {
+	return v.fragments.ExecuteTemplate(w, name, data)
+}
+
+func (s *Server) static(c *gin.Context) {
+	name := path.Join("static", path.Clean("/"+c.Param("path")))
+	b, err := staticFiles.ReadFile(name)
+	if err != nil {
+		c.String(http.StatusNotFound, "not found\n")
+		return
+	}
+	if c.Query("v") == s.views.version {
+		c.Header("Cache-Control", "public, max-age=31536000, immutable")
+	}
+	kind := mime.TypeByExtension(path.Ext(name))
+	if path.Ext(name) == ".woff2" {
+		kind = "font/woff2"
+	}
+	c.Data(http.StatusOK, kind, b)
+}
