@@ -113,6 +113,7 @@ func (v *views) functions() template.FuncMap {
 		"times":     render.Times,
 		"percent":   func(x float64) int { return int(100*x + 0.5) },
 		"round":     func(x float64) string { return thousands(int(x + 0.5)) },
+		"span":      spanOf,
 		"list":      func(v ...any) []any { return v },
 		"dict":      dict,
 		"chars":     func(s string) int { return len([]rune(s)) },
@@ -136,6 +137,25 @@ func dict(pairs ...any) (map[string]any, error) {
 		m[name] = pairs[i+1]
 	}
 	return m, nil
+}
+
+// spanOf says a range in whole numbers: "4–13", or "1" where both ends are the
+// same. It takes the ranges of evidence and of briefs.
+func spanOf(r any) (string, error) {
+	var lower, upper float64
+	switch r := r.(type) {
+	case evidence.Range:
+		lower, upper = r.Lower, r.Upper
+	case brief.Range:
+		lower, upper = r.Lower, r.Upper
+	default:
+		return "", fmt.Errorf("span: %T is no range", r)
+	}
+	from, to := thousands(int(lower+0.5)), thousands(int(upper+0.5))
+	if from == to {
+		return from, nil
+	}
+	return from + "–" + to, nil
 }
 
 // thousands sets a number in groups of three: 12,480.

@@ -235,10 +235,10 @@ func (f *field) answerIn(i int, d *Doc, group []asked, common map[string]bool) (
 			}
 		}
 	}
-	// The stems beyond the keyword must stand together in one section, the
-	// keyword's somewhere in the page.
+	// The stems beyond the keyword must stand together in one section; with only
+	// one of them ("What does it cost?") nothing says what the section is about.
 	lead := group[0]
-	if !lead.full {
+	if !lead.full || len(lead.stems) < 2 {
 		return Answer{}, false
 	}
 	best, bestHits := -1, 0
@@ -251,7 +251,7 @@ func (f *field) answerIn(i int, d *Doc, group []asked, common map[string]bool) (
 				met = false
 			}
 		}
-		if met && hits > bestHits && d.Reading.Sections[n].Words >= leastAnswer {
+		if met && hits >= len(lead.stems) && hits > bestHits && d.Reading.Sections[n].Words >= leastAnswer {
 			best, bestHits = n, hits
 		}
 	}

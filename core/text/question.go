@@ -91,17 +91,15 @@ func IsQuestionHeading(s, language string) bool {
 	if !asks || kind == YesNo {
 		return false
 	}
-	// How far from the front the auxiliary may stand: "how do I", but
-	// "what tyres do I", "how much does it".
-	reach := 2
-	if kind == HowMuch || kind == What || kind == Which {
-		reach = 4
-	}
-	for i, w := range words[1:min(reach, len(words))] {
-		switch w {
+	// The auxiliary follows the question word ("how do I"), or turns round with
+	// a pronoun further on ("what tyres do I need", but not "what cities can copy").
+	for i := 1; i < min(5, len(words)-1); i++ {
+		switch words[i] {
 		case "do", "does", "did", "is", "are", "can", "should", "will", "would":
-			return words[i] != "to" // "what to do when"
+			return i == 1 || pronouns[words[i+1]] && words[i-1] != "to"
 		}
 	}
 	return false
 }
+
+var pronouns = map[string]bool{"i": true, "you": true, "we": true, "they": true, "it": true, "my": true, "your": true}

@@ -1,0 +1,64 @@
+# make demo   everything at once, on a simulated web; make demo RESET=1 starts anew
+# make test   all the tests, on a private PostgreSQL and a headless Chromium
+# Both install what the machine lacks: Debian's packages below, and npm's by the lock file.
+
+SHELL := /bin/bash
+PORT ?= 8080
+STAMP := web/static/dist/.stamp
+SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
+
+.PHONY: demo test build bench lint assets lexicon deps deps-test screenshots clean
+
+demo: build
+	exec bin/corpulan demo --listen 127.0.0.1:$(PORT) $(if $(RESET),--reset)
+
+build: deps assets
+	go build -ldflags "-X main.version=$$(git describe --always --dirty 2>/dev/null || echo unknown)" -o bin/corpulan ./cmd/corpulan
+
+test: deps-test assets lint
+	go run ./localpg/withpg go test -count=1 ./...
+
+bench: assets
+	go test -run '^$$' -bench . -benchmem ./core/...
+
+lint:
+	@files=$$(gofmt -l $$(git ls-files '*.go')); if [ -n "$$files" ]; then echo "gofmt would change: $$files"; exit 1; fi
+	go vet ./...
+	go tool staticcheck ./...
+
+# Front-end files from npm into the folder that the program embeds.
+assets: $(STAMP)
+$(STAMP): package-lock.json web/assets.mjs
+	npm ci --silent
+	node web/assets.mjs
+	@touch $@
+
+# The word lists of the core; they are committed.
+lexicon: assets
+	node core/lexicon/generate.mjs
+
+# Current pictures of the main views, from the demo data.
+screenshots: deps-test assets
+	CORPULAN_SCREENSHOTS=$(CURDIR)/docs/screenshots go run ./localpg/withpg go test -count=1 -run TestScreenshots ./e2e
+
+# $(call install,PROGRAM-OR-FILE PATTERN,DEBIAN PACKAGE)
+define install
+	@if ! compgen -G "$(1)" >/dev/null; then \
+	  echo "installing Debian's package $(2)"; \
+	  if [ "$$(id -u)" != 0 ] && [ -z "$(SUDO)" ]; then echo "Corpulan needs Debian's package $(2); install it with: apt-get install $(2)"; exit 1; fi; \
+	  $(SUDO) apt-get update -q=2 && DEBIAN_FRONTEND=noninteractive $(SUDO) apt-get install -y -q=2 --no-install-recommends $(2) >/dev/null || { echo "Debian's package $(2) could not be installed"; exit 1; }; \
+	fi
+endef
+
+deps:
+	@command -v go >/dev/null || { echo "Corpulan is written in Go; install Go 1.26 or newer"; exit 1; }
+	@command -v npm >/dev/null || { echo "Corpulan's front-end files come from npm; install Node.js 20 or newer"; exit 1; }
+	$(call install,/usr/lib/postgresql/*/bin/postgres,postgresql)
+
+deps-test: deps
+	$(call install,/usr/bin/chromium,chromium)
+	$(call install,/usr/share/unicode/auxiliary/WordBreakTest.txt,unicode-data)
+	$(call install,/usr/bin/style,diction)
+
+clean:
+	rm -rf bin node_modules web/static/dist/* $(STAMP)
