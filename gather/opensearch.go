@@ -13,13 +13,6 @@ import (
 	"strings"
 )
 
-// The namespaces of a results feed. Ours carries what OpenSearch has no
-// element for: the questions a results page shows.
-const (
-	openSearchNS = "http://a9.com/-/spec/opensearch/1.1/"
-	questionsNS  = "urn:corpulan:results:1"
-)
-
 // OpenSearch asks an engine that speaks OpenSearch 1.1 with RSS or Atom
 // responses, and OpenSearch Suggestions for suggestions.
 type OpenSearch struct {
@@ -104,6 +97,8 @@ type feed struct {
 	extras
 }
 
+// extras stand beside the results. OpenSearch has no element for the questions
+// a results page shows; they come in a namespace of our own.
 type extras struct {
 	Queries []struct {
 		Role  string `xml:"role,attr"`

@@ -3,10 +3,13 @@
 // program in every clone; running this again must change nothing (see lexicon_test.go).
 import { readFileSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
+import { pathToFileURL } from 'node:url'
 import { dictionary } from 'cmu-pronouncing-dictionary'
 
 const require = createRequire(import.meta.url)
-const out = (name, rows) => writeFileSync(new URL(`data/${name}`, import.meta.url), rows.join('\n') + '\n')
+// Another folder may be named, so that a test can compare.
+const folder = process.argv[2] ? pathToFileURL(process.argv[2] + '/') : new URL('data/', import.meta.url)
+const out = (name, rows) => writeFileSync(new URL(name, folder), rows.join('\n') + '\n')
 const byText = (a, b) => (a < b ? -1 : a > b ? 1 : 0)
 
 // English words: SUBTLEX-US count, WordNet's tagged sense counts as noun, verb,

