@@ -58,7 +58,7 @@ func fillSources(b *sourcesBody, an *analysis, kind brief.Kind, key string) bool
 	case brief.TermKind:
 		for _, t := range an.Evidence.Terms {
 			if t.Key == key {
-				b.Text, b.Lines = t.Text, evidence.Concordance(an.Pages, key)
+				b.Text, b.Lines = t.Text, evidence.Concordance(an.Pages, t.Keys...)
 				var shapes []string
 				for _, s := range t.Shapes {
 					shapes = append(shapes, s.Text)

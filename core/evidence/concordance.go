@@ -1,6 +1,12 @@
 package evidence
 
-import "strings"
+import (
+	"slices"
+	"strings"
+
+	"corpulan/core/reading"
+	"corpulan/core/text"
+)
 
 // Line is one occurrence of a phrase in its sentence.
 type Line struct {
@@ -13,17 +19,26 @@ type Line struct {
 	Right   string `json:"right"`
 }
 
-// Concordance lists every occurrence of a phrase, given by the key of a term,
-// in the pages' order. It counts just as the vocabulary does: over the same
-// tokens, code left out.
-func Concordance(pages []Page, termKey string) []Line {
-	stems := strings.Fields(termKey)
-	joined := strings.Join(stems, "")
+// Concordance lists every occurrence of a term, given by its keys (Term.Keys),
+// in the pages' order. It finds just what the vocabulary counts, by the same
+// rules of shape.
+func Concordance(pages []Page, keys ...string) []Line {
 	var lines []Line
+	longest := 0
+	for _, k := range keys {
+		longest = max(longest, strings.Count(k, " ")+1)
+	}
 	for _, p := range pages {
+		shape := newShape(text.NewLanguage(p.Doc.language))
 		for i := range p.Doc.sentences {
 			s := &p.Doc.sentences[i]
-			s.occurrences(stems, joined, func(from, to int) {
+			if !s.holds(keys) {
+				continue
+			}
+			shape.each(s.tokens, func(from, to int) {
+				if to-from > longest || !slices.Contains(keys, stemKey(s.tokens[from:to])) {
+					return
+				}
 				start, end := s.tokens[from].start, s.tokens[to-1].end
 				lines = append(lines, Line{Rank: p.Rank, Section: s.section, Heading: p.Doc.Reading.Sections[s.section].Heading, InHead: s.heading,
 					Left: s.text[:start], Hit: s.text[start:end], Right: s.text[end:]})
@@ -33,31 +48,19 @@ func Concordance(pages []Page, termKey string) []Line {
 	return lines
 }
 
-// occurrences finds the phrase among the sentence's tokens.
-func (s *sentence) occurrences(stems []string, joined string, yield func(from, to int)) {
-	if s.kind == 'c' || len(stems) == 0 {
-		return
+// holds tells whether a sentence can hold one of the keys: whether the first
+// stem of one stands in it.
+func (s *sentence) holds(keys []string) bool {
+	if s.kind == reading.LineCode {
+		return false
 	}
-	for i := range s.tokens {
-		if len(stems) > 1 && s.tokens[i].stem == joined && !midWord(s.tokens, i, i+1) {
-			yield(i, i+1)
-			continue
-		}
-		to := i + len(stems)
-		if to > len(s.tokens) || midWord(s.tokens, i, to) {
-			continue
-		}
-		match := true
-		for k, stem := range stems {
-			if s.tokens[i+k].stem != stem || k > 0 && s.tokens[i+k].broken {
-				match = false
-				break
-			}
-		}
-		if match {
-			yield(i, to)
+	for _, k := range keys {
+		first, _, _ := strings.Cut(k, " ")
+		if slices.ContainsFunc(s.tokens, func(t token) bool { return t.stem == first }) {
+			return true
 		}
 	}
+	return false
 }
 
 // Mentions lists the sentences that name an entity, given by its name.

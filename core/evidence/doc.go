@@ -15,6 +15,7 @@ import (
 type Doc struct {
 	Reading   *reading.Reading
 	Host      string // without "www."
+	language  string // the stems are of
 	sentences []sentence
 	phrases   map[string]*usage
 	sections  []map[string]int // stems of each section with their counts
@@ -77,7 +78,7 @@ const openingWords = 100
 // (ISO 639-1), which is the market's and the same for all pages of a field.
 func Prepare(r *reading.Reading, language string) *Doc {
 	lang := text.NewLanguage(language)
-	d := &Doc{Reading: r, Host: hostOf(r.URL), phrases: map[string]*usage{}, lower: map[string]int{}, words: r.Counts.Words}
+	d := &Doc{Reading: r, Host: hostOf(r.URL), language: lang.Code, phrases: map[string]*usage{}, lower: map[string]int{}, words: r.Counts.Words}
 	for i, s := range r.Sections {
 		stems := map[string]int{}
 		d.sections = append(d.sections, stems)

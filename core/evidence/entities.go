@@ -113,7 +113,7 @@ func commonest(counts map[string]int) string {
 }
 
 // joining words may stand inside a name.
-var joining = map[string]bool{"of": true, "the": true, "de": true, "la": true, "du": true, "van": true, "von": true, "der": true, "di": true}
+var joining = map[string]bool{"of": true, "de": true, "la": true, "du": true, "van": true, "von": true, "der": true, "di": true}
 
 func runs(doc int, s sentence) []mention {
 	var found []mention
@@ -122,7 +122,7 @@ func runs(doc int, s sentence) []mention {
 			continue
 		}
 		end := i + 1
-		for end < len(s.tokens) && !s.tokens[end].broken {
+		for end < len(s.tokens) && (!s.tokens[end].broken || honorifics[s.tokens[end-1].folded] && s.text[s.tokens[end-1].end:s.tokens[end].start] == ". ") {
 			if isNameWord(s.tokens[end]) {
 				end++
 				continue

@@ -15,7 +15,7 @@ const longestPhrase = 4
 // collectPhrases finds every phrase of the document that has the shape of a
 // term and counts it under its stems.
 func (d *Doc) collectPhrases(lang *text.Language) {
-	s := shape{lang: lang, parts: map[string]part{}}
+	s := newShape(lang)
 	for i := range d.sentences {
 		sen := &d.sentences[i]
 		if sen.kind == reading.LineCode {
@@ -102,6 +102,8 @@ type shape struct {
 	lang  *text.Language
 	parts map[string]part
 }
+
+func newShape(lang *text.Language) *shape { return &shape{lang: lang, parts: map[string]part{}} }
 
 // each calls yield with the bounds of every phrase of up to longestPhrase
 // words. Nothing crosses punctuation.

@@ -47,7 +47,7 @@ func (q Question) Recommended() bool {
 
 // sameQuestion is the weighted Jaccard similarity from which two wordings
 // count as one question; fixed against the pairs in questions_test.go.
-const sameQuestion = 0.6
+const sameQuestion = 0.62
 
 // asked is a wording with what it is compared by.
 type asked struct {
@@ -141,7 +141,13 @@ func (f *field) collectAsked(onResults []string, common map[string]bool) []asked
 }
 
 func (f *field) questionStems(q string) []string {
-	stems := f.lang.ContentStems(q)
+	light := map[string]bool{} // "need", "use": they say nothing of what is asked about
+	text.EachWord(q, func(w text.Span) {
+		if folded := text.Fold(w.Of(q)); f.lang.Light(folded) {
+			light[f.lang.StemFolded(folded)] = true
+		}
+	})
+	stems := slices.DeleteFunc(f.lang.ContentStems(q), func(s string) bool { return light[s] })
 	slices.Sort(stems)
 	return slices.Compact(stems)
 }

@@ -37,27 +37,28 @@ func TierOf(pages, of int) Tier {
 
 // Term is a word or phrase that pages of the field share.
 type Term struct {
-	Key       string  `json:"key"`  // stems, the same for all shapes of the term
-	Text      string  `json:"text"` // the commonest shape
-	Shapes    []Shape `json:"shapes"`
-	Words     int     `json:"words"`
-	Tier      Tier    `json:"tier"`
-	Pages     int     `json:"pages"`  // document frequency
-	Counts    []int   `json:"counts"` // per page, in the order of Evidence.Sources
-	Count     int     `json:"count"`
-	Use       Range   `json:"use"`  // times per page, over the pages that use it
-	Rate      Range   `json:"rate"` // times per 1,000 words, over the pages that use it
-	Titles    int     `json:"titles"`
-	Headings  int     `json:"headings"` // pages with it in a heading
-	Openings  int     `json:"openings"`
-	Spread    float64 `json:"spread"` // deviation of proportions: 0 even, 1 in one page
-	CValue    float64 `json:"c_value"`
-	G2        float64 `json:"g2"`        // against general language; 0 where unknown
-	LogRatio  float64 `json:"log_ratio"` // against general language; 0 where unknown
-	Score     float64 `json:"score"`
-	Flag      string  `json:"flag,omitempty"`       // why it is out by default
-	YieldsTo  string  `json:"yields_to,omitempty"`  // key of a longer term that holds nearly all of it
-	IsKeyword bool    `json:"is_keyword,omitempty"` // the keyword itself
+	Key       string   `json:"key"`  // stems, the same for all shapes of the term
+	Keys      []string `json:"keys"` // Key, and that of a joined spelling
+	Text      string   `json:"text"` // the commonest shape
+	Shapes    []Shape  `json:"shapes"`
+	Words     int      `json:"words"`
+	Tier      Tier     `json:"tier"`
+	Pages     int      `json:"pages"`  // document frequency
+	Counts    []int    `json:"counts"` // per page, in the order of Evidence.Sources
+	Count     int      `json:"count"`
+	Use       Range    `json:"use"`  // times per page, over the pages that use it
+	Rate      Range    `json:"rate"` // times per 1,000 words, over the pages that use it
+	Titles    int      `json:"titles"`
+	Headings  int      `json:"headings"` // pages with it in a heading
+	Openings  int      `json:"openings"`
+	Spread    float64  `json:"spread"` // deviation of proportions: 0 even, 1 in one page
+	CValue    float64  `json:"c_value"`
+	G2        float64  `json:"g2"`        // against general language; 0 where unknown
+	LogRatio  float64  `json:"log_ratio"` // against general language; 0 where unknown
+	Score     float64  `json:"score"`
+	Flag      string   `json:"flag,omitempty"`       // why it is out by default
+	YieldsTo  string   `json:"yields_to,omitempty"`  // key of a longer term that holds nearly all of it
+	IsKeyword bool     `json:"is_keyword,omitempty"` // the keyword itself
 }
 
 // Shape is one way a term is written.
@@ -103,10 +104,11 @@ func termsOf(docs []*Doc, lang *text.Language, keyword string) []Term {
 
 // merged is one phrase over all documents.
 type merged struct {
-	key   string
-	stems []string
-	uses  []*usage // by document, nil where absent
-	pages int
+	key    string
+	stems  []string
+	uses   []*usage // by document, nil where absent
+	pages  int
+	joined []string // keys of the spellings as one word that were added
 }
 
 // mergePhrases joins the documents' phrases by key, and a joined spelling with
@@ -137,39 +139,74 @@ func mergePhrases(docs []*Doc) []*merged {
 }
 
 // joinSpellings adds the uses of a word written as one to the phrase of two
-// words that it joins.
+// words that it joins. Stems cannot tell ("ebike" has the stem "ebik"), so the
+// words as written are compared.
 func joinSpellings(all map[string]*merged) {
+	single := map[string]string{} // word as written, folded -> key
+	for k, m := range all {
+		if len(m.stems) != 1 {
+			continue
+		}
+		m.eachForm(func(form string) { single[form] = k })
+	}
 	var pairs []string
 	for k, m := range all {
-		if len(m.stems) == 2 && all[strings.Join(m.stems, "")] != nil {
+		if len(m.stems) == 2 {
 			pairs = append(pairs, k)
 		}
 	}
 	slices.Sort(pairs)
 	for _, k := range pairs {
-		open, joined := all[k], all[strings.ReplaceAll(k, " ", "")]
-		if joined == nil || open == joined {
-			continue
-		}
-		for i, u := range joined.uses {
-			switch {
-			case u == nil:
-			case open.uses[i] == nil:
-				moved := *u
-				moved.stems = open.stems
-				open.uses[i] = &moved
-				open.pages++
-			default:
-				both := *open.uses[i]
-				both.count += u.count
-				both.headings += u.headings
-				both.opening += u.opening
-				both.title = both.title || u.title
-				both.surfaces = append(slices.Clone(both.surfaces), u.surfaces...)
-				open.uses[i] = &both
+		var with []string
+		all[k].eachForm(func(form string) {
+			if j, ok := single[withoutGap.Replace(form)]; ok && !slices.Contains(with, j) {
+				with = append(with, j)
+			}
+		})
+		slices.Sort(with)
+		for _, j := range with {
+			if all[j] != nil {
+				all[k].join(all[j])
+				delete(all, j)
 			}
 		}
-		delete(all, joined.key)
+	}
+}
+
+var withoutGap = strings.NewReplacer(" ", "", "-", "")
+
+// eachForm calls yield with every way the phrase is written, folded.
+func (m *merged) eachForm(yield func(form string)) {
+	for _, u := range m.uses {
+		if u == nil {
+			continue
+		}
+		for _, s := range u.surfaces {
+			yield(text.Fold(s.text))
+		}
+	}
+}
+
+// join adds the uses of another spelling.
+func (open *merged) join(joined *merged) {
+	open.joined = append(open.joined, joined.key)
+	for i, u := range joined.uses {
+		switch {
+		case u == nil:
+		case open.uses[i] == nil:
+			moved := *u
+			moved.stems = open.stems
+			open.uses[i] = &moved
+			open.pages++
+		default:
+			both := *open.uses[i]
+			both.count += u.count
+			both.headings += u.headings
+			both.opening += u.opening
+			both.title = both.title || u.title
+			both.surfaces = append(slices.Clone(both.surfaces), u.surfaces...)
+			open.uses[i] = &both
+		}
 	}
 }
 
@@ -184,7 +221,7 @@ func (m *merged) total() int {
 }
 
 func (m *merged) term(docs []*Doc, sizes []float64, total float64) Term {
-	t := Term{Key: m.key, Words: len(m.stems), Pages: m.pages, Tier: TierOf(m.pages, len(docs)), Counts: make([]int, len(docs))}
+	t := Term{Key: m.key, Keys: append([]string{m.key}, m.joined...), Words: len(m.stems), Pages: m.pages, Tier: TierOf(m.pages, len(docs)), Counts: make([]int, len(docs))}
 	counts := make([]float64, len(docs))
 	var use, rate []float64
 	for i, u := range m.uses {
@@ -277,6 +314,9 @@ func capitalRatio(docs []*Doc) map[string]float64 {
 // mostlyCapitals tells a line in title case (a label, a link, a caption),
 // whose capitals say nothing about names.
 func mostlyCapitals(s sentence) bool {
+	if !s.heading && strings.HasSuffix(s.text, ".") {
+		return false // a sentence full of names
+	}
 	words, capitals := 0, 0
 	for _, t := range s.tokens {
 		if t.stop || t.number {
