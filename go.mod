@@ -13,7 +13,9 @@ require (
 	github.com/riverqueue/river v0.51.1
 	github.com/riverqueue/river/riverdriver/riverdatabasesql v0.51.1
 	github.com/riverqueue/river/riverdriver/riverpgxv5 v0.51.1
+	github.com/santhosh-tekuri/jsonschema/v6 v6.0.3
 	github.com/stretchr/testify v1.12.1
+	github.com/yuin/goldmark v1.4.13
 	golang.org/x/net v0.62.0
 	golang.org/x/text v0.43.0
 	gorm.io/datatypes v1.2.7

@@ -11,6 +11,7 @@ import (
 	"io/fs"
 	"mime"
 	"net/http"
+	"net/url"
 	"path"
 	"slices"
 	"strings"
@@ -113,6 +114,7 @@ func (v *views) functions() template.FuncMap {
 		"times":     render.Times,
 		"percent":   func(x float64) int { return int(100*x + 0.5) },
 		"round":     func(x float64) string { return thousands(int(x + 0.5)) },
+		"sources":   sourcesPath,
 		"span":      spanOf,
 		"list":      func(v ...any) []any { return v },
 		"dict":      dict,
@@ -137,6 +139,12 @@ func dict(pairs ...any) (map[string]any, error) {
 		m[name] = pairs[i+1]
 	}
 	return m, nil
+}
+
+// sourcesPath is where the sentences behind a finding are shown. A key may
+// hold any character, and templates encode addresses only where they know one.
+func sourcesPath(study int64, kind any, key string) string {
+	return fmt.Sprintf("/studies/%d/sources?%s", study, url.Values{"kind": {fmt.Sprint(kind)}, "key": {key}}.Encode())
 }
 
 // spanOf says a range in whole numbers: "4–13", or "1" where both ends are the

@@ -1,0 +1,111 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// call runs the program as the shell would.
+func call(t *testing.T, stdin string, args ...string) (code int, out, errs string) {
+	t.Helper()
+	var o, e bytes.Buffer
+	code = run(t.Context(), args, stdio{strings.NewReader(stdin), &o, &e})
+	return code, o.String(), e.String()
+}
+
+const page = `<html lang="en"><title>Chains</title><body><h1>Chains</h1><p>The chain is wiped after every ride, and the wet lube is put on once a week, all winter long.</p><h2>Wet lube</h2><p>It clings to the chain in rain, and a chain with wet lube lasts.</p>`
+
+func file(t *testing.T, name, content string) string {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), name)
+	require.NoError(t, os.WriteFile(path, []byte(content), 0o600))
+	return path
+}
+
+func TestRead(t *testing.T) {
+	a, b := file(t, "a.html", page), file(t, "b.html", strings.ReplaceAll(page, "Chains", "Brakes"))
+	code, out, errs := call(t, "", "read", a, b)
+	assert.Equal(t, exitDone, code, errs)
+	lines := strings.Split(strings.TrimSpace(out), "\n")
+	require.Len(t, lines, 2, "one reading a line")
+	var r struct {
+		Title    string
+		Sections []struct {
+			Level         int
+			Heading, Text string
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(lines[1]), &r))
+	assert.Equal(t, "Brakes", r.Title)
+	assert.Equal(t, 0, r.Sections[0].Level)
+	code, again, _ := call(t, page, "read", "--url", "http://a.example/x", "-")
+	assert.Equal(t, exitDone, code)
+	assert.Contains(t, again, `"url":"http://a.example/x"`)
+}
+
+func TestAFileThatCannotBeReadIsNamedAndSkipped(t *testing.T) {
+	good, pdf, empty := file(t, "good.html", page), file(t, "doc.pdf", "%PDF-1.4"), file(t, "empty.html", "")
+	code, out, errs := call(t, "", "read", "/no/such/file.html", pdf, empty, good)
+	assert.Equal(t, exitDone, code, "one could be read")
+	assert.Equal(t, 1, strings.Count(out, "\n"))
+	for _, name := range []string{"/no/such/file.html", pdf, empty} {
+		assert.Contains(t, errs, name)
+	}
+	assert.Contains(t, errs, "a PDF document")
+	code, _, errs = call(t, "", "read", pdf)
+	assert.Equal(t, exitFailed, code, "none could")
+	assert.Contains(t, errs, "none of the files could be read")
+	code, _, errs = call(t, "", "brief", "--keyword", "x", empty)
+	assert.Equal(t, exitFailed, code, errs)
+}
+
+func TestBrief(t *testing.T) {
+	a, b := file(t, "a.html", page), file(t, "b.html", strings.ReplaceAll(page, "all winter long", "the whole year"))
+	for format, want := range map[string]string{"json": `"schema": "corpulan/brief/1"`, "md": "# Brief: bike chains", "html": "<h1>bike chains</h1>"} {
+		code, out, errs := call(t, "", "brief", "--keyword", "bike chains", "--format", format, a, b)
+		assert.Equal(t, exitDone, code, errs)
+		assert.Contains(t, out, want)
+		_, again, _ := call(t, "", "brief", "--keyword", "bike chains", "--format", format, a, b)
+		assert.Equal(t, out, again, "same input, same bytes")
+	}
+	to := filepath.Join(t.TempDir(), "brief.md")
+	code, out, _ := call(t, "", "brief", "--keyword", "bike chains", "--format", "md", "--out", to, a, b)
+	assert.Equal(t, exitDone, code)
+	assert.Empty(t, out)
+	assert.FileExists(t, to)
+	code, _, errs := call(t, "", "brief", "--keyword", "x", "--out", "/no/such/folder/x", a)
+	assert.Equal(t, exitFailed, code)
+	assert.Equal(t, 1, strings.Count(errs, "\n"), "one line on standard error")
+}
+
+func TestWrongUse(t *testing.T) {
+	for _, args := range [][]string{{}, {"fly"}, {"read"}, {"read", "--frob", "x"}, {"read", "--url", "http://a.example/", "a", "b"}, {"brief", "x.html"},
+		{"brief", "--keyword", "  ", "x.html"}, {"brief", "--keyword", "x"}, {"brief", "--keyword", "x", "--format", "exe", "x.html"}, {"demo", "--frob"}, {"serve", "--listen", "0.0.0.0:80"}} {
+		code, out, errs := call(t, "", args...)
+		assert.Equal(t, exitWrongUse, code, "%v", args)
+		assert.Empty(t, out)
+		assert.Contains(t, errs, "usage", "%v", args)
+	}
+	code, _, errs := call(t, "", "help")
+	assert.Equal(t, exitDone, code)
+	for _, c := range commands() {
+		assert.Contains(t, errs, c.name)
+	}
+	code, out, _ := call(t, "", "version")
+	assert.Equal(t, exitDone, code)
+	assert.Contains(t, out, "corpulan")
+}
+
+// Nothing but loopback may be listened on while there is no sign-in.
+func TestServeStaysOnLoopback(t *testing.T) {
+	for listen, ok := range map[string]bool{"127.0.0.1:80": true, "localhost:1": true, "[::1]:80": true, "0.0.0.0:80": false, ":80": false, "10.0.0.1:80": false, "nonsense": false} {
+		assert.Equal(t, ok, loopback(listen), listen)
+	}
+}

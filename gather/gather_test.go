@@ -1,0 +1,233 @@
+package gather
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net"
+	"net/http"
+	"net/http/httptest"
+	"strings"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+const rssFeed = `<?xml version="1.0"?><rss version="2.0" xmlns:opensearch="http://a9.com/-/spec/opensearch/1.1/" xmlns:q="urn:corpulan:results:1"><channel>
+<title>Search</title><opensearch:totalResults>3</opensearch:totalResults><opensearch:Query role="request" searchTerms="winter"/>
+<opensearch:Query role="related" searchTerms="winter tyres"/><q:question> Is it
+ cold? </q:question>
+<item><title>One &amp; only</title><link> http://a.example/1 </link><description>First   page</description></item>
+<item><title>Not a page</title><link>ftp://a.example/2</link></item>
+<item><title>Twice</title><link>http://a.example/1</link></item>
+<item><title>Two</title><link>https://b.example/2</link></item></channel></rss>`
+
+const atomFeed = `<feed xmlns="http://www.w3.org/2005/Atom" xmlns:opensearch="http://a9.com/-/spec/opensearch/1.1/">
+<opensearch:Query role="related" searchTerms="snow"/><entry><title>One</title><link rel="self" href="http://x.example/self"/><link href="http://a.example/1"/><summary>Sum</summary></entry>
+<entry><title>Two</title><link rel="alternate" href="http://b.example/2"/><content>Con</content></entry></feed>`
+
+func TestParseFeed(t *testing.T) {
+	res, err := ParseFeed([]byte(rssFeed))
+	require.NoError(t, err)
+	assert.Equal(t, []Item{{1, "http://a.example/1", "One & only", "First page"}, {2, "https://b.example/2", "Two", ""}}, res.Items)
+	assert.Equal(t, []string{"winter tyres"}, res.Related)
+	assert.Equal(t, []string{"Is it cold?"}, res.Asked)
+	res, err = ParseFeed([]byte(atomFeed))
+	require.NoError(t, err)
+	assert.Equal(t, []Item{{1, "http://a.example/1", "One", "Sum"}, {2, "http://b.example/2", "Two", "Con"}}, res.Items)
+	assert.Equal(t, []string{"snow"}, res.Related)
+	for name, bad := range map[string]string{"empty": "", "html": "<html><body>No</body></html>", "cut off": rssFeed[:300], "json": "{}"} {
+		_, err := ParseFeed([]byte(bad))
+		assert.Error(t, err, name)
+	}
+}
+
+func TestParseSuggestions(t *testing.T) {
+	list, err := ParseSuggestions([]byte(`["win",["winter","window"],["",""]]`))
+	require.NoError(t, err)
+	assert.Equal(t, []string{"winter", "window"}, list)
+	for _, bad := range []string{"", "{}", `["win"]`, `["win",{}]`} {
+		_, err := ParseSuggestions([]byte(bad))
+		assert.Error(t, err, bad)
+	}
+}
+
+func FuzzParseFeed(f *testing.F) {
+	f.Add([]byte(rssFeed))
+	f.Add([]byte(atomFeed))
+	f.Fuzz(func(t *testing.T, b []byte) {
+		res, err := ParseFeed(b)
+		if err != nil {
+			return
+		}
+		for i, it := range res.Items {
+			if it.Rank != i+1 || !strings.HasPrefix(it.URL, "http") {
+				t.Fatalf("%+v", it)
+			}
+		}
+	})
+}
+
+func TestOpenSearchFillsItsTemplate(t *testing.T) {
+	var asked string
+	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.URL.Path == "/suggest" {
+			fmt.Fprint(w, `["q",["a","b"]]`)
+			return
+		}
+		asked = r.URL.RawQuery
+		fmt.Fprint(w, rssFeed)
+	}))
+	defer srv.Close()
+	o := OpenSearch{Template: srv.URL + "/s?q={searchTerms}&n={count}&l={language?}&c={country?}", Suggest: srv.URL + "/suggest?q={searchTerms}", Client: srv.Client()}
+	res, err := o.Search(t.Context(), Query{Keyword: "tea & cake", Language: "en", Country: "gb", Count: 1})
+	require.NoError(t, err)
+	assert.Equal(t, "q=tea+%26+cake&n=1&l=en&c=gb", asked)
+	assert.Len(t, res.Items, 1, "no more than asked for")
+	assert.Equal(t, []string{"a", "b"}, res.Suggestions)
+	o.Template = srv.URL + "/suggest"
+	_, err = o.Search(t.Context(), Query{Keyword: "x", Count: 1})
+	assert.ErrorContains(t, err, "reading the search engine's answer")
+}
+
+// faulty is a site that does what sites do wrong.
+func faulty(t *testing.T) *httptest.Server {
+	t.Helper()
+	mux := http.NewServeMux()
+	status := func(code int) http.HandlerFunc {
+		return func(w http.ResponseWriter, _ *http.Request) { w.WriteHeader(code) }
+	}
+	for _, code := range []int{401, 403, 404, 410, 429, 451, 500, 503} {
+		mux.HandleFunc(fmt.Sprintf("/%d", code), status(code))
+	}
+	mux.HandleFunc("/ok", func(w http.ResponseWriter, _ *http.Request) {
+		w.Header().Set("Content-Type", "text/html")
+		fmt.Fprint(w, "<h1>Fine</h1>")
+	})
+	mux.HandleFunc("/moved", func(w http.ResponseWriter, r *http.Request) { http.Redirect(w, r, "/ok", http.StatusMovedPermanently) })
+	mux.HandleFunc("/loop", func(w http.ResponseWriter, r *http.Request) { http.Redirect(w, r, "/loop2", http.StatusFound) })
+	mux.HandleFunc("/loop2", func(w http.ResponseWriter, r *http.Request) { http.Redirect(w, r, "/loop", http.StatusFound) })
+	mux.HandleFunc("/big", func(w http.ResponseWriter, _ *http.Request) {
+		w.Header().Set("Content-Type", "text/html")
+		for range 3000 {
+			if _, err := w.Write([]byte(strings.Repeat("x", 1024))); err != nil {
+				return
+			}
+		}
+	})
+	mux.HandleFunc("/pdf", func(w http.ResponseWriter, _ *http.Request) { w.Header().Set("Content-Type", "application/pdf") })
+	mux.HandleFunc("/png", func(w http.ResponseWriter, _ *http.Request) { w.Header().Set("Content-Type", "image/png") })
+	mux.HandleFunc("/hang", func(_ http.ResponseWriter, r *http.Request) { <-r.Context().Done() })
+	mux.HandleFunc("/drip", func(w http.ResponseWriter, r *http.Request) {
+		w.Header().Set("Content-Type", "text/html")
+		for r.Context().Err() == nil {
+			fmt.Fprint(w, ".")
+			w.(http.Flusher).Flush()
+			select {
+			case <-r.Context().Done():
+			case <-time.After(20 * time.Millisecond):
+			}
+		}
+	})
+	srv := httptest.NewServer(mux)
+	t.Cleanup(srv.Close)
+	return srv
+}
+
+func TestEveryFaultHasItsCode(t *testing.T) {
+	srv := faulty(t)
+	f := NewFetcher(Limits{Time: 400 * time.Millisecond, Size: 1 << 20, Redirects: 5}, Guard{AllowPrivate: true}.Dial)
+	for path, want := range map[string]Code{
+		"/401": Refused, "/403": Refused, "/451": Refused, "/429": Refused, "/404": Missing, "/410": Missing, "/500": SiteError, "/503": SiteError,
+		"/loop": RedirectLoop, "/big": TooLarge, "/pdf": NotAPage, "/png": NotAPage, "/hang": TimedOut, "/drip": TimedOut,
+	} {
+		_, err := f.Fetch(t.Context(), srv.URL+path)
+		var failure *Failure
+		require.ErrorAs(t, err, &failure, path)
+		assert.Equal(t, want, failure.Code, path)
+		assert.True(t, strings.HasSuffix(failure.Reason, "."), "a sentence for a person: %q", failure.Reason)
+	}
+	for address, want := range map[string]Code{"": BadAddress, "ftp://a.example/": BadAddress, "http://": BadAddress, "mailto:a@b": BadAddress, "http://127.0.0.1:1/": Unreachable} {
+		_, err := f.Fetch(t.Context(), address)
+		var failure *Failure
+		require.ErrorAs(t, err, &failure, address)
+		assert.Equal(t, want, failure.Code, address)
+	}
+	p, err := f.Fetch(t.Context(), srv.URL+"/moved")
+	require.NoError(t, err)
+	assert.Equal(t, srv.URL+"/ok", p.FinalURL)
+	assert.Equal(t, "<h1>Fine</h1>", string(p.Body))
+	assert.NotZero(t, p.Digest)
+}
+
+func TestACancelledFetchIsNoFailureOfThePage(t *testing.T) {
+	srv := faulty(t)
+	f := NewFetcher(DefaultLimits(), Guard{AllowPrivate: true}.Dial)
+	ctx, cancel := context.WithCancel(t.Context())
+	cancel()
+	_, err := f.Fetch(ctx, srv.URL+"/hang")
+	assert.ErrorIs(t, err, context.Canceled)
+	var failure *Failure
+	assert.False(t, errors.As(err, &failure))
+}
+
+func TestOneRequestAtATimeToAHost(t *testing.T) {
+	var now, most atomic.Int32
+	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		n := now.Add(1)
+		for {
+			m := most.Load()
+			if n <= m || most.CompareAndSwap(m, n) {
+				break
+			}
+		}
+		fmt.Fprint(w, "<p>page</p>")
+		now.Add(-1)
+	}))
+	defer srv.Close()
+	f := NewFetcher(DefaultLimits(), Guard{AllowPrivate: true}.Dial)
+	done := make(chan error)
+	for range 12 {
+		go func() {
+			_, err := f.Fetch(t.Context(), srv.URL)
+			done <- err
+		}()
+	}
+	for range 12 {
+		require.NoError(t, <-done)
+	}
+	assert.EqualValues(t, 1, most.Load())
+}
+
+func TestGuard(t *testing.T) {
+	for address, public := range map[string]bool{
+		"127.0.0.1:80": false, "10.1.2.3:80": false, "192.168.0.1:80": false, "172.16.0.1:80": false, "169.254.169.254:80": false, "0.0.0.0:80": false, "100.64.0.1:80": false,
+		"[::1]:80": false, "[fe80::1]:80": false, "[fd00::1]:80": false, "[::ffff:127.0.0.1]:80": false, "[64:ff9b::7f00:1]:80": false, "[2002:7f00:1::]:80": false, "224.0.0.1:80": false,
+		"192.88.99.1:80": true, "8.8.8.8:80": true, "[2606:4700::1]:443": true,
+	} {
+		assert.Equal(t, public, Guard{}.check(address) == nil, address)
+		assert.NoError(t, Guard{AllowPrivate: true}.check(address), address)
+	}
+	// At dial time, so that a name or a redirect that leads inside is refused too.
+	srv := faulty(t)
+	f := NewFetcher(DefaultLimits(), Guard{}.Dial)
+	for _, address := range []string{srv.URL + "/ok", strings.Replace(srv.URL, "127.0.0.1", "localhost", 1) + "/ok"} {
+		_, err := f.Fetch(t.Context(), address)
+		var failure *Failure
+		require.ErrorAs(t, err, &failure, address)
+		assert.Equal(t, NotAllowed, failure.Code, address)
+	}
+	// Names of the simulated web lead to the stand-in, and nothing else does.
+	host := strings.TrimPrefix(srv.URL, "http://")
+	f = NewFetcher(DefaultLimits(), Guard{Simulated: host}.Dial)
+	_, err := f.Fetch(t.Context(), "http://shop.example/ok")
+	require.NoError(t, err)
+	_, err = f.Fetch(t.Context(), srv.URL+"/ok")
+	assert.Error(t, err)
+	_, err = Guard{Simulated: host}.Dial(t.Context(), "tcp", "no-port")
+	var addr *net.AddrError
+	assert.ErrorAs(t, err, &addr)
+}

@@ -1,0 +1,137 @@
+package jobs_test
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"net/http"
+	"testing"
+	"time"
+
+	"corpulan/gather"
+	"corpulan/jobs"
+	"corpulan/standin"
+	"corpulan/store"
+	"corpulan/store/storetest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+// bench is a store with workers on it.
+type bench struct {
+	store *store.Store
+	queue *jobs.Queue
+	scope store.Scope
+}
+
+func newBench(t *testing.T, provider gather.Provider, fetcher *gather.Fetcher) bench {
+	t.Helper()
+	st, url := storetest.Open(t)
+	queue, err := jobs.NewQueue(st)
+	require.NoError(t, err)
+	p, err := st.EnsurePublication(t.Context(), "Quillfen Cycles", "")
+	require.NoError(t, err)
+	w, err := jobs.StartWorkers(t.Context(), jobs.Config{Store: st, URL: url, Provider: provider, Fetcher: fetcher, Count: 12})
+	require.NoError(t, err)
+	t.Cleanup(func() {
+		ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+		defer cancel()
+		assert.NoError(t, w.Stop(ctx))
+	})
+	return bench{st, queue, st.In(p.ID)}
+}
+
+// gather runs a gathering and waits for its end.
+func (b bench) gather(t *testing.T, keyword string) (store.Gathering, []store.Result) {
+	t.Helper()
+	study := store.Study{Keyword: keyword, Language: "en", Country: "gb", Depth: 20}
+	require.NoError(t, b.scope.InTx(t.Context(), func(tx store.Scope, sqlTx *sql.Tx) error {
+		g, err := tx.CreateStudy(t.Context(), &study)
+		if err != nil {
+			return err
+		}
+		return b.queue.Search(t.Context(), sqlTx, g.ID)
+	}))
+	var g store.Gathering
+	require.Eventually(t, func() bool {
+		var err error
+		g, err = b.scope.LatestGathering(t.Context(), study.ID)
+		return err == nil && (g.State == store.Done || g.State == store.Failed)
+	}, 30*time.Second, 10*time.Millisecond)
+	results, err := b.scope.Results(t.Context(), g.ID)
+	require.NoError(t, err)
+	return g, results
+}
+
+func TestAWholeGathering(t *testing.T) {
+	web, err := standin.Start(0)
+	require.NoError(t, err)
+	defer func() { _ = web.Stop(t.Context()) }()
+	b := newBench(t, gather.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient},
+		gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: web.Address()}.Dial))
+	g, results := b.gather(t, "winter bike commuting")
+	assert.Equal(t, store.Done, g.State)
+	require.Len(t, results, 15)
+	aside := map[string]string{}
+	for i, r := range results {
+		assert.Equal(t, i+1, r.Rank)
+		if r.State == store.Failed {
+			assert.Equal(t, "saltmarshbikes.example", r.Host)
+			assert.Equal(t, string(gather.Refused), r.FailureCode)
+			assert.Contains(t, r.Failure, "403")
+			continue
+		}
+		require.Equal(t, store.Read, r.State, r.URL)
+		c, err := b.scope.Capture(t.Context(), *r.CaptureID)
+		require.NoError(t, err)
+		assert.NotEmpty(t, c.Body)
+		assert.Len(t, c.Digest, 32)
+		assert.Contains(t, c.Headers.Data(), "Content-Type")
+		if !r.Kept {
+			aside[r.Host] = r.Reason
+		}
+	}
+	assert.Len(t, aside, 4, "home page, forum, video and thin page: %v", aside)
+	readings, err := b.scope.Readings(t.Context(), []int64{*results[0].ReadingID})
+	require.NoError(t, err)
+	assert.Equal(t, "Winter bike commuting: the complete guide | Northlane", readings[*results[0].ReadingID].Title)
+}
+
+// provider answers with what a test wants.
+type provider func() (*gather.Results, error)
+
+func (p provider) Search(context.Context, gather.Query) (*gather.Results, error) { return p() }
+
+func TestGatheringsThatCannotBegin(t *testing.T) {
+	for name, c := range map[string]struct {
+		provider provider
+		want     string
+	}{
+		"no results":    {func() (*gather.Results, error) { return &gather.Results{}, nil }, "no results for “winter”"},
+		"engine broken": {func() (*gather.Results, error) { return nil, errors.New("asking the search engine: it answered 502") }, "Asking the search engine: it answered 502."},
+	} {
+		t.Run(name, func(t *testing.T) {
+			b := newBench(t, c.provider, gather.NewFetcher(gather.DefaultLimits(), gather.Guard{}.Dial))
+			g, results := b.gather(t, "winter")
+			assert.Equal(t, store.Failed, g.State)
+			assert.Contains(t, g.Failure, c.want)
+			assert.Empty(t, results)
+		})
+	}
+}
+
+func TestAllPagesFailing(t *testing.T) {
+	items := []gather.Item{{Rank: 1, URL: "http://127.0.0.1:9/a", Title: "Inside"}, {Rank: 2, URL: "http://10.0.0.1/b", Title: "Private"}, {Rank: 3, URL: "not an address"}}
+	b := newBench(t, provider(func() (*gather.Results, error) { return &gather.Results{Items: items}, nil }), gather.NewFetcher(gather.DefaultLimits(), gather.Guard{}.Dial))
+	g, results := b.gather(t, "winter")
+	assert.Equal(t, store.Done, g.State, "it ends all the same")
+	require.Len(t, results, 3)
+	for i, code := range []gather.Code{gather.NotAllowed, gather.NotAllowed, gather.BadAddress} {
+		assert.Equal(t, store.Failed, results[i].State)
+		assert.Equal(t, string(code), results[i].FailureCode)
+		assert.NotEmpty(t, results[i].Failure)
+	}
+}

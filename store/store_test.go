@@ -1,0 +1,180 @@
+package store_test
+
+import (
+	"context"
+	"testing"
+
+	"corpulan/core/brief"
+	"corpulan/core/reading"
+	"corpulan/store"
+	"corpulan/store/storetest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gorm.io/datatypes"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+func publication(t *testing.T, st *store.Store, name string) store.Publication {
+	t.Helper()
+	p, err := st.EnsurePublication(t.Context(), name, "")
+	require.NoError(t, err)
+	return p
+}
+
+func study(t *testing.T, sc store.Scope) (store.Study, store.Gathering) {
+	t.Helper()
+	s := store.Study{Keyword: "winter", Language: "en", Country: "gb", Depth: 10}
+	g, err := sc.CreateStudy(t.Context(), &s)
+	require.NoError(t, err)
+	return s, *g
+}
+
+func gathered(t *testing.T, st *store.Store, g store.Gathering, urls ...string) []store.Result {
+	t.Helper()
+	var results []store.Result
+	for i, u := range urls {
+		results = append(results, store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: i + 1, URL: u, Host: "a.example", State: store.Waiting, Kept: true})
+	}
+	require.NoError(t, st.Found(t.Context(), g, results, []string{"Why?"}, nil, nil))
+	list, err := st.In(g.PublicationID).Results(t.Context(), g.ID)
+	require.NoError(t, err)
+	require.Len(t, list, len(urls))
+	return list
+}
+
+func keep(t *testing.T, st *store.Store, r store.Result, setAside string) {
+	t.Helper()
+	require.NoError(t, st.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("y"),
+		Headers: datatypes.NewJSONType(map[string][]string{"Server": {"s"}})}, &reading.Reading{Engine: 1, Title: "T"}, setAside))
+}
+
+func TestAGatheringEndsWithItsLastPage(t *testing.T) {
+	st, _ := storetest.Open(t)
+	sc := st.In(publication(t, st, "One").ID)
+	s, g := study(t, sc)
+	results := gathered(t, st, g, "http://a.example/1", "http://a.example/2")
+	latest := func() store.Gathering {
+		g, err := sc.LatestGathering(t.Context(), s.ID)
+		require.NoError(t, err)
+		return g
+	}
+	assert.Equal(t, store.Fetching, latest().State)
+	before, err := sc.Change(t.Context(), s.ID)
+	require.NoError(t, err)
+	keep(t, st, results[0], "")
+	after, err := sc.Change(t.Context(), s.ID)
+	require.NoError(t, err)
+	assert.Greater(t, after, before, "whoever waits sees the page arrive")
+	assert.Equal(t, store.Fetching, latest().State)
+	open, err := st.Unfetched(t.Context(), g.ID, "a.example")
+	require.NoError(t, err)
+	assert.Len(t, open, 1)
+	require.NoError(t, st.FailPage(t.Context(), results[1], "missing", "It is gone."))
+	assert.Equal(t, store.Done, latest().State)
+	assert.NotNil(t, latest().FinishedAt)
+	assert.Equal(t, []string{"Why?"}, []string(latest().Asked))
+	lines, err := sc.Ledger(t.Context())
+	require.NoError(t, err)
+	require.Len(t, lines, 1)
+	assert.Equal(t, []int{2, 1, 1, 1, 0}, []int{lines[0].Results, lines[0].Pages, lines[0].Failures, lines[0].KeptPages, lines[0].Revision})
+}
+
+func TestResultsComeOnce(t *testing.T) {
+	st, _ := storetest.Open(t)
+	sc := st.In(publication(t, st, "One").ID)
+	_, g := study(t, sc)
+	gathered(t, st, g, "http://a.example/1", "http://a.example/2")
+	gathered(t, st, g, "http://a.example/1", "http://a.example/2") // a second attempt of the same job
+}
+
+func TestAPersonsDecisionStays(t *testing.T) {
+	st, _ := storetest.Open(t)
+	sc := st.In(publication(t, st, "One").ID)
+	s, g := study(t, sc)
+	results := gathered(t, st, g, "http://a.example/1", "http://a.example/2")
+	keep(t, st, results[0], "A forum")
+	r, err := sc.Result(t.Context(), s.ID, results[0].ID)
+	require.NoError(t, err)
+	assert.Equal(t, []any{false, "A forum"}, []any{r.Kept, r.Reason})
+	require.NoError(t, sc.SetKept(t.Context(), s.ID, r.ID, true, "ignored"))
+	r, err = sc.Result(t.Context(), s.ID, r.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []any{true, "", true}, []any{r.Kept, r.Reason, r.Decided})
+	keep(t, st, r, "A forum") // read again by a newer engine
+	r, err = sc.Result(t.Context(), s.ID, r.ID)
+	require.NoError(t, err)
+	assert.True(t, r.Kept)
+}
+
+// Nothing of one publication can be reached from another.
+func TestScopesAreApart(t *testing.T) {
+	st, _ := storetest.Open(t)
+	mine, theirs := st.In(publication(t, st, "Mine").ID), st.In(publication(t, st, "Theirs").ID)
+	s, g := study(t, theirs)
+	results := gathered(t, st, g, "http://a.example/1")
+	keep(t, st, results[0], "")
+	r, err := theirs.Result(t.Context(), s.ID, results[0].ID)
+	require.NoError(t, err)
+	ctx := t.Context()
+	for name, call := range map[string]func() error{
+		"study":     func() error { _, err := mine.Study(ctx, s.ID); return err },
+		"change":    func() error { _, err := mine.Change(ctx, s.ID); return err },
+		"gathering": func() error { _, err := mine.LatestGathering(ctx, s.ID); return err },
+		"result":    func() error { _, err := mine.Result(ctx, s.ID, r.ID); return err },
+		"keep":      func() error { return mine.SetKept(ctx, s.ID, r.ID, false, "no") },
+		"retry":     func() error { return mine.Retry(ctx, s.ID, r.ID) },
+		"capture":   func() error { _, err := mine.Capture(ctx, *r.CaptureID); return err },
+		"brief":     func() error { _, err := mine.Brief(ctx, s.ID); return err },
+		"change brief": func() error {
+			_, err := mine.ChangeBrief(ctx, s.ID, store.AnyRevision, func(*brief.Choices) { t.Error("called") })
+			return err
+		},
+	} {
+		assert.ErrorIs(t, call(), store.ErrNotFound, name)
+	}
+	readings, err := mine.Readings(ctx, []int64{*r.ReadingID})
+	require.NoError(t, err)
+	assert.Empty(t, readings)
+	list, err := mine.Results(ctx, g.ID)
+	require.NoError(t, err)
+	assert.Empty(t, list)
+	lines, err := mine.Ledger(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, lines)
+	revisions, err := mine.Revisions(ctx, s.ID)
+	require.NoError(t, err)
+	assert.Empty(t, revisions)
+}
+
+func TestBriefRevisions(t *testing.T) {
+	st, _ := storetest.Open(t)
+	sc := st.In(publication(t, st, "One").ID)
+	s, _ := study(t, sc)
+	typed := func(v string) func(*brief.Choices) {
+		return func(c *brief.Choices) { c.Type(brief.FieldGoal, v) }
+	}
+	b, err := sc.ChangeBrief(t.Context(), s.ID, 0, typed("first"))
+	require.NoError(t, err)
+	assert.Equal(t, 1, b.Revision)
+	_, err = sc.ChangeBrief(t.Context(), s.ID, 0, typed("from an old page"))
+	assert.ErrorIs(t, err, store.ErrConflict)
+	_, err = sc.ChangeBrief(t.Context(), s.ID, store.AnyRevision, typed("second"))
+	require.NoError(t, err)
+	revisions, err := sc.Revisions(t.Context(), s.ID)
+	require.NoError(t, err)
+	require.Len(t, revisions, 2)
+	assert.Equal(t, "first", revisions[0].Choices.Data().Typed[brief.FieldGoal], "nothing typed is lost")
+	b, err = sc.Brief(t.Context(), s.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "second", b.Choices.Data().Typed[brief.FieldGoal])
+}
+
+func TestOpenSaysWhatIsWrong(t *testing.T) {
+	_, err := store.Open(t.Context(), "postgres://nobody@127.0.0.1:1/none?sslmode=disable&connect_timeout=1")
+	assert.ErrorContains(t, err, "connecting to the database")
+	ctx, cancel := context.WithCancel(t.Context())
+	cancel()
+	assert.Error(t, store.Migrate(ctx, storetest.URL(t)))
+}

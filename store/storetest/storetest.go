@@ -1,0 +1,106 @@
+// Package storetest gives each test a database of its own, made from a
+// migrated template on one private cluster. `make test` starts one cluster for
+// the whole run and names it in CORPULAN_TEST_PG; a package tested by itself
+// starts its own.
+package storetest
+
+import (
+	"context"
+	"fmt"
+	"hash/fnv"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"corpulan/localpg"
+	"corpulan/store"
+
+	"github.com/jackc/pgx/v5"
+)
+
+// Main runs the tests of a package with a cluster beside them: call it from TestMain.
+func Main(m *testing.M) { os.Exit(run(m)) }
+
+func run(m *testing.M) int {
+	if os.Getenv("CORPULAN_TEST_PG") != "" {
+		return m.Run()
+	}
+	dir, err := os.MkdirTemp("", "corpulan-pg-")
+	if err == nil {
+		defer os.RemoveAll(dir)
+		err = os.Chmod(dir, 0o755)
+	}
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "storetest:", err)
+		return 1
+	}
+	cluster, err := localpg.Start(context.Background(), filepath.Join(dir, "data"), "fsync=off")
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "storetest:", err)
+		return 1
+	}
+	defer func() { _ = cluster.Stop() }()
+	if err := os.Setenv("CORPULAN_TEST_PG", cluster.URL("postgres")); err != nil {
+		return 1
+	}
+	return m.Run()
+}
+
+// template is the migrated database that the others are copied from.
+const template = "corpulan_template"
+
+// URL makes a fresh migrated database for one test and returns its address.
+func URL(t testing.TB) string {
+	t.Helper()
+	ctx := t.Context()
+	admin := os.Getenv("CORPULAN_TEST_PG")
+	if admin == "" {
+		t.Fatal("storetest: call storetest.Main from TestMain")
+	}
+	conn, err := pgx.Connect(ctx, admin)
+	if err != nil {
+		t.Fatalf("storetest: %v", err)
+	}
+	defer conn.Close(ctx)
+	// Packages are tested side by side: the first makes the template, the others wait.
+	exec(t, conn, "select pg_advisory_lock(4711)")
+	defer exec(t, conn, "select pg_advisory_unlock(4711)")
+	var there bool
+	if err := conn.QueryRow(ctx, "select exists(select 1 from pg_database where datname = $1)", template).Scan(&there); err != nil {
+		t.Fatalf("storetest: %v", err)
+	}
+	if !there {
+		exec(t, conn, "create database "+template)
+		if err := store.Migrate(ctx, database(admin, template)); err != nil {
+			t.Fatalf("storetest: %v", err)
+		}
+	}
+	h := fnv.New64a()
+	fmt.Fprint(h, t.Name(), os.Getpid())
+	name := fmt.Sprintf("t%x", h.Sum64())
+	exec(t, conn, "drop database if exists "+name+" with (force)")
+	exec(t, conn, "create database "+name+" template "+template)
+	return database(admin, name)
+}
+
+// Open makes a fresh database and opens it; it is closed when the test ends.
+func Open(t testing.TB) (*store.Store, string) {
+	t.Helper()
+	url := URL(t)
+	st, err := store.Open(t.Context(), url)
+	if err != nil {
+		t.Fatalf("storetest: %v", err)
+	}
+	t.Cleanup(func() { _ = st.Close() })
+	return st, url
+}
+
+func database(url, name string) string { return strings.Replace(url, "/postgres?", "/"+name+"?", 1) }
+
+func exec(t testing.TB, conn *pgx.Conn, sql string) {
+	t.Helper()
+	if _, err := conn.Exec(t.Context(), sql); err != nil {
+		t.Fatalf("storetest: %s: %v", sql, err)
+	}
+}

@@ -1,0 +1,359 @@
+package web_test
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"regexp"
+	"strings"
+	"testing"
+
+	"corpulan/core/reading"
+	"corpulan/jobs"
+	"corpulan/store"
+	"corpulan/store/storetest"
+	"corpulan/web"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
+	"gorm.io/datatypes"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+// site is the interface on a real database, without workers.
+type site struct {
+	*httptest.Server
+	store *store.Store
+	scope store.Scope
+	study store.Study
+}
+
+func newSite(t *testing.T) *site {
+	t.Helper()
+	st, _ := storetest.Open(t)
+	queue, err := jobs.NewQueue(st)
+	require.NoError(t, err)
+	p, err := st.EnsurePublication(t.Context(), "Quillfen Cycles", "")
+	require.NoError(t, err)
+	closing, stop := context.WithCancel(context.Background())
+	h, err := web.Handler(web.Options{Store: st, Queue: queue, Publication: p, Log: slog.New(slog.DiscardHandler), Closing: closing})
+	require.NoError(t, err)
+	srv := httptest.NewServer(h)
+	t.Cleanup(func() { stop(); srv.Close() })
+	srv.Client().CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
+	return &site{Server: srv, store: st, scope: st.In(p.ID)}
+}
+
+// withField gives the site a gathered study of three pages.
+func withField(t *testing.T) *site {
+	t.Helper()
+	s := newSite(t)
+	s.study = store.Study{Keyword: "winter riding", Language: "en", Country: "gb", Depth: 10}
+	g, err := s.scope.CreateStudy(t.Context(), &s.study)
+	require.NoError(t, err)
+	var results []store.Result
+	for i := range 4 {
+		results = append(results, store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: i + 1,
+			URL: fmt.Sprintf("http://s%d.example/p", i+1), Host: fmt.Sprintf("s%d.example", i+1), Title: fmt.Sprintf("Page %d <b>", i+1), State: store.Waiting, Kept: true})
+	}
+	require.NoError(t, s.store.Found(t.Context(), *g, results, []string{"How do I stop my glasses fogging?"}, []string{"winter tyres"}, nil))
+	results, err = s.scope.Results(t.Context(), g.ID)
+	require.NoError(t, err)
+	for i, r := range results[:3] {
+		body := `<html lang="en"><body><article><h1>Winter riding</h1><p>` + strings.Repeat("A studded tyre grips on ice, and bar mitts keep your hands warm in frost. ", 4+i) + `</p><h2>Tyre pressure</h2><p>` +
+			strings.Repeat("Lower the tyre pressure by ten psi when it freezes. ", 3+i) + `</p><script>alert("captured")</script></article>`
+		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
+		require.NoError(t, err)
+		require.NoError(t, s.store.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
+			Headers: datatypes.NewJSONType(map[string][]string{})}, doc, ""))
+	}
+	require.NoError(t, s.store.FailPage(t.Context(), results[3], "refused", "The site refuses to give the page (403)."))
+	return s
+}
+
+func (s *site) get(t *testing.T, path string) (int, string) {
+	t.Helper()
+	resp, err := s.Client().Get(s.URL + path)
+	require.NoError(t, err)
+	return body(t, resp)
+}
+
+func (s *site) post(t *testing.T, path string, htmx bool, pairs ...string) (int, string, http.Header) {
+	t.Helper()
+	form := url.Values{}
+	for i := 0; i < len(pairs); i += 2 {
+		form.Set(pairs[i], pairs[i+1])
+	}
+	req, err := http.NewRequestWithContext(t.Context(), http.MethodPost, s.URL+path, strings.NewReader(form.Encode()))
+	require.NoError(t, err)
+	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	if htmx {
+		req.Header.Set("HX-Request", "true")
+	}
+	resp, err := s.Client().Do(req)
+	require.NoError(t, err)
+	code, text := body(t, resp)
+	return code, text, resp.Header
+}
+
+func body(t *testing.T, resp *http.Response) (int, string) {
+	t.Helper()
+	defer resp.Body.Close()
+	b, err := io.ReadAll(resp.Body)
+	require.NoError(t, err)
+	return resp.StatusCode, string(b)
+}
+
+func (s *site) path(format string, args ...any) string {
+	return fmt.Sprintf("/studies/%d", s.study.ID) + fmt.Sprintf(format, args...)
+}
+
+func TestBadKeywordsKeepWhatWasTyped(t *testing.T) {
+	s := newSite(t)
+	for name, c := range map[string]struct{ keyword, language, country, depth, says string }{
+		"empty":     {"   ", "en", "gb", "20", "Type the keyword"},
+		"too long":  {strings.Repeat("winter ", 40), "en", "gb", "20", "at most 200 characters; this has 279"},
+		"language":  {"winter", "xx", "gb", "20", "language is not read yet"},
+		"country":   {"winter", "en", "britain", "20", "two letters"},
+		"depth":     {"winter", "en", "gb", "5000", "Between 1 and 100"},
+		"no number": {"winter", "en", "gb", "many", "Between 1 and 100"},
+	} {
+		code, text, _ := s.post(t, "/studies", false, "keyword", c.keyword, "language", c.language, "country", c.country, "depth", c.depth)
+		assert.Equal(t, http.StatusUnprocessableEntity, code, name)
+		assert.Contains(t, text, c.says, name)
+		assert.Contains(t, text, `value="`+strings.Join(strings.Fields(c.keyword), " ")+`"`, name)
+	}
+	lines, err := s.scope.Ledger(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, lines)
+}
+
+func TestAStudyIsBegun(t *testing.T) {
+	s := newSite(t)
+	_, text := s.get(t, "/")
+	assert.Contains(t, text, "No studies yet")
+	code, _, h := s.post(t, "/studies", false, "keyword", "  winter   <i>riding</i> ", "depth", "10")
+	assert.Equal(t, http.StatusSeeOther, code)
+	code, text = s.get(t, h.Get("Location"))
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "winter &lt;i&gt;riding&lt;/i&gt;")
+	assert.Contains(t, text, "Asking the search engine")
+	for _, place := range []string{"evidence", "brief"} {
+		code, text = s.get(t, strings.Replace(h.Get("Location"), "gather", place, 1))
+		assert.Equal(t, http.StatusOK, code)
+		assert.Contains(t, text, "Keep at least one page in", "the empty %s says the next step", place)
+	}
+}
+
+func TestSettingAsideChangesEveryFigure(t *testing.T) {
+	s := withField(t)
+	_, text := s.get(t, s.path("/evidence"))
+	assert.Contains(t, text, "over <strong>3</strong> kept pages")
+	results, err := s.scope.Results(t.Context(), 1)
+	require.NoError(t, err)
+	code, text, _ := s.post(t, s.path("/results/%d/kept", results[2].ID), true, "kept", "false", "reason", "Too <odd>")
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "Too &lt;odd&gt;")
+	assert.Contains(t, text, "<strong>2</strong> kept")
+	_, text = s.get(t, s.path("/evidence"))
+	assert.Contains(t, text, "over <strong>2</strong> kept pages")
+	_, text = s.get(t, s.path("/brief"))
+	assert.Contains(t, text, "quartiles of 2 pages")
+	code, _, _ = s.post(t, s.path("/results/%d/kept", results[2].ID), false, "kept", "true")
+	assert.Equal(t, http.StatusSeeOther, code, "without JavaScript the browser is sent back")
+	_, text = s.get(t, s.path("/evidence"))
+	assert.Contains(t, text, "over <strong>3</strong> kept pages")
+}
+
+func TestAFailedPageHasAWayOn(t *testing.T) {
+	s := withField(t)
+	_, text := s.get(t, s.path("/gather"))
+	assert.Contains(t, text, "failed: The site refuses to give the page (403).")
+	assert.Contains(t, text, "try again")
+	results, err := s.scope.Results(t.Context(), 1)
+	require.NoError(t, err)
+	code, text, _ := s.post(t, s.path("/results/%d/retry", results[3].ID), true)
+	assert.Equal(t, http.StatusOK, code)
+	assert.NotContains(t, text, "(403)")
+	code, _, _ = s.post(t, s.path("/results/%d/retry", results[0].ID), true)
+	assert.Equal(t, http.StatusNotFound, code, "a page that was read needs no second try")
+}
+
+func TestAdoptDropAndUndo(t *testing.T) {
+	s := withField(t)
+	_, text := s.get(t, s.path("/evidence"))
+	require.Contains(t, text, `data-row="term bar mitt"`)
+	mark := []string{"kind", "term", "key", "bar mitt", "text", "bar mitts", "view", "evidence"}
+	_, brief := s.get(t, s.path("/brief"))
+	assert.Contains(t, brief, `<span class="what">bar mitts</span>`)
+	code, text, _ := s.post(t, s.path("/choices"), true, append(mark, "state", "dropped")...)
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "Dropped: bar mitts")
+	assert.Contains(t, text, `hx-swap-oob="true"`)
+	_, brief = s.get(t, s.path("/brief"))
+	assert.NotContains(t, brief, `<span class="what">bar mitts</span>`)
+	assert.Contains(t, brief, "take back", "what was dropped can be had again")
+	code, _, _ = s.post(t, s.path("/choices"), true, append(mark, "state", "")...)
+	assert.Equal(t, http.StatusOK, code)
+	_, brief = s.get(t, s.path("/brief"))
+	assert.Contains(t, brief, `<span class="what">bar mitts</span>`)
+	for _, bad := range [][]string{{"kind", "colour", "key", "x", "state", "adopted"}, {"kind", "term", "key", "", "state", "adopted"}, {"kind", "term", "key", "x", "state", "maybe"}} {
+		code, text, _ := s.post(t, s.path("/choices"), true, bad...)
+		assert.Equal(t, http.StatusUnprocessableEntity, code)
+		assert.Contains(t, text, "could not be recognised")
+	}
+}
+
+func TestEveryFindingLeadsToItsSentences(t *testing.T) {
+	s := withField(t)
+	links := regexp.MustCompile(`hx-get="([^"]*/sources[^"]*)"`)
+	for _, tab := range []string{"terms", "entities", "questions", "themes"} {
+		_, text := s.get(t, s.path("/evidence?tab=%s", tab))
+		found := links.FindAllStringSubmatch(text, -1)
+		if tab != "entities" {
+			require.NotEmpty(t, found, tab)
+		}
+		for _, m := range found {
+			code, pane := s.get(t, html.UnescapeString(m[1]))
+			assert.Equal(t, http.StatusOK, code, m[1])
+			assert.NotContains(t, pane, "No kept page holds this", m[1])
+		}
+	}
+	_, pane := s.get(t, s.path("/sources?kind=term&key=bar+mitt"))
+	assert.Contains(t, pane, "<b>bar mitts</b>")
+	code, _ := s.get(t, s.path("/sources?kind=term&key=nothing"))
+	assert.Equal(t, http.StatusNotFound, code)
+}
+
+func TestTypingIntoTheBrief(t *testing.T) {
+	s := withField(t)
+	save := func(field, was, value string) (int, string) {
+		code, text, _ := s.post(t, s.path("/brief/fields"), true, "field", field, "was", was, "value", value)
+		return code, text
+	}
+	code, text := save("goal", "", "Line one\r\n<b>two</b>")
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "saved")
+	_, page := s.get(t, s.path("/brief"))
+	assert.Contains(t, page, "Line one\n&lt;b&gt;two&lt;/b&gt;</textarea>")
+	// A second person, whose page still shows the empty field.
+	code, text = save("goal", "", "Mine instead")
+	assert.Equal(t, http.StatusConflict, code)
+	assert.Contains(t, text, "Somebody else has changed this meanwhile")
+	assert.Contains(t, text, "Line one")
+	code, _ = save("goal", "Line one\n<b>two</b>", "Mine instead")
+	assert.Equal(t, http.StatusOK, code, "saved again, knowing theirs")
+	code, _ = save("note:tyre pressur", "", "Name the gauge")
+	assert.Equal(t, http.StatusOK, code)
+	_, page = s.get(t, s.path("/brief"))
+	assert.Contains(t, page, "Name the gauge</textarea>")
+	code, text = save("colour", "", "x")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, text, "What you typed is still here")
+	code, text = save("goal", "Mine instead", strings.Repeat("é", 20_001))
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, text, "20000 characters fit here; this has 20001")
+}
+
+func TestDownloads(t *testing.T) {
+	s := withField(t)
+	for format, want := range map[string]string{"md": "# Brief: winter riding", "html": "<h1>winter riding</h1>", "json": `"keyword": "winter riding"`} {
+		resp, err := s.Client().Get(s.URL + s.path("/brief/as/%s", format))
+		require.NoError(t, err)
+		code, text := body(t, resp)
+		assert.Equal(t, http.StatusOK, code)
+		assert.Contains(t, text, want)
+		assert.Equal(t, `attachment; filename="brief-winter-riding.`+format+`"`, resp.Header.Get("Content-Disposition"))
+	}
+	code, _ := s.get(t, s.path("/brief/as/exe"))
+	assert.Equal(t, http.StatusNotFound, code)
+}
+
+func TestTheListStreams(t *testing.T) {
+	s := withField(t)
+	ctx, cancel := context.WithCancel(t.Context())
+	defer cancel()
+	req, err := http.NewRequestWithContext(ctx, http.MethodGet, s.URL+s.path("/events?since=-1"), nil)
+	require.NoError(t, err)
+	resp, err := s.Client().Do(req)
+	require.NoError(t, err)
+	defer resp.Body.Close()
+	assert.Equal(t, "text/event-stream", resp.Header.Get("Content-Type"))
+	event := func() string {
+		var b strings.Builder
+		one := make([]byte, 1)
+		for !strings.HasSuffix(b.String(), "\n\n") {
+			if _, err := resp.Body.Read(one); err != nil {
+				t.Fatalf("the stream ended: %v", err)
+			}
+			b.Write(one)
+		}
+		return b.String()
+	}
+	assert.Contains(t, event(), "event: list\n")
+	results, err := s.scope.Results(t.Context(), 1)
+	require.NoError(t, err)
+	require.NoError(t, s.scope.SetKept(t.Context(), s.study.ID, results[0].ID, false, "Seen by everybody who looks"))
+	assert.Contains(t, event(), "Seen by everybody who looks")
+}
+
+func TestGuards(t *testing.T) {
+	s := withField(t)
+	resp, err := s.Client().Get(s.URL + "/")
+	require.NoError(t, err)
+	_, _ = body(t, resp)
+	csp := resp.Header.Get("Content-Security-Policy")
+	assert.Contains(t, csp, "script-src 'self';")
+	assert.NotContains(t, csp, "unsafe")
+	// A form on another site cannot write.
+	req, err := http.NewRequestWithContext(t.Context(), http.MethodPost, s.URL+"/studies", strings.NewReader("keyword=evil"))
+	require.NoError(t, err)
+	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	req.Header.Set("Origin", "http://evil.example")
+	resp, err = s.Client().Do(req)
+	require.NoError(t, err)
+	code, _ := body(t, resp)
+	assert.Equal(t, http.StatusForbidden, code)
+	for _, path := range []string{"/studies/99", "/studies/99/brief", "/studies/x/gather", "/nowhere", "/studies/-1/evidence"} {
+		code, text := s.get(t, path)
+		assert.Equal(t, http.StatusNotFound, code, path)
+		assert.Contains(t, text, "There is nothing at this address.", path)
+	}
+	code, _ = s.get(t, "/static/../templates/layout.html")
+	assert.NotEqual(t, http.StatusOK, code)
+	code, text := s.get(t, "/healthz")
+	assert.Equal(t, []any{200, "ok\n"}, []any{code, text})
+}
+
+// No page of ours runs a captured script, loads from elsewhere, or needs what
+// the Content-Security-Policy forbids.
+func TestPagesHoldNothingInline(t *testing.T) {
+	s := withField(t)
+	for _, path := range []string{"/", s.path("/gather"), s.path("/evidence"), s.path("/evidence?tab=questions"), s.path("/evidence?tab=themes&all=1"), s.path("/brief"), s.path("/sources?kind=term&key=bar+mitt")} {
+		_, text := s.get(t, path)
+		doc, err := html.Parse(strings.NewReader(text))
+		require.NoError(t, err)
+		ids := map[string]bool{}
+		for n := range doc.Descendants() {
+			if n.Type != html.ElementNode {
+				continue
+			}
+			assert.False(t, n.Data == "script" && n.FirstChild != nil, "%s: inline script", path)
+			assert.NotEqual(t, "style", n.Data, path)
+			for _, a := range n.Attr {
+				assert.False(t, strings.HasPrefix(a.Key, "on") || a.Key == "style", "%s: %s=%q", path, a.Key, a.Val)
+				if a.Key == "id" && a.Val != "" {
+					assert.False(t, ids[a.Val], "%s: id %q twice", path, a.Val)
+					ids[a.Val] = true
+				}
+			}
+		}
+		assert.NotContains(t, text, "captured")
+	}
+}
