@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"hash/fnv"
 	"net/http"
 	"slices"
 	"strings"
@@ -48,6 +49,14 @@ type findingRow struct {
 	Most    float64 // the scale of the range marks
 	More    string
 	Flagged string
+	Swap    bool // it replaces itself on the page (htmx out of band)
+}
+
+// ID is the row's id in the page; a key may hold spaces, an id may not.
+func (r findingRow) ID() string {
+	h := fnv.New64a()
+	_, _ = h.Write([]byte(r.Key))
+	return fmt.Sprintf("row-%s-%x", r.Kind, h.Sum64())
 }
 
 func (s *Server) evidence(c *gin.Context) {
@@ -235,6 +244,11 @@ func (s *Server) choose(c *gin.Context) {
 		back(c, fmt.Sprintf("/studies/%d/evidence", study.ID))
 		return
 	}
+	if c.PostForm("undo") != "" { // changes more than one place: the page is drawn anew
+		c.Header("HX-Refresh", "true")
+		c.Status(http.StatusOK)
+		return
+	}
 	an, err := s.analyst.analyse(ctx, s.scope(), study)
 	if err != nil {
 		s.fail(c, err)
@@ -253,7 +267,7 @@ type choiceBody struct {
 func (s *Server) afterChoice(c *gin.Context, an *analysis, m brief.Mark, was brief.State) {
 	said := map[brief.State]string{brief.Adopted: "Adopted: ", brief.Dropped: "Dropped: ", "": "Left to the proposal: "}[m.State]
 	n := notice{Text: said + m.Text, Undo: &undo{Action: fmt.Sprintf("/studies/%d/choices", an.Study.ID), Values: map[string]string{
-		"kind": string(m.Kind), "key": m.Key, "text": m.Text, "state": string(was), "view": c.PostForm("view")}}}
+		"kind": string(m.Kind), "key": m.Key, "text": m.Text, "state": string(was), "undo": "1"}}}
 	if c.PostForm("view") == "brief" {
 		s.views.fragment(c, http.StatusOK, "brief-changed", choiceBody{an, findingRow{}, n})
 		return
@@ -262,6 +276,7 @@ func (s *Server) afterChoice(c *gin.Context, an *analysis, m brief.Mark, was bri
 	for _, r := range findings(an, m.Kind) {
 		if r.Key == m.Key {
 			body.Row = r
+			body.Row.Swap = true
 		}
 	}
 	s.views.fragment(c, http.StatusOK, "choice-made", body)

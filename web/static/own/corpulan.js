@@ -75,8 +75,4 @@
       try { localStorage.setItem('paper', root.dataset.bsTheme) } catch { /* kept for this page only */ }
     }
   })
-  // An undo changes more than one place: the page is drawn anew from the server.
-  document.addEventListener('htmx:afterRequest', e => {
-    if (e.target.matches?.('[data-undo]') && e.detail.successful) location.reload()
-  })
 })()

@@ -81,9 +81,10 @@
     if (e.target.closest('[data-close-pane]')) closePane()
   })
   // After a swap the current row is found again, or the one that took its place.
-  document.addEventListener('htmx:afterSettle', () => {
+  const again = () => {
     if (current === null || document.activeElement?.matches('input, textarea, select')) return
     const row = find() ?? rows()[Math.min(place, rows().length - 1)]
     if (row && !row.classList.contains('current')) show(row, !document.querySelector('.pane:not([hidden]) :focus'))
-  })
+  }
+  for (const event of ['htmx:afterSwap', 'htmx:afterSettle', 'htmx:sseMessage']) document.addEventListener(event, again)
 })()

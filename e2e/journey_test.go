@@ -1,0 +1,188 @@
+package e2e
+
+import (
+	"encoding/json"
+	"fmt"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// begin types the demo's keyword on the desk and waits for all pages.
+func (b *browser) begin() {
+	b.Helper()
+	b.visit("/")
+	b.do(chromedp.SendKeys(chromedp.CSS("#keyword"), "winter bike commuting"))
+	b.keys(kb.Enter)
+	b.untilText("All 15 pages answered")
+}
+
+const count = `document.querySelectorAll(%q).length`
+
+// From a keyword to a brief, by keyboard, on the demo's web.
+func TestFromAKeywordToABrief(t *testing.T) {
+	b := open(t, program(t))
+	b.untilText("No studies yet")
+	started := time.Now()
+	b.visit("/")
+	b.do(chromedp.SendKeys(chromedp.CSS("#keyword"), "winter bike commuting"))
+	b.keys(kb.Enter)
+	b.until(`document.querySelector("progress.thread") !== null`) // progress shows while pages arrive
+	b.until(`[...document.querySelectorAll(".state-cell")].some(c => c.textContent.trim() === "kept") && document.querySelector("progress.thread") !== null`)
+	b.untilText("All 15 pages answered, 1 failed; 10 kept.")
+	b.untilText("failed: The site refuses to give the page (403).")
+	b.keys("g", "b")
+	b.until(`document.querySelectorAll(".out").length >= 5`)
+	t.Logf("from Enter to a proposed brief: %d ms", time.Since(started).Milliseconds())
+
+	// Keep and set aside; every figure follows.
+	b.keys("g", "g")
+	b.untilText("10 kept.")
+	b.keys("j", "j", " ")
+	b.untilText("9 kept.")
+	b.until(`document.querySelector("tr.current .rank")?.textContent === "2"`) // the current row survives the swap
+	assert.Equal(t, "set aside: Set aside by hand", js[string](b, `document.querySelector("tr.current .state-cell").textContent`))
+	b.keys("g", "e")
+	b.untilText("over 9 kept pages")
+	b.keys("g", "g")
+	b.untilText("9 kept.")
+	b.keys("j", "j", " ")
+	b.untilText("10 kept.")
+
+	// Evidence: the sentences behind a term, drop, undo, adopt, filter.
+	b.keys("g", "e")
+	b.untilText("over 10 kept pages")
+	first := js[string](b, `document.querySelector(".finding a").textContent`)
+	b.keys("j", "o")
+	b.until(fmt.Sprintf(count+" > 5", ".concordance tr"))
+	b.keys(kb.Escape)
+	b.until(`document.getElementById("pane").hidden`)
+	terms := js[string](b, `document.querySelector(".sheet-figures").textContent`)
+	b.keys("d")
+	b.untilText("Dropped: " + first)
+	b.until(`document.querySelector("tr.current")?.classList.contains("dropped")`)
+	assert.NotEqual(t, terms, js[string](b, `document.querySelector(".sheet-figures").textContent`), "the sheet follows")
+	b.keys("u")
+	b.until(`!document.querySelector("tr.dropped") && !document.querySelector(".notice")`)
+	b.keys("/")
+	b.until(`document.activeElement.id === "filter"`)
+	js[any](b, `document.activeElement.value = ""; 0`) // the driver types the key in spite of preventDefault
+	b.do(chromedp.SendKeys(chromedp.CSS("#filter"), "glove"))
+	b.until(`[...document.querySelectorAll(".findings-table tbody tr")].filter(r => !r.hidden).every(r => r.textContent.includes("glove"))`)
+	assert.Contains(t, js[string](b, "location.search"), "filter=glove", "what is filtered can be shared")
+	b.do(chromedp.Click(chromedp.CSS(`.tabs nav a[href*=questions]`)))
+	b.untilText("How do I stop my glasses fogging up when cycling?")
+	unadopted := js[string](b, `document.querySelector("[data-key=a]").closest("tr").querySelector(".finding").textContent.trim()`)
+	b.do(chromedp.Click(chromedp.CSS("[data-key=a]")))
+	b.untilText("Adopted: " + unadopted)
+
+	// Brief: what was adopted is in it, what is typed is saved.
+	b.keys("g", "b")
+	b.untilText(unadopted)
+	js[any](b, `document.querySelector("form:has([value=title_tag]) textarea").select(); 0`)
+	b.do(chromedp.SendKeys(chromedp.CSS(`form:has([value=title_tag]) textarea`), "Riding to work through winter"))
+	b.until(`document.querySelector('form:has([value=title_tag]) .saved') !== null`)
+	b.do(chromedp.SendKeys(chromedp.CSS(`.out textarea`), "Rank 2 does it best"))
+	b.until(`document.querySelector('.out .saved') !== null`)
+	b.do(chromedp.Reload())
+	b.until(`document.querySelector('form:has([value=title_tag]) textarea').value === "Riding to work through winter" && document.querySelector(".out textarea").value === "Rank 2 does it best"`)
+	for _, f := range []string{"md", "html", "json"} {
+		text := js[string](b, fmt.Sprintf(`fetch(document.querySelector('a[href$="/as/%s"]').href).then(r => r.text())`, f))
+		assert.Contains(t, text, "Riding to work through winter", f)
+		assert.Contains(t, text, "Rank 2 does it best", f)
+	}
+	b.do(chromedp.Click(chromedp.CSS(".out .margin a")))
+	b.until(fmt.Sprintf(count+" > 1", ".passages tr"))
+	b.keys(kb.Escape, "?")
+	b.until(`document.querySelector("#keys.show") !== null`)
+	b.clean()
+}
+
+// axe-core finds nothing wrong on any main view, on light and dark paper
+// (WCAG 2.2 A and AA rules).
+func TestAccessibility(t *testing.T) {
+	axe, err := os.ReadFile("../node_modules/axe-core/axe.min.js")
+	if os.IsNotExist(err) {
+		t.Skip("axe-core is not installed; `make test` installs it")
+	}
+	require.NoError(t, err)
+	b := open(t, program(t))
+	check := func(view string) {
+		js[any](b, string(axe)+";0")
+		found := js[[]struct {
+			ID    string `json:"id"`
+			Help  string `json:"help"`
+			Nodes []struct {
+				HTML           string `json:"html"`
+				FailureSummary string `json:"failureSummary"`
+			} `json:"nodes"`
+		}](b, `axe.run({runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}).then(r => r.violations)`)
+		for _, v := range found {
+			detail, _ := json.Marshal(v.Nodes[0])
+			t.Errorf("%s: %s: %s (%d places, the first: %s)", view, v.ID, v.Help, len(v.Nodes), detail)
+		}
+	}
+	check("empty desk")
+	b.begin()
+	for _, paper := range []string{"light", "dark"} {
+		for _, path := range []string{"/", "/studies/1/gather", "/studies/1/evidence", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
+			b.visit(path)
+			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
+			check(paper + " " + path)
+		}
+		b.visit("/studies/1/evidence")
+		js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
+		b.keys("j", "o")
+		b.until(fmt.Sprintf(count+" > 1", ".concordance tr"))
+		check(paper + " concordance")
+	}
+	b.clean()
+}
+
+// Nothing has to be scrolled sideways at 1280.
+func TestNothingRunsOffThePage(t *testing.T) {
+	b := open(t, program(t))
+	b.begin()
+	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
+		b.visit(path)
+		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 1280, path)
+	}
+}
+
+// TestScreenshots makes the pictures in docs/screenshots; see `make screenshots`.
+func TestScreenshots(t *testing.T) {
+	folder := os.Getenv("CORPULAN_SCREENSHOTS")
+	if folder == "" {
+		t.Skip("only `make screenshots` makes them")
+	}
+	b := open(t, program(t))
+	shoot := func(name string) {
+		js[any](b, `document.fonts.ready.then(() => 0)`)
+		png, err := chromedp.Run(b.ctx, chromedp.CaptureScreenshot())
+		require.NoError(t, err)
+		require.NoError(t, os.WriteFile(filepath.Join(folder, name+".png"), png, 0o644))
+	}
+	b.begin()
+	b.keys("j", "j")
+	shoot("gather")
+	b.visit("/studies/1/evidence")
+	b.keys("j", "j", "j")
+	shoot("evidence")
+	b.keys("o")
+	b.until(fmt.Sprintf(count+" > 1", ".concordance tr"))
+	shoot("concordance")
+	b.visit("/studies/1/evidence?tab=questions")
+	shoot("questions")
+	b.visit("/studies/1/brief")
+	shoot("brief")
+	js[any](b, `document.querySelector(".outline").scrollIntoView(); 0`)
+	shoot("outline")
+	b.visit("/")
+	shoot("desk")
+}
