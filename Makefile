@@ -59,6 +59,7 @@ deps-test: deps
 	$(call install,/usr/bin/chromium,chromium)
 	$(call install,/usr/share/unicode/auxiliary/WordBreakTest.txt,unicode-data)
 	$(call install,/usr/bin/style,diction)
+	$(call install,/usr/bin/wget,wget)
 
 clean:
 	rm -rf bin node_modules web/static/dist/* $(STAMP)

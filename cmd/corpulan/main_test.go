@@ -3,6 +3,7 @@ package main
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -48,6 +49,21 @@ func TestRead(t *testing.T) {
 	code, again, _ := call(t, page, "read", "--url", "http://a.example/x", "-")
 	assert.Equal(t, exitDone, code)
 	assert.Contains(t, again, `"url":"http://a.example/x"`)
+}
+
+// A WARC file gives a reading for each page in it, under its own address.
+func TestReadArchives(t *testing.T) {
+	block := "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n" + page
+	record := func(url string) string {
+		return fmt.Sprintf("WARC/1.1\r\nWARC-Type: response\r\nWARC-Target-URI: %s\r\nContent-Type: application/http\r\nContent-Length: %d\r\n\r\n%s\r\n\r\n", url, len(block), block)
+	}
+	code, out, errs := call(t, "", "read", file(t, "two.warc", record("http://a.example/1")+record("http://b.example/2")))
+	assert.Equal(t, exitDone, code, errs)
+	assert.Equal(t, 2, strings.Count(out, "\n"))
+	assert.Contains(t, out, `"url":"http://b.example/2"`)
+	code, out, errs = call(t, "", "read", file(t, "page.mhtml", "MIME-Version: 1.0\r\nContent-Type: multipart/related; boundary=b\r\n\r\n--b\r\nContent-Type: text/html\r\nContent-Location: http://c.example/\r\n\r\n"+page+"\r\n--b--\r\n"))
+	assert.Equal(t, exitDone, code, errs)
+	assert.Contains(t, out, `"url":"http://c.example/","title":"Chains"`)
 }
 
 func TestAFileThatCannotBeReadIsNamedAndSkipped(t *testing.T) {

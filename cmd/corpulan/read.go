@@ -8,12 +8,11 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"strings"
 
 	"corpulan/core/reading"
+	"corpulan/gather"
 )
-
-// largestFile is how much of a saved page is taken; the fetcher's own limit is the same.
-const largestFile = 20 << 20
 
 func runRead(ctx context.Context, args []string, std stdio) error {
 	flags := flag.NewFlagSet("read", flag.ContinueOnError)
@@ -34,24 +33,33 @@ func runRead(ctx context.Context, args []string, std stdio) error {
 	return err
 }
 
-// readFiles reads saved pages in order and hands each reading on. A file that
-// cannot be read is named on standard error and skipped; it is an error only
-// if none could be read.
+// readFiles reads saved pages in order and hands each reading on; a WARC file
+// may hold many. A file that cannot be read is named on standard error and
+// skipped; it is an error only if none could be read.
 func readFiles(ctx context.Context, files []string, url string, std stdio, each func(*reading.Reading) error) (int, error) {
 	done := 0
 	for _, name := range files {
-		if err := ctx.Err(); err != nil {
-			return done, err
-		}
-		r, err := readFile(name, url, std.in)
+		pages, err := savedPages(name, std.in)
 		if err != nil {
 			fmt.Fprintf(std.err, "corpulan: %s: %v\n", name, err)
-			continue
 		}
-		if err := each(r); err != nil {
-			return done, err
+		for _, p := range pages {
+			if err := ctx.Err(); err != nil {
+				return done, err
+			}
+			if url != "" {
+				p.URL = url
+			}
+			r, err := reading.Read(reading.Page{URL: p.URL, ContentType: p.ContentType, Body: p.Body})
+			if err != nil {
+				fmt.Fprintf(std.err, "corpulan: %s: %v\n", strings.TrimSpace(name+" "+p.URL), err)
+				continue
+			}
+			if err := each(r); err != nil {
+				return done, err
+			}
+			done++
 		}
-		done++
 	}
 	if done == 0 {
 		return 0, errors.New("none of the files could be read")
@@ -59,22 +67,14 @@ func readFiles(ctx context.Context, files []string, url string, std stdio, each 
 	return done, nil
 }
 
-func readFile(name, url string, stdin io.Reader) (*reading.Reading, error) {
-	in := stdin
-	if name != "-" {
-		f, err := os.Open(name)
-		if err != nil {
-			return nil, err
-		}
-		defer f.Close()
-		in = f
+func savedPages(name string, stdin io.Reader) ([]gather.Saved, error) {
+	if name == "-" {
+		return gather.Pages("standard input", stdin)
 	}
-	body, err := io.ReadAll(io.LimitReader(in, largestFile+1))
+	f, err := os.Open(name)
 	if err != nil {
 		return nil, err
 	}
-	if len(body) > largestFile {
-		return nil, fmt.Errorf("the file is larger than %d MiB", largestFile>>20)
-	}
-	return reading.Read(reading.Page{URL: url, Body: body})
+	defer f.Close()
+	return gather.Pages(name, f)
 }

@@ -1,0 +1,147 @@
+package gather
+
+import (
+	"bytes"
+	"compress/gzip"
+	"encoding/base64"
+	"fmt"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func record(kind, url, contentType, block string) string {
+	return fmt.Sprintf("WARC/1.1\r\nWARC-Type: %s\r\nWARC-Target-URI: %s\r\nWARC-Record-ID: <urn:uuid:1>\r\nContent-Type: %s\r\nContent-Length: %d\r\n\r\n%s\r\n\r\n", kind, url, contentType, len(block), block)
+}
+
+const httpPage = "HTTP/1.1 200 OK\r\nContent-Type: text/html; charset=utf-8\r\n\r\n<h1>Page</h1>"
+
+// warc is a file with every kind of record that is met.
+func warc() string {
+	var zipped bytes.Buffer
+	z := gzip.NewWriter(&zipped)
+	_, _ = z.Write([]byte("<h1>Zipped</h1>"))
+	_ = z.Close()
+	return record("warcinfo", "", "application/warc-fields", "software: test\r\n") +
+		record("request", "http://a.example/", "application/http;msgtype=request", "GET / HTTP/1.1\r\n\r\n") +
+		record("response", "http://a.example/", "application/http; msgtype=response", httpPage) +
+		record("response", "<http://b.example/>", "application/http; msgtype=response", "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\nTransfer-Encoding: chunked\r\n\r\n10\r\n<h1>Chunked</h1>\r\n0\r\n\r\n") +
+		record("response", "http://c.example/", "application/http; msgtype=response", "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\nContent-Encoding: gzip\r\n\r\n"+zipped.String()) +
+		record("response", "http://d.example/x.png", "application/http; msgtype=response", "HTTP/1.1 200 OK\r\nContent-Type: image/png\r\n\r\nPNG") +
+		record("response", "http://e.example/", "application/http; msgtype=response", "HTTP/1.1 404 Not Found\r\nContent-Type: text/html\r\n\r\ngone") +
+		record("response", "dns:f.example", "text/dns", "20260101 f.example. IN A 192.0.2.1") +
+		record("resource", "http://g.example/", "text/html", "<h1>Resource</h1>")
+}
+
+func saved(t *testing.T, name, content string) []string {
+	t.Helper()
+	pages, err := Pages(name, strings.NewReader(content))
+	require.NoError(t, err)
+	var list []string
+	for _, p := range pages {
+		list = append(list, p.URL+" "+string(p.Body))
+	}
+	return list
+}
+
+func TestWARC(t *testing.T) {
+	want := []string{"http://a.example/ <h1>Page</h1>", "http://b.example/ <h1>Chunked</h1>", "http://c.example/ <h1>Zipped</h1>", "http://g.example/ <h1>Resource</h1>"}
+	assert.Equal(t, want, saved(t, "x.warc", warc()))
+	// gzip with a member for each record (ISO 28500, annex D), and as a whole.
+	var each, whole bytes.Buffer
+	for _, rec := range strings.SplitAfter(warc(), "\r\n\r\nWARC") {
+		z := gzip.NewWriter(&each)
+		_, _ = z.Write([]byte(rec))
+		_ = z.Close()
+	}
+	z := gzip.NewWriter(&whole)
+	_, _ = z.Write([]byte(warc()))
+	_ = z.Close()
+	assert.Equal(t, want, saved(t, "x.warc.gz", each.String()))
+	assert.Equal(t, want, saved(t, "x.warc.gz", whole.String()))
+}
+
+func TestBrokenArchives(t *testing.T) {
+	for name, content := range map[string]string{
+		"no length":        "WARC/1.0\r\nWARC-Type: response\r\n\r\n",
+		"negative length":  "WARC/1.0\r\nContent-Length: -4\r\n\r\n",
+		"not a record":     record("warcinfo", "", "x", "y") + "rubbish\r\n",
+		"header cut off":   "WARC/1.0\r\nWARC-Ty",
+		"no pages":         record("warcinfo", "", "application/warc-fields", "x"),
+		"gzip cut off":     "\x1f\x8b\x08",
+		"mhtml of nothing": "MIME-Version: 1.0\r\nContent-Type: multipart/related; boundary=x\r\n\r\n--x--\r\n",
+		"mhtml no bounds":  "MIME-Version: 1.0\r\nContent-Type: multipart/related\r\n\r\n",
+	} {
+		_, err := Pages("file", strings.NewReader(content))
+		assert.Error(t, err, name)
+	}
+	pages, err := Pages("x.warc", strings.NewReader(record("response", "http://a.example/", "application/http", httpPage)+"rubbish\r\n"))
+	assert.Error(t, err)
+	assert.Len(t, pages, 1, "what was read before the break is not lost")
+}
+
+func mhtml(encoding, body string) string {
+	return "From: <Saved by a browser>\r\nSnapshot-Content-Location: http://a.example/page\r\nMIME-Version: 1.0\r\nContent-Type: multipart/related;\r\n\ttype=\"text/html\";\r\n\tboundary=\"--b--\"\r\n\r\n" +
+		"----b--\r\nContent-Type: image/png\r\nContent-Location: http://a.example/x.png\r\n\r\nPNG\r\n" +
+		"----b--\r\nContent-Type: text/html\r\nContent-Transfer-Encoding: " + encoding + "\r\nContent-Location: http://a.example/page\r\n\r\n" + body + "\r\n----b----\r\n"
+}
+
+func TestMHTML(t *testing.T) {
+	want := []string{"http://a.example/page <h1>Größe</h1>"}
+	assert.Equal(t, want, saved(t, "x.mhtml", mhtml("quoted-printable", "<h1>Gr=C3=B6=C3=9F=\r\ne</h1>")))
+	assert.Equal(t, want, saved(t, "saved", mhtml("base64", strings.Join(strings.SplitAfter(base64.StdEncoding.EncodeToString([]byte("<h1>Größe</h1>")), "P"), "\r\n "))))
+	assert.Equal(t, want, saved(t, "x.mht", mhtml("8bit", "<h1>Größe</h1>")))
+}
+
+func TestPlainPages(t *testing.T) {
+	assert.Equal(t, []string{" <h1>x</h1>"}, saved(t, "x.html", "<h1>x</h1>"))
+	assert.Equal(t, []string{" "}, saved(t, "x.html", ""))
+	_, err := Pages("x.html", strings.NewReader(strings.Repeat("x", largestSaved+1)))
+	assert.ErrorContains(t, err, "larger than 20 MiB")
+}
+
+// A file as Debian's wget writes it, made here.
+func TestWARCByWget(t *testing.T) {
+	wget, err := exec.LookPath("wget")
+	if err != nil {
+		t.Skip("Debian's package wget is not installed; `make test` installs it")
+	}
+	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		w.Header().Set("Content-Type", "text/html; charset=utf-8")
+		fmt.Fprintf(w, "<h1>Page %s</h1>", r.URL.Path)
+	}))
+	defer srv.Close()
+	dir := t.TempDir()
+	cmd := exec.Command(wget, "-q", "--no-proxy", "-O", "/dev/null", "--warc-file=w", srv.URL+"/one", srv.URL+"/two")
+	cmd.Dir = dir
+	out, err := cmd.CombinedOutput()
+	require.NoError(t, err, string(out))
+	f, err := os.Open(filepath.Join(dir, "w.warc.gz"))
+	require.NoError(t, err)
+	defer f.Close()
+	pages, err := Pages("w.warc.gz", f)
+	require.NoError(t, err)
+	require.Len(t, pages, 2)
+	assert.Equal(t, srv.URL+"/one", pages[0].URL)
+	assert.Equal(t, "<h1>Page /two</h1>", string(pages[1].Body))
+}
+
+func FuzzPages(f *testing.F) {
+	f.Add("x.warc", []byte(warc()))
+	f.Add("x.mhtml", []byte(mhtml("base64", "PGgxPg==")))
+	f.Add("x.html", []byte("<p>"))
+	f.Add("x.warc.gz", []byte("\x1f\x8b\x08\x00\x00\x00\x00\x00\x00\x03"))
+	f.Fuzz(func(t *testing.T, name string, b []byte) {
+		pages, err := Pages(name, bytes.NewReader(b))
+		if err == nil && len(pages) == 0 {
+			t.Fatal("neither pages nor an error")
+		}
+	})
+}
