@@ -147,3 +147,10 @@ var furnitureHeading = regexp.MustCompile(`(?i)^(` + strings.Join([]string{
 	`comentarios?( \(?\d+\)?)?`, `deja (un comentario|una respuesta)`, `artículos relacionados`, `compartir`, `índice( de contenidos?)?`, `lascia un commento`, `articoli correlati`, `condividi`, `indice( dei contenuti)?`,
 	`reacties?`, `geef een reactie`, `gerelateerde (artikelen|berichten)`, `delen`, `inhoud(sopgave)?`, `deixe um comentário`, `artigos relacionados`, `compartilhar`, `kommentarer?`, `lämna ett svar`, `relaterade (artiklar|inlägg)`, `dela`, `innehåll(sförteckning)?`,
 }, "|") + `)[.:!…]*$`)
+
+// isFurnitureHeading tells a heading that the site put up. A long one is an
+// author's, or nobody's.
+func isFurnitureHeading(t string) bool {
+	const longest = 120 // bytes
+	return len(t) <= longest && furnitureHeading.MatchString(t)
+}

@@ -1,17 +1,21 @@
 package reading
 
 import (
-	"slices"
 	"strings"
 
 	"corpulan/core/text"
 )
 
+// mostQuestions bounds the list; a page that asks more is no page to learn from.
+const mostQuestions = 500
+
 // readQuestions lists what the page asks, each once, in the page's order:
 // FAQ markup, headings that ask, and questions in running text.
 func readQuestions(r *Reading) {
+	have := map[string]bool{}
 	add := func(q string) {
-		if !slices.ContainsFunc(r.Questions, func(have string) bool { return strings.EqualFold(have, q) }) {
+		if k := strings.ToLower(q); !have[k] && len(have) < mostQuestions {
+			have[k] = true
 			r.Questions = append(r.Questions, q)
 		}
 	}

@@ -48,11 +48,16 @@ func (w *writer) titleOutside(root *html.Node) *html.Node {
 	if firstElement(root, "h1") != nil {
 		return nil
 	}
+	tried := 0
 	for n := range w.doc.body.Descendants() {
-		if n == root {
+		if n == root || tried > 20 { // a page with that many has no title among them
 			return nil
 		}
-		if n.Type == html.ElementNode && n.Data == "h1" && !w.inCutGroup(n, "comments", "related pages", "overlay", "hidden text", "navigation") {
+		if n.Type != html.ElementNode || n.Data != "h1" {
+			continue
+		}
+		tried++
+		if !w.inCutGroup(n, "comments", "related pages", "overlay", "hidden text", "navigation") {
 			if t := headingText(n); t != "" && (w.reading.Title == "" || similarTitle(t, w.reading.Title)) {
 				return n
 			}
@@ -285,7 +290,7 @@ func (w *writer) heading(n *html.Node, level int) {
 		return
 	}
 	w.skipLevel = 0
-	if furnitureHeading.MatchString(t) {
+	if isFurnitureHeading(t) {
 		w.strike(t, "the site puts this heading there, not the author")
 		w.skipLevel = level
 		return

@@ -74,14 +74,15 @@ func itemText(n *html.Node, prop string) string {
 }
 
 func (s *structured) addType(t string) {
-	if t != "" && !slices.Contains(s.types, t) {
+	const most = 100 // different types; no honest page has as many
+	if t != "" && len(s.types) < most && !slices.Contains(s.types, t) {
 		s.types = append(s.types, t)
 	}
 }
 
 func (s *structured) addPair(question, answer string) {
 	question, answer = collapse(stripTags(question)), collapse(stripTags(answer))
-	if question == "" || slices.ContainsFunc(s.faq, func(p Pair) bool { return p.Question == question }) {
+	if question == "" || len(s.faq) >= mostQuestions || slices.ContainsFunc(s.faq, func(p Pair) bool { return p.Question == question }) {
 		return
 	}
 	s.faq = append(s.faq, Pair{question, answer})
