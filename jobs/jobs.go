@@ -11,17 +11,14 @@ import (
 	"fmt"
 	"log/slog"
 	"strings"
-	"time"
 
 	"corpulan/core/reading"
 	"corpulan/core/text"
 	"corpulan/gather"
 	"corpulan/store"
 
-	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/riverqueue/river"
 	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
-	"github.com/riverqueue/river/riverdriver/riverpgxv5"
 	"gorm.io/datatypes"
 )
 
@@ -66,67 +63,6 @@ func (q *Queue) Search(ctx context.Context, tx *sql.Tx, gathering int64) error {
 // Fetch asks for the pages of a host.
 func (q *Queue) Fetch(ctx context.Context, tx *sql.Tx, gathering int64, host string) error {
 	_, err := q.client.InsertTx(ctx, tx, FetchArgs{gathering, host}, nil)
-	return err
-}
-
-// Workers run jobs until they are stopped.
-type Workers struct {
-	client *river.Client[pgxTx]
-	pool   *pgxpool.Pool
-}
-
-// Config is what workers need.
-type Config struct {
-	Store    *store.Store
-	URL      string // of the database
-	Provider gather.Provider
-	Fetcher  *gather.Fetcher
-	Count    int // jobs at once
-}
-
-// StartWorkers begins to work on the queue.
-func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
-	pool, err := pgxpool.New(ctx, c.URL)
-	if err != nil {
-		return nil, fmt.Errorf("connecting the workers: %w", err)
-	}
-	queue, err := NewQueue(c.Store)
-	if err != nil {
-		pool.Close()
-		return nil, err
-	}
-	workers := river.NewWorkers()
-	river.AddWorker(workers, &searcher{store: c.Store, queue: queue, provider: c.Provider})
-	river.AddWorker(workers, &fetcher{store: c.Store, fetcher: c.Fetcher})
-	client, err := river.NewClient(riverpgxv5.New(pool), &river.Config{
-		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: c.Count}},
-		Workers:           workers,
-		FetchCooldown:     20 * time.Millisecond,
-		FetchPollInterval: 250 * time.Millisecond,
-		JobTimeout:        -1, // a host may have many pages; each fetch has its own limit
-		MaxAttempts:       5,
-		Logger:            quiet(),
-	})
-	if err == nil {
-		err = client.Start(context.WithoutCancel(ctx)) // Stop ends it in good order
-	}
-	if err != nil {
-		pool.Close()
-		return nil, fmt.Errorf("starting the workers: %w", err)
-	}
-	return &Workers{client: client, pool: pool}, nil
-}
-
-// Stop lets running jobs finish until ctx ends, then cancels them; what they
-// had not done stays on the queue.
-func (w *Workers) Stop(ctx context.Context) error {
-	err := w.client.Stop(ctx)
-	if errors.Is(err, context.DeadlineExceeded) {
-		hard, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
-		defer cancel()
-		err = w.client.StopAndCancel(hard)
-	}
-	w.pool.Close()
 	return err
 }
 
@@ -205,16 +141,19 @@ func (f *fetcher) Work(ctx context.Context, job *river.Job[FetchArgs]) error {
 	if err != nil {
 		return err
 	}
-	results, err := f.store.Unfetched(ctx, job.Args.Gathering, job.Args.Host)
-	if err != nil {
-		return err
-	}
-	for _, r := range results {
+	for rank := 0; ; {
+		r, err := f.store.NextUnfetched(ctx, job.Args.Gathering, job.Args.Host, rank)
+		if errors.Is(err, store.ErrNotFound) {
+			return nil // all in, or stopped
+		}
+		if err != nil {
+			return err
+		}
 		if err := f.one(ctx, study, r); err != nil {
 			return err
 		}
+		rank = r.Rank
 	}
-	return nil
 }
 
 func (f *fetcher) one(ctx context.Context, study store.Study, r store.Result) error {

@@ -55,6 +55,63 @@ func (s Scope) Retry(ctx context.Context, study, id int64) error {
 	if res.Error != nil {
 		return res.Error
 	}
+	return s.reopen(ctx, study)
+}
+
+// reopen lets the newest gathering of a study fetch again after it had ended.
+func (s Scope) reopen(ctx context.Context, study int64) error {
+	err := s.turn(ctx, study, []State{Done, Stopped, Fetching}, Fetching)
+	if err != nil {
+		return err
+	}
+	return s.store.touch(ctx, study)
+}
+
+// StopGathering halts a run: pages not yet asked for stay waiting.
+func (s Scope) StopGathering(ctx context.Context, study int64) error {
+	return s.turn(ctx, study, []State{Searching, Fetching}, Stopped)
+}
+
+// ResumeGathering lets a stopped run go on, and lists the hosts with pages
+// still to be had; none if even the search had not been made.
+func (s Scope) ResumeGathering(ctx context.Context, study int64) (Gathering, []string, error) {
+	g, err := s.LatestGathering(ctx, study)
+	if err != nil {
+		return g, nil, err
+	}
+	var found int64
+	if err := s.db(ctx).Model(&Result{}).Where("gathering_id = ?", g.ID).Count(&found).Error; err != nil {
+		return g, nil, err
+	}
+	if found == 0 {
+		return g, nil, s.turn(ctx, study, []State{Stopped}, Searching)
+	}
+	var hosts []string
+	err = s.db(ctx).Model(&Result{}).Where("gathering_id = ? and state in ?", g.ID, []State{Waiting, Fetching}).
+		Distinct("host").Order("host").Pluck("host", &hosts).Error
+	if err != nil {
+		return g, nil, err
+	}
+	to := Fetching
+	if len(hosts) == 0 {
+		to = Done
+	}
+	return g, hosts, s.turn(ctx, study, []State{Stopped}, to)
+}
+
+// turn brings the newest gathering of a study from one of some states to another.
+func (s Scope) turn(ctx context.Context, study int64, from []State, to State) error {
+	g, err := s.LatestGathering(ctx, study)
+	if err != nil {
+		return err
+	}
+	res := s.db(ctx).Model(&Gathering{}).Where("id = ? and state in ?", g.ID, from).Update("state", to)
+	if res.Error == nil && res.RowsAffected == 0 {
+		return ErrConflict
+	}
+	if res.Error != nil {
+		return res.Error
+	}
 	return s.store.touch(ctx, study)
 }
 
@@ -125,13 +182,16 @@ func (s *Store) FailGathering(ctx context.Context, g Gathering, why string) erro
 	return s.touch(ctx, g.StudyID)
 }
 
-// Unfetched lists the pages of a host that a gathering still has to fetch.
-// Those being fetched are among them: only the worker that holds the host's
-// job asks, so whoever had begun them is gone.
-func (s *Store) Unfetched(ctx context.Context, gathering int64, host string) ([]Result, error) {
-	var list []Result
-	return list, s.db.WithContext(ctx).Where("gathering_id = ? and host = ? and state in ?", gathering, host, []State{Waiting, Fetching}).
-		Order("rank").Find(&list).Error
+// NextUnfetched is the next page of a host that a gathering still has to fetch;
+// ErrNotFound when there is none, or the gathering has been stopped. One being
+// fetched may be it: only the worker that holds the host's job asks, so whoever
+// had begun it is gone.
+func (s *Store) NextUnfetched(ctx context.Context, gathering int64, host string, after int) (Result, error) {
+	var r Result
+	err := s.db.WithContext(ctx).Joins("join gatherings g on g.id = results.gathering_id and g.state = 'fetching'").
+		Where("results.gathering_id = ? and results.host = ? and results.rank > ? and results.state in ?", gathering, host, after, []State{Waiting, Fetching}).
+		Order("results.rank").Take(&r).Error
+	return r, found(err)
 }
 
 // BeginFetch shows that a page is being fetched.
@@ -146,6 +206,12 @@ func (s *Store) BeginFetch(ctx context.Context, r Result) error {
 // reading, the result's state, and the proposal whether to keep it.
 func (s *Store) KeepPage(ctx context.Context, r Result, c *Capture, doc *reading.Reading, setAside string) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		// Two workers may have fetched the page, or a person handed it in
+		// meanwhile: the first counts.
+		now, done, err := (&Store{db: tx, sql: s.sql}).lockResult(ctx, r.ID)
+		if err != nil || done {
+			return err
+		}
 		c.PublicationID, c.StudyID = r.PublicationID, r.StudyID
 		if err := tx.Create(c).Error; err != nil {
 			return err
@@ -155,7 +221,7 @@ func (s *Store) KeepPage(ctx context.Context, r Result, c *Capture, doc *reading
 			return err
 		}
 		set := map[string]any{"state": Read, "failure": "", "failure_code": "", "capture_id": c.ID, "reading_id": rd.ID}
-		if !r.Decided {
+		if !now.Decided && !now.Own {
 			set["kept"], set["reason"] = setAside == "", setAside
 		}
 		if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(set).Error; err != nil {
@@ -168,6 +234,9 @@ func (s *Store) KeepPage(ctx context.Context, r Result, c *Capture, doc *reading
 // FailPage records why a page could not be had.
 func (s *Store) FailPage(ctx context.Context, r Result, code, why string) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if _, done, err := (&Store{db: tx, sql: s.sql}).lockResult(ctx, r.ID); err != nil || done {
+			return err
+		}
 		err := tx.Model(&Result{}).Where("id = ?", r.ID).
 			Updates(map[string]any{"state": Failed, "failure_code": code, "failure": why}).Error
 		if err != nil {
@@ -188,7 +257,7 @@ func (s *Store) finishIfDone(ctx context.Context, tx *gorm.DB, r Result) error {
 	if err := tx.Model(&Result{}).Where("gathering_id = ? and state in ?", r.GatheringID, []State{Waiting, Fetching}).Count(&open).Error; err != nil {
 		return err
 	}
-	if open == 0 {
+	if open == 0 && g.State != Failed {
 		now := time.Now()
 		if err := tx.Model(&Gathering{}).Where("id = ?", g.ID).Updates(map[string]any{"state": Done, "finished_at": &now}).Error; err != nil {
 			return err

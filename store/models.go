@@ -34,12 +34,13 @@ type Study struct {
 // State of a gathering or a result.
 type State string
 
-// The states. A gathering goes searching, fetching, done; a result waiting,
-// fetching, read. Either may end failed.
+// The states. A gathering goes searching, fetching, done, and may be stopped on
+// the way; a result waiting, fetching, read. Either may end failed.
 const (
 	Searching State = "searching"
 	Waiting   State = "waiting"
 	Fetching  State = "fetching"
+	Stopped   State = "stopped"
 	Read      State = "read"
 	Done      State = "done"
 	Failed    State = "failed"
@@ -76,6 +77,7 @@ type Result struct {
 	Kept          bool
 	Reason        string // why it is set aside
 	Decided       bool   // by a person; else it is the proposal
+	Own           bool   // a page of ours: compared with the field, never counted into it
 	CaptureID     *int64
 	ReadingID     *int64
 }

@@ -3,6 +3,7 @@ package store_test
 import (
 	"context"
 	"testing"
+	"time"
 
 	"corpulan/core/brief"
 	"corpulan/core/reading"
@@ -68,9 +69,11 @@ func TestAGatheringEndsWithItsLastPage(t *testing.T) {
 	require.NoError(t, err)
 	assert.Greater(t, after, before, "whoever waits sees the page arrive")
 	assert.Equal(t, store.Fetching, latest().State)
-	open, err := st.Unfetched(t.Context(), g.ID, "a.example")
+	next, err := st.NextUnfetched(t.Context(), g.ID, "a.example", 0)
 	require.NoError(t, err)
-	assert.Len(t, open, 1)
+	assert.Equal(t, 2, next.Rank)
+	_, err = st.NextUnfetched(t.Context(), g.ID, "a.example", 2)
+	assert.ErrorIs(t, err, store.ErrNotFound)
 	require.NoError(t, st.FailPage(t.Context(), results[1], "missing", "It is gone."))
 	assert.Equal(t, store.Done, latest().State)
 	assert.NotNil(t, latest().FinishedAt)
@@ -108,6 +111,65 @@ func TestAPersonsDecisionStays(t *testing.T) {
 	assert.True(t, r.Kept)
 }
 
+// A page that two workers fetched is kept once.
+func TestAPageIsKeptOnce(t *testing.T) {
+	st, _ := storetest.Open(t)
+	sc := st.In(publication(t, st, "One").ID)
+	s, g := study(t, sc)
+	results := gathered(t, st, g, "http://a.example/1", "http://a.example/2")
+	keep(t, st, results[0], "")
+	first, err := sc.Result(t.Context(), s.ID, results[0].ID)
+	require.NoError(t, err)
+	keep(t, st, results[0], "")
+	require.NoError(t, st.FailPage(t.Context(), results[0], "timed-out", "Too late."))
+	second, err := sc.Result(t.Context(), s.ID, results[0].ID)
+	require.NoError(t, err)
+	assert.Equal(t, first, second)
+	_, err = sc.Capture(t.Context(), *first.CaptureID+1)
+	assert.ErrorIs(t, err, store.ErrNotFound, "no second capture")
+}
+
+func TestStopAndResume(t *testing.T) {
+	st, _ := storetest.Open(t)
+	sc := st.In(publication(t, st, "One").ID)
+	s, g := study(t, sc)
+	require.NoError(t, sc.StopGathering(t.Context(), s.ID))
+	assert.ErrorIs(t, sc.StopGathering(t.Context(), s.ID), store.ErrConflict, "it is stopped already")
+	_, hosts, err := sc.ResumeGathering(t.Context(), s.ID)
+	require.NoError(t, err)
+	assert.Empty(t, hosts, "the search itself is still to be made")
+	results := gathered(t, st, g, "http://a.example/1", "http://a.example/2")
+	require.NoError(t, sc.StopGathering(t.Context(), s.ID))
+	_, err = st.NextUnfetched(t.Context(), g.ID, "a.example", 0)
+	assert.ErrorIs(t, err, store.ErrNotFound, "nothing more is fetched")
+	keep(t, st, results[0], "") // the page that was under way still arrives
+	_, hosts, err = sc.ResumeGathering(t.Context(), s.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"a.example"}, hosts)
+	next, err := st.NextUnfetched(t.Context(), g.ID, "a.example", 0)
+	require.NoError(t, err)
+	assert.Equal(t, 2, next.Rank)
+}
+
+func TestOrphansAreFreed(t *testing.T) {
+	st, _ := storetest.Open(t)
+	ctx := t.Context()
+	insert := func(worker string) {
+		_, err := st.SQL().ExecContext(ctx, `insert into river_job (state, kind, args, max_attempts, attempt, attempted_by, attempted_at) values ('running', 'fetch', '{}', 5, 1, array[$1], now())`, worker)
+		require.NoError(t, err)
+	}
+	require.NoError(t, st.Beat(ctx, "alive"))
+	insert("alive")
+	insert("gone")
+	n, err := st.FreeOrphans(ctx, time.Minute)
+	require.NoError(t, err)
+	assert.EqualValues(t, 1, n)
+	require.NoError(t, st.Leave(ctx, "alive"))
+	n, err = st.FreeOrphans(ctx, time.Minute)
+	require.NoError(t, err)
+	assert.EqualValues(t, 1, n)
+}
+
 // Nothing of one publication can be reached from another.
 func TestScopesAreApart(t *testing.T) {
 	st, _ := storetest.Open(t)
@@ -124,6 +186,8 @@ func TestScopesAreApart(t *testing.T) {
 		"gathering": func() error { _, err := mine.LatestGathering(ctx, s.ID); return err },
 		"result":    func() error { _, err := mine.Result(ctx, s.ID, r.ID); return err },
 		"keep":      func() error { return mine.SetKept(ctx, s.ID, r.ID, false, "no") },
+		"stop":      func() error { return mine.StopGathering(ctx, s.ID) },
+		"resume":    func() error { _, _, err := mine.ResumeGathering(ctx, s.ID); return err },
 		"retry":     func() error { return mine.Retry(ctx, s.ID, r.ID) },
 		"capture":   func() error { _, err := mine.Capture(ctx, *r.CaptureID); return err },
 		"brief":     func() error { _, err := mine.Brief(ctx, s.ID); return err },

@@ -225,6 +225,41 @@ func (s *Server) gatherAgain(c *gin.Context) {
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/studies/%d/gather", study.ID))
 }
 
+// stopGathering halts a run where it is; what has arrived stays.
+func (s *Server) stopGathering(c *gin.Context) {
+	err := s.scope().StopGathering(c.Request.Context(), studyOf(c).ID)
+	if err != nil && !errors.Is(err, store.ErrConflict) { // it had ended meanwhile
+		s.fail(c, err)
+		return
+	}
+	s.listAgain(c)
+}
+
+// resumeGathering lets a stopped run go on with the pages still waiting.
+func (s *Server) resumeGathering(c *gin.Context) {
+	ctx := c.Request.Context()
+	err := s.scope().InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
+		g, hosts, err := tx.ResumeGathering(ctx, studyOf(c).ID)
+		if err != nil {
+			return err
+		}
+		if len(hosts) == 0 {
+			return s.queue.Search(ctx, sqlTx, g.ID)
+		}
+		for _, h := range hosts {
+			if err := s.queue.Fetch(ctx, sqlTx, g.ID, h); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	if err != nil && !errors.Is(err, store.ErrConflict) {
+		s.fail(c, err)
+		return
+	}
+	s.listAgain(c)
+}
+
 // listAgain answers with the list as it now is.
 func (s *Server) listAgain(c *gin.Context) {
 	if !fromHTMX(c) {

@@ -69,6 +69,8 @@ func (s *Server) routes(r *gin.Engine) {
 	st.GET("/gather", s.gather)
 	st.GET("/events", s.events)
 	st.POST("/gather", s.gatherAgain)
+	st.POST("/gather/stop", s.stopGathering)
+	st.POST("/gather/resume", s.resumeGathering)
 	st.POST("/results/:result/kept", s.setKept)
 	st.POST("/results/:result/retry", s.retry)
 	st.GET("/evidence", s.evidence)

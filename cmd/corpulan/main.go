@@ -36,6 +36,7 @@ func commands() []command {
 	return []command{
 		{"demo", "[--listen ADDRESS] [--data FOLDER] [--reset]", "everything at once: a private PostgreSQL, a simulated web, the interface", runDemo},
 		{"serve", "[--listen ADDRESS] [--search TEMPLATE] [--suggest TEMPLATE] [--workers N]", "the interface and its workers, on the database named in DATABASE_URL", runServe},
+		{"work", "[--search TEMPLATE] [--suggest TEMPLATE] [--workers N]", "workers alone, sharing the queue of DATABASE_URL with other processes", runWork},
 		{"read", "[--url ADDRESS] FILE...", "one JSON reading per line, for saved pages or - for standard input", runRead},
 		{"brief", "--keyword K [--language en] [--format json|md|html] [--out F] FILE...", "the brief the engine proposes by itself; FILES in rank order", runBrief},
 		{"version", "", "the version of this program", runVersion},

@@ -30,30 +30,93 @@ type settings struct {
 	suggest   string
 	workers   int
 	name      string // of the publication
-	simulated string // address of the stand-in, demo only
+	simulated string // address of the stand-in, in the demo and the tests only
 }
 
-func runServe(ctx context.Context, args []string, std stdio) error {
-	s := settings{database: os.Getenv("DATABASE_URL")}
-	flags := flag.NewFlagSet("serve", flag.ContinueOnError)
+// parseSettings reads what serve and work have in common.
+func parseSettings(name string, args []string, more func(*flag.FlagSet, *settings)) (settings, error) {
+	s := settings{database: os.Getenv("DATABASE_URL"), simulated: os.Getenv("CORPULAN_SIMULATED_WEB")}
+	flags := flag.NewFlagSet(name, flag.ContinueOnError)
 	flags.SetOutput(io.Discard)
-	flags.StringVar(&s.listen, "listen", "127.0.0.1:8080", "")
 	flags.StringVar(&s.search, "search", os.Getenv("CORPULAN_SEARCH"), "")
 	flags.StringVar(&s.suggest, "suggest", os.Getenv("CORPULAN_SUGGEST"), "")
-	flags.StringVar(&s.name, "publication", "Quillfen Cycles", "")
 	flags.IntVar(&s.workers, "workers", 12, "")
+	more(flags, &s)
 	if err := flags.Parse(args); err != nil {
-		return fmt.Errorf("%w: %v", errUse, err)
+		return s, fmt.Errorf("%w: %v", errUse, err)
 	}
 	switch {
 	case s.database == "":
-		return fmt.Errorf("%w: DATABASE_URL names no database; `corpulan demo` brings its own", errUse)
+		return s, fmt.Errorf("%w: DATABASE_URL names no database; `corpulan demo` brings its own", errUse)
 	case s.search == "":
-		return fmt.Errorf("%w: CORPULAN_SEARCH or --search must give the search engine's OpenSearch template", errUse)
-	case !loopback(s.listen):
+		return s, fmt.Errorf("%w: CORPULAN_SEARCH or --search must give the search engine's OpenSearch template", errUse)
+	case s.workers < 0 || s.workers > 1000:
+		return s, fmt.Errorf("%w: --workers is a number from 0 to 1000", errUse)
+	}
+	return s, nil
+}
+
+func runServe(ctx context.Context, args []string, std stdio) error {
+	s, err := parseSettings("serve", args, func(flags *flag.FlagSet, s *settings) {
+		flags.StringVar(&s.listen, "listen", "127.0.0.1:8080", "")
+		flags.StringVar(&s.name, "publication", "Quillfen Cycles", "")
+	})
+	if err != nil {
+		return err
+	}
+	if !loopback(s.listen) {
 		return fmt.Errorf("%w: there is no sign-in yet, so --listen must be a loopback address, not %s", errUse, s.listen)
 	}
 	return serve(ctx, s, std, func(address string) { fmt.Fprintf(std.out, "Corpulan is at %s\n", address) })
+}
+
+// runWork shares the queue with any number of other processes, on any machine
+// that reaches the database.
+func runWork(ctx context.Context, args []string, std stdio) error {
+	s, err := parseSettings("work", args, func(*flag.FlagSet, *settings) {})
+	if err != nil {
+		return err
+	}
+	if s.workers == 0 {
+		return fmt.Errorf("%w: --workers must be at least 1", errUse)
+	}
+	if err := store.Migrate(ctx, s.database); err != nil {
+		return err
+	}
+	st, err := store.Open(ctx, s.database)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	stop, err := startWorkers(ctx, s, st, slog.New(slog.NewTextHandler(std.err, nil)))
+	if err != nil {
+		return err
+	}
+	defer stop()
+	fmt.Fprintf(std.out, "Working on the queue, %d jobs at once\n", s.workers)
+	<-ctx.Done()
+	return nil
+}
+
+// startWorkers begins to work on the queue; the function it returns ends that.
+func startWorkers(ctx context.Context, s settings, st *store.Store, log *slog.Logger) (stop func(), err error) {
+	if s.workers == 0 {
+		return func() {}, nil
+	}
+	guard := gather.Guard{Simulated: s.simulated}
+	workers, err := jobs.StartWorkers(ctx, jobs.Config{Store: st, URL: s.database, Count: s.workers,
+		Provider: gather.OpenSearch{Template: s.search, Suggest: s.suggest, Client: &http.Client{Timeout: 20 * time.Second}},
+		Fetcher:  gather.NewFetcher(gather.DefaultLimits(), guard.Dial)})
+	if err != nil {
+		return nil, err
+	}
+	return func() {
+		ending, cancel := context.WithTimeout(context.WithoutCancel(ctx), web.Shutdown)
+		defer cancel()
+		if err := workers.Stop(ending); err != nil {
+			log.Error("stopping the workers", "error", err)
+		}
+	}, nil
 }
 
 func loopback(listen string) bool {
@@ -142,20 +205,11 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	if err != nil {
 		return err
 	}
-	guard := gather.Guard{Simulated: s.simulated}
-	workers, err := jobs.StartWorkers(ctx, jobs.Config{Store: st, URL: s.database, Count: s.workers,
-		Provider: gather.OpenSearch{Template: s.search, Suggest: s.suggest, Client: &http.Client{Timeout: 20 * time.Second}},
-		Fetcher:  gather.NewFetcher(gather.DefaultLimits(), guard.Dial)})
+	stopWorkers, err := startWorkers(ctx, s, st, log)
 	if err != nil {
 		return err
 	}
-	defer func() {
-		stop, cancel := context.WithTimeout(context.WithoutCancel(ctx), web.Shutdown)
-		defer cancel()
-		if err := workers.Stop(stop); err != nil {
-			log.Error("stopping the workers", "error", err)
-		}
-	}()
+	defer stopWorkers()
 	handler, err := web.Handler(web.Options{Store: st, Queue: queue, Publication: publication, Log: log, Closing: ctx})
 	if err != nil {
 		return err

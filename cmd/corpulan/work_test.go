@@ -1,0 +1,81 @@
+package main
+
+import (
+	"database/sql"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"corpulan/jobs"
+	"corpulan/standin"
+	"corpulan/store"
+	"corpulan/store/storetest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+// A worker process killed with kill -9 in mid-gathering: another finishes, no
+// page is lost and none kept twice. These are real processes on one database.
+func TestAKilledWorkersJobsAreFinishedByAnother(t *testing.T) {
+	bin := filepath.Join(t.TempDir(), "corpulan")
+	out, err := exec.Command("go", "build", "-o", bin, "corpulan/cmd/corpulan").CombinedOutput()
+	require.NoError(t, err, string(out))
+	web, err := standin.Start(1500 * time.Millisecond)
+	require.NoError(t, err)
+	defer func() { _ = web.Stop(t.Context()) }()
+	st, url := storetest.Open(t)
+	ctx := t.Context()
+	publication, err := st.EnsurePublication(ctx, "Quillfen Cycles", "")
+	require.NoError(t, err)
+	scope := st.In(publication.ID)
+	queue, err := jobs.NewQueue(st)
+	require.NoError(t, err)
+	study := store.Study{Keyword: "winter bike commuting", Language: "en", Country: "gb", Depth: 20}
+	require.NoError(t, scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
+		g, err := tx.CreateStudy(ctx, &study)
+		if err != nil {
+			return err
+		}
+		return queue.Search(ctx, sqlTx, g.ID)
+	}))
+	work := func() *exec.Cmd {
+		cmd := exec.Command(bin, "work", "--workers", "3", "--search", web.SearchTemplate())
+		cmd.Env = append(os.Environ(), "DATABASE_URL="+url, "CORPULAN_SIMULATED_WEB="+web.Address())
+		cmd.Stderr = os.Stderr
+		require.NoError(t, cmd.Start())
+		return cmd
+	}
+	states := func() map[store.State]int {
+		g, err := scope.LatestGathering(ctx, study.ID)
+		require.NoError(t, err)
+		results, err := scope.Results(ctx, g.ID)
+		require.NoError(t, err)
+		n := map[store.State]int{}
+		for _, r := range results {
+			n[r.State]++
+		}
+		return n
+	}
+	first := work()
+	require.Eventually(t, func() bool { n := states(); return n[store.Read] >= 1 && n[store.Fetching] >= 1 }, 30*time.Second, 5*time.Millisecond)
+	require.NoError(t, first.Process.Kill())
+	_ = first.Wait()
+	cut := states()
+	assert.Positive(t, cut[store.Fetching], "it died in the middle of fetching")
+	second := work()
+	defer func() { _ = second.Process.Kill(); _ = second.Wait() }()
+	require.Eventually(t, func() bool {
+		g, err := scope.LatestGathering(ctx, study.ID)
+		return err == nil && g.State == store.Done
+	}, 60*time.Second, 20*time.Millisecond, "%v", states())
+	assert.Equal(t, map[store.State]int{store.Read: 14, store.Failed: 1}, states())
+	captures := 0
+	require.NoError(t, st.SQL().QueryRowContext(ctx, fmt.Sprintf("select count(*) from captures where study_id = %d", study.ID)).Scan(&captures))
+	assert.Equal(t, 14, captures, "each page once")
+}

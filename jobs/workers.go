@@ -1,0 +1,129 @@
+package jobs
+
+import (
+	"context"
+	"crypto/rand"
+	"errors"
+	"fmt"
+	"os"
+	"sync"
+	"time"
+
+	"corpulan/gather"
+	"corpulan/store"
+
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/riverdriver/riverpgxv5"
+)
+
+// How a worker process shows that it lives, and after how long a silent one's
+// jobs go to another.
+const (
+	beatEvery   = time.Second
+	silentAfter = 6 * time.Second
+)
+
+// Config is what workers need.
+type Config struct {
+	Store    *store.Store
+	URL      string // of the database
+	Provider gather.Provider
+	Fetcher  *gather.Fetcher
+	Count    int // jobs at once
+}
+
+// Workers run jobs until they are stopped.
+type Workers struct {
+	client *river.Client[pgxTx]
+	pool   *pgxpool.Pool
+	store  *store.Store
+	id     string
+	quit   context.CancelFunc
+	beats  sync.WaitGroup
+}
+
+// StartWorkers begins to work on the queue.
+func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
+	host, _ := os.Hostname()
+	w := &Workers{store: c.Store, id: fmt.Sprintf("%s-%d-%s", host, os.Getpid(), rand.Text()[:8])}
+	if err := c.Store.Beat(ctx, w.id); err != nil { // before the first job, or it would count as an orphan's
+		return nil, fmt.Errorf("announcing the workers: %w", err)
+	}
+	pool, err := pgxpool.New(ctx, c.URL)
+	if err != nil {
+		return nil, fmt.Errorf("connecting the workers: %w", err)
+	}
+	w.pool = pool
+	queue, err := NewQueue(c.Store)
+	if err != nil {
+		pool.Close()
+		return nil, err
+	}
+	workers := river.NewWorkers()
+	river.AddWorker(workers, &searcher{store: c.Store, queue: queue, provider: c.Provider})
+	river.AddWorker(workers, &fetcher{store: c.Store, fetcher: c.Fetcher})
+	w.client, err = river.NewClient(riverpgxv5.New(pool), &river.Config{
+		ID:                w.id,
+		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: c.Count}},
+		Workers:           workers,
+		FetchCooldown:     20 * time.Millisecond,
+		FetchPollInterval: 250 * time.Millisecond,
+		JobTimeout:        -1, // a host may have many pages; each fetch has its own limit
+		MaxAttempts:       8,
+		Logger:            quiet(),
+	})
+	if err == nil {
+		err = w.client.Start(context.WithoutCancel(ctx)) // Stop ends it in good order
+	}
+	if err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("starting the workers: %w", err)
+	}
+	beating, quit := context.WithCancel(context.WithoutCancel(ctx))
+	w.quit = quit
+	w.beats.Go(func() { w.beat(beating) })
+	return w, nil
+}
+
+// beat says that this process lives, and looks for jobs of those that do not.
+// Errors are passed over: the database may be away for a while.
+func (w *Workers) beat(ctx context.Context) {
+	tick := time.NewTicker(beatEvery)
+	defer tick.Stop()
+	fine := 0 // beats in a row
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-tick.C:
+		}
+		if w.store.Beat(ctx, w.id) != nil {
+			fine = 0
+			continue
+		}
+		// After the database was away nobody has beaten for a while; give the
+		// others time before calling them silent.
+		if fine++; time.Duration(fine)*beatEvery > silentAfter/2 {
+			_, _ = w.store.FreeOrphans(ctx, silentAfter)
+		}
+	}
+}
+
+// Stop lets running jobs finish until ctx ends, then cancels them; what they
+// had not done stays on the queue.
+func (w *Workers) Stop(ctx context.Context) error {
+	err := w.client.Stop(ctx)
+	if errors.Is(err, context.DeadlineExceeded) {
+		hard, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+		defer cancel()
+		err = w.client.StopAndCancel(hard)
+	}
+	w.quit()
+	w.beats.Wait()
+	leaving, cancel := context.WithTimeout(context.WithoutCancel(ctx), time.Second)
+	defer cancel()
+	_ = w.store.Leave(leaving, w.id) // else its silence tells
+	w.pool.Close()
+	return err
+}
