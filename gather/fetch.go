@@ -1,6 +1,7 @@
 package gather
 
 import (
+	"compress/gzip"
 	"context"
 	"crypto/sha256"
 	"errors"
@@ -10,10 +11,14 @@ import (
 	"net/http"
 	"net/url"
 	"os"
+	"strconv"
 	"strings"
 	"sync"
 	"syscall"
 	"time"
+
+	"github.com/andybalholm/brotli"
+	"github.com/hashicorp/go-retryablehttp"
 )
 
 // UserAgent is how the fetcher names itself to sites.
@@ -21,13 +26,22 @@ const UserAgent = "Corpulan/1 (page reader for content research)"
 
 // Limits bound one fetch.
 type Limits struct {
-	Time      time.Duration // for the whole of it
+	Time      time.Duration // for the whole of it, tries and waits included
 	Size      int64         // of the body, bytes, decompressed
 	Redirects int
+	Tries     int           // after the first, where a site is busy or breaks off
+	Wait      time.Duration // before the first of them, doubled for each further one
+	Delay     time.Duration // between two requests to a host
 }
 
 // DefaultLimits suit the web.
-func DefaultLimits() Limits { return Limits{Time: 20 * time.Second, Size: 10 << 20, Redirects: 5} }
+func DefaultLimits() Limits {
+	return Limits{Time: 25 * time.Second, Size: 10 << 20, Redirects: 5, Tries: 2, Wait: 700 * time.Millisecond, Delay: 300 * time.Millisecond}
+}
+
+// longestWait is how long a Retry-After may ask for and still be waited for;
+// beyond it the page fails, and the person tries again when it suits.
+const longestWait = 8 * time.Second
 
 // Page is a page as it was fetched.
 type Page struct {
@@ -52,7 +66,9 @@ const (
 	TimedOut       Code = "timed-out"
 	TooLarge       Code = "too-large"
 	RedirectLoop   Code = "redirect-loop"
-	Refused        Code = "refused" // 401, 403, 429, 451
+	Refused        Code = "refused" // 401, 403, 451
+	Busy           Code = "busy"    // 429, or 503 with Retry-After
+	Robots         Code = "robots"  // robots.txt asks not to
 	Missing        Code = "missing" // 404, 410
 	SiteError      Code = "site-error"
 	NotAPage       Code = "not-a-page"
@@ -73,16 +89,24 @@ func (f *Failure) Unwrap() error { return f.Err }
 
 // Fetcher fetches pages: many hosts at once, one request at a time to each.
 type Fetcher struct {
-	client *http.Client
+	client *retryablehttp.Client
 	limits Limits
 	mu     sync.Mutex
-	hosts  map[string]chan struct{} // one token a host
+	hosts  map[string]*host
+}
+
+// host is what the fetcher knows of one host. Who holds the token may use the
+// other fields.
+type host struct {
+	token  chan struct{}
+	last   time.Time // end of the last request
+	robots map[string]*rules
 }
 
 // NewFetcher makes a fetcher whose connections are made by dial; see Guard.
 func NewFetcher(limits Limits, dial func(ctx context.Context, network, address string) (net.Conn, error)) *Fetcher {
-	f := &Fetcher{limits: limits, hosts: map[string]chan struct{}{}}
-	f.client = &http.Client{
+	f := &Fetcher{limits: limits, hosts: map[string]*host{}}
+	client := &http.Client{
 		Transport: &http.Transport{
 			DialContext:            dial,
 			ForceAttemptHTTP2:      true,
@@ -105,7 +129,43 @@ func NewFetcher(limits Limits, dial func(ctx context.Context, network, address s
 			return nil
 		},
 	}
+	f.client = &retryablehttp.Client{HTTPClient: client, RetryMax: limits.Tries, RetryWaitMin: limits.Wait, RetryWaitMax: longestWait,
+		CheckRetry: worthAnotherTry, Backoff: retryablehttp.DefaultBackoff, ErrorHandler: retryablehttp.PassthroughErrorHandler}
 	return f
+}
+
+// worthAnotherTry decides whether a failed request is made again: where the
+// site says that it is busy and names a time worth waiting for, or breaks off
+// or answers with a passing error. Never where we refuse ourselves.
+func worthAnotherTry(ctx context.Context, resp *http.Response, err error) (bool, error) {
+	var refused *Failure
+	if errors.As(err, &refused) || errors.Is(err, errTooManyRedirects) || ctx.Err() != nil {
+		return false, ctx.Err()
+	}
+	if resp != nil && (resp.StatusCode == http.StatusTooManyRequests || resp.StatusCode == http.StatusServiceUnavailable) {
+		wait := retryAfter(resp.Header.Get("Retry-After"), time.Now())
+		return wait <= longestWait, nil
+	}
+	if resp != nil && (resp.StatusCode == http.StatusNotImplemented || resp.StatusCode == http.StatusHTTPVersionNotSupported) {
+		return false, nil
+	}
+	var dns *net.DNSError
+	if errors.As(err, &dns) && dns.IsNotFound {
+		return false, nil
+	}
+	return retryablehttp.DefaultRetryPolicy(ctx, resp, err)
+}
+
+// retryAfter reads the header: seconds, or a date (RFC 9110, section 10.2.3);
+// zero if it says nothing.
+func retryAfter(value string, now time.Time) time.Duration {
+	if s, err := strconv.Atoi(strings.TrimSpace(value)); err == nil && s > 0 {
+		return time.Duration(s) * time.Second
+	}
+	if t, err := http.ParseTime(value); err == nil && t.After(now) {
+		return t.Sub(now)
+	}
+	return 0
 }
 
 var errTooManyRedirects = errors.New("the page redirects without end")
@@ -116,14 +176,14 @@ func (f *Fetcher) Fetch(ctx context.Context, address string) (*Page, error) {
 	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
 		return nil, &Failure{BadAddress, "This is not the address of a web page.", err}
 	}
-	release, err := f.turn(ctx, strings.ToLower(u.Hostname()))
+	h, err := f.turn(ctx, strings.ToLower(u.Hostname()))
 	if err != nil {
 		return nil, err
 	}
-	defer release()
+	defer func() { h.last = time.Now(); <-h.token }()
 	limited, cancel := context.WithTimeout(ctx, f.limits.Time)
 	defer cancel()
-	page, err := f.get(limited, u.String())
+	page, err := f.politely(limited, h, u)
 	if err != nil {
 		if ctx.Err() != nil {
 			return nil, ctx.Err()
@@ -134,28 +194,44 @@ func (f *Fetcher) Fetch(ctx context.Context, address string) (*Page, error) {
 }
 
 // turn waits until no other request to the host is under way.
-func (f *Fetcher) turn(ctx context.Context, host string) (release func(), err error) {
+func (f *Fetcher) turn(ctx context.Context, name string) (*host, error) {
 	f.mu.Lock()
-	token := f.hosts[host]
-	if token == nil {
-		token = make(chan struct{}, 1)
-		f.hosts[host] = token
+	h := f.hosts[name]
+	if h == nil {
+		h = &host{token: make(chan struct{}, 1), robots: map[string]*rules{}}
+		f.hosts[name] = h
 	}
 	f.mu.Unlock()
 	select {
-	case token <- struct{}{}:
-		return func() { <-token }, nil
+	case h.token <- struct{}{}:
+		return h, nil
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}
 }
 
+// politely asks robots.txt first and keeps the delay between requests.
+func (f *Fetcher) politely(ctx context.Context, h *host, u *url.URL) (*Page, error) {
+	if failure := f.allowed(ctx, h, u); failure != nil {
+		return nil, failure
+	}
+	if wait := f.limits.Delay - time.Since(h.last); wait > 0 && !h.last.IsZero() {
+		select {
+		case <-time.After(wait):
+		case <-ctx.Done():
+			return nil, ctx.Err()
+		}
+	}
+	return f.get(ctx, u.String())
+}
+
 func (f *Fetcher) get(ctx context.Context, address string) (*Page, error) {
-	req, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
+	req, err := retryablehttp.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
 		return nil, err
 	}
 	req.Header.Set("User-Agent", UserAgent)
+	req.Header.Set("Accept-Encoding", "br, gzip")
 	req.Header.Set("Accept", "text/html,application/xhtml+xml;q=0.9,*/*;q=0.1")
 	resp, err := f.client.Do(req)
 	if err != nil {
@@ -169,7 +245,11 @@ func (f *Fetcher) get(ctx context.Context, address string) (*Page, error) {
 	if failure := typeFailure(contentType); failure != nil {
 		return nil, failure
 	}
-	body, err := io.ReadAll(io.LimitReader(resp.Body, f.limits.Size+1))
+	unpacked, err := unpack(resp)
+	if err != nil {
+		return nil, err
+	}
+	body, err := io.ReadAll(io.LimitReader(unpacked, f.limits.Size+1))
 	if err != nil {
 		return nil, err
 	}
@@ -180,6 +260,22 @@ func (f *Fetcher) get(ctx context.Context, address string) (*Page, error) {
 		ContentType: contentType, Body: body, Digest: sha256.Sum256(body), At: time.Now().UTC()}, nil
 }
 
+// unpack undoes the content encoding. The limit on size counts what comes out,
+// so that a small answer cannot unpack to a huge page.
+func unpack(resp *http.Response) (io.Reader, error) {
+	switch strings.ToLower(resp.Header.Get("Content-Encoding")) {
+	case "br":
+		return brotli.NewReader(resp.Body), nil
+	case "gzip", "x-gzip":
+		z, err := gzip.NewReader(resp.Body)
+		if err != nil {
+			return nil, fmt.Errorf("unpacking the answer: %w", err)
+		}
+		return z, nil
+	}
+	return resp.Body, nil
+}
+
 func statusFailure(resp *http.Response) *Failure {
 	s := resp.StatusCode
 	switch {
@@ -187,8 +283,11 @@ func statusFailure(resp *http.Response) *Failure {
 		return nil
 	case s == 401 || s == 403 || s == 451:
 		return &Failure{Code: Refused, Reason: fmt.Sprintf("The site refuses to give the page (%d).", s)}
-	case s == 429:
-		return &Failure{Code: Refused, Reason: "The site asks for fewer requests (429)."}
+	case s == 429, s == 503 && resp.Header.Get("Retry-After") != "":
+		if wait := retryAfter(resp.Header.Get("Retry-After"), time.Now()); wait > 0 {
+			return &Failure{Code: Busy, Reason: fmt.Sprintf("The site is busy and asks to come back in %s (%d).", wait.Round(time.Second), s)}
+		}
+		return &Failure{Code: Busy, Reason: fmt.Sprintf("The site asks for fewer requests (%d).", s)}
 	case s == 404 || s == 410:
 		return &Failure{Code: Missing, Reason: fmt.Sprintf("The page is not there any more (%d).", s)}
 	}

@@ -1,6 +1,7 @@
 package gather
 
 import (
+	"compress/gzip"
 	"context"
 	"errors"
 	"fmt"
@@ -8,10 +9,12 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"testing"
 	"time"
 
+	"github.com/andybalholm/brotli"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -103,6 +106,41 @@ func faulty(t *testing.T) *httptest.Server {
 	for _, code := range []int{401, 403, 404, 410, 429, 451, 500, 503} {
 		mux.HandleFunc(fmt.Sprintf("/%d", code), status(code))
 	}
+	mux.HandleFunc("/robots.txt", func(w http.ResponseWriter, _ *http.Request) {
+		fmt.Fprint(w, "User-agent: *\nDisallow: /members\n\nUser-agent: corpulan\nDisallow: /private\nAllow: /private/shown\n")
+	})
+	mux.HandleFunc("/later", func(w http.ResponseWriter, _ *http.Request) {
+		w.Header().Set("Retry-After", "3600")
+		w.WriteHeader(http.StatusServiceUnavailable)
+	})
+	var seen sync.Map
+	mux.HandleFunc("/second-time", func(w http.ResponseWriter, r *http.Request) {
+		if _, again := seen.LoadOrStore(r.RemoteAddr+r.URL.RawQuery, true); !again {
+			w.WriteHeader(http.StatusInternalServerError)
+			return
+		}
+		w.Header().Set("Content-Type", "text/html")
+		fmt.Fprint(w, "<h1>Second time</h1>")
+	})
+	mux.HandleFunc("/brotli", func(w http.ResponseWriter, _ *http.Request) {
+		w.Header().Set("Content-Type", "text/html")
+		w.Header().Set("Content-Encoding", "br")
+		z := brotli.NewWriter(w)
+		_, _ = z.Write([]byte("<h1>Brotli</h1>"))
+		_ = z.Close()
+	})
+	mux.HandleFunc("/bomb", func(w http.ResponseWriter, _ *http.Request) {
+		w.Header().Set("Content-Type", "text/html")
+		w.Header().Set("Content-Encoding", "gzip")
+		z := gzip.NewWriter(w)
+		for range 4096 {
+			_, _ = z.Write(make([]byte, 4096))
+		}
+		_ = z.Close()
+	})
+	for _, path := range []string{"/private/secret", "/private/shown", "/members"} {
+		mux.HandleFunc(path, func(w http.ResponseWriter, _ *http.Request) { fmt.Fprint(w, "<h1>In</h1>") })
+	}
 	mux.HandleFunc("/ok", func(w http.ResponseWriter, _ *http.Request) {
 		w.Header().Set("Content-Type", "text/html")
 		fmt.Fprint(w, "<h1>Fine</h1>")
@@ -139,10 +177,10 @@ func faulty(t *testing.T) *httptest.Server {
 
 func TestEveryFaultHasItsCode(t *testing.T) {
 	srv := faulty(t)
-	f := NewFetcher(Limits{Time: 400 * time.Millisecond, Size: 1 << 20, Redirects: 5}, Guard{AllowPrivate: true}.Dial)
+	f := NewFetcher(Limits{Time: 400 * time.Millisecond, Size: 1 << 20, Redirects: 5, Tries: 1, Wait: time.Millisecond}, Guard{AllowPrivate: true}.Dial)
 	for path, want := range map[string]Code{
-		"/401": Refused, "/403": Refused, "/451": Refused, "/429": Refused, "/404": Missing, "/410": Missing, "/500": SiteError, "/503": SiteError,
-		"/loop": RedirectLoop, "/big": TooLarge, "/pdf": NotAPage, "/png": NotAPage, "/hang": TimedOut, "/drip": TimedOut,
+		"/401": Refused, "/403": Refused, "/451": Refused, "/429": Busy, "/later": Busy, "/404": Missing, "/410": Missing, "/500": SiteError, "/503": SiteError,
+		"/loop": RedirectLoop, "/big": TooLarge, "/bomb": TooLarge, "/private/secret": Robots, "/pdf": NotAPage, "/png": NotAPage, "/hang": TimedOut, "/drip": TimedOut,
 	} {
 		_, err := f.Fetch(t.Context(), srv.URL+path)
 		var failure *Failure
@@ -156,11 +194,55 @@ func TestEveryFaultHasItsCode(t *testing.T) {
 		require.ErrorAs(t, err, &failure, address)
 		assert.Equal(t, want, failure.Code, address)
 	}
+	for path, want := range map[string]string{"/second-time": "<h1>Second time</h1>", "/brotli": "<h1>Brotli</h1>", "/private/shown": "<h1>In</h1>", "/members": "<h1>In</h1>"} {
+		p, err := f.Fetch(t.Context(), srv.URL+path)
+		require.NoError(t, err, path)
+		assert.Equal(t, want, string(p.Body), path)
+	}
 	p, err := f.Fetch(t.Context(), srv.URL+"/moved")
 	require.NoError(t, err)
 	assert.Equal(t, srv.URL+"/ok", p.FinalURL)
 	assert.Equal(t, "<h1>Fine</h1>", string(p.Body))
 	assert.NotZero(t, p.Digest)
+}
+
+func TestRetryAfter(t *testing.T) {
+	now := time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC)
+	for value, want := range map[string]time.Duration{"": 0, "7": 7 * time.Second, "-3": 0, "soon": 0, "Tue, 24 Nov 2026 12:00:30 GMT": 30 * time.Second, "Tue, 24 Nov 2020 12:00:30 GMT": 0} {
+		assert.Equal(t, want, retryAfter(value, now), value)
+	}
+}
+
+// RFC 9309: no robots.txt (4xx) allows everything, one that cannot be had (5xx)
+// nothing; the group of our own name counts before the general one.
+func TestRobots(t *testing.T) {
+	for name, c := range map[string]struct {
+		status  int
+		body    string
+		allowed bool
+	}{
+		"none": {404, "", true}, "forbidden to read": {403, "", true}, "broken": {500, "", false}, "empty": {200, "", true},
+		"all": {200, "User-agent: *\nDisallow: /", false}, "others": {200, "User-agent: other\nDisallow: /", true},
+		"ours": {200, "User-agent: Corpulan\nDisallow: /page\n", false}, "ours before all": {200, "User-agent: *\nDisallow: /\n\nUser-agent: corpulan\nAllow: /", true},
+		"html instead": {200, "<html><body>Not found</body></html>", true},
+	} {
+		srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			if r.URL.Path == "/robots.txt" {
+				w.WriteHeader(c.status)
+			}
+			fmt.Fprint(w, c.body)
+		}))
+		f := NewFetcher(Limits{Time: 5 * time.Second, Size: 1 << 20, Redirects: 5}, Guard{AllowPrivate: true}.Dial)
+		_, err := f.Fetch(t.Context(), srv.URL+"/page")
+		srv.Close()
+		if c.allowed {
+			assert.NoError(t, err, name)
+			continue
+		}
+		var failure *Failure
+		require.ErrorAs(t, err, &failure, name)
+		assert.Equal(t, Robots, failure.Code, name)
+	}
 }
 
 func TestACancelledFetchIsNoFailureOfThePage(t *testing.T) {
@@ -188,7 +270,7 @@ func TestOneRequestAtATimeToAHost(t *testing.T) {
 		now.Add(-1)
 	}))
 	defer srv.Close()
-	f := NewFetcher(DefaultLimits(), Guard{AllowPrivate: true}.Dial)
+	f := NewFetcher(Limits{Time: 10 * time.Second, Size: 1 << 20}, Guard{AllowPrivate: true}.Dial)
 	done := make(chan error)
 	for range 12 {
 		go func() {

@@ -110,7 +110,7 @@ func (w *Web) ServeHTTP(rw http.ResponseWriter, r *http.Request) {
 
 // serveSite answers with a page of a simulated site.
 func (w *Web) serveSite(rw http.ResponseWriter, r *http.Request, host string) {
-	if w.Delay > 0 {
+	if w.Delay > 0 && r.URL.Path != "/robots.txt" {
 		h := fnv.New32a()
 		_, _ = h.Write([]byte(host + r.URL.Path))
 		select {
