@@ -103,7 +103,7 @@ func (s *searcher) Work(ctx context.Context, job *river.Job[SearchArgs]) error {
 	var hosts []string
 	seen := map[string]bool{}
 	for i, it := range found.Items {
-		host := hostOf(it.URL)
+		host := HostOf(it.URL)
 		results[i] = store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: it.Rank, URL: it.URL,
 			Host: host, Title: it.Title, Snippet: it.Snippet, State: store.Waiting, Kept: true}
 		if !seen[host] {
@@ -168,31 +168,40 @@ func (f *fetcher) one(ctx context.Context, study store.Study, r store.Result) er
 	case err != nil:
 		return err
 	}
-	doc, err := readPage(page)
+	doc, err := ReadPage(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
 	if errors.As(err, &failure) {
 		return f.store.FailPage(ctx, r, string(failure.Code), failure.Reason)
 	}
-	body, err := compress(page.Body)
+	c, err := CaptureOf(page)
 	if err != nil {
 		return err
 	}
-	return f.store.KeepPage(ctx, r, &store.Capture{URL: page.URL, FinalURL: page.FinalURL, Status: page.Status,
-		Headers: datatypes.NewJSONType(map[string][]string(page.Header)), ContentType: page.ContentType,
-		Body: body, Size: int64(len(page.Body)), Digest: page.Digest[:], CapturedAt: page.At}, doc, ProposeSetAside(doc, study.Language))
+	return f.store.KeepPage(ctx, r, c, doc, ProposeSetAside(doc, study.Language))
 }
 
-// readPage reads a fetched page; its error is a *gather.Failure. A page must
-// not take the worker with it, whatever is in it.
-func readPage(page *gather.Page) (doc *reading.Reading, err error) {
+// CaptureOf is a page as it is kept: its bytes compressed, its headers beside them.
+func CaptureOf(page *gather.Page) (*store.Capture, error) {
+	body, err := compress(page.Body)
+	if err != nil {
+		return nil, err
+	}
+	return &store.Capture{URL: page.URL, FinalURL: page.FinalURL, Status: page.Status,
+		Headers: datatypes.NewJSONType(map[string][]string(page.Header)), ContentType: page.ContentType,
+		Body: body, Size: int64(len(page.Body)), Digest: page.Digest[:], CapturedAt: page.At}, nil
+}
+
+// ReadPage reads a page that was fetched or handed in; its error is a
+// *gather.Failure. A page must not take the program with it, whatever is in it.
+func ReadPage(page reading.Page) (doc *reading.Reading, err error) {
 	defer func() {
 		if p := recover(); p != nil {
-			doc, err = nil, &gather.Failure{Code: gather.Unreadable, Reason: "The page could not be read; its source has been kept out.", Err: fmt.Errorf("panic: %v", p)}
+			doc, err = nil, &gather.Failure{Code: gather.Unreadable, Reason: "The page could not be read.", Err: fmt.Errorf("panic: %v", p)}
 		}
 	}()
-	doc, err = reading.Read(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
+	doc, err = reading.Read(page)
 	switch {
 	case errors.Is(err, reading.ErrEmpty):
-		return nil, &gather.Failure{Code: gather.EmptyPage, Reason: "The site answered with an empty page.", Err: err}
+		return nil, &gather.Failure{Code: gather.EmptyPage, Reason: "The page is empty.", Err: err}
 	case errors.Is(err, reading.ErrNotHTML):
 		return nil, &gather.Failure{Code: gather.NotAPage, Reason: sentence(err.Error()), Err: err}
 	case err != nil:
@@ -235,7 +244,8 @@ func compress(body []byte) ([]byte, error) {
 	return b.Bytes(), nil
 }
 
-func hostOf(address string) string {
+// HostOf is the host of an address, in small letters.
+func HostOf(address string) string {
 	_, rest, _ := strings.Cut(address, "://")
 	host, _, _ := strings.Cut(rest, "/")
 	host, _, _ = strings.Cut(host, "?")

@@ -30,6 +30,7 @@ var (
 	ErrNotFound = errors.New("not found")
 	// ErrConflict says that somebody else saved a newer revision meanwhile.
 	ErrConflict = errors.New("somebody else has changed this meanwhile")
+	ErrTooMany  = errors.New("too many")
 )
 
 // Store is a handle on one database, for use by many goroutines.

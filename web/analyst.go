@@ -105,7 +105,7 @@ func (a *analyst) prepare(ctx context.Context, sc store.Scope, an *analysis) err
 
 // counts tells whether a result is part of the field.
 func counts(r store.Result) bool {
-	return r.Kept && r.State == store.Read && r.ReadingID != nil
+	return r.Kept && !r.Own && r.State == store.Read && r.ReadingID != nil
 }
 
 func (a *analyst) compute(an *analysis) *evidence.Evidence {

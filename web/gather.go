@@ -71,7 +71,7 @@ func (s *Server) gatherBody(c *gin.Context) (gatherBody, error) {
 			b.Arrived++
 		case store.Read:
 			b.Arrived++
-			if r.Kept {
+			if counts(r) {
 				b.Kept++
 			}
 		}

@@ -1,10 +1,12 @@
 package web_test
 
 import (
+	"bytes"
 	"context"
 	"fmt"
 	"io"
 	"log/slog"
+	"mime/multipart"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -356,4 +358,120 @@ func TestPagesHoldNothingInline(t *testing.T) {
 		}
 		assert.NotContains(t, text, "captured")
 	}
+}
+
+// upload hands files in as a browser would.
+func (s *site) upload(t *testing.T, path string, fields map[string]string, files map[string]string) (int, string) {
+	t.Helper()
+	var form bytes.Buffer
+	w := multipart.NewWriter(&form)
+	for name, v := range fields {
+		require.NoError(t, w.WriteField(name, v))
+	}
+	for name, content := range files {
+		part, err := w.CreateFormFile("file", name)
+		require.NoError(t, err)
+		_, err = part.Write([]byte(content))
+		require.NoError(t, err)
+	}
+	require.NoError(t, w.Close())
+	req, err := http.NewRequestWithContext(t.Context(), http.MethodPost, s.URL+path, &form)
+	require.NoError(t, err)
+	req.Header.Set("Content-Type", w.FormDataContentType())
+	req.Header.Set("HX-Request", "true")
+	resp, err := s.Client().Do(req)
+	require.NoError(t, err)
+	return body(t, resp)
+}
+
+var handedIn = `<html lang="en"><head><title>Handed in</title></head><body><article><h1>Handed in</h1><p>` + strings.Repeat("This page was saved by hand, since the site would not give it to a program. ", 15) + `</p></article>`
+
+func TestAPageIsHandedInAtItsRow(t *testing.T) {
+	s := withField(t)
+	results, err := s.scope.Results(t.Context(), 1)
+	require.NoError(t, err)
+	row := s.path("/results/%d/hand-in", results[3].ID)
+	for name, c := range map[string]struct {
+		fields, files map[string]string
+		says          string
+	}{
+		"nothing":      {map[string]string{"source": "  "}, nil, "Paste the page's source"},
+		"a pdf":        {nil, map[string]string{"page.pdf": "%PDF-1.7"}, "page.pdf: This is not an HTML page: it looks like a PDF document."},
+		"broken warc":  {nil, map[string]string{"x.warc": "WARC/1.0\r\n\r\n"}, "x.warc: the WARC record"},
+		"an empty one": {nil, map[string]string{"x.html": ""}, "x.html: The page is empty."},
+	} {
+		code, text := s.upload(t, row, c.fields, c.files)
+		assert.Equal(t, http.StatusUnprocessableEntity, code, name)
+		assert.Contains(t, html.UnescapeString(text), c.says, name)
+	}
+	code, text := s.upload(t, row, map[string]string{"source": handedIn}, nil)
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "1 page taken in.")
+	assert.NotContains(t, text, "(403)")
+	_, text = s.get(t, s.path("/evidence"))
+	assert.Contains(t, text, "over <strong>4</strong> kept pages")
+	code, _ = s.upload(t, s.path("/results/999/hand-in"), map[string]string{"source": handedIn}, nil)
+	assert.Equal(t, http.StatusNotFound, code)
+}
+
+func TestManyFilesFindTheirRows(t *testing.T) {
+	s := withField(t)
+	code, text := s.upload(t, s.path("/hand-in"), nil, map[string]string{
+		"four.html":  strings.Replace(handedIn, "<head>", `<head><link rel="canonical" href="https://www.s4.example/p/">`, 1),
+		"two.mhtml":  "MIME-Version: 1.0\r\nContent-Type: multipart/related; boundary=b\r\n\r\n--b\r\nContent-Type: text/html\r\nContent-Location: http://s2.example/p?utm_source=x\r\n\r\n" + handedIn + "\r\n--b--\r\n",
+		"other.html": handedIn,
+	})
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "2 pages taken in.")
+	assert.Contains(t, text, "other.html: no page in the list has its address")
+	results, err := s.scope.Results(t.Context(), 1)
+	require.NoError(t, err)
+	for _, i := range []int{1, 3} {
+		readings, err := s.scope.Readings(t.Context(), []int64{*results[i].ReadingID})
+		require.NoError(t, err)
+		assert.Equal(t, "Handed in", readings[*results[i].ReadingID].Title)
+		assert.Equal(t, results[i].URL, readings[*results[i].ReadingID].URL)
+	}
+}
+
+func TestAddingPages(t *testing.T) {
+	s := withField(t)
+	for pasted, says := range map[string]string{"": "Paste at least one address.", "http://new.example/ nonsense": "Nothing was added: “nonsense” is no address"} {
+		code, text, _ := s.post(t, s.path("/pages"), true, "addresses", pasted)
+		assert.Equal(t, http.StatusUnprocessableEntity, code)
+		assert.Contains(t, text, says)
+	}
+	code, text, _ := s.post(t, s.path("/pages"), true, "addresses", "http://new.example/a\nhttp://s1.example/p", "own", "true")
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "1 of 2 addresses added. The others are in the list already.")
+	results, err := s.scope.Results(t.Context(), 1)
+	require.NoError(t, err)
+	require.Len(t, results, 5)
+	assert.Equal(t, []any{5, "http://new.example/a", true, store.Waiting}, []any{results[4].Rank, results[4].URL, results[4].Own, results[4].State})
+	// A page of ours is shown and compared, and counts for nothing.
+	code, text = s.upload(t, s.path("/results/%d/hand-in", results[4].ID), map[string]string{"source": handedIn}, nil)
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "compared, not counted")
+	_, text = s.get(t, s.path("/evidence"))
+	assert.Contains(t, text, "over <strong>3</strong> kept pages")
+	var many strings.Builder
+	for i := range store.MostResults {
+		fmt.Fprintf(&many, "http://many.example/%d\n", i)
+	}
+	code, text, _ = s.post(t, s.path("/pages"), true, "addresses", many.String())
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, text, "at most 150 pages")
+}
+
+func TestStoppingAndGoingOn(t *testing.T) {
+	s := newSite(t)
+	_, _, h := s.post(t, "/studies", false, "keyword", "winter")
+	at := h.Get("Location")
+	_, text, _ := s.post(t, at+"/stop", true)
+	assert.Contains(t, text, "<strong>Stopped</strong>")
+	assert.Contains(t, text, "Go on")
+	_, text, _ = s.post(t, at+"/resume", true)
+	assert.Contains(t, text, "Asking the search engine")
+	code, _, _ := s.post(t, at+"/resume", true)
+	assert.Equal(t, http.StatusOK, code, "twice does no harm")
 }

@@ -57,6 +57,25 @@
       history.replaceState(null, '', url)
     }
   })
+  // A form that was taken is emptied; one that was refused keeps what was typed.
+  document.addEventListener('htmx:afterRequest', e => {
+    if (!e.target.matches?.('[data-clear]') || !e.detail.successful) return
+    e.target.reset()
+    const modal = e.target.closest('.modal')
+    if (modal) bootstrap.Modal.getInstance(modal)?.hide()
+  })
+  // Files may be dropped on the form.
+  for (const event of ['dragover', 'drop']) {
+    document.addEventListener(event, e => {
+      const form = e.target.closest?.('[data-drop]')
+      if (!form || !e.dataTransfer?.types.includes('Files')) return
+      e.preventDefault()
+      if (event === 'drop') {
+        form.elements.file.files = e.dataTransfer.files
+        form.requestSubmit()
+      }
+    })
+  }
   // A single-line field is left with Enter, which saves it.
   document.addEventListener('keydown', e => {
     if (e.key === 'Enter' && !e.shiftKey && e.target.matches('.field textarea[rows="1"]')) { e.preventDefault(); e.target.blur() }
@@ -68,6 +87,15 @@
       const field = document.querySelector(filler.dataset.fill)
       field.value = filler.dataset.value
       field.focus()
+    }
+    const page = e.target.closest('[data-hand-in]')
+    if (page) {
+      const form = document.querySelector('#hand-in form')
+      form.setAttribute('action', page.dataset.handIn)
+      form.setAttribute('hx-post', page.dataset.handIn)
+      htmx.process(form)
+      document.getElementById('hand-in-address').textContent = page.dataset.address
+      bootstrap.Modal.getOrCreateInstance('#hand-in').show()
     }
     if (e.target.closest('#paper')) {
       const root = document.documentElement

@@ -65,7 +65,7 @@
     if (e.key === ' ' && e.target.matches('button, a, summary')) return
     const did = {
       j: () => (step(1), true), k: () => (step(-1), true),
-      ' ': () => press('space'), a: () => press('a'), d: () => press('d'), r: () => press('r'), o: open,
+      ' ': () => press('space'), a: () => press('a'), d: () => press('d'), r: () => press('r'), p: () => press('p'), o: open,
       u: () => { const b = document.querySelector('[data-undo] button'); if (b) b.click(); return !!b },
       '/': () => { const f = document.querySelector('#filter, #keyword'); if (f) { f.focus(); f.select() } return !!f },
       '?': () => { bootstrap.Modal.getOrCreateInstance('#keys').show(); return true },
