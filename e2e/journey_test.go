@@ -55,9 +55,22 @@ func TestFromAKeywordToABrief(t *testing.T) {
 	b.keys("j", "j", " ")
 	b.untilText("10 kept.")
 
+	// The page that was refused is handed in; the captures can be taken along.
+	js[any](b, `document.querySelector("[data-hand-in]").click(); 0`)
+	b.until(`document.querySelector("#hand-in.show") !== null`)
+	js[any](b, `document.querySelector("#hand-in textarea").value = "<h1>Checklist</h1><p>" + "Check the lights and the brakes of the bike before every winter ride to work. ".repeat(20); 0`)
+	b.do(chromedp.Click(chromedp.CSS("#hand-in .btn-primary")))
+	b.untilText("11 kept.")
+	b.until(`document.querySelector("#hand-in.show") === null && !document.body.innerText.includes("(403)")`)
+	assert.Positive(t, js[int](b, `fetch(document.querySelector(".take a").href).then(r => r.arrayBuffer()).then(a => a.byteLength)`))
+	b.do(chromedp.SendKeys(chromedp.CSS(".add textarea"), "http://loamandlever.example/journal/frost-and-the-daily-ride\nhttp://northlane.example/gone"))
+	b.do(chromedp.Click(chromedp.CSS(".add button")))
+	b.untilText("1 of 2 addresses added.")
+	b.untilText("failed: The page is not there any more (404).")
+
 	// Evidence: the sentences behind a term, drop, undo, adopt, filter.
 	b.keys("g", "e")
-	b.untilText("over 10 kept pages")
+	b.untilText("over 11 kept pages")
 	first := js[string](b, `document.querySelector(".finding a").textContent`)
 	b.keys("j", "o")
 	b.until(fmt.Sprintf(count+" > 5", ".concordance tr"))

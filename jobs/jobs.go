@@ -6,9 +6,11 @@ import (
 	"bytes"
 	"compress/gzip"
 	"context"
+	"crypto/sha256"
 	"database/sql"
 	"errors"
 	"fmt"
+	"io"
 	"log/slog"
 	"strings"
 
@@ -188,6 +190,21 @@ func CaptureOf(page *gather.Page) (*store.Capture, error) {
 	return &store.Capture{URL: page.URL, FinalURL: page.FinalURL, Status: page.Status,
 		Headers: datatypes.NewJSONType(map[string][]string(page.Header)), ContentType: page.ContentType,
 		Body: body, Size: int64(len(page.Body)), Digest: page.Digest[:], CapturedAt: page.At}, nil
+}
+
+// PageOf is a capture as the page it was: CaptureOf turned round.
+func PageOf(c store.Capture) (gather.Page, error) {
+	z, err := gzip.NewReader(bytes.NewReader(c.Body))
+	if err != nil {
+		return gather.Page{}, fmt.Errorf("unpacking the capture of %s: %w", c.URL, err)
+	}
+	defer z.Close()
+	body, err := io.ReadAll(z)
+	if err != nil {
+		return gather.Page{}, fmt.Errorf("unpacking the capture of %s: %w", c.URL, err)
+	}
+	return gather.Page{URL: c.URL, FinalURL: c.FinalURL, Status: c.Status, Header: c.Headers.Data(), ContentType: c.ContentType,
+		Body: body, Digest: sha256.Sum256(body), At: c.CapturedAt}, nil
 }
 
 // ReadPage reads a page that was fetched or handed in; its error is a

@@ -90,6 +90,9 @@ func TestAWholeGathering(t *testing.T) {
 		assert.NotEmpty(t, c.Body)
 		assert.Len(t, c.Digest, 32)
 		assert.Contains(t, c.Headers.Data(), "Content-Type")
+		page, err := jobs.PageOf(c)
+		require.NoError(t, err)
+		assert.Equal(t, c.Digest, page.Digest[:], "the bytes are as they were fetched")
 		if !r.Kept {
 			aside[r.Host] = r.Reason
 		}

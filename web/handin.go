@@ -1,6 +1,7 @@
 package web
 
 import (
+	"bytes"
 	"crypto/sha256"
 	"database/sql"
 	"errors"
@@ -253,6 +254,32 @@ func (s *Server) addPages(c *gin.Context) {
 		text += " The others are in the list already."
 	}
 	s.views.fragment(c, http.StatusOK, "gather-changed", gatherChanged{body, notice{Text: text}})
+}
+
+// captures hands over every page of the study as it was captured, as WARC.
+func (s *Server) captures(c *gin.Context) {
+	study := studyOf(c)
+	kept, err := s.scope().Captures(c.Request.Context(), study.ID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	var out bytes.Buffer
+	pages := make([]gather.Page, 0, len(kept))
+	for _, k := range kept {
+		p, err := jobs.PageOf(k)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		pages = append(pages, p)
+	}
+	if err := gather.WriteWARC(&out, gather.UserAgent, pages); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="captures-%s.warc.gz"`, slug(study.Keyword)))
+	c.Data(http.StatusOK, "application/warc", out.Bytes())
 }
 
 // fetchAll asks for the pages of every host among the results.

@@ -76,6 +76,7 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/results/:result/hand-in", s.handIn)
 	st.POST("/hand-in", s.handIn)
 	st.POST("/pages", s.addPages)
+	st.GET("/captures.warc.gz", s.captures)
 	st.GET("/evidence", s.evidence)
 	st.GET("/sources", s.sources)
 	st.POST("/choices", s.choose)
