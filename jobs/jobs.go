@@ -12,6 +12,7 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
+	"slices"
 	"strings"
 
 	"corpulan/core/reading"
@@ -101,16 +102,11 @@ func (s *searcher) Work(ctx context.Context, job *river.Job[SearchArgs]) error {
 	if len(found.Items) == 0 {
 		return s.store.FailGathering(ctx, g, fmt.Sprintf("The search engine has no results for “%s”.", study.Keyword))
 	}
-	results := make([]store.Result, len(found.Items))
+	results := ResultsOf(g, found)
 	var hosts []string
-	seen := map[string]bool{}
-	for i, it := range found.Items {
-		host := HostOf(it.URL)
-		results[i] = store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: it.Rank, URL: it.URL,
-			Host: host, Title: it.Title, Snippet: it.Snippet, State: store.Waiting, Kept: true}
-		if !seen[host] {
-			seen[host] = true
-			hosts = append(hosts, host)
+	for _, r := range results {
+		if !slices.Contains(hosts, r.Host) {
+			hosts = append(hosts, r.Host)
 		}
 	}
 	return s.store.InTx(ctx, func(tx *store.Store, sqlTx *sql.Tx) error {
@@ -124,6 +120,16 @@ func (s *searcher) Work(ctx context.Context, job *river.Job[SearchArgs]) error {
 		}
 		return nil
 	})
+}
+
+// ResultsOf are the items of a results page as a gathering keeps them.
+func ResultsOf(g store.Gathering, found *gather.Results) []store.Result {
+	results := make([]store.Result, len(found.Items))
+	for i, it := range found.Items {
+		results[i] = store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: it.Rank, URL: it.URL,
+			Host: HostOf(it.URL), Title: it.Title, Snippet: it.Snippet, State: store.Waiting, Kept: true}
+	}
+	return results
 }
 
 // fetcher runs FetchArgs.

@@ -134,6 +134,14 @@ func (s Scope) Capture(ctx context.Context, id int64) (Capture, error) {
 	return c, found(s.db(ctx).Take(&c, id).Error)
 }
 
+// Found records the results that a person brought; see Store.Found.
+func (s Scope) Found(ctx context.Context, g Gathering, results []Result, asked, related []string) error {
+	if g.PublicationID != s.publication {
+		return ErrNotFound
+	}
+	return s.store.Found(ctx, g, results, asked, related, nil)
+}
+
 // What follows is for workers, who are given the number of a gathering by the
 // queue and act for its publication.
 

@@ -2,13 +2,18 @@ package web
 
 import (
 	"database/sql"
+	"errors"
 	"fmt"
+	"mime/multipart"
 	"net/http"
+	"path"
 	"strconv"
 	"strings"
 	"unicode/utf8"
 
 	"corpulan/core/lexicon"
+	"corpulan/gather"
+	"corpulan/jobs"
 	"corpulan/store"
 
 	"github.com/gin-gonic/gin"
@@ -21,7 +26,12 @@ const longestKeyword = 200
 type newStudy struct {
 	Keyword, Language, Country string
 	Depth                      int
+	Addresses                  string            // pasted
+	Column                     string            // that holds the addresses of a file of ranks
+	Columns                    []string          // to choose from
 	Wrong                      map[string]string // by field
+
+	own *gather.Results // the results a person brought; nil to ask the engine
 }
 
 type deskBody struct {
@@ -42,26 +52,97 @@ func (s *Server) showDesk(c *gin.Context, status int, n newStudy) {
 	s.views.page(c, status, "desk", pageData{Title: "Desk", Place: "desk", Publication: s.publication.Name, Body: deskBody{lines, n}})
 }
 
-// createStudy takes the line of the desk and asks for the gathering.
+// createStudy takes the line of the desk, and asks for the gathering: of what
+// the search engine gives, or of the results that were brought.
 func (s *Server) createStudy(c *gin.Context) {
+	ctx := c.Request.Context()
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, largestHandIn)
 	n := parseStudy(c)
+	n.bring(c)
 	if len(n.Wrong) > 0 {
 		s.showDesk(c, http.StatusUnprocessableEntity, n)
 		return
 	}
 	study := store.Study{Keyword: n.Keyword, Language: n.Language, Country: n.Country, Depth: n.Depth}
-	err := s.scope().InTx(c.Request.Context(), func(tx store.Scope, sqlTx *sql.Tx) error {
-		g, err := tx.CreateStudy(c.Request.Context(), &study)
+	err := s.scope().InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
+		g, err := tx.CreateStudy(ctx, &study)
 		if err != nil {
 			return err
 		}
-		return s.queue.Search(c.Request.Context(), sqlTx, g.ID)
+		if n.own == nil {
+			return s.queue.Search(ctx, sqlTx, g.ID)
+		}
+		results := jobs.ResultsOf(*g, n.own)
+		if err := tx.Found(ctx, *g, results, n.own.Asked, n.own.Related); err != nil {
+			return err
+		}
+		return s.fetchAll(c, sqlTx, results)
 	})
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/studies/%d/gather", study.ID))
+}
+
+// bring reads the results that a person brought: pasted addresses, a file of
+// ranks, or a saved results page.
+func (n *newStudy) bring(c *gin.Context) {
+	n.Addresses, n.Column = strings.TrimSpace(c.PostForm("addresses")), c.PostForm("column")
+	if n.Addresses != "" {
+		addresses, problems := gather.ParseAddresses(n.Addresses)
+		if len(problems) > 0 {
+			n.Wrong["addresses"] = strings.Join(problems, "; ") + "."
+			return
+		}
+		n.own = &gather.Results{}
+		for i, a := range addresses {
+			n.own.Items = append(n.own.Items, gather.Item{Rank: i + 1, URL: a})
+		}
+	}
+	file, err := c.FormFile("results")
+	if err != nil || file.Size == 0 {
+		return
+	}
+	if n.own != nil {
+		n.Wrong["addresses"] = "Paste addresses or choose a file, not both."
+		return
+	}
+	n.own, err = readResults(file, n.Column)
+	var which *gather.WhichColumn
+	switch {
+	case errors.As(err, &which):
+		n.Columns = which.Columns
+		n.Wrong["results"] = "No column of " + file.Filename + " could be recognised as the addresses. Choose the column, and the file once more."
+	case err != nil:
+		n.Wrong["results"] = file.Filename + ": " + err.Error() + "."
+	}
+	if n.own != nil && len(n.own.Items) > store.MostResults {
+		n.own.Items = n.own.Items[:store.MostResults]
+	}
+}
+
+// readResults reads a file of ranks or a saved results page, told apart by the
+// file's name and its first bytes.
+func readResults(file *multipart.FileHeader, column string) (*gather.Results, error) {
+	f, err := file.Open()
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	switch ext := strings.ToLower(path.Ext(file.Filename)); ext {
+	case ".html", ".htm", ".mhtml", ".mht":
+		pages, err := gather.Pages(file.Filename, f)
+		if err != nil {
+			return nil, err
+		}
+		return gather.ParseResultsPage(pages[0].Body)
+	}
+	items, err := gather.ParseRanks(file.Filename, f, column)
+	if err != nil {
+		return nil, err
+	}
+	return &gather.Results{Items: items}, nil
 }
 
 func parseStudy(c *gin.Context) newStudy {

@@ -475,3 +475,66 @@ func TestStoppingAndGoingOn(t *testing.T) {
 	code, _, _ := s.post(t, at+"/resume", true)
 	assert.Equal(t, http.StatusOK, code, "twice does no harm")
 }
+
+func TestBringingResults(t *testing.T) {
+	s := newSite(t)
+	results := func() []string {
+		lines, err := s.scope.Ledger(t.Context())
+		require.NoError(t, err)
+		g, err := s.scope.LatestGathering(t.Context(), lines[0].ID)
+		require.NoError(t, err)
+		list, err := s.scope.Results(t.Context(), g.ID)
+		require.NoError(t, err)
+		var out []string
+		for _, r := range list {
+			out = append(out, fmt.Sprintf("%d %s %s", r.Rank, r.URL, r.Title))
+		}
+		return out
+	}
+	begin := func(fields map[string]string, file, content string) (int, string) {
+		fields["keyword"] = "winter tyres"
+		var form bytes.Buffer
+		w := multipart.NewWriter(&form)
+		for k, v := range fields {
+			require.NoError(t, w.WriteField(k, v))
+		}
+		if file != "" {
+			part, err := w.CreateFormFile("results", file)
+			require.NoError(t, err)
+			_, err = part.Write([]byte(content))
+			require.NoError(t, err)
+		}
+		require.NoError(t, w.Close())
+		resp, err := s.Client().Post(s.URL+"/studies", w.FormDataContentType(), &form)
+		require.NoError(t, err)
+		return body(t, resp)
+	}
+	code, _ := begin(map[string]string{"addresses": "http://a.example/\nb.example/x"}, "", "")
+	assert.Equal(t, http.StatusSeeOther, code)
+	assert.Equal(t, []string{"1 http://a.example/ ", "2 https://b.example/x "}, results())
+	code, _ = begin(map[string]string{}, "ranks.csv", "Position,URL,Title\n2,http://b.example/,B\n1,http://a.example/,A\n")
+	assert.Equal(t, http.StatusSeeOther, code)
+	assert.Equal(t, []string{"1 http://a.example/ A", "2 http://b.example/ B"}, results())
+	var page strings.Builder
+	for i := range 4 {
+		fmt.Fprintf(&page, `<li class="hit"><h3><a href="https://s%d.example/p">Page number %d</a></h3></li>`, i, i)
+	}
+	code, _ = begin(map[string]string{}, "results.html", `<html><base href="https://engine.example/"><ol>`+page.String()+`</ol><div>How long do tyres last?</div></html>`)
+	assert.Equal(t, http.StatusSeeOther, code)
+	assert.Len(t, results(), 4)
+	for name, c := range map[string]struct{ addresses, file, content, says string }{
+		"bad address":  {"http://a.example/ nonsense", "", "", "“nonsense” is no address"},
+		"both":         {"http://a.example/", "x.csv", "URL\nhttp://a.example/\n", "not both"},
+		"which column": {"", "x.csv", "keyword,volume\nwinter,10\n", "Choose the column"},
+		"no results":   {"", "x.html", "<p>Nothing</p>", "no list of results was found"},
+		"no file":      {"", "x.xlsx", "rubbish", "this spreadsheet cannot be read"},
+	} {
+		code, text := begin(map[string]string{"addresses": c.addresses}, c.file, c.content)
+		assert.Equal(t, http.StatusUnprocessableEntity, code, name)
+		assert.Contains(t, html.UnescapeString(text), c.says, name)
+		assert.Contains(t, text, `value="winter tyres"`, "%s: what was typed is kept", name)
+		if name == "which column" {
+			assert.Contains(t, text, "<option>volume</option>")
+		}
+	}
+}
