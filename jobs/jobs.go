@@ -172,19 +172,52 @@ func (f *fetcher) one(ctx context.Context, study store.Study, r store.Result) er
 	var failure *gather.Failure
 	switch {
 	case errors.As(err, &failure):
-		return f.store.FailPage(ctx, r, string(failure.Code), failure.Reason)
+		return f.failed(ctx, r, failure)
 	case err != nil:
 		return err
 	}
 	doc, err := ReadPage(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
 	if errors.As(err, &failure) {
-		return f.store.FailPage(ctx, r, string(failure.Code), failure.Reason)
+		return f.failed(ctx, r, failure)
 	}
 	c, err := CaptureOf(page)
 	if err != nil {
 		return err
 	}
-	return f.store.KeepPage(ctx, r, c, doc, ProposeSetAside(doc, study.Language))
+	ended, err := f.store.KeepPage(ctx, r, c, doc, ProposeSetAside(doc, study.Language))
+	if err != nil || !ended {
+		return err
+	}
+	return f.proposeDuplicates(ctx, r)
+}
+
+func (f *fetcher) failed(ctx context.Context, r store.Result, why *gather.Failure) error {
+	ended, err := f.store.FailPage(ctx, r, string(why.Code), why.Reason)
+	if err != nil || !ended {
+		return err
+	}
+	return f.proposeDuplicates(ctx, r)
+}
+
+// proposeDuplicates sets aside what says the same as a page that ranks better.
+// It runs once all pages are in, so that no two of them can miss each other.
+func (f *fetcher) proposeDuplicates(ctx context.Context, last store.Result) error {
+	pages, err := f.store.Sketches(ctx, last.GatheringID)
+	if err != nil {
+		return err
+	}
+	for i, p := range pages {
+		for _, better := range pages[:i] {
+			if reading.Resemblance(p.Sketch, better.Sketch) < reading.NearDuplicate {
+				continue
+			}
+			if err := f.store.ProposeAside(ctx, p.ID, fmt.Sprintf("Nearly the same text as rank %d", better.Rank)); err != nil {
+				return err
+			}
+			break
+		}
+	}
+	return nil
 }
 
 // CaptureOf is a page as it is kept: its bytes compressed, its headers beside them.
@@ -235,6 +268,9 @@ func ReadPage(page reading.Page) (doc *reading.Reading, err error) {
 
 // ProposeSetAside says why a page had better not count, empty if it should.
 func ProposeSetAside(r *reading.Reading, language string) string {
+	if r.Barrier != "" {
+		return "Not the content: " + r.Barrier
+	}
 	switch r.Kind {
 	case reading.Forum:
 		return "A forum thread, not a page of the kind we would write"

@@ -45,6 +45,32 @@ func (s Scope) SetKept(ctx context.Context, study, id int64, kept bool, reason s
 	return s.store.touch(ctx, study)
 }
 
+// SetManyKept records one decision about several pages.
+func (s Scope) SetManyKept(ctx context.Context, study int64, ids []int64, kept bool, reason string) error {
+	if kept {
+		reason = ""
+	}
+	res := s.db(ctx).Model(&Result{}).Where("study_id = ? and id in ? and state = ? and not own", study, ids, Read).
+		Updates(map[string]any{"kept": kept, "reason": reason, "decided": true})
+	if res.Error != nil {
+		return res.Error
+	}
+	return s.store.touch(ctx, study)
+}
+
+// AcceptProposals makes every proposed set-aside of the newest gathering a decision.
+func (s Scope) AcceptProposals(ctx context.Context, study int64) (int64, error) {
+	g, err := s.LatestGathering(ctx, study)
+	if err != nil {
+		return 0, err
+	}
+	res := s.db(ctx).Model(&Result{}).Where("gathering_id = ? and not kept and not decided", g.ID).Update("decided", true)
+	if res.Error != nil {
+		return 0, res.Error
+	}
+	return res.RowsAffected, s.store.touch(ctx, study)
+}
+
 // Retry puts a failed page back in line.
 func (s Scope) Retry(ctx context.Context, study, id int64) error {
 	res := s.db(ctx).Model(&Result{}).Where("id = ? and study_id = ? and state = ?", id, study, Failed).
@@ -211,9 +237,10 @@ func (s *Store) BeginFetch(ctx context.Context, r Result) error {
 }
 
 // KeepPage records a fetched and read page in one step: the capture, its
-// reading, the result's state, and the proposal whether to keep it.
-func (s *Store) KeepPage(ctx context.Context, r Result, c *Capture, doc *reading.Reading, setAside string) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+// reading, the result's state, and the proposal whether to keep it. It tells
+// whether that was the gathering's last page.
+func (s *Store) KeepPage(ctx context.Context, r Result, c *Capture, doc *reading.Reading, setAside string) (ended bool, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		// Two workers may have fetched the page, or a person handed it in
 		// meanwhile: the first counts.
 		now, done, err := (&Store{db: tx, sql: s.sql}).lockResult(ctx, r.ID)
@@ -235,13 +262,16 @@ func (s *Store) KeepPage(ctx context.Context, r Result, c *Capture, doc *reading
 		if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(set).Error; err != nil {
 			return err
 		}
-		return s.finishIfDone(ctx, tx, r)
+		ended, err = s.finishIfDone(ctx, tx, r)
+		return err
 	})
+	return ended, err
 }
 
-// FailPage records why a page could not be had.
-func (s *Store) FailPage(ctx context.Context, r Result, code, why string) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+// FailPage records why a page could not be had, and tells whether that was the
+// gathering's last page.
+func (s *Store) FailPage(ctx context.Context, r Result, code, why string) (ended bool, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		if _, done, err := (&Store{db: tx, sql: s.sql}).lockResult(ctx, r.ID); err != nil || done {
 			return err
 		}
@@ -250,26 +280,57 @@ func (s *Store) FailPage(ctx context.Context, r Result, code, why string) error 
 		if err != nil {
 			return err
 		}
-		return s.finishIfDone(ctx, tx, r)
+		ended, err = s.finishIfDone(ctx, tx, r)
+		return err
 	})
+	return ended, err
 }
 
 // finishIfDone ends a gathering when its last page is in. The lock makes the
 // last two pages see each other.
-func (s *Store) finishIfDone(ctx context.Context, tx *gorm.DB, r Result) error {
+func (s *Store) finishIfDone(ctx context.Context, tx *gorm.DB, r Result) (ended bool, err error) {
 	var g Gathering
 	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Take(&g, r.GatheringID).Error; err != nil {
-		return err
+		return false, err
 	}
 	var open int64
 	if err := tx.Model(&Result{}).Where("gathering_id = ? and state in ?", r.GatheringID, []State{Waiting, Fetching}).Count(&open).Error; err != nil {
-		return err
+		return false, err
 	}
 	if open == 0 && g.State != Failed {
 		now := time.Now()
 		if err := tx.Model(&Gathering{}).Where("id = ?", g.ID).Updates(map[string]any{"state": Done, "finished_at": &now}).Error; err != nil {
-			return err
+			return false, err
 		}
+		ended = true
 	}
-	return (&Store{db: tx, sql: s.sql}).touch(ctx, r.StudyID)
+	return ended, (&Store{db: tx, sql: s.sql}).touch(ctx, r.StudyID)
+}
+
+// Sketch is a page that counts, with what near-duplicates are found by.
+type Sketch struct {
+	ID     int64 // of the result
+	Rank   int
+	Sketch datatypes.JSONSlice[uint64]
+}
+
+// Sketches lists the kept pages of a gathering in rank order, our own left out.
+func (s *Store) Sketches(ctx context.Context, gathering int64) ([]Sketch, error) {
+	var list []Sketch
+	err := s.db.WithContext(ctx).Table("results").Select("results.id, results.rank, readings.document->'sketch' as sketch").
+		Joins("join readings on readings.id = results.reading_id").
+		Where("results.gathering_id = ? and results.state = ? and results.kept and not results.own", gathering, Read).
+		Order("results.rank").Scan(&list).Error
+	return list, err
+}
+
+// ProposeAside sets a page aside unless a person has decided about it.
+func (s *Store) ProposeAside(ctx context.Context, result int64, reason string) error {
+	var r Result
+	res := s.db.WithContext(ctx).Model(&r).Clauses(clause.Returning{}).Where("id = ? and not decided", result).
+		Updates(map[string]any{"kept": false, "reason": reason})
+	if res.Error != nil || res.RowsAffected == 0 {
+		return res.Error
+	}
+	return s.touch(ctx, r.StudyID)
 }

@@ -35,7 +35,8 @@ func (s Scope) HandIn(ctx context.Context, study, result int64, c *Capture, doc 
 		if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(set).Error; err != nil {
 			return err
 		}
-		return s.store.finishIfDone(ctx, tx, r)
+		_, err = s.store.finishIfDone(ctx, tx, r)
+		return err
 	})
 }
 

@@ -47,8 +47,9 @@ func gathered(t *testing.T, st *store.Store, g store.Gathering, urls ...string) 
 
 func keep(t *testing.T, st *store.Store, r store.Result, setAside string) {
 	t.Helper()
-	require.NoError(t, st.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("y"),
-		Headers: datatypes.NewJSONType(map[string][]string{"Server": {"s"}})}, &reading.Reading{Engine: 1, Title: "T"}, setAside))
+	_, err := st.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("y"),
+		Headers: datatypes.NewJSONType(map[string][]string{"Server": {"s"}})}, &reading.Reading{Engine: 1, Title: "T"}, setAside)
+	require.NoError(t, err)
 }
 
 func TestAGatheringEndsWithItsLastPage(t *testing.T) {
@@ -74,7 +75,9 @@ func TestAGatheringEndsWithItsLastPage(t *testing.T) {
 	assert.Equal(t, 2, next.Rank)
 	_, err = st.NextUnfetched(t.Context(), g.ID, "a.example", 2)
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	require.NoError(t, st.FailPage(t.Context(), results[1], "missing", "It is gone."))
+	ended, err := st.FailPage(t.Context(), results[1], "missing", "It is gone.")
+	require.NoError(t, err)
+	assert.True(t, ended, "it was the last")
 	assert.Equal(t, store.Done, latest().State)
 	assert.NotNil(t, latest().FinishedAt)
 	assert.Equal(t, []string{"Why?"}, []string(latest().Asked))
@@ -121,7 +124,8 @@ func TestAPageIsKeptOnce(t *testing.T) {
 	first, err := sc.Result(t.Context(), s.ID, results[0].ID)
 	require.NoError(t, err)
 	keep(t, st, results[0], "")
-	require.NoError(t, st.FailPage(t.Context(), results[0], "timed-out", "Too late."))
+	_, err = st.FailPage(t.Context(), results[0], "timed-out", "Too late.")
+	require.NoError(t, err)
 	second, err := sc.Result(t.Context(), s.ID, results[0].ID)
 	require.NoError(t, err)
 	assert.Equal(t, first, second)

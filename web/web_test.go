@@ -72,10 +72,12 @@ func withField(t *testing.T) *site {
 			strings.Repeat("Lower the tyre pressure by ten psi when it freezes. ", 3+i) + `</p><script>alert("captured")</script></article>`
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
 		require.NoError(t, err)
-		require.NoError(t, s.store.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
-			Headers: datatypes.NewJSONType(map[string][]string{})}, doc, ""))
+		_, err = s.store.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
+			Headers: datatypes.NewJSONType(map[string][]string{})}, doc, "")
+		require.NoError(t, err)
 	}
-	require.NoError(t, s.store.FailPage(t.Context(), results[3], "refused", "The site refuses to give the page (403)."))
+	_, err = s.store.FailPage(t.Context(), results[3], "refused", "The site refuses to give the page (403).")
+	require.NoError(t, err)
 	return s
 }
 

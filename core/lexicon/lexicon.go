@@ -88,6 +88,19 @@ var stops = sync.OnceValue(func() map[string]map[string]bool {
 // language that has none here. The set is shared: do not change it.
 func Stop(language string) map[string]bool { return stops()[language] }
 
+var stopIn = sync.OnceValue(func() map[string][]string {
+	all := map[string][]string{}
+	for _, lang := range Languages() {
+		for w := range Stop(lang) {
+			all[w] = append(all[w], lang)
+		}
+	}
+	return all
+})
+
+// StopIn lists the languages that have a word, in small letters, as a function word.
+func StopIn(word string) []string { return stopIn()[word] }
+
 var lights = sync.OnceValue(func() map[string]bool { return set("data/stop/en-light.txt") })
 
 // Light is the set of words that carry too little meaning to begin or end a

@@ -16,7 +16,7 @@ import (
 // Engine is the version of the rules in this package. It rises whenever a
 // reading of the same bytes would come out differently, so that what an older
 // engine read can be told apart and read again.
-const Engine = 1
+const Engine = 2
 
 // Page is what is read: bytes as they were fetched or handed in.
 type Page struct {
@@ -40,7 +40,8 @@ type Reading struct {
 	Author      string   `json:"author,omitempty"`
 	Kind        Kind     `json:"kind"`
 	KindSignals []string `json:"kind_signals"`
-	DataTypes   []string `json:"data_types"` // schema.org types of its structured data
+	DataTypes   []string `json:"data_types"`        // schema.org types of its structured data
+	Barrier     string   `json:"barrier,omitempty"` // what stands between the reader and the content
 
 	Counts      Counts           `json:"counts"`
 	Readability text.Readability `json:"readability"`
@@ -50,6 +51,7 @@ type Reading struct {
 	Questions   []string         `json:"questions"`
 	FAQ         []Pair           `json:"faq"`
 	Links       []Link           `json:"links"`
+	Sketch      []uint64         `json:"sketch"` // by which near-duplicates are found; see Resemblance
 }
 
 // Counts are taken over the main content alone.
@@ -145,6 +147,8 @@ func Read(p Page) (*Reading, error) {
 	countSentences(r)
 	readQuestions(r)
 	r.Kind, r.KindSignals = kindOf(d, r)
+	r.Barrier = barrierOf(r, !data.paid)
+	r.Sketch = sketchOf(r.Text())
 	return r, nil
 }
 

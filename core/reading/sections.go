@@ -247,7 +247,7 @@ func (w *writer) flush(kind byte) {
 }
 
 func (w *writer) keep(line string, kind byte) {
-	if line == "" || w.skipLevel > 0 || text.CountWords(line) == 0 {
+	if line == "" || w.skipLevel > 0 || !text.HasWord(line) {
 		return
 	}
 	w.lines = append(w.lines, line)
@@ -282,7 +282,7 @@ func (w *writer) close() {
 func (w *writer) heading(n *html.Node, level int) {
 	w.seen[n] = true
 	t := headingText(n)
-	if text.CountWords(t) == 0 {
+	if !text.HasWord(t) {
 		return
 	}
 	if w.skipLevel > 0 && level > w.skipLevel {
@@ -380,7 +380,7 @@ func (w *writer) strikeRest(d *document) {
 			continue
 		}
 		t := headingText(n)
-		if text.CountWords(t) == 0 {
+		if !text.HasWord(t) {
 			continue
 		}
 		reason := "it stands outside the main content"

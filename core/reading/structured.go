@@ -15,6 +15,7 @@ type structured struct {
 	faq                 []Pair
 	published, modified string
 	author              string
+	paid                bool // the page says that it is not free to read
 }
 
 // apply adds to the reading what its head did not say.
@@ -125,6 +126,12 @@ func (s *structured) jsonLD(v any, depth int) {
 				s.addPair(name, answer)
 			}
 		}
+		switch free := v["isAccessibleForFree"].(type) {
+		case bool:
+			s.paid = s.paid || !free && slices.ContainsFunc(types, isArticleType)
+		case string:
+			s.paid = s.paid || strings.EqualFold(free, "false") && slices.ContainsFunc(types, isArticleType)
+		}
 		if p, _ := v["datePublished"].(string); p != "" && s.published == "" {
 			s.published = p
 		}
@@ -147,6 +154,8 @@ func (s *structured) jsonLD(v any, depth int) {
 		}
 	}
 }
+
+func isArticleType(t string) bool { return strings.HasSuffix(t, "Article") || t == "BlogPosting" }
 
 func stringsOf(v any) []string {
 	switch v := v.(type) {

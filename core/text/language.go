@@ -30,11 +30,8 @@ func Detect(s string) string {
 			return
 		}
 		words++
-		folded := Fold(w.Of(s))
-		for _, l := range languages {
-			if lexicon.Stop(l)[folded] {
-				hits[l]++
-			}
+		for _, l := range lexicon.StopIn(Fold(w.Of(s))) {
+			hits[l]++
 		}
 	})
 	if words < wordsNeeded {

@@ -35,18 +35,25 @@ func round2(x float64) float64 { return math.Round(x*100) / 100 }
 // Syllables counts the syllables of an English word: by the CMU Pronouncing
 // Dictionary where it has the word, by vowel groups otherwise. At least 1.
 func Syllables(word string) int {
+	if isPlainASCII(word) && !strings.Contains(word, "-") {
+		// The common case, without a copy where the word is in small letters already.
+		return max(syllablesOf(Fold(word)), 1)
+	}
 	total := 0
 	for part := range strings.SplitSeq(Fold(word), "-") {
 		if part == "" {
 			continue
 		}
-		if w, ok := lexicon.English(part); ok && w.Syllables > 0 {
-			total += w.Syllables
-		} else {
-			total += syllablesByRule(part)
-		}
+		total += syllablesOf(part)
 	}
 	return max(total, 1)
+}
+
+func syllablesOf(folded string) int {
+	if w, ok := lexicon.English(folded); ok && w.Syllables > 0 {
+		return w.Syllables
+	}
+	return syllablesByRule(folded)
 }
 
 func syllablesByRule(w string) int {

@@ -54,6 +54,9 @@ func EachWord(text string, yield func(Span)) {
 	}
 }
 
+// HasWord tells whether a text holds any word: CountWords(s) > 0, but cheap.
+func HasWord(s string) bool { return hasLetterOrDigit(s) }
+
 func hasLetterOrDigit(s string) bool {
 	for _, r := range s {
 		if r < utf8.RuneSelf {
