@@ -55,6 +55,19 @@ func TestFromAKeywordToABrief(t *testing.T) {
 	b.keys("j", "j", " ")
 	b.untilText("10 kept.")
 
+	// Several at once, sorted, filtered; all proposals accepted with one key.
+	js[any](b, `[...document.querySelectorAll("[data-sort]")].find(h => h.textContent === "Words").click(); 0`)
+	b.until(`document.querySelector(".ranked tbody tr .rank").textContent === "14"`) // the thin page
+	js[any](b, `[...document.querySelectorAll("[data-sort]")].find(h => h.textContent === "Rank").click(); 0`)
+	b.until(`document.querySelector(".ranked tbody tr .rank").textContent === "1"`)
+	js[any](b, `document.querySelector(".ranked tbody tr").focus(); 0`)
+	b.keys("J", " ")
+	b.untilText("8 kept.")
+	b.keys("x", "k", "x", " ")
+	b.untilText("10 kept.")
+	b.keys("A")
+	b.until(`!document.body.innerText.includes("proposed")`)
+
 	// The page that was refused is handed in; the captures can be taken along.
 	js[any](b, `document.querySelector("[data-hand-in]").click(); 0`)
 	b.until(`document.querySelector("#hand-in.show") !== null`)

@@ -25,6 +25,7 @@ type gatherBody struct {
 	Arrived   int // read or failed
 	Failures  int
 	Kept      int
+	Proposed  int // set aside by proposal, not yet decided
 	Running   bool
 	Words     evidence.Measure
 }
@@ -71,6 +72,9 @@ func (s *Server) gatherBody(c *gin.Context) (gatherBody, error) {
 			b.Arrived++
 		case store.Read:
 			b.Arrived++
+			if !r.Kept && !r.Decided {
+				b.Proposed++
+			}
 			if counts(r) {
 				b.Kept++
 			}
@@ -175,6 +179,35 @@ func (s *Server) setKept(c *gin.Context) {
 		reason = "Set aside by hand"
 	}
 	if err := s.scope().SetKept(c.Request.Context(), studyOf(c).ID, id, c.PostForm("kept") == "true", shorten(reason, 300)); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.listAgain(c)
+}
+
+// setManyKept keeps several pages or sets them aside at once.
+func (s *Server) setManyKept(c *gin.Context) {
+	var ids []int64
+	for _, field := range c.PostFormArray("id") {
+		for part := range strings.SplitSeq(field, ",") {
+			id, err := strconv.ParseInt(part, 10, 64)
+			if err != nil {
+				s.fail(c, store.ErrNotFound)
+				return
+			}
+			ids = append(ids, id)
+		}
+	}
+	if err := s.scope().SetManyKept(c.Request.Context(), studyOf(c).ID, ids, c.PostForm("kept") == "true", "Set aside by hand"); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.listAgain(c)
+}
+
+// acceptProposals makes all proposed set-asides decisions.
+func (s *Server) acceptProposals(c *gin.Context) {
+	if _, err := s.scope().AcceptProposals(c.Request.Context(), studyOf(c).ID); err != nil {
 		s.fail(c, err)
 		return
 	}

@@ -72,6 +72,8 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/gather/stop", s.stopGathering)
 	st.POST("/gather/resume", s.resumeGathering)
 	st.POST("/results/:result/kept", s.setKept)
+	st.POST("/kept", s.setManyKept)
+	st.POST("/proposals", s.acceptProposals)
 	st.POST("/results/:result/retry", s.retry)
 	st.POST("/results/:result/hand-in", s.handIn)
 	st.POST("/hand-in", s.handIn)

@@ -540,3 +540,26 @@ func TestBringingResults(t *testing.T) {
 		}
 	}
 }
+
+func TestManyPagesAtOnceAndProposals(t *testing.T) {
+	s := withField(t)
+	results, err := s.scope.Results(t.Context(), 1)
+	require.NoError(t, err)
+	require.NoError(t, s.store.ProposeAside(t.Context(), results[0].ID, "Nearly the same text as rank 9"))
+	_, text := s.get(t, s.path("/gather"))
+	assert.Contains(t, text, "<i>proposed</i>: set aside: <span class=\"reason\">Nearly the same text as rank 9")
+	assert.Contains(t, text, "Accept 1 proposed set-aside<")
+	code, text, _ := s.post(t, s.path("/proposals"), true)
+	assert.Equal(t, http.StatusOK, code)
+	assert.NotContains(t, text, "proposed")
+	require.NoError(t, s.store.ProposeAside(t.Context(), results[1].ID, "Another reason"))
+	ids := fmt.Sprintf("%d,%d,%d", results[0].ID, results[1].ID, results[3].ID)
+	code, text, _ = s.post(t, s.path("/kept"), true, "id", ids, "kept", "true")
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "<strong>3</strong> kept", "the page that failed is not among them")
+	require.NoError(t, s.store.ProposeAside(t.Context(), results[1].ID, "A reason come too late"))
+	_, text = s.get(t, s.path("/gather"))
+	assert.NotContains(t, text, "too late", "a person's choice stays")
+	code, _, _ = s.post(t, s.path("/kept"), true, "id", "1,x", "kept", "false")
+	assert.Equal(t, http.StatusNotFound, code)
+}

@@ -32,6 +32,22 @@
     if (unsaved) e.preventDefault()
   })
 
+  // What the filter says, kept over a swap of the list it stands in.
+  let filtered = new URLSearchParams(location.search).get('filter') ?? ''
+  const filterRows = () => {
+    const want = filtered.trim().toLowerCase()
+    document.querySelectorAll('.findings-table tbody [data-row], .ranked tbody [data-row]').forEach(row => {
+      row.hidden = want !== '' && !row.textContent.toLowerCase().includes(want)
+    })
+  }
+  const filterAgain = () => {
+    const field = document.querySelector('[data-filter]')
+    if (field && field.value !== filtered && document.activeElement !== field) field.value = filtered
+    if (filtered) filterRows()
+  }
+  document.addEventListener('DOMContentLoaded', filterAgain)
+  document.addEventListener('htmx:afterSettle', filterAgain)
+
   const fit = area => { area.style.height = 'auto'; area.style.height = `${area.scrollHeight}px` }
   const fitAll = () => document.querySelectorAll('.field textarea').forEach(fit)
   document.addEventListener('DOMContentLoaded', fitAll)
@@ -49,9 +65,8 @@
     }
     if (e.target.matches('[data-filter]')) {
       const want = e.target.value.trim().toLowerCase()
-      document.querySelectorAll('.findings-table [data-row]').forEach(row => {
-        row.hidden = want !== '' && !row.textContent.toLowerCase().includes(want)
-      })
+      filtered = e.target.value
+      filterRows()
       const url = new URL(location)
       want ? url.searchParams.set('filter', e.target.value.trim()) : url.searchParams.delete('filter')
       history.replaceState(null, '', url)

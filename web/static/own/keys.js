@@ -46,12 +46,37 @@
     return true
   }
 
+  // Pages picked for one action, by their numbers, so that a swap does not lose them.
+  const picked = new Set()
+  let from = null // where a shift-click begins
+  const showPicked = () => {
+    for (const row of document.querySelectorAll('[data-result]')) row.classList.toggle('picked', picked.has(row.dataset.result))
+    const note = document.querySelector('[data-picked]')
+    if (note) { note.hidden = picked.size === 0; note.textContent = `${picked.size} picked; space keeps them or sets them aside, Esc lets go` }
+  }
+  const pick = (row, toggle) => {
+    if (!row?.dataset.result) return
+    if (toggle && picked.has(row.dataset.result)) picked.delete(row.dataset.result)
+    else picked.add(row.dataset.result)
+    showPicked()
+  }
+  // One action on all: set them aside if any is kept, else keep them.
+  const keepPicked = () => {
+    const table = document.querySelector('[data-sortable]')
+    if (!picked.size || !table) return false
+    const anyKept = [...picked].some(id => !document.querySelector(`[data-result="${id}"]`)?.classList.contains('aside'))
+    htmx.ajax('POST', `/studies/${table.dataset.study}/kept`, { target: '#list', swap: 'outerHTML', values: { id: [...picked].join(','), kept: String(!anyKept) } })
+    picked.clear()
+    return true
+  }
+
   let going = 0
   document.addEventListener('keydown', e => {
     const typing = e.target.matches('input:not([type=hidden]), textarea, select, [contenteditable]')
     if (e.key === 'Escape') {
       if (document.querySelector('.modal.show')) return
       if (typing) { e.target.blur(); return }
+      if (picked.size) { picked.clear(); showPicked(); return }
       if (closePane()) e.preventDefault()
       return
     }
@@ -65,7 +90,8 @@
     if (e.key === ' ' && e.target.matches('button, a, summary')) return
     const did = {
       j: () => (step(1), true), k: () => (step(-1), true),
-      ' ': () => press('space'), a: () => press('a'), d: () => press('d'), r: () => press('r'), p: () => press('p'), o: open,
+      J: () => (pick(find()), step(1), pick(find()), true), K: () => (pick(find()), step(-1), pick(find()), true), x: () => (pick(find(), true), true),
+      ' ': () => keepPicked() || press('space'), A: () => { const b = document.querySelector('[data-accept]'); if (b) b.click(); return !!b }, a: () => press('a'), d: () => press('d'), r: () => press('r'), p: () => press('p'), o: open,
       u: () => { const b = document.querySelector('[data-undo] button'); if (b) b.click(); return !!b },
       '/': () => { const f = document.querySelector('#filter, #keyword'); if (f) { f.focus(); f.select() } return !!f },
       '?': () => { bootstrap.Modal.getOrCreateInstance('#keys').show(); return true },
@@ -79,9 +105,44 @@
   })
   document.addEventListener('click', e => {
     if (e.target.closest('[data-close-pane]')) closePane()
+    const row = e.target.closest('[data-result]')
+    if (row && !e.target.closest('a, button, input')) {
+      if (e.shiftKey && from) {
+        const all = rows(), a = all.findIndex(r => r.dataset.result === from), b = all.indexOf(row)
+        if (a >= 0) all.slice(Math.min(a, b), Math.max(a, b) + 1).forEach(r => pick(r))
+        getSelection().removeAllRanges()
+      }
+      from = row.dataset.result
+      show(row)
+    }
+    const header = e.target.closest('[data-sort]')
+    if (header) sortBy(header)
   })
+  // Sorting by a column; the second press turns it round. It is kept over a swap.
+  let order = null
+  const sortBy = header => {
+    const column = header.closest('th').cellIndex
+    order = { column, number: header.dataset.sort === 'number', down: order?.column === column && !order.down }
+    sortRows()
+  }
+  const sortRows = () => {
+    const table = document.querySelector('[data-sortable]')
+    if (!table || !order) return
+    const value = row => {
+      const t = row.cells[order.column].textContent.trim()
+      return order.number ? (t ? parseFloat(t.replaceAll(',', '')) : Infinity) : t.toLowerCase()
+    }
+    const list = [...table.tBodies[0].rows].map(row => [value(row), row])
+    list.sort(([a], [b]) => (a < b ? -1 : a > b ? 1 : 0) * (order.down ? -1 : 1))
+    table.tBodies[0].append(...list.map(([, row]) => row))
+    for (const th of table.tHead.rows[0].cells) th.removeAttribute('aria-sort')
+    table.tHead.rows[0].cells[order.column].setAttribute('aria-sort', order.down ? 'descending' : 'ascending')
+  }
+
   // After a swap the current row is found again, or the one that took its place.
   const again = () => {
+    if (order && !document.querySelector('[aria-sort]')) sortRows()
+    showPicked()
     if (current === null || document.activeElement?.matches('input, textarea, select')) return
     const row = find() ?? rows()[Math.min(place, rows().length - 1)]
     if (row && !row.classList.contains('current')) show(row, !document.querySelector('.pane:not([hidden]) :focus'))
