@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"net/http"
+	"net/url"
 	"testing"
 	"time"
 
@@ -136,5 +137,36 @@ func TestAllPagesFailing(t *testing.T) {
 		assert.Equal(t, store.Failed, results[i].State)
 		assert.Equal(t, string(code), results[i].FailureCode)
 		assert.NotEmpty(t, results[i].Failure)
+	}
+}
+
+// The fault site turns into clear rows: every page with its outcome, and none
+// holds up the others for longer than its own time.
+func TestTheFaultSite(t *testing.T) {
+	web, err := standin.Start(0)
+	require.NoError(t, err)
+	defer func() { _ = web.Stop(context.Background()) }()
+	limits := gather.Limits{Time: 700 * time.Millisecond, Size: 4 << 20, Redirects: 5, Tries: 2, Wait: 5 * time.Millisecond}
+	b := newBench(t, gather.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient}, gather.NewFetcher(limits, gather.Guard{Simulated: web.Address()}.Dial))
+	g, results := b.gather(t, "the fault site")
+	assert.Equal(t, store.Done, g.State)
+	want := map[string]string{"/hang": "timed-out", "/drip": "timed-out", "/loop": "redirect-loop", "/refused": "refused", "/missing": "missing", "/busy": "busy", "/huge": "too-large",
+		"/robots/page": "robots", "/pdf": "not-a-page", "/inside": "not-allowed", "/page": "unreachable"}
+	aside := map[string]string{"/script-only": "Not the content: it needs JavaScript to be shown", "/copy": "Nearly the same text as rank 1"}
+	for _, r := range results {
+		u, err := url.Parse(r.URL)
+		require.NoError(t, err)
+		if code, fails := want[u.Path]; fails {
+			assert.Equal(t, store.Failed, r.State, r.URL)
+			assert.Equal(t, code, r.FailureCode, "%s: %s", r.URL, r.Failure)
+			continue
+		}
+		require.Equal(t, store.Read, r.State, "%s: %s", r.URL, r.Failure)
+		assert.Equal(t, aside[u.Path], r.Reason, r.URL)
+		if u.Path == "/charset" {
+			readings, err := b.scope.Readings(t.Context(), []int64{*r.ReadingID})
+			require.NoError(t, err)
+			assert.Contains(t, readings[*r.ReadingID].Text(), "Größe")
+		}
 	}
 }

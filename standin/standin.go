@@ -4,7 +4,9 @@
 package standin
 
 import (
+	"bytes"
 	"context"
+	"crypto/sha256"
 	"embed"
 	"encoding/json"
 	"fmt"
@@ -40,6 +42,7 @@ type Web struct {
 	// it, always the same, so that pages arrive one by one as on a real web.
 	Delay time.Duration
 
+	faults faults
 	pages  []page
 	server *http.Server
 	addr   string
@@ -110,6 +113,10 @@ func (w *Web) ServeHTTP(rw http.ResponseWriter, r *http.Request) {
 
 // serveSite answers with a page of a simulated site.
 func (w *Web) serveSite(rw http.ResponseWriter, r *http.Request, host string) {
+	if host == FaultHost {
+		w.faults.ServeHTTP(rw, r)
+		return
+	}
 	if w.Delay > 0 && r.URL.Path != "/robots.txt" {
 		h := fnv.New32a()
 		_, _ = h.Write([]byte(host + r.URL.Path))
@@ -122,8 +129,10 @@ func (w *Web) serveSite(rw http.ResponseWriter, r *http.Request, host string) {
 	name := path.Join("sites", host, path.Clean("/"+r.URL.Path))
 	for _, candidate := range []string{name + ".html", path.Join(name, "index.html"), name} {
 		if b, err := files.ReadFile(candidate); err == nil {
+			h := sha256.Sum256(b)
 			rw.Header().Set("Content-Type", "text/html; charset=utf-8")
-			_, _ = rw.Write(b)
+			rw.Header().Set("ETag", fmt.Sprintf(`"%x"`, h[:8]))
+			http.ServeContent(rw, r, "", time.Time{}, bytes.NewReader(b)) // answers If-None-Match
 			return
 		}
 	}

@@ -121,3 +121,39 @@ func TestEveryPageIsReadAsItsAuthorWroteIt(t *testing.T) {
 		}
 	}
 }
+
+// Three keywords of the scenario, twelve to fifteen pages each, that share
+// results as neighbouring keywords do.
+func TestTheScenariosKeywords(t *testing.T) {
+	w, f := start(t)
+	found := map[string]map[string]bool{}
+	for _, keyword := range []string{"winter bike commuting", "studded bike tyres", "storing a bike over winter"} {
+		res := search(t, w, keyword, 100)
+		assert.GreaterOrEqual(t, len(res.Items), 12, keyword)
+		assert.LessOrEqual(t, len(res.Items), 15, keyword)
+		assert.NotEmpty(t, res.Asked, keyword)
+		found[keyword] = map[string]bool{}
+		for _, it := range res.Items {
+			found[keyword][it.URL] = true
+			page, err := f.Fetch(t.Context(), it.URL)
+			if strings.Contains(it.URL, "saltmarshbikes") {
+				continue
+			}
+			require.NoError(t, err, it.URL)
+			r, err := reading.Read(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
+			require.NoError(t, err, it.URL)
+			assert.Empty(t, r.Barrier, it.URL)
+			assert.NotContains(t, r.Text(), "cookies", it.URL)
+		}
+	}
+	shared := func(a, b string) (n int) {
+		for u := range found[a] {
+			if found[b][u] {
+				n++
+			}
+		}
+		return n
+	}
+	assert.GreaterOrEqual(t, shared("winter bike commuting", "studded bike tyres"), 4)
+	assert.GreaterOrEqual(t, shared("winter bike commuting", "storing a bike over winter"), 3)
+}
