@@ -77,6 +77,20 @@ const (
 	InternalReason Code = "internal"
 )
 
+// Seen is what is remembered of an earlier fetch of the same page, so that the
+// site need not send it again (RFC 9110, section 13).
+type Seen struct {
+	ETag         string
+	LastModified string
+}
+
+// SeenIn reads what a site said to ask by next time.
+func SeenIn(h http.Header) Seen { return Seen{h.Get("ETag"), h.Get("Last-Modified")} }
+
+// NotModified tells that the page is as it was when it was seen before; its
+// body is empty then.
+func (p *Page) NotModified() bool { return p.Status == http.StatusNotModified }
+
 // Failure says why a page could not be had, in words for a person.
 type Failure struct {
 	Code   Code
@@ -172,6 +186,11 @@ var errTooManyRedirects = errors.New("the page redirects without end")
 
 // Fetch gets one page. An error is a *Failure, or ctx's own.
 func (f *Fetcher) Fetch(ctx context.Context, address string) (*Page, error) {
+	return f.FetchAgain(ctx, address, Seen{})
+}
+
+// FetchAgain gets a page that may have been seen before; see Page.NotModified.
+func (f *Fetcher) FetchAgain(ctx context.Context, address string, seen Seen) (*Page, error) {
 	u, err := url.Parse(address)
 	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
 		return nil, &Failure{BadAddress, "This is not the address of a web page.", err}
@@ -183,7 +202,7 @@ func (f *Fetcher) Fetch(ctx context.Context, address string) (*Page, error) {
 	defer func() { h.last = time.Now(); <-h.token }()
 	limited, cancel := context.WithTimeout(ctx, f.limits.Time)
 	defer cancel()
-	page, err := f.politely(limited, h, u)
+	page, err := f.politely(limited, h, u, seen)
 	if err != nil {
 		if ctx.Err() != nil {
 			return nil, ctx.Err()
@@ -211,7 +230,7 @@ func (f *Fetcher) turn(ctx context.Context, name string) (*host, error) {
 }
 
 // politely asks robots.txt first and keeps the delay between requests.
-func (f *Fetcher) politely(ctx context.Context, h *host, u *url.URL) (*Page, error) {
+func (f *Fetcher) politely(ctx context.Context, h *host, u *url.URL, seen Seen) (*Page, error) {
 	if failure := f.allowed(ctx, h, u); failure != nil {
 		return nil, failure
 	}
@@ -222,10 +241,10 @@ func (f *Fetcher) politely(ctx context.Context, h *host, u *url.URL) (*Page, err
 			return nil, ctx.Err()
 		}
 	}
-	return f.get(ctx, u.String())
+	return f.get(ctx, u.String(), seen)
 }
 
-func (f *Fetcher) get(ctx context.Context, address string) (*Page, error) {
+func (f *Fetcher) get(ctx context.Context, address string, seen Seen) (*Page, error) {
 	req, err := retryablehttp.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
 		return nil, err
@@ -233,11 +252,20 @@ func (f *Fetcher) get(ctx context.Context, address string) (*Page, error) {
 	req.Header.Set("User-Agent", UserAgent)
 	req.Header.Set("Accept-Encoding", "br, gzip")
 	req.Header.Set("Accept", "text/html,application/xhtml+xml;q=0.9,*/*;q=0.1")
+	if seen.ETag != "" {
+		req.Header.Set("If-None-Match", seen.ETag)
+	}
+	if seen.LastModified != "" {
+		req.Header.Set("If-Modified-Since", seen.LastModified)
+	}
 	resp, err := f.client.Do(req)
 	if err != nil {
 		return nil, err
 	}
 	defer resp.Body.Close()
+	if resp.StatusCode == http.StatusNotModified && seen != (Seen{}) {
+		return &Page{URL: address, FinalURL: resp.Request.URL.String(), Status: resp.StatusCode, Header: resp.Header.Clone(), At: time.Now().UTC()}, nil
+	}
 	if failure := statusFailure(resp); failure != nil {
 		return nil, failure
 	}

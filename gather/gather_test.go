@@ -313,3 +313,21 @@ func TestGuard(t *testing.T) {
 	var addr *net.AddrError
 	assert.ErrorAs(t, err, &addr)
 }
+
+func TestAPageSeenBeforeIsNotSentAgain(t *testing.T) {
+	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		w.Header().Set("ETag", `"v1"`)
+		http.ServeContent(w, r, "x.html", time.Time{}, strings.NewReader("<h1>Page</h1>"))
+	}))
+	defer srv.Close()
+	f := NewFetcher(Limits{Time: 5 * time.Second, Size: 1 << 20}, Guard{AllowPrivate: true}.Dial)
+	first, err := f.Fetch(t.Context(), srv.URL)
+	require.NoError(t, err)
+	assert.False(t, first.NotModified())
+	again, err := f.FetchAgain(t.Context(), srv.URL, SeenIn(first.Header))
+	require.NoError(t, err)
+	assert.True(t, again.NotModified())
+	changed, err := f.FetchAgain(t.Context(), srv.URL, Seen{ETag: `"v0"`})
+	require.NoError(t, err)
+	assert.Equal(t, "<h1>Page</h1>", string(changed.Body))
+}

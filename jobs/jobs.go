@@ -12,6 +12,7 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
+	"net/http"
 	"slices"
 	"strings"
 
@@ -168,13 +169,24 @@ func (f *fetcher) one(ctx context.Context, study store.Study, r store.Result) er
 	if err := f.store.BeginFetch(ctx, r); err != nil {
 		return err
 	}
-	page, err := f.fetcher.Fetch(ctx, r.URL)
+	// Without an earlier capture the page is simply fetched.
+	earlier, earlierReading, missing := f.store.Earlier(ctx, r, reading.Engine)
+	var seen gather.Seen
+	if missing == nil {
+		seen = gather.SeenIn(http.Header(earlier.Headers.Data()))
+	} else if !errors.Is(missing, store.ErrNotFound) {
+		return missing
+	}
+	page, err := f.fetcher.FetchAgain(ctx, r.URL, seen)
 	var failure *gather.Failure
 	switch {
 	case errors.As(err, &failure):
 		return f.failed(ctx, r, failure)
 	case err != nil:
 		return err
+	case page.NotModified():
+		ended, err := f.store.KeepEarlier(ctx, r, earlier, earlierReading, ProposeSetAside(earlierReading.Document.Data(), study.Language))
+		return f.afterPage(ctx, r, ended, err)
 	}
 	doc, err := ReadPage(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
 	if errors.As(err, &failure) {
@@ -185,6 +197,11 @@ func (f *fetcher) one(ctx context.Context, study store.Study, r store.Result) er
 		return err
 	}
 	ended, err := f.store.KeepPage(ctx, r, c, doc, ProposeSetAside(doc, study.Language))
+	return f.afterPage(ctx, r, ended, err)
+}
+
+// afterPage looks for near-duplicates once the last page is in.
+func (f *fetcher) afterPage(ctx context.Context, r store.Result, ended bool, err error) error {
 	if err != nil || !ended {
 		return err
 	}
@@ -193,10 +210,7 @@ func (f *fetcher) one(ctx context.Context, study store.Study, r store.Result) er
 
 func (f *fetcher) failed(ctx context.Context, r store.Result, why *gather.Failure) error {
 	ended, err := f.store.FailPage(ctx, r, string(why.Code), why.Reason)
-	if err != nil || !ended {
-		return err
-	}
-	return f.proposeDuplicates(ctx, r)
+	return f.afterPage(ctx, r, ended, err)
 }
 
 // proposeDuplicates sets aside what says the same as a page that ranks better.

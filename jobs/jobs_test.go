@@ -102,6 +102,27 @@ func TestAWholeGathering(t *testing.T) {
 	readings, err := b.scope.Readings(t.Context(), []int64{*results[0].ReadingID})
 	require.NoError(t, err)
 	assert.Equal(t, "Winter bike commuting: the complete guide | Northlane", readings[*results[0].ReadingID].Title)
+
+	// Gathered again, pages that have not changed are not sent or read again.
+	require.NoError(t, b.scope.InTx(t.Context(), func(tx store.Scope, sqlTx *sql.Tx) error {
+		g2, err := tx.StartGathering(t.Context(), g.StudyID)
+		if err != nil {
+			return err
+		}
+		return b.queue.Search(t.Context(), sqlTx, g2.ID)
+	}))
+	require.Eventually(t, func() bool {
+		g2, err := b.scope.LatestGathering(t.Context(), g.StudyID)
+		return err == nil && g2.ID != g.ID && g2.State == store.Done
+	}, 30*time.Second, 10*time.Millisecond)
+	g2, err := b.scope.LatestGathering(t.Context(), g.StudyID)
+	require.NoError(t, err)
+	again, err := b.scope.Results(t.Context(), g2.ID)
+	require.NoError(t, err)
+	for i, r := range again {
+		assert.Equal(t, results[i].CaptureID, r.CaptureID, r.URL)
+		assert.Equal(t, results[i].Kept, r.Kept, r.URL)
+	}
 }
 
 // provider answers with what a test wants.

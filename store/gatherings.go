@@ -255,17 +255,52 @@ func (s *Store) KeepPage(ctx context.Context, r Result, c *Capture, doc *reading
 		if err := tx.Create(rd).Error; err != nil {
 			return err
 		}
-		set := map[string]any{"state": Read, "failure": "", "failure_code": "", "capture_id": c.ID, "reading_id": rd.ID}
-		if !now.Decided && !now.Own {
-			set["kept"], set["reason"] = setAside == "", setAside
-		}
-		if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(set).Error; err != nil {
+		if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(readAs(now, c.ID, rd.ID, setAside)).Error; err != nil {
 			return err
 		}
 		ended, err = s.finishIfDone(ctx, tx, r)
 		return err
 	})
 	return ended, err
+}
+
+// Earlier is the newest capture of an address in the same study that a page
+// may still be like, with its reading by the given engine; ErrNotFound if there
+// is none. Captures that were handed in are not asked for again by their headers.
+func (s *Store) Earlier(ctx context.Context, r Result, engine int) (Capture, Reading, error) {
+	var c Capture
+	err := s.db.WithContext(ctx).Omit("body").Where("study_id = ? and url = ? and status = 200", r.StudyID, r.URL).Order("id desc").Take(&c).Error
+	if err != nil {
+		return c, Reading{}, found(err)
+	}
+	var rd Reading
+	return c, rd, found(s.db.WithContext(ctx).Where("capture_id = ? and engine = ?", c.ID, engine).Take(&rd).Error)
+}
+
+// KeepEarlier records that a page is as it was in an earlier capture.
+func (s *Store) KeepEarlier(ctx context.Context, r Result, c Capture, rd Reading, setAside string) (ended bool, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		now, done, err := (&Store{db: tx, sql: s.sql}).lockResult(ctx, r.ID)
+		if err != nil || done {
+			return err
+		}
+		if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(readAs(now, c.ID, rd.ID, setAside)).Error; err != nil {
+			return err
+		}
+		ended, err = s.finishIfDone(ctx, tx, r)
+		return err
+	})
+	return ended, err
+}
+
+// readAs is what a result becomes when its page has been read. A person's
+// decision about it stays.
+func readAs(r Result, capture, reading int64, setAside string) map[string]any {
+	set := map[string]any{"state": Read, "failure": "", "failure_code": "", "capture_id": capture, "reading_id": reading}
+	if !r.Decided && !r.Own {
+		set["kept"], set["reason"] = setAside == "", setAside
+	}
+	return set
 }
 
 // FailPage records why a page could not be had, and tells whether that was the

@@ -28,11 +28,7 @@ func (s Scope) HandIn(ctx context.Context, study, result int64, c *Capture, doc 
 		if err := tx.Create(rd).Error; err != nil {
 			return err
 		}
-		set := map[string]any{"state": Read, "failure": "", "failure_code": "", "capture_id": c.ID, "reading_id": rd.ID}
-		if !r.Decided && !r.Own {
-			set["kept"], set["reason"] = setAside == "", setAside
-		}
-		if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(set).Error; err != nil {
+		if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(readAs(r, c.ID, rd.ID, setAside)).Error; err != nil {
 			return err
 		}
 		_, err = s.store.finishIfDone(ctx, tx, r)
