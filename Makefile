@@ -18,8 +18,8 @@ build: deps assets
 test: deps-test assets lint
 	go run ./localpg/withpg go test -count=1 ./...
 
-bench: assets
-	go test -run '^$$' -bench . -benchmem ./core/...
+bench: deps assets
+	go run ./localpg/withpg go test -run '^$$' -bench . -benchmem ./core/... ./jobs ./web
 
 lint:
 	@files=$$(gofmt -l $$(git ls-files '*.go')); if [ -n "$$files" ]; then echo "gofmt would change: $$files"; exit 1; fi

@@ -4,13 +4,20 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"fmt"
 	"net/http"
+	"net/http/httptest"
 	"net/url"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
 	"testing"
 	"time"
 
 	"corpulan/gather"
 	"corpulan/jobs"
+	"corpulan/localpg"
 	"corpulan/standin"
 	"corpulan/store"
 	"corpulan/store/storetest"
@@ -28,9 +35,14 @@ type bench struct {
 	scope store.Scope
 }
 
-func newBench(t *testing.T, provider gather.Provider, fetcher *gather.Fetcher) bench {
+func newBench(t testing.TB, provider gather.Provider, fetcher *gather.Fetcher) bench {
 	t.Helper()
 	st, url := storetest.Open(t)
+	return benchOn(t, st, url, provider, fetcher)
+}
+
+func benchOn(t testing.TB, st *store.Store, url string, provider gather.Provider, fetcher *gather.Fetcher) bench {
+	t.Helper()
 	queue, err := jobs.NewQueue(st)
 	require.NoError(t, err)
 	p, err := st.EnsurePublication(t.Context(), "Quillfen Cycles", "")
@@ -46,9 +58,15 @@ func newBench(t *testing.T, provider gather.Provider, fetcher *gather.Fetcher) b
 }
 
 // gather runs a gathering and waits for its end.
-func (b bench) gather(t *testing.T, keyword string) (store.Gathering, []store.Result) {
+func (b bench) gather(t testing.TB, keyword string) (store.Gathering, []store.Result) {
 	t.Helper()
-	study := store.Study{Keyword: keyword, Language: "en", Country: "gb", Depth: 20}
+	study := b.begin(t, keyword)
+	return b.ended(t, study.ID)
+}
+
+func (b bench) begin(t testing.TB, keyword string) store.Study {
+	t.Helper()
+	study := store.Study{Keyword: keyword, Language: "en", Country: "gb", Depth: 100}
 	require.NoError(t, b.scope.InTx(t.Context(), func(tx store.Scope, sqlTx *sql.Tx) error {
 		g, err := tx.CreateStudy(t.Context(), &study)
 		if err != nil {
@@ -56,12 +74,17 @@ func (b bench) gather(t *testing.T, keyword string) (store.Gathering, []store.Re
 		}
 		return b.queue.Search(t.Context(), sqlTx, g.ID)
 	}))
+	return study
+}
+
+func (b bench) ended(t testing.TB, study int64) (store.Gathering, []store.Result) {
+	t.Helper()
 	var g store.Gathering
 	require.Eventually(t, func() bool {
 		var err error
-		g, err = b.scope.LatestGathering(t.Context(), study.ID)
+		g, err = b.scope.LatestGathering(t.Context(), study)
 		return err == nil && (g.State == store.Done || g.State == store.Failed)
-	}, 30*time.Second, 10*time.Millisecond)
+	}, 60*time.Second, 5*time.Millisecond)
 	results, err := b.scope.Results(t.Context(), g.ID)
 	require.NoError(t, err)
 	return g, results
@@ -189,5 +212,91 @@ func TestTheFaultSite(t *testing.T) {
 			require.NoError(t, err)
 			assert.Contains(t, readings[*r.ReadingID].Text(), "Größe")
 		}
+	}
+}
+
+// The database is stopped and started again in mid-gathering: nothing is lost.
+func TestTheDatabaseGoesAwayForAWhile(t *testing.T) {
+	dir, err := os.MkdirTemp("", "corpulan-away-")
+	require.NoError(t, err)
+	defer os.RemoveAll(dir)
+	require.NoError(t, os.Chmod(dir, 0o755))
+	cluster, err := localpg.Start(t.Context(), filepath.Join(dir, "data"), "fsync=off")
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = cluster.Stop() })
+	address, err := cluster.EnsureDatabase(t.Context(), "corpulan")
+	require.NoError(t, err)
+	require.NoError(t, store.Migrate(t.Context(), address))
+	st, err := store.Open(t.Context(), address)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = st.Close() })
+	web, err := standin.Start(1500 * time.Millisecond)
+	require.NoError(t, err)
+	defer func() { _ = web.Stop(context.Background()) }()
+	b := benchOn(t, st, address, gather.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient},
+		gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: web.Address()}.Dial))
+	study := b.begin(t, "winter bike commuting")
+	require.Eventually(t, func() bool {
+		g, err := b.scope.LatestGathering(t.Context(), study.ID)
+		if err != nil || g.State != store.Fetching {
+			return false
+		}
+		results, err := b.scope.Results(t.Context(), g.ID)
+		return err == nil && slices.ContainsFunc(results, func(r store.Result) bool { return r.State == store.Read })
+	}, 30*time.Second, 5*time.Millisecond)
+	require.NoError(t, cluster.Restart(t.Context(), 2*time.Second))
+	g, results := b.ended(t, study.ID)
+	assert.Equal(t, store.Done, g.State)
+	read := 0
+	for _, r := range results {
+		if r.State == store.Read {
+			read++
+		}
+	}
+	assert.Equal(t, 14, read)
+	captures := 0
+	require.NoError(t, st.SQL().QueryRowContext(t.Context(), "select count(*) from captures").Scan(&captures))
+	assert.Equal(t, 14, captures, "each page once")
+}
+
+// slowWeb gives each page after a delay, on a number of hosts of the simulated web.
+func slowWeb(b testing.TB, delay time.Duration, pages, hosts int) (gather.Provider, *gather.Fetcher) {
+	article, err := os.ReadFile("../standin/sites/northlane.example/guides/winter-bike-commuting.html")
+	require.NoError(b, err)
+	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.URL.Path == "/robots.txt" {
+			http.NotFound(w, r)
+			return
+		}
+		time.Sleep(delay)
+		w.Header().Set("Content-Type", "text/html")
+		_, _ = fmt.Fprintf(w, "%s<p>%s</p>", article, r.URL.Path)
+	}))
+	b.Cleanup(srv.Close)
+	var res gather.Results
+	for i := range pages {
+		res.Items = append(res.Items, gather.Item{Rank: i + 1, URL: fmt.Sprintf("http://h%d.example/p%d", i%hosts, i)})
+	}
+	return provider(func() (*gather.Results, error) { return &res, nil }),
+		gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: strings.TrimPrefix(srv.URL, "http://")}.Dial)
+}
+
+// BenchmarkGather20 gathers 20 pages that take 200 ms each, on 12 hosts; the
+// budget is 2 s. Of it 700 ms are the two turns of a host with its delay.
+func BenchmarkGather20(b *testing.B) {
+	p, f := slowWeb(b, 200*time.Millisecond, 20, 12)
+	bench := newBench(b, p, f)
+	for b.Loop() {
+		bench.gather(b, "winter")
+	}
+}
+
+// BenchmarkGather100 gathers 100 pages that take 200 ms each, on 60 hosts; the
+// budget is 10 s.
+func BenchmarkGather100(b *testing.B) {
+	p, f := slowWeb(b, 200*time.Millisecond, 100, 60)
+	bench := newBench(b, p, f)
+	for b.Loop() {
+		bench.gather(b, "winter")
 	}
 }

@@ -90,6 +90,20 @@ func (c *Cluster) Stop() error {
 	}
 }
 
+// Restart stops the server and starts it again at the same address, after a
+// pause in which it is away.
+func (c *Cluster) Restart(ctx context.Context, away time.Duration) error {
+	if err := c.Stop(); err != nil {
+		return err
+	}
+	select {
+	case <-time.After(away):
+	case <-ctx.Done():
+		return ctx.Err()
+	}
+	return c.launchOnce(ctx)
+}
+
 // findTools looks for the folder with initdb and postgres: where Debian puts
 // them, the newest version first, then on PATH.
 func findTools() (string, error) {

@@ -10,6 +10,8 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"net/url"
+	"os"
+	"path/filepath"
 	"regexp"
 	"strings"
 	"testing"
@@ -36,7 +38,7 @@ type site struct {
 	study store.Study
 }
 
-func newSite(t *testing.T) *site {
+func newSite(t testing.TB) *site {
 	t.Helper()
 	st, _ := storetest.Open(t)
 	queue, err := jobs.NewQueue(st)
@@ -562,4 +564,58 @@ func TestManyPagesAtOnceAndProposals(t *testing.T) {
 	assert.NotContains(t, text, "too late", "a person's choice stays")
 	code, _, _ = s.post(t, s.path("/kept"), true, "id", "1,x", "kept", "false")
 	assert.Equal(t, http.StatusNotFound, code)
+}
+
+// BenchmarkCuration100 is one kept/set-aside click in a study of 100 pages, from
+// the request to the rendered list; the budget is 100 ms.
+func BenchmarkCuration100(b *testing.B) {
+	s := hundred(b)
+	results, err := s.scope.Results(b.Context(), 1)
+	require.NoError(b, err)
+	click := func(kept string) {
+		req, err := http.NewRequestWithContext(b.Context(), http.MethodPost, s.URL+s.path("/results/%d/kept", results[50].ID), strings.NewReader("kept="+kept))
+		require.NoError(b, err)
+		req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+		req.Header.Set("HX-Request", "true")
+		resp, err := s.Client().Do(req)
+		require.NoError(b, err)
+		_, err = io.Copy(io.Discard, resp.Body)
+		require.NoError(b, err)
+		resp.Body.Close()
+		require.Equal(b, http.StatusOK, resp.StatusCode)
+	}
+	click("true") // pages are prepared once
+	n := 0
+	for b.Loop() {
+		n++
+		click(fmt.Sprint(n%2 == 0))
+	}
+}
+
+// hundred is a site with a study of 100 pages, no two alike.
+func hundred(b testing.TB) *site {
+	s := newSite(b)
+	s.study = store.Study{Keyword: "winter bike commuting", Language: "en", Country: "gb", Depth: 100}
+	g, err := s.scope.CreateStudy(b.Context(), &s.study)
+	require.NoError(b, err)
+	articles, err := filepath.Glob("../standin/sites/*/*/*.html")
+	require.NoError(b, err)
+	var results []store.Result
+	for i := range 100 {
+		results = append(results, store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: i + 1,
+			URL: fmt.Sprintf("http://s%d.example/p", i), Host: fmt.Sprintf("s%d.example", i), Title: fmt.Sprintf("Page %d", i), State: store.Waiting, Kept: true})
+	}
+	require.NoError(b, s.store.Found(b.Context(), *g, results, nil, nil, nil))
+	results, err = s.scope.Results(b.Context(), g.ID)
+	require.NoError(b, err)
+	for i, r := range results {
+		article, err := os.ReadFile(articles[i%len(articles)])
+		require.NoError(b, err)
+		doc, err := reading.Read(reading.Page{URL: r.URL, Body: append(article, []byte(fmt.Sprintf("<p>%d</p>", i))...)})
+		require.NoError(b, err)
+		_, err = s.store.KeepPage(b.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
+			Headers: datatypes.NewJSONType(map[string][]string{})}, doc, "")
+		require.NoError(b, err)
+	}
+	return s
 }
