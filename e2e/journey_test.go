@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 
@@ -128,6 +129,62 @@ func TestFromAKeywordToABrief(t *testing.T) {
 	b.keys(kb.Escape, "?")
 	b.until(`document.querySelector("#keys.show") !== null`)
 	b.clean()
+}
+
+// The other ways in, each in the browser: pasted addresses, a file of ranks, a
+// saved results page, saved pages dropped at once, and the bookmarklet's window.
+func TestWaysIn(t *testing.T) {
+	b := open(t, program(t))
+	dir := t.TempDir()
+	file := func(name, content string) string {
+		path := filepath.Join(dir, name)
+		require.NoError(t, os.WriteFile(path, []byte(content), 0o600))
+		return path
+	}
+	begin := func(fill func()) {
+		b.visit("/")
+		b.do(chromedp.SendKeys(chromedp.CSS("#keyword"), "winter tyres"))
+		js[any](b, `document.querySelector(".bring").open = true; 0`)
+		fill()
+		b.do(chromedp.Click(chromedp.CSS(".begin button")))
+	}
+	choose := func(selector string, paths ...string) { b.do(chromedp.SetUploadFiles(chromedp.CSS(selector), paths)) }
+	begin(func() {
+		b.do(chromedp.SendKeys(chromedp.CSS(".bring textarea"), "http://tyrelab.example/tests/studded-against-winter-tyres\nhttp://icegripfaq.example/faq"))
+	})
+	b.untilText("All 2 pages answered; 2 kept.")
+	begin(func() {
+		choose(".bring [name=results]", file("ranks.csv", "Pos;Landing page;Titel\n2;http://icegripfaq.example/faq;Second\n1;http://rollingnorth.example/how-to/fit-studded-tyres;First\n"))
+	})
+	b.untilText("All 2 pages answered; 2 kept.")
+	assert.Contains(t, js[string](b, `document.querySelector(".ranked tbody tr").innerText`), "First")
+	begin(func() { choose(".bring [name=results]", file("odd.csv", "keyword;volume\nwinter;10\n")) })
+	b.untilText("Choose the column, and the file once more.")
+	assert.Equal(t, "winter tyres", js[string](b, `document.getElementById("keyword").value`))
+	page := ""
+	for _, path := range []string{"carbidepost.example/studded-bike-tyres-guide", "icegripfaq.example/faq", "faults.example/refused", "faults.example/missing"} {
+		page += fmt.Sprintf(`<li class="hit"><h3><a href="http://%s">A result of it</a></h3><p>Says this and that.</p></li>`, path)
+	}
+	begin(func() {
+		choose(".bring [name=results]", file("results.html", `<base href="https://engine.example/"><ol>`+page+`</ol><div>How long do tyres last?</div>`))
+	})
+	b.untilText("All 4 pages answered, 2 failed; 2 kept.")
+	b.untilText("How long do tyres last?")
+	article := "<h1>Saved</h1><p>" + strings.Repeat("The studs of the tyre were sharp, and the ice of the lane was grey and thick. ", 20)
+	choose(".add [name=file]", file("one.html", `<link rel="canonical" href="http://faults.example/refused">`+article),
+		file("two.mhtml", "MIME-Version: 1.0\r\nContent-Type: multipart/related; boundary=b\r\n\r\n--b\r\nContent-Type: text/html\r\nContent-Location: http://faults.example/missing\r\n\r\n"+article+"\r\n--b--\r\n"))
+	b.do(chromedp.Click(chromedp.CSS(".add [data-drop] button")))
+	b.untilText("2 pages taken in.")
+	b.untilText("3 kept.") // the second says the same as the first, to the letter
+	at := js[string](b, "location.pathname")
+	b.visit(strings.Replace(at, "gather", "receive", 1))
+	b.untilText("Waiting for the page you came from.")
+	js[any](b, fmt.Sprintf(`window.postMessage({url: "https://members.example/only", html: %q}, "*"); 0`, article+"<p>Seen by members alone."))
+	b.untilText("https://members.example/only")
+	b.do(chromedp.Click(chromedp.CSS("[data-receive] button")))
+	b.untilText("members.example/only")
+	b.until(`location.pathname.endsWith("/gather")`)
+	b.clean("422 (Unprocessable Entity)") // the file whose column had to be asked for
 }
 
 // axe-core finds nothing wrong on any main view, on light and dark paper

@@ -205,7 +205,7 @@ func (f *fetcher) afterPage(ctx context.Context, r store.Result, ended bool, err
 	if err != nil || !ended {
 		return err
 	}
-	return f.proposeDuplicates(ctx, r)
+	return ProposeDuplicates(ctx, f.store, r.GatheringID)
 }
 
 func (f *fetcher) failed(ctx context.Context, r store.Result, why *gather.Failure) error {
@@ -213,10 +213,10 @@ func (f *fetcher) failed(ctx context.Context, r store.Result, why *gather.Failur
 	return f.afterPage(ctx, r, ended, err)
 }
 
-// proposeDuplicates sets aside what says the same as a page that ranks better.
+// ProposeDuplicates sets aside what says the same as a page that ranks better.
 // It runs once all pages are in, so that no two of them can miss each other.
-func (f *fetcher) proposeDuplicates(ctx context.Context, last store.Result) error {
-	pages, err := f.store.Sketches(ctx, last.GatheringID)
+func ProposeDuplicates(ctx context.Context, st *store.Store, gathering int64) error {
+	pages, err := st.Sketches(ctx, gathering)
 	if err != nil {
 		return err
 	}
@@ -225,7 +225,7 @@ func (f *fetcher) proposeDuplicates(ctx context.Context, last store.Result) erro
 			if reading.Resemblance(p.Sketch, better.Sketch) < reading.NearDuplicate {
 				continue
 			}
-			if err := f.store.ProposeAside(ctx, p.ID, fmt.Sprintf("Nearly the same text as rank %d", better.Rank)); err != nil {
+			if err := st.ProposeAside(ctx, p.ID, fmt.Sprintf("Nearly the same text as rank %d", better.Rank)); err != nil {
 				return err
 			}
 			break

@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"html/template"
 	"net/http"
 	"strconv"
 	"strings"
@@ -28,6 +29,7 @@ type gatherBody struct {
 	Proposed  int // set aside by proposal, not yet decided
 	Running   bool
 	Words     evidence.Measure
+	Bookmark  template.URL // the bookmarklet of this study
 }
 
 type gatherRow struct {
@@ -56,7 +58,7 @@ func (s *Server) gatherBody(c *gin.Context) (gatherBody, error) {
 	if err != nil {
 		return gatherBody{}, err
 	}
-	b := gatherBody{Study: study, Gathering: an.Gathering, Words: an.Evidence.Measures.Words,
+	b := gatherBody{Bookmark: bookmarklet("http://"+c.Request.Host, study.ID), Study: study, Gathering: an.Gathering, Words: an.Evidence.Measures.Words,
 		Running: an.Gathering.State == store.Searching || an.Gathering.State == store.Fetching}
 	for _, r := range an.Results {
 		row := gatherRow{Result: r}

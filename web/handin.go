@@ -6,6 +6,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"html/template"
 	"io"
 	"mime/multipart"
 	"net/http"
@@ -70,6 +71,12 @@ func (s *Server) handIn(c *gin.Context) {
 			problems = append(problems, problem)
 		default:
 			taken++
+		}
+	}
+	if taken > 0 {
+		if err := jobs.ProposeDuplicates(c.Request.Context(), s.store, gathering.ID); err != nil {
+			s.fail(c, err)
+			return
 		}
 	}
 	s.afterHandIn(c, taken, problems)
@@ -145,6 +152,11 @@ func (s *Server) takePage(c *gin.Context, study store.Study, results []store.Res
 	if target == nil {
 		target = match(results, p.URL, doc.Canonical)
 	}
+	if target == nil && c.PostForm("add") == "true" && p.URL != "" {
+		if target, err = s.addHanded(c, study, p.URL); err != nil {
+			return "", err
+		}
+	}
 	if target == nil {
 		where := p.URL
 		if where == "" {
@@ -165,6 +177,30 @@ func (s *Server) takePage(c *gin.Context, study store.Study, results []store.Res
 	return "", s.scope().HandIn(c.Request.Context(), study.ID, target.ID, capture, doc, jobs.ProposeSetAside(doc, study.Language))
 }
 
+// addHanded puts a page that was handed in with its address to the list's end;
+// nil if the address cannot be one.
+func (s *Server) addHanded(c *gin.Context, study store.Study, address string) (*store.Result, error) {
+	addresses, problems := gather.ParseAddresses(address)
+	if len(problems) > 0 || len(addresses) != 1 {
+		return nil, nil
+	}
+	added, err := s.scope().AddPages(c.Request.Context(), study.ID, addresses, jobs.HostOf, false)
+	if err != nil || len(added) != 1 {
+		return nil, err
+	}
+	return &added[0], nil
+}
+
+// receive is the window to which the bookmarklet sends a page.
+func (s *Server) receive(c *gin.Context) {
+	s.views.page(c, http.StatusOK, "receive", s.inStudy(c, "gather", studyOf(c)))
+}
+
+// bookmarklet is the code that sends the page being looked at to receive.
+func bookmarklet(origin string, study int64) template.URL {
+	return template.URL(fmt.Sprintf(`javascript:(()=>{const o='%s',w=open(o+'/studies/%d/receive');addEventListener('message',e=>{if(e.source===w&&e.data==='corpulan ready')w.postMessage({url:location.href,html:document.documentElement.outerHTML},o)})})()`, origin, study))
+}
+
 func match(results []store.Result, urls ...string) *store.Result {
 	for _, u := range urls {
 		for i := range results {
@@ -182,18 +218,22 @@ func (s *Server) afterHandIn(c *gin.Context, taken int, problems []string) {
 	if len(problems) > 0 {
 		text = strings.Join(append([]string{text}, problems...), " ")
 	}
+	status := http.StatusOK
+	if taken == 0 {
+		status = http.StatusUnprocessableEntity
+	}
 	if !fromHTMX(c) {
-		back(c, fmt.Sprintf("/studies/%d/gather", studyOf(c).ID))
+		if len(problems) > 0 {
+			s.say(c, status, text)
+			return
+		}
+		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/studies/%d/gather", studyOf(c).ID))
 		return
 	}
 	body, err := s.gatherBody(c)
 	if err != nil {
 		s.fail(c, err)
 		return
-	}
-	status := http.StatusOK
-	if taken == 0 {
-		status = http.StatusUnprocessableEntity
 	}
 	s.views.fragment(c, status, "gather-changed", gatherChanged{body, notice{Text: text, Bad: len(problems) > 0}})
 }
@@ -206,6 +246,11 @@ type gatherChanged struct {
 
 // say answers with a message alone, which leaves all that was typed in place.
 func (s *Server) say(c *gin.Context, status int, text string) {
+	if !fromHTMX(c) { // a plain form: a page says it, and the browser's way back keeps what was typed
+		s.views.page(c, status, "error", s.inStudy(c, "gather", failure{Status: status, What: text, Safe: "All that was there before is as it was.",
+			Do: "Go back to mend it.", Link: fmt.Sprintf("/studies/%d/gather", studyOf(c).ID), Text: "To the list"}))
+		return
+	}
 	c.Header("HX-Retarget", "#notices")
 	c.Header("HX-Reswap", "innerHTML")
 	s.views.fragment(c, status, "notice", notice{Text: text, Bad: true})

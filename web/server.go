@@ -79,6 +79,7 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/hand-in", s.handIn)
 	st.POST("/pages", s.addPages)
 	st.GET("/captures.warc.gz", s.captures)
+	st.GET("/receive", s.receive)
 	st.GET("/evidence", s.evidence)
 	st.GET("/sources", s.sources)
 	st.POST("/choices", s.choose)

@@ -71,7 +71,7 @@ func withField(t *testing.T) *site {
 	require.NoError(t, err)
 	for i, r := range results[:3] {
 		body := `<html lang="en"><body><article><h1>Winter riding</h1><p>` + strings.Repeat("A studded tyre grips on ice, and bar mitts keep your hands warm in frost. ", 4+i) + `</p><h2>Tyre pressure</h2><p>` +
-			strings.Repeat("Lower the tyre pressure by ten psi when it freezes. ", 3+i) + `</p><script>alert("captured")</script></article>`
+			strings.Repeat("Lower the tyre pressure by ten psi when it freezes. ", 3+i) + `</p><pre>` + differs(i) + `</pre><script>alert("captured")</script></article>`
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
 		require.NoError(t, err)
 		_, err = s.store.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
@@ -81,6 +81,15 @@ func withField(t *testing.T) *site {
 	_, err = s.store.FailPage(t.Context(), results[3], "refused", "The site refuses to give the page (403).")
 	require.NoError(t, err)
 	return s
+}
+
+// differs is text that no other page has, so that none is taken for a copy.
+func differs(i int) string {
+	var b strings.Builder
+	for k := range 80 {
+		fmt.Fprintf(&b, "only%dhere%d ", i, k)
+	}
+	return b.String()
 }
 
 func (s *site) get(t *testing.T, path string) (int, string) {
@@ -436,6 +445,31 @@ func TestManyFilesFindTheirRows(t *testing.T) {
 		assert.Equal(t, "Handed in", readings[*results[i].ReadingID].Title)
 		assert.Equal(t, results[i].URL, readings[*results[i].ReadingID].URL)
 	}
+}
+
+func TestAPageFromTheBookmarklet(t *testing.T) {
+	s := withField(t)
+	_, text := s.get(t, s.path("/gather"))
+	link := regexp.MustCompile(`href="(javascript:[^"]*)"`).FindStringSubmatch(text)
+	require.NotNil(t, link)
+	code0, err := url.PathUnescape(html.UnescapeString(link[1])) // as a browser does before it runs it
+	require.NoError(t, err)
+	assert.Contains(t, code0, "open(o+'/studies/1/receive')")
+	code, text := s.get(t, s.path("/receive"))
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "data-receive")
+	code, text = s.upload(t, s.path("/hand-in"), map[string]string{"source": handedIn, "url": "https://elsewhere.example/a?b=1", "add": "true"}, nil)
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "1 page taken in.")
+	results, err := s.scope.Results(t.Context(), 1)
+	require.NoError(t, err)
+	require.Len(t, results, 5)
+	assert.Equal(t, []any{"https://elsewhere.example/a?b=1", store.Read, true}, []any{results[4].URL, results[4].State, results[4].Kept})
+	code, text, _ = s.post(t, s.path("/pages"), false, "addresses", "nonsense")
+	assert.Equal(t, http.StatusUnprocessableEntity, code, "a plain form is told too")
+	assert.Contains(t, text, "Nothing was added")
+	code, _ = s.upload(t, s.path("/hand-in"), map[string]string{"source": handedIn, "url": "javascript:alert(1)", "add": "true"}, nil)
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
 }
 
 func TestAddingPages(t *testing.T) {
