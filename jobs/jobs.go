@@ -287,9 +287,9 @@ func ProposeSetAside(r *reading.Reading, language string) string {
 	}
 	switch r.Kind {
 	case reading.Forum:
-		return "A forum thread, not a page of the kind we would write"
+		return "A forum thread"
 	case reading.Video:
-		return "A video page with little text"
+		return "A video with little text"
 	case reading.Home:
 		return "A site's first page"
 	case reading.Thin:

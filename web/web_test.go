@@ -583,7 +583,7 @@ func TestManyPagesAtOnceAndProposals(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, s.store.ProposeAside(t.Context(), results[0].ID, "Nearly the same text as rank 9"))
 	_, text := s.get(t, s.path("/gather"))
-	assert.Contains(t, text, "<i>proposed</i>: set aside: <span class=\"reason\">Nearly the same text as rank 9")
+	assert.Contains(t, text, "<i>proposed aside</i>: <span class=\"reason\">Nearly the same text as rank 9")
 	assert.Contains(t, text, "Accept 1 proposed set-aside<")
 	code, text, _ := s.post(t, s.path("/proposals"), true)
 	assert.Equal(t, http.StatusOK, code)
