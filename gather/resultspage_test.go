@@ -28,7 +28,7 @@ func wrappingEngine() string {
 	var b strings.Builder
 	b.WriteString(`<html><body><form action="https://www.finder.example/search"></form>`)
 	for i := range 4 {
-		fmt.Fprintf(&b, `<div class="r%d x"><div class="in"><a href="https://www.finder.example/go?to=https%%3A%%2F%%2Fs%d.example%%2Fp%%3Fa%%3D1&k=9"><h3>Result <b>number</b> %d</h3><div>s%d.example</div></a></div><div>Snippet number %d here.</div></div>`, i%1, i, i, i, i)
+		fmt.Fprintf(&b, `<div class="r x"><div class="in"><a href="https://www.finder.example/go?to=https%%3A%%2F%%2Fs%d.example%%2Fp%%3Fa%%3D1&k=9"><h3>Result <b>number</b> %d</h3><div>s%d.example</div></a></div><div>Snippet number %d here.</div></div>`, i, i, i, i)
 	}
 	b.WriteString(`</body></html>`)
 	return b.String()

@@ -54,16 +54,29 @@ func presenceRow(counts []int, sources []evidence.Source, unit string) template.
 
 const rangeWidth, rangeHeight = 72, 14
 
+// pointer is a figure of ours on a range mark.
+type pointer struct {
+	Name  string
+	Value float64
+}
+
 // rangeMark draws a range as a thin line from the lower to the upper quartile
 // with a tick at each and a full stroke at the median, on a scale from 0 to most.
-func rangeMark(r evidence.Range, most float64) template.HTML {
+// A pointer below the line shows a figure of our own.
+func rangeMark(r evidence.Range, most float64, ours ...pointer) template.HTML {
 	if r.N == 0 || most <= 0 {
 		return ""
 	}
 	at := func(v float64) float64 { return 1 + (rangeWidth-2)*math.Min(v/most, 1) }
 	l, m, u := at(r.Lower), at(r.Median), at(r.Upper)
 	label := fmt.Sprintf("lower quartile %.0f, median %.0f, upper quartile %.0f, n %d", r.Lower, r.Median, r.Upper, r.N)
+	var own strings.Builder
+	for _, p := range ours {
+		x := at(p.Value)
+		fmt.Fprintf(&own, `<path class="own" d="M%.1f 8.5 l3.5 5 h-7 z"><title>%s</title></path>`, x, template.HTMLEscapeString(fmt.Sprintf("ours, %s: %.0f", p.Name, p.Value)))
+		label += template.HTMLEscapeString(fmt.Sprintf("; ours, %s: %.0f", p.Name, p.Value))
+	}
 	return template.HTML(fmt.Sprintf(`<svg class="rangemark" role="img" aria-label="%s" width="%d" height="%d" viewBox="0 0 %d %d"><title>%s</title>`+
-		`<line class="scale" x1="0" x2="%d" y1="7" y2="7"/><line x1="%.1f" x2="%.1f" y1="7" y2="7"/><line x1="%.1f" x2="%.1f" y1="4" y2="10"/><line x1="%.1f" x2="%.1f" y1="4" y2="10"/><line class="median" x1="%.1f" x2="%.1f" y1="1.5" y2="12.5"/></svg>`,
-		label, rangeWidth, rangeHeight, rangeWidth, rangeHeight, label, rangeWidth, l, u, l, l, u, u, m, m))
+		`<line class="scale" x1="0" x2="%d" y1="7" y2="7"/><line x1="%.1f" x2="%.1f" y1="7" y2="7"/><line x1="%.1f" x2="%.1f" y1="4" y2="10"/><line x1="%.1f" x2="%.1f" y1="4" y2="10"/><line class="median" x1="%.1f" x2="%.1f" y1="1.5" y2="12.5"/>%s</svg>`,
+		label, rangeWidth, rangeHeight, rangeWidth, rangeHeight, label, rangeWidth, l, u, l, l, u, u, m, m, own.String()))
 }

@@ -108,7 +108,8 @@ func (v *views) functions() template.FuncMap {
 	return template.FuncMap{
 		"asset":     func(name string) string { return "/static/" + name + "?v=" + v.version },
 		"presence":  presenceRow,
-		"rangemark": rangeMark,
+		"rangemark": func(r evidence.Range, most float64) template.HTML { return rangeMark(r, most) },
+		"ranged":    func(m measureMark) template.HTML { return rangeMark(m.Measure.Target, m.Most, m.Ours...) },
 		"thousands": thousands,
 		"ranks":     render.Ranks,
 		"times":     render.Times,

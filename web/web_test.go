@@ -492,6 +492,7 @@ func TestAddingPages(t *testing.T) {
 	assert.Contains(t, text, "compared, not counted")
 	_, text = s.get(t, s.path("/evidence"))
 	assert.Contains(t, text, "over <strong>3</strong> kept pages")
+	assert.Regexp(t, `ours, new\.example: 2\d\d`, text, "its words stand beside the field's")
 	var many strings.Builder
 	for i := range store.MostResults {
 		fmt.Fprintf(&many, "http://many.example/%d\n", i)

@@ -5,6 +5,8 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+
+	"golang.org/x/net/html"
 )
 
 // Kind is what sort of page it is.
@@ -28,6 +30,15 @@ const (
 // with others. Common practice, no published source.
 const thinWords = 150
 
+// How many prices make a shop's list, and how many links to other sites make a
+// directory, where little else is said. Our own figures.
+const (
+	pricesOfCategory = 8
+	linksOfDirectory = 25
+)
+
+var price = regexp.MustCompile(`[£$€]\s?\d+([.,]\d\d)?\b|\b\d+([.,]\d\d)?\s?[€£]`)
+
 var (
 	listTitle       = regexp.MustCompile(`(?i)^(the )?(top |best )?\d{1,3}\s+\S+|\b(best|top)\b.*\b(of|for|in) \d{4}\b|^(the )?best \S+|\b\d{1,2} (best|tips|ways|things|ideas|reasons|rules)\b`)
 	comparisonTitle = regexp.MustCompile(`(?i)\b(vs\.?|versus|compared|comparison)\b`)
@@ -45,6 +56,7 @@ func kindOf(d *document, r *Reading) (Kind, []string) {
 		}
 		return ""
 	}
+	prices := priced(d)
 	path, host := "", ""
 	if d.base.u != nil {
 		path, host = d.base.u.Path, d.base.host()
@@ -62,6 +74,10 @@ func kindOf(d *document, r *Reading) (Kind, []string) {
 		return Home, []string{"the address is the site's first page"}
 	case has("CollectionPage", "ProductCollection", "OfferCatalog") != "":
 		return Category, []string{"structured data says " + has("CollectionPage", "ProductCollection", "OfferCatalog")}
+	case prices >= pricesOfCategory && words < 100+12*prices:
+		return Category, []string{fmt.Sprintf("%d prices", prices), fmt.Sprintf("%d words", words)}
+	case r.Counts.ExternalLinks >= linksOfDirectory && words < 15*r.Counts.ExternalLinks:
+		return Directory, []string{fmt.Sprintf("%d links to other sites", r.Counts.ExternalLinks), fmt.Sprintf("%d words", words)}
 	case words < thinWords:
 		return Thin, []string{fmt.Sprintf("%d words", words)}
 	case has("Product") != "" && has("Article", "BlogPosting", "NewsArticle", "HowTo") == "" && words < 600:
@@ -76,6 +92,18 @@ func kindOf(d *document, r *Reading) (Kind, []string) {
 		signals = append(signals, "structured data says "+t)
 	}
 	return Article, signals
+}
+
+// priced counts the blocks of the page, furniture included, that are hardly
+// more than a price, as in the tiles of a shop.
+func priced(d *document) int {
+	n := 0
+	for e := range d.body.Descendants() {
+		if e.Type == html.TextNode && len(e.Data) < 40 && strings.ContainsAny(e.Data, "£$€") && !hidesText[e.Parent.Data] && price.MatchString(e.Data) {
+			n++
+		}
+	}
+	return n
 }
 
 // repliesIn counts elements that look like one post of a discussion.

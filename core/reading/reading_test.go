@@ -22,6 +22,15 @@ func read(t *testing.T, html string) *Reading {
 	return r
 }
 
+// numbered repeats a format with the numbers from 0.
+func numbered(n int, format string) string {
+	var b strings.Builder
+	for i := range n {
+		fmt.Fprintf(&b, format, i)
+	}
+	return b.String()
+}
+
 func headings(r *Reading) []string {
 	var list []string
 	for _, h := range r.Headings {
@@ -185,15 +194,18 @@ func TestKinds(t *testing.T) {
 		url, html string
 		want      Kind
 	}{
-		"article":    {"http://a.example/x", `<title>How to ride</title><h1>How to ride</h1>` + paragraph + paragraph, Article},
-		"list":       {"http://a.example/x", `<title>12 tips for winter</title><h1>12 tips</h1>` + strings.Repeat("<h2>Tip on it</h2>"+paragraph, 4), List},
-		"comparison": {"http://a.example/x", `<title>Studs vs slicks</title><h1>Studs vs slicks</h1>` + paragraph + paragraph, Comparison},
-		"forum":      {"http://a.example/x", `<script type="application/ld+json">{"@type":"DiscussionForumPosting"}</script>` + paragraph, Forum},
-		"video":      {"http://a.example/x", `<title>Ride</title><iframe src="/embed/1"></iframe><p>Watch it.</p>`, Video},
-		"home":       {"http://a.example/", `<title>Shop</title>` + paragraph + paragraph, Home},
-		"thin":       {"http://a.example/x", `<title>Fact</title><p>Short.</p>`, Thin},
-		"product":    {"http://a.example/x", `<title>Lamp</title><script type="application/ld+json">{"@type":"Product"}</script>` + paragraph + paragraph, Product},
-		"category":   {"http://a.example/x", `<title>Lamps</title><script type="application/ld+json">{"@type":"CollectionPage"}</script>` + paragraph, Category},
+		"article":                      {"http://a.example/x", `<title>How to ride</title><h1>How to ride</h1>` + paragraph + paragraph, Article},
+		"list":                         {"http://a.example/x", `<title>12 tips for winter</title><h1>12 tips</h1>` + strings.Repeat("<h2>Tip on it</h2>"+paragraph, 4), List},
+		"comparison":                   {"http://a.example/x", `<title>Studs vs slicks</title><h1>Studs vs slicks</h1>` + paragraph + paragraph, Comparison},
+		"forum":                        {"http://a.example/x", `<script type="application/ld+json">{"@type":"DiscussionForumPosting"}</script>` + paragraph, Forum},
+		"video":                        {"http://a.example/x", `<title>Ride</title><iframe src="/embed/1"></iframe><p>Watch it.</p>`, Video},
+		"home":                         {"http://a.example/", `<title>Shop</title>` + paragraph + paragraph, Home},
+		"thin":                         {"http://a.example/x", `<title>Fact</title><p>Short.</p>`, Thin},
+		"product":                      {"http://a.example/x", `<title>Lamp</title><script type="application/ld+json">{"@type":"Product"}</script>` + paragraph + paragraph, Product},
+		"category by its prices":       {"http://a.example/x", `<title>Lamps</title><h1>Lamps</h1>` + strings.Repeat(`<div class="tile"><a href="/p">Lamp of brass</a><span>£49.00</span></div>`, 12), Category},
+		"an article that names prices": {"http://a.example/x", `<title>Costs</title><h1>Costs</h1><table>` + strings.Repeat("<tr><td>Lamp</td><td>£49.00</td></tr>", 9) + `</table>` + paragraph + paragraph + paragraph, Article},
+		"directory":                    {"http://a.example/x", `<title>Clubs</title><h1>Clubs</h1><ul>` + numbered(40, `<li><a href="http://club%d.example/">Club of the valley</a> meets on Sundays</li>`) + `</ul>`, Directory},
+		"category":                     {"http://a.example/x", `<title>Lamps</title><script type="application/ld+json">{"@type":"CollectionPage"}</script>` + paragraph, Category},
 	} {
 		r, err := Read(Page{URL: c.url, Body: []byte("<html><body>" + c.html)})
 		require.NoError(t, err, name)
