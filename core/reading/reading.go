@@ -148,7 +148,6 @@ func Read(p Page) (*Reading, error) {
 	readQuestions(r)
 	r.Kind, r.KindSignals = kindOf(d, r)
 	r.Barrier = barrierOf(r, !data.paid)
-	r.Sketch = sketchOf(r.Text())
 	return r, nil
 }
 

@@ -22,6 +22,7 @@ func readContent(d *document, r *Reading) {
 	w.close()
 	w.strikeRest(d)
 	w.count()
+	r.Sketch = sketchOf(w.hashes)
 }
 
 // writer walks the content and puts it down section by section.
@@ -40,6 +41,7 @@ type writer struct {
 	seen      map[*html.Node]bool // headings dealt with
 	tables    map[*html.Node]bool // tables looked at, and whether they hold data
 	offset    int
+	hashes    []uint64 // of the words kept so far, headings included
 }
 
 // titleOutside finds the page's H1 where it stands before the content and
@@ -265,14 +267,19 @@ func (w *writer) open(level int, heading string) {
 func (w *writer) close() {
 	s := w.current
 	s.Text, s.Lines = strings.Join(w.lines, "\n"), string(w.kinds)
-	s.Words = text.CountWords(s.Text)
+	before := len(w.hashes)
+	w.hashes = hashWords(w.hashes, s.Heading)
+	inHeading := len(w.hashes) - before
+	w.hashes = hashWords(w.hashes, s.Text)
+	s.Words = len(w.hashes) - before - inHeading
 	const teaser = 40 // words
 	if w.linkOnly && s.Words < teaser {
+		w.hashes = w.hashes[:before]
 		w.strike(s.Heading, "the whole heading is a link to another page")
 		w.offset = s.Offset
 		return
 	}
-	w.offset = s.Offset + text.CountWords(s.Heading) + s.Words
+	w.offset = s.Offset + inHeading + s.Words
 	w.reading.Sections = append(w.reading.Sections, s)
 	if s.Level > 0 {
 		w.reading.Headings = append(w.reading.Headings, Heading{s.Level, s.Heading, s.Words})

@@ -12,11 +12,10 @@ const (
 )
 
 // sketchOf is the sketch of a text by which near-duplicates are found: the
-// smallest hashes of its shingles of five words (Broder 1997). It has fewer
-// than sketchSize only for a short text, and none below five words.
-func sketchOf(s string) []uint64 {
-	var words []uint64 // hashes of the words
-	text.EachWord(s, func(w text.Span) { words = append(words, hashWord(w.Of(s))) })
+// smallest hashes of its shingles of five words (Broder 1997). words are the
+// hashes of its words in order. A short text has fewer than sketchSize, one
+// below five words none.
+func sketchOf(words []uint64) []uint64 {
 	var all []uint64
 	for i := 0; i+shingleWords <= len(words); i++ {
 		h := uint64(0)
@@ -28,6 +27,12 @@ func sketchOf(s string) []uint64 {
 	slices.Sort(all)
 	all = slices.Compact(all)
 	return slices.Clone(all[:min(len(all), sketchSize)])
+}
+
+// hashWords appends the hashes of the words of a text.
+func hashWords(to []uint64, s string) []uint64 {
+	text.EachWord(s, func(w text.Span) { to = append(to, hashWord(w.Of(s))) })
+	return to
 }
 
 // hashWord is FNV-1a over a word's bytes, ASCII capitals taken as small letters.

@@ -38,11 +38,11 @@ func TestResemblanceEstimatesJaccard(t *testing.T) {
 			}
 		}
 		exact := float64(both) / float64(len(x)+len(y)-both)
-		got := Resemblance(sketchOf(strings.Join(a, " ")), sketchOf(strings.Join(b, " ")))
+		got := Resemblance(sketchOf(hashWords(nil, strings.Join(a, " "))), sketchOf(hashWords(nil, strings.Join(b, " "))))
 		// Three standard errors of a sample of 128.
 		assert.InDelta(t, exact, got, 0.13, "share %.2f", share)
 	}
-	assert.Zero(t, Resemblance(sketchOf("too short"), sketchOf("too short")))
+	assert.Zero(t, Resemblance(sketchOf(hashWords(nil, "too short")), sketchOf(hashWords(nil, "too short"))))
 }
 
 func TestASmallEditIsANearDuplicate(t *testing.T) {

@@ -11,7 +11,7 @@ import (
 // language must have clearly fewer.
 const (
 	wordsLookedAt  = 200
-	wordsNeeded    = 20
+	wordsNeeded    = 18
 	functionShare  = 0.25
 	clearlyAhead   = 1.3
 	bytesForSecond = 1200 // what the slower detector is shown
@@ -35,7 +35,7 @@ func Detect(s string) string {
 		}
 	})
 	if words < wordsNeeded {
-		return detectByTrigrams(s, words)
+		return "" // too little for either way to be trusted
 	}
 	best, second := "", ""
 	for _, l := range languages {
@@ -49,13 +49,10 @@ func Detect(s string) string {
 	if float64(hits[best]) >= functionShare*float64(words) && float64(hits[best]) >= clearlyAhead*float64(hits[second]) {
 		return best
 	}
-	return detectByTrigrams(s, words)
+	return detectByTrigrams(s)
 }
 
-func detectByTrigrams(s string, words int) string {
-	if len(s) < 60 && words < wordsNeeded {
-		return ""
-	}
+func detectByTrigrams(s string) string {
 	info := whatlanggo.Detect(s[:min(len(s), bytesForSecond)])
 	if !info.IsReliable() {
 		return ""
