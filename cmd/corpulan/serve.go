@@ -80,10 +80,7 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 	if s.workers == 0 {
 		return fmt.Errorf("%w: --workers must be at least 1", errUse)
 	}
-	if err := store.Migrate(ctx, s.database); err != nil {
-		return err
-	}
-	st, err := store.Open(ctx, s.database)
+	st, err := openStore(ctx, s.database)
 	if err != nil {
 		return err
 	}
@@ -96,6 +93,14 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 	fmt.Fprintf(std.out, "Working on the queue, %d jobs at once\n", s.workers)
 	<-ctx.Done()
 	return nil
+}
+
+// openStore brings the schema up to this program and opens the database.
+func openStore(ctx context.Context, url string) (*store.Store, error) {
+	if err := store.Migrate(ctx, url); err != nil {
+		return nil, err
+	}
+	return store.Open(ctx, url)
 }
 
 // startWorkers begins to work on the queue; the function it returns ends that.
@@ -189,10 +194,7 @@ func stopCluster(c *localpg.Cluster, std stdio) {
 // serve runs the workers and the interface until ctx ends.
 func serve(ctx context.Context, s settings, std stdio, ready func(address string)) error {
 	log := slog.New(slog.NewTextHandler(std.err, nil))
-	if err := store.Migrate(ctx, s.database); err != nil {
-		return err
-	}
-	st, err := store.Open(ctx, s.database)
+	st, err := openStore(ctx, s.database)
 	if err != nil {
 		return err
 	}

@@ -1,0 +1,125 @@
+package evidence
+
+import (
+	"corpulan/core/text"
+	"slices"
+	"strings"
+)
+
+// merged is one phrase over all documents.
+type merged struct {
+	key    string
+	stems  []string
+	uses   []*usage // by document, nil where absent
+	pages  int
+	joined []string // keys of the spellings as one word that were added
+}
+
+// mergePhrases joins the documents' phrases by key, and a joined spelling with
+// its open one ("ebike" with "e bike"). What a single page uses is left out; where
+// the field is a single page, what it uses once.
+func mergePhrases(docs []*Doc) []*merged {
+	all := map[string]*merged{}
+	for i, d := range docs {
+		for k, u := range d.phrases {
+			m := all[k]
+			if m == nil {
+				m = &merged{key: k, stems: u.stems, uses: make([]*usage, len(docs))}
+				all[k] = m
+			}
+			m.uses[i] = u
+			m.pages++
+		}
+	}
+	joinSpellings(all)
+	var list []*merged
+	for _, m := range all {
+		if m.pages >= 2 || len(docs) == 1 && m.total() >= 2 {
+			list = append(list, m)
+		}
+	}
+	slices.SortFunc(list, func(a, b *merged) int { return strings.Compare(a.key, b.key) })
+	return list
+}
+
+// joinSpellings adds the uses of a word written as one to the phrase of two
+// words that it joins. Stems cannot tell ("ebike" has the stem "ebik"), so the
+// words as written are compared.
+func joinSpellings(all map[string]*merged) {
+	single := map[string]string{} // word as written, folded -> key
+	for k, m := range all {
+		if len(m.stems) != 1 {
+			continue
+		}
+		m.eachForm(func(form string) { single[form] = k })
+	}
+	var pairs []string
+	for k, m := range all {
+		if len(m.stems) == 2 {
+			pairs = append(pairs, k)
+		}
+	}
+	slices.Sort(pairs)
+	for _, k := range pairs {
+		var with []string
+		all[k].eachForm(func(form string) {
+			if j, ok := single[withoutGap.Replace(form)]; ok && !slices.Contains(with, j) {
+				with = append(with, j)
+			}
+		})
+		slices.Sort(with)
+		for _, j := range with {
+			if all[j] != nil {
+				all[k].join(all[j])
+				delete(all, j)
+			}
+		}
+	}
+}
+
+var withoutGap = strings.NewReplacer(" ", "", "-", "")
+
+// eachForm calls yield with every way the phrase is written, folded.
+func (m *merged) eachForm(yield func(form string)) {
+	for _, u := range m.uses {
+		if u == nil {
+			continue
+		}
+		for _, s := range u.surfaces {
+			yield(text.Fold(s.text))
+		}
+	}
+}
+
+// join adds the uses of another spelling.
+func (open *merged) join(joined *merged) {
+	open.joined = append(open.joined, joined.key)
+	for i, u := range joined.uses {
+		switch {
+		case u == nil:
+		case open.uses[i] == nil:
+			moved := *u
+			moved.stems = open.stems
+			open.uses[i] = &moved
+			open.pages++
+		default:
+			both := *open.uses[i]
+			both.count += u.count
+			both.headings += u.headings
+			both.opening += u.opening
+			both.title = both.title || u.title
+			both.surfaces = append(slices.Clone(both.surfaces), u.surfaces...)
+			open.uses[i] = &both
+		}
+	}
+}
+
+func (m *merged) total() int {
+	n := 0
+	for _, u := range m.uses {
+		if u != nil {
+			n += u.count
+		}
+	}
+	return n
+}

@@ -1,0 +1,100 @@
+package jobs
+
+import (
+	"bytes"
+	"compress/gzip"
+	"crypto/sha256"
+	"errors"
+	"fmt"
+	"io"
+
+	"corpulan/core/reading"
+	"corpulan/core/text"
+	"corpulan/gather"
+	"corpulan/store"
+
+	"gorm.io/datatypes"
+)
+
+// CaptureOf is a page as it is kept: its bytes compressed, its headers beside them.
+func CaptureOf(page *gather.Page) (*store.Capture, error) {
+	body, err := compress(page.Body)
+	if err != nil {
+		return nil, err
+	}
+	return &store.Capture{URL: page.URL, FinalURL: page.FinalURL, Status: page.Status,
+		Headers: datatypes.NewJSONType(map[string][]string(page.Header)), ContentType: page.ContentType,
+		Body: body, Size: int64(len(page.Body)), Digest: page.Digest[:], CapturedAt: page.At}, nil
+}
+
+// PageOf is a capture as the page it was: CaptureOf turned round.
+func PageOf(c store.Capture) (gather.Page, error) {
+	z, err := gzip.NewReader(bytes.NewReader(c.Body))
+	if err != nil {
+		return gather.Page{}, fmt.Errorf("unpacking the capture of %s: %w", c.URL, err)
+	}
+	defer z.Close()
+	body, err := io.ReadAll(z)
+	if err != nil {
+		return gather.Page{}, fmt.Errorf("unpacking the capture of %s: %w", c.URL, err)
+	}
+	return gather.Page{URL: c.URL, FinalURL: c.FinalURL, Status: c.Status, Header: c.Headers.Data(), ContentType: c.ContentType,
+		Body: body, Digest: sha256.Sum256(body), At: c.CapturedAt}, nil
+}
+
+// ReadPage reads a page that was fetched or handed in; its error is a
+// *gather.Failure. A page must not take the program with it, whatever is in it.
+func ReadPage(page reading.Page) (doc *reading.Reading, err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			doc, err = nil, &gather.Failure{Code: gather.Unreadable, Reason: "The page could not be read.", Err: fmt.Errorf("panic: %v", p)}
+		}
+	}()
+	doc, err = reading.Read(page)
+	switch {
+	case errors.Is(err, reading.ErrEmpty):
+		return nil, &gather.Failure{Code: gather.EmptyPage, Reason: "The page is empty.", Err: err}
+	case errors.Is(err, reading.ErrNotHTML):
+		return nil, &gather.Failure{Code: gather.NotAPage, Reason: sentence(err.Error()), Err: err}
+	case err != nil:
+		return nil, &gather.Failure{Code: gather.Unreadable, Reason: sentence(err.Error()), Err: err}
+	}
+	return doc, nil
+}
+
+// ProposeSetAside says why a page had better not count, empty if it should.
+func ProposeSetAside(r *reading.Reading, language string) string {
+	if r.Barrier != "" {
+		return "Not the content: " + r.Barrier
+	}
+	switch r.Kind {
+	case reading.Forum:
+		return "A forum thread"
+	case reading.Video:
+		return "A video with little text"
+	case reading.Home:
+		return "A site's first page"
+	case reading.Thin:
+		return fmt.Sprintf("Hardly any text (%d words)", r.Counts.Words)
+	case reading.Category:
+		return "A shop category"
+	case reading.Directory:
+		return "A directory"
+	}
+	if r.Detected != "" && text.BaseLanguage(language) != r.Detected {
+		return fmt.Sprintf("In another language (%s)", r.Detected)
+	}
+	return ""
+}
+
+func compress(body []byte) ([]byte, error) {
+	var b bytes.Buffer
+	z := gzip.NewWriter(&b)
+	if _, err := z.Write(body); err != nil {
+		return nil, err
+	}
+	if err := z.Close(); err != nil {
+		return nil, err
+	}
+	return b.Bytes(), nil
+}
