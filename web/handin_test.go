@@ -2,7 +2,6 @@ package web_test
 
 import (
 	"bytes"
-	"corpulan/store"
 	"fmt"
 	"mime/multipart"
 	"net/http"
@@ -10,6 +9,8 @@ import (
 	"regexp"
 	"strings"
 	"testing"
+
+	"corpulan/store"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
