@@ -188,6 +188,9 @@ func (s *Store) Found(ctx context.Context, g Gathering, results []Result, asked,
 		if err := s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&results).Error; err != nil {
 			return err
 		}
+		if err := s.carryDecisions(ctx, g); err != nil {
+			return err
+		}
 	}
 	err := s.db.WithContext(ctx).Model(&Gathering{}).Where("id = ?", g.ID).Updates(map[string]any{
 		"state": Fetching, "asked": datatypes.NewJSONSlice(orEmpty(asked)),
@@ -196,6 +199,16 @@ func (s *Store) Found(ctx context.Context, g Gathering, results []Result, asked,
 		return err
 	}
 	return s.touch(ctx, g.StudyID)
+}
+
+// carryDecisions gives the pages of a new gathering what a person decided
+// about the same addresses in the one before it.
+func (s *Store) carryDecisions(ctx context.Context, g Gathering) error {
+	return s.db.WithContext(ctx).Exec(`
+		update results r set kept = p.kept, reason = p.reason, decided = true
+		from results p
+		where r.gathering_id = ? and p.url = r.url and p.decided and not p.own and not r.decided
+		  and p.gathering_id = (select max(id) from gatherings where study_id = ? and id < ?)`, g.ID, g.StudyID, g.ID).Error
 }
 
 func orEmpty(list []string) []string {

@@ -114,6 +114,31 @@ func TestAPersonsDecisionStays(t *testing.T) {
 	assert.True(t, r.Kept)
 }
 
+// Gathered again, a page stays as a person left it; what was only proposed is
+// proposed anew.
+func TestDecisionsOutliveAGathering(t *testing.T) {
+	st, _ := storetest.Open(t)
+	sc := st.In(publication(t, st, "One").ID)
+	s, g := study(t, sc)
+	urls := []string{"http://a.example/1", "http://a.example/2", "http://a.example/3"}
+	first := gathered(t, st, g, urls...)
+	keep(t, st, first[0], "")
+	keep(t, st, first[1], "A forum")
+	keep(t, st, first[2], "A forum")
+	require.NoError(t, sc.SetKept(t.Context(), s.ID, first[0].ID, false, "Our rival's"))
+	require.NoError(t, sc.SetKept(t.Context(), s.ID, first[1].ID, true, ""))
+	again, err := sc.StartGathering(t.Context(), s.ID)
+	require.NoError(t, err)
+	for i, r := range gathered(t, st, *again, urls...) {
+		keep(t, st, r, map[bool]string{true: "", false: "A forum"}[i == 0])
+	}
+	second, err := sc.Results(t.Context(), again.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []any{false, "Our rival's", true}, []any{second[0].Kept, second[0].Reason, second[0].Decided})
+	assert.Equal(t, []any{true, "", true}, []any{second[1].Kept, second[1].Reason, second[1].Decided})
+	assert.Equal(t, []any{false, "A forum", false}, []any{second[2].Kept, second[2].Reason, second[2].Decided})
+}
+
 // A page that two workers fetched is kept once.
 func TestAPageIsKeptOnce(t *testing.T) {
 	st, _ := storetest.Open(t)

@@ -20,7 +20,6 @@ import (
 type briefBody struct {
 	*analysis
 	Formats []render.Format
-	Dropped []brief.Mark
 }
 
 func (s *Server) brief(c *gin.Context) {
@@ -29,17 +28,7 @@ func (s *Server) brief(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	s.views.page(c, http.StatusOK, "brief", s.inStudy(c, "brief", briefBodyOf(an)))
-}
-
-func briefBodyOf(an *analysis) briefBody {
-	b := briefBody{analysis: an, Formats: render.Formats()}
-	for _, m := range an.Saved.Choices.Data().Marks {
-		if m.State == brief.Dropped {
-			b.Dropped = append(b.Dropped, m)
-		}
-	}
-	return b
+	s.views.page(c, http.StatusOK, "brief", s.inStudy(c, "brief", briefBody{analysis: an, Formats: render.Formats()}))
 }
 
 // longestField is what a field of the brief holds, in characters.

@@ -13,7 +13,6 @@ import (
 	"net/http"
 	"net/url"
 	"path"
-	"slices"
 	"strings"
 
 	"corpulan/core/brief"
@@ -121,9 +120,7 @@ func (v *views) functions() template.FuncMap {
 		"dict":      dict,
 		"chars":     func(s string) int { return len([]rune(s)) },
 		"site":      func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
-		"markOf":    func(k brief.Kind, key, text string) brief.Mark { return brief.Mark{Kind: k, Key: key, Text: text} },
 		"max3":      func(m evidence.Measure) float64 { return max(m.Target.Upper*1.15, 1) },
-		"contains":  func(list []int, n int) bool { return slices.Contains(list, n) },
 	}
 }
 
