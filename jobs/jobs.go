@@ -179,8 +179,7 @@ func (f *fetcher) one(ctx context.Context, study store.Study, r store.Result) er
 	case err != nil:
 		return err
 	case page.NotModified():
-		ended, err := f.store.KeepEarlier(ctx, r, earlier, earlierReading, ProposeSetAside(earlierReading.Document.Data(), study.Language))
-		return f.afterPage(ctx, r, ended, err)
+		return f.store.KeepEarlier(ctx, r, earlier, earlierReading, ProposeSetAside(earlierReading.Document.Data(), study.Language))
 	}
 	doc, err := ReadPage(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
 	if errors.As(err, &failure) {
@@ -190,42 +189,11 @@ func (f *fetcher) one(ctx context.Context, study store.Study, r store.Result) er
 	if err != nil {
 		return err
 	}
-	ended, err := f.store.KeepPage(ctx, r, c, doc, ProposeSetAside(doc, study.Language))
-	return f.afterPage(ctx, r, ended, err)
-}
-
-// afterPage looks for near-duplicates once the last page is in.
-func (f *fetcher) afterPage(ctx context.Context, r store.Result, ended bool, err error) error {
-	if err != nil || !ended {
-		return err
-	}
-	return ProposeDuplicates(ctx, f.store, r.GatheringID)
+	return f.store.KeepPage(ctx, r, c, doc, ProposeSetAside(doc, study.Language))
 }
 
 func (f *fetcher) failed(ctx context.Context, r store.Result, why *gather.Failure) error {
-	ended, err := f.store.FailPage(ctx, r, string(why.Code), why.Reason)
-	return f.afterPage(ctx, r, ended, err)
-}
-
-// ProposeDuplicates sets aside what says the same as a page that ranks better.
-// It runs once all pages are in, so that no two of them can miss each other.
-func ProposeDuplicates(ctx context.Context, st *store.Store, gathering int64) error {
-	pages, err := st.Sketches(ctx, gathering)
-	if err != nil {
-		return err
-	}
-	for i, p := range pages {
-		for _, better := range pages[:i] {
-			if reading.Resemblance(p.Sketch, better.Sketch) < reading.NearDuplicate {
-				continue
-			}
-			if err := st.ProposeAside(ctx, p.ID, fmt.Sprintf("Nearly the same text as rank %d", better.Rank)); err != nil {
-				return err
-			}
-			break
-		}
-	}
-	return nil
+	return f.store.FailPage(ctx, r, string(why.Code), why.Reason)
 }
 
 // HostOf is the host of an address, in small letters.

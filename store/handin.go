@@ -31,8 +31,7 @@ func (s Scope) HandIn(ctx context.Context, study, result int64, c *Capture, doc 
 		if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(readAs(r, c.ID, rd.ID, setAside)).Error; err != nil {
 			return err
 		}
-		_, err = s.store.finishIfDone(ctx, tx, r)
-		return err
+		return s.store.finishIfDone(ctx, tx, r)
 	})
 }
 

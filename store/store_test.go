@@ -47,7 +47,7 @@ func gathered(t *testing.T, st *store.Store, g store.Gathering, urls ...string) 
 
 func keep(t *testing.T, st *store.Store, r store.Result, setAside string) {
 	t.Helper()
-	_, err := st.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("y"),
+	err := st.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("y"),
 		Headers: datatypes.NewJSONType(map[string][]string{"Server": {"s"}})}, &reading.Reading{Engine: 1, Title: "T"}, setAside)
 	require.NoError(t, err)
 }
@@ -75,9 +75,7 @@ func TestAGatheringEndsWithItsLastPage(t *testing.T) {
 	assert.Equal(t, 2, next.Rank)
 	_, err = st.NextUnfetched(t.Context(), g.ID, "a.example", 2)
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	ended, err := st.FailPage(t.Context(), results[1], "missing", "It is gone.")
-	require.NoError(t, err)
-	assert.True(t, ended, "it was the last")
+	require.NoError(t, st.FailPage(t.Context(), results[1], "missing", "It is gone."))
 	assert.Equal(t, store.Done, latest().State)
 	assert.NotNil(t, latest().FinishedAt)
 	assert.Equal(t, []string{"Why?"}, []string(latest().Asked))
@@ -85,6 +83,29 @@ func TestAGatheringEndsWithItsLastPage(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, lines, 1)
 	assert.Equal(t, []int{2, 1, 1, 1, 0}, []int{lines[0].Results, lines[0].Pages, lines[0].Failures, lines[0].KeptPages, lines[0].Revision})
+}
+
+// Nobody can see a gathering done whose near-duplicates are not proposed yet.
+func TestTheLastPageBringsTheDuplicates(t *testing.T) {
+	st, _ := storetest.Open(t)
+	sc := st.In(publication(t, st, "One").ID)
+	_, g := study(t, sc)
+	results := gathered(t, st, g, "http://a.example/1", "http://b.example/2", "http://c.example/3")
+	sketches := [][]uint64{{1, 2, 3, 4}, {9, 8, 7, 6}, {1, 2, 3, 4}}
+	for i, r := range results {
+		require.NoError(t, st.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("y")},
+			&reading.Reading{Engine: 1, Title: "T", Sketch: sketches[i]}, ""))
+		if i == 1 {
+			before, err := sc.Results(t.Context(), g.ID)
+			require.NoError(t, err)
+			assert.True(t, before[0].Kept && before[1].Kept)
+		}
+	}
+	after, err := sc.Results(t.Context(), g.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []bool{true, true, false}, []bool{after[0].Kept, after[1].Kept, after[2].Kept})
+	assert.Equal(t, "Nearly the same text as rank 1", after[2].Reason)
+	assert.False(t, after[2].Decided, "it is only proposed")
 }
 
 func TestResultsComeOnce(t *testing.T) {
@@ -149,7 +170,7 @@ func TestAPageIsKeptOnce(t *testing.T) {
 	first, err := sc.Result(t.Context(), s.ID, results[0].ID)
 	require.NoError(t, err)
 	keep(t, st, results[0], "")
-	_, err = st.FailPage(t.Context(), results[0], "timed-out", "Too late.")
+	err = st.FailPage(t.Context(), results[0], "timed-out", "Too late.")
 	require.NoError(t, err)
 	second, err := sc.Result(t.Context(), s.ID, results[0].ID)
 	require.NoError(t, err)

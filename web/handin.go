@@ -73,12 +73,6 @@ func (s *Server) handIn(c *gin.Context) {
 			taken++
 		}
 	}
-	if taken > 0 {
-		if err := jobs.ProposeDuplicates(c.Request.Context(), s.store, gathering.ID); err != nil {
-			s.fail(c, err)
-			return
-		}
-	}
 	s.afterHandIn(c, taken, problems)
 }
 

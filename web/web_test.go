@@ -72,11 +72,11 @@ func withField(t *testing.T) *site {
 			strings.Repeat("Lower the tyre pressure by ten psi when it freezes. ", 3+i) + `</p><pre>` + differs(i) + `</pre><script>alert("captured")</script></article>`
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
 		require.NoError(t, err)
-		_, err = s.store.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
+		err = s.store.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
 			Headers: datatypes.NewJSONType(map[string][]string{})}, doc, "")
 		require.NoError(t, err)
 	}
-	_, err = s.store.FailPage(t.Context(), results[3], "refused", "The site refuses to give the page (403).")
+	err = s.store.FailPage(t.Context(), results[3], "refused", "The site refuses to give the page (403).")
 	require.NoError(t, err)
 	return s
 }
@@ -441,7 +441,7 @@ func hundred(b testing.TB) *site {
 		require.NoError(b, err)
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: append(article, []byte(fmt.Sprintf("<p>%d</p>", i))...)})
 		require.NoError(b, err)
-		_, err = s.store.KeepPage(b.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
+		err = s.store.KeepPage(b.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
 			Headers: datatypes.NewJSONType(map[string][]string{})}, doc, "")
 		require.NoError(b, err)
 	}

@@ -1,0 +1,55 @@
+package store
+
+import (
+	"context"
+	"fmt"
+
+	"corpulan/core/reading"
+
+	"gorm.io/datatypes"
+	"gorm.io/gorm/clause"
+)
+
+// sketched is a page that counts, with what near-duplicates are found by.
+type sketched struct {
+	ID     int64 // of the result
+	Rank   int
+	Sketch datatypes.JSONSlice[uint64]
+}
+
+// proposeDuplicates sets aside what says the same as a page that ranks better,
+// unless a person has decided about it. It runs once all pages are in, so that
+// no two of them can miss each other.
+func (s *Store) proposeDuplicates(ctx context.Context, gathering int64) error {
+	var pages []sketched
+	err := s.db.WithContext(ctx).Table("results").Select("results.id, results.rank, readings.document->'sketch' as sketch").
+		Joins("join readings on readings.id = results.reading_id").
+		Where("results.gathering_id = ? and results.state = ? and results.kept and not results.own", gathering, Read).
+		Order("results.rank").Scan(&pages).Error
+	if err != nil {
+		return fmt.Errorf("looking for pages that say the same: %w", err)
+	}
+	for i, p := range pages {
+		for _, better := range pages[:i] {
+			if reading.Resemblance(p.Sketch, better.Sketch) < reading.NearDuplicate {
+				continue
+			}
+			if err := s.ProposeAside(ctx, p.ID, fmt.Sprintf("Nearly the same text as rank %d", better.Rank)); err != nil {
+				return err
+			}
+			break
+		}
+	}
+	return nil
+}
+
+// ProposeAside sets a page aside unless a person has decided about it.
+func (s *Store) ProposeAside(ctx context.Context, result int64, reason string) error {
+	var r Result
+	res := s.db.WithContext(ctx).Model(&r).Clauses(clause.Returning{}).Where("id = ? and not decided", result).
+		Updates(map[string]any{"kept": false, "reason": reason})
+	if res.Error != nil || res.RowsAffected == 0 {
+		return res.Error
+	}
+	return s.touch(ctx, r.StudyID)
+}
