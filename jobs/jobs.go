@@ -9,7 +9,6 @@ import (
 	"fmt"
 	"log/slog"
 	"net/http"
-	"slices"
 	"strings"
 
 	"corpulan/core/reading"
@@ -58,10 +57,14 @@ func (q *Queue) Search(ctx context.Context, tx *sql.Tx, gathering int64) error {
 	return err
 }
 
-// Fetch asks for the pages of a host.
-func (q *Queue) Fetch(ctx context.Context, tx *sql.Tx, gathering int64, host string) error {
-	_, err := q.client.InsertTx(ctx, tx, FetchArgs{gathering, host}, nil)
-	return err
+// Fetch asks for the waiting pages of some hosts.
+func (q *Queue) Fetch(ctx context.Context, tx *sql.Tx, gathering int64, hosts ...string) error {
+	for _, h := range hosts {
+		if _, err := q.client.InsertTx(ctx, tx, FetchArgs{gathering, h}, nil); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // quiet keeps the queue's own messages to what a person must know.
@@ -98,22 +101,12 @@ func (s *searcher) Work(ctx context.Context, job *river.Job[SearchArgs]) error {
 		return s.store.FailGathering(ctx, g, fmt.Sprintf("The search engine has no results for “%s”.", study.Keyword))
 	}
 	results := ResultsOf(g, found)
-	var hosts []string
-	for _, r := range results {
-		if !slices.Contains(hosts, r.Host) {
-			hosts = append(hosts, r.Host)
-		}
-	}
 	return s.store.InTx(ctx, func(tx *store.Store, sqlTx *sql.Tx) error {
-		if err := tx.Found(ctx, g, results, found.Asked, found.Related, found.Suggestions); err != nil {
+		hosts, err := tx.Found(ctx, g, results, found.Asked, found.Related, found.Suggestions)
+		if err != nil {
 			return err
 		}
-		for _, h := range hosts {
-			if err := s.queue.Fetch(ctx, sqlTx, g.ID, h); err != nil {
-				return err
-			}
-		}
-		return nil
+		return s.queue.Fetch(ctx, sqlTx, g.ID, hosts...)
 	})
 }
 

@@ -7,6 +7,7 @@ import (
 	"corpulan/core/reading"
 
 	"gorm.io/datatypes"
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
 
@@ -111,9 +112,7 @@ func (s Scope) ResumeGathering(ctx context.Context, study int64) (Gathering, []s
 	if found == 0 {
 		return g, nil, s.turn(ctx, study, []State{Stopped}, Searching)
 	}
-	var hosts []string
-	err = s.db(ctx).Model(&Result{}).Where("gathering_id = ? and state in ?", g.ID, []State{Waiting, Fetching}).
-		Distinct("host").Order("host").Pluck("host", &hosts).Error
+	hosts, err := openHosts(s.db(ctx), g.ID)
 	if err != nil {
 		return g, nil, err
 	}
@@ -160,9 +159,12 @@ func (s Scope) Capture(ctx context.Context, id int64) (Capture, error) {
 }
 
 // Found records the results that a person brought; see Store.Found.
-func (s Scope) Found(ctx context.Context, g Gathering, results []Result, asked, related []string) error {
+func (s Scope) Found(ctx context.Context, g Gathering, results []Result, asked, related []string) (hosts []string, err error) {
 	if g.PublicationID != s.publication {
-		return ErrNotFound
+		return nil, ErrNotFound
+	}
+	if err := s.db(ctx).Model(&Gathering{}).Where("id = ?", g.ID).Update("brought", true).Error; err != nil {
+		return nil, err
 	}
 	return s.store.Found(ctx, g, results, asked, related, nil)
 }
@@ -181,33 +183,42 @@ func (s *Store) Gathering(ctx context.Context, id int64) (Gathering, Study, erro
 }
 
 // Found records what a search gave: the ranked pages, and what the results
-// page offered besides. A gathering that has its results already keeps them.
-func (s *Store) Found(ctx context.Context, g Gathering, results []Result, asked, related, suggestions []string) error {
-	if len(results) > 0 {
-		if err := s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&results).Error; err != nil {
+// page offered besides. What people did in the gathering before is carried
+// over. It lists the hosts with pages to be had; a gathering that has its
+// results already keeps them.
+func (s *Store) Found(ctx context.Context, g Gathering, results []Result, asked, related, suggestions []string) (hosts []string, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		s := &Store{db: tx, sql: s.sql}
+		if len(results) > 0 {
+			if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&results).Error; err != nil {
+				return err
+			}
+			if err := s.carry(ctx, g); err != nil {
+				return err
+			}
+		}
+		err := tx.Model(&Gathering{}).Where("id = ?", g.ID).Updates(map[string]any{
+			"state": Fetching, "asked": datatypes.NewJSONSlice(orEmpty(asked)),
+			"related": datatypes.NewJSONSlice(orEmpty(related)), "suggestions": datatypes.NewJSONSlice(orEmpty(suggestions))}).Error
+		if err != nil {
 			return err
 		}
-		if err := s.carryDecisions(ctx, g); err != nil {
+		hosts, err = openHosts(tx, g.ID)
+		if err == nil && len(results) > 0 && len(hosts) == 0 { // all of them carried over
+			return s.finishIfDone(ctx, tx, Result{StudyID: g.StudyID, GatheringID: g.ID})
+		}
+		if err != nil {
 			return err
 		}
-	}
-	err := s.db.WithContext(ctx).Model(&Gathering{}).Where("id = ?", g.ID).Updates(map[string]any{
-		"state": Fetching, "asked": datatypes.NewJSONSlice(orEmpty(asked)),
-		"related": datatypes.NewJSONSlice(orEmpty(related)), "suggestions": datatypes.NewJSONSlice(orEmpty(suggestions))}).Error
-	if err != nil {
-		return err
-	}
-	return s.touch(ctx, g.StudyID)
+		return s.touch(ctx, g.StudyID)
+	})
+	return hosts, err
 }
 
-// carryDecisions gives the pages of a new gathering what a person decided
-// about the same addresses in the one before it.
-func (s *Store) carryDecisions(ctx context.Context, g Gathering) error {
-	return s.db.WithContext(ctx).Exec(`
-		update results r set kept = p.kept, reason = p.reason, decided = true
-		from results p
-		where r.gathering_id = ? and p.url = r.url and p.decided and not p.own and not r.decided
-		  and p.gathering_id = (select max(id) from gatherings where study_id = ? and id < ?)`, g.ID, g.StudyID, g.ID).Error
+// openHosts lists the hosts with pages still to be had.
+func openHosts(tx *gorm.DB, gathering int64) (hosts []string, err error) {
+	return hosts, tx.Model(&Result{}).Where("gathering_id = ? and state in ?", gathering, []State{Waiting, Fetching}).
+		Distinct("host").Order("host").Pluck("host", &hosts).Error
 }
 
 func orEmpty(list []string) []string {

@@ -12,8 +12,9 @@ import (
 )
 
 // HandIn keeps a page that a person handed in for a result: it takes the place
-// of what was fetched, or of the failure to.
-func (s Scope) HandIn(ctx context.Context, study, result int64, c *Capture, doc *reading.Reading, setAside string) error {
+// of what was fetched, or of the failure to. The name is what the person's file
+// is called.
+func (s Scope) HandIn(ctx context.Context, study, result int64, name string, c *Capture, doc *reading.Reading, setAside string) error {
 	return s.store.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var r Result
 		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("publication_id = ? and study_id = ?", s.publication, study).Take(&r, result).Error
@@ -21,6 +22,7 @@ func (s Scope) HandIn(ctx context.Context, study, result int64, c *Capture, doc 
 			return found(err)
 		}
 		c.PublicationID, c.StudyID = s.publication, study
+		c.Headers = datatypes.NewJSONType(map[string][]string{handedIn: {name}})
 		if err := tx.Create(c).Error; err != nil {
 			return err
 		}
@@ -63,7 +65,7 @@ func (s Scope) AddPages(ctx context.Context, study int64, urls []string, hostOf 
 		}
 		known[u] = true
 		rank++
-		added = append(added, Result{PublicationID: s.publication, StudyID: study, GatheringID: g.ID, Rank: rank, URL: u, Host: hostOf(u), State: Waiting, Kept: true, Decided: true, Own: own})
+		added = append(added, Result{PublicationID: s.publication, StudyID: study, GatheringID: g.ID, Rank: rank, URL: u, Host: hostOf(u), State: Waiting, Kept: true, Decided: true, Own: own, Added: true})
 	}
 	if len(have)+len(added) > MostResults {
 		return nil, fmt.Errorf("%w: a gathering holds at most %d pages", ErrTooMany, MostResults)

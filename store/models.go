@@ -56,6 +56,7 @@ type Gathering struct {
 	Asked         datatypes.JSONSlice[string]
 	Related       datatypes.JSONSlice[string]
 	Suggestions   datatypes.JSONSlice[string]
+	Brought       bool // a person brought the results; no search engine was asked
 	StartedAt     time.Time
 	FinishedAt    *time.Time
 }
@@ -78,6 +79,7 @@ type Result struct {
 	Reason        string // why it is set aside
 	Decided       bool   // by a person; else it is the proposal
 	Own           bool   // a page of ours: compared with the field, never counted into it
+	Added         bool   // by a person, beside the results of the search
 	CaptureID     *int64
 	ReadingID     *int64
 }

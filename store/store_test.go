@@ -38,7 +38,8 @@ func gathered(t *testing.T, st *store.Store, g store.Gathering, urls ...string) 
 	for i, u := range urls {
 		results = append(results, store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: i + 1, URL: u, Host: "a.example", State: store.Waiting, Kept: true})
 	}
-	require.NoError(t, st.Found(t.Context(), g, results, []string{"Why?"}, nil, nil))
+	_, err := st.Found(t.Context(), g, results, []string{"Why?"}, nil, nil)
+	require.NoError(t, err)
 	list, err := st.In(g.PublicationID).Results(t.Context(), g.ID)
 	require.NoError(t, err)
 	require.Len(t, list, len(urls))
@@ -158,6 +159,55 @@ func TestDecisionsOutliveAGathering(t *testing.T) {
 	assert.Equal(t, []any{false, "Our rival's", true}, []any{second[0].Kept, second[0].Reason, second[0].Decided})
 	assert.Equal(t, []any{true, "", true}, []any{second[1].Kept, second[1].Reason, second[1].Decided})
 	assert.Equal(t, []any{false, "A forum", false}, []any{second[2].Kept, second[2].Reason, second[2].Decided})
+}
+
+// A new gathering takes over the pages that a person added and the sources a
+// person handed in, and asks for everything else afresh.
+func TestWhatAPersonBroughtOutlivesAGathering(t *testing.T) {
+	st, _ := storetest.Open(t)
+	sc := st.In(publication(t, st, "One").ID)
+	s, g := study(t, sc)
+	first := gathered(t, st, g, "http://a.example/1", "http://a.example/2")
+	host := func(string) string { return "b.example" }
+	_, err := sc.AddPages(t.Context(), s.ID, []string{"http://b.example/own"}, host, true)
+	require.NoError(t, err)
+	_, err = sc.AddPages(t.Context(), s.ID, []string{"http://b.example/more"}, host, false)
+	require.NoError(t, err)
+	keep(t, st, first[0], "")
+	doc := &reading.Reading{Engine: 1, Title: "Handed in"}
+	require.NoError(t, sc.HandIn(t.Context(), s.ID, first[1].ID, "page.html", &store.Capture{URL: first[1].URL, FinalURL: first[1].URL, Body: []byte("x"), Digest: []byte("y")}, doc, ""))
+
+	again, err := sc.StartGathering(t.Context(), s.ID)
+	require.NoError(t, err)
+	for range 2 { // a second attempt of the same job changes nothing
+		hosts, err := st.Found(t.Context(), *again, []store.Result{
+			{PublicationID: again.PublicationID, StudyID: s.ID, GatheringID: again.ID, Rank: 1, URL: "http://a.example/2", Host: "a.example", State: store.Waiting, Kept: true},
+			{PublicationID: again.PublicationID, StudyID: s.ID, GatheringID: again.ID, Rank: 2, URL: "http://a.example/1", Host: "a.example", State: store.Waiting, Kept: true},
+		}, nil, nil, nil)
+		require.NoError(t, err)
+		assert.Equal(t, []string{"a.example", "b.example"}, hosts)
+	}
+	second, err := sc.Results(t.Context(), again.ID)
+	require.NoError(t, err)
+	type row struct {
+		rank       int
+		url        string
+		state      store.State
+		own, added bool
+	}
+	var rows []row
+	for _, r := range second {
+		rows = append(rows, row{r.Rank, r.URL, r.State, r.Own, r.Added})
+	}
+	assert.Equal(t, []row{
+		{1, "http://a.example/2", store.Read, false, false},
+		{2, "http://a.example/1", store.Waiting, false, false},
+		{3, "http://b.example/own", store.Waiting, true, true},
+		{4, "http://b.example/more", store.Waiting, false, true},
+	}, rows)
+	readings, err := sc.Readings(t.Context(), []int64{*second[0].ReadingID})
+	require.NoError(t, err)
+	assert.Equal(t, "Handed in", readings[*second[0].ReadingID].Title)
 }
 
 // A page that two workers fetched is kept once.

@@ -72,11 +72,11 @@ func (s *Server) createStudy(c *gin.Context) {
 		if n.own == nil {
 			return s.queue.Search(ctx, sqlTx, g.ID)
 		}
-		results := jobs.ResultsOf(*g, n.own)
-		if err := tx.Found(ctx, *g, results, n.own.Asked, n.own.Related); err != nil {
+		hosts, err := tx.Found(ctx, *g, jobs.ResultsOf(*g, n.own), n.own.Asked, n.own.Related)
+		if err != nil {
 			return err
 		}
-		return s.fetchAll(c, sqlTx, results)
+		return s.queue.Fetch(ctx, sqlTx, g.ID, hosts...)
 	})
 	if err != nil {
 		s.fail(c, err)

@@ -242,16 +242,32 @@ func (s *Server) retry(c *gin.Context) {
 	s.listAgain(c)
 }
 
-// gatherAgain starts a new gathering of the same study.
+// gatherAgain starts a new gathering of the same study: from the search engine,
+// or from the results that a person brought.
 func (s *Server) gatherAgain(c *gin.Context) {
 	ctx := c.Request.Context()
 	study := studyOf(c)
 	err := s.scope().InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
+		before, err := tx.LatestGathering(ctx, study.ID)
+		if err != nil {
+			return err
+		}
 		g, err := tx.StartGathering(ctx, study.ID)
 		if err != nil {
 			return err
 		}
-		return s.queue.Search(ctx, sqlTx, g.ID)
+		if !before.Brought {
+			return s.queue.Search(ctx, sqlTx, g.ID)
+		}
+		results, err := tx.ResultsAgain(ctx, before, *g)
+		if err != nil {
+			return err
+		}
+		hosts, err := tx.Found(ctx, *g, results, before.Asked, before.Related)
+		if err != nil {
+			return err
+		}
+		return s.queue.Fetch(ctx, sqlTx, g.ID, hosts...)
 	})
 	if err != nil {
 		s.fail(c, err)
@@ -281,12 +297,7 @@ func (s *Server) resumeGathering(c *gin.Context) {
 		if len(hosts) == 0 {
 			return s.queue.Search(ctx, sqlTx, g.ID)
 		}
-		for _, h := range hosts {
-			if err := s.queue.Fetch(ctx, sqlTx, g.ID, h); err != nil {
-				return err
-			}
-		}
-		return nil
+		return s.queue.Fetch(ctx, sqlTx, g.ID, hosts...)
 	})
 	if err != nil && !errors.Is(err, store.ErrConflict) {
 		s.fail(c, err)

@@ -10,6 +10,7 @@ import (
 	"io"
 	"mime/multipart"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -163,12 +164,12 @@ func (s *Server) takePage(c *gin.Context, study store.Study, results []store.Res
 			return "", err
 		}
 	}
-	capture, err := jobs.CaptureOf(&gather.Page{URL: target.URL, FinalURL: target.URL, Header: http.Header{"X-Handed-In": {p.name}}, ContentType: p.ContentType,
+	capture, err := jobs.CaptureOf(&gather.Page{URL: target.URL, FinalURL: target.URL, ContentType: p.ContentType,
 		Body: p.Body, Digest: sha256.Sum256(p.Body), At: time.Now().UTC()})
 	if err != nil {
 		return "", err
 	}
-	return "", s.scope().HandIn(c.Request.Context(), study.ID, target.ID, capture, doc, jobs.ProposeSetAside(doc, study.Language))
+	return "", s.scope().HandIn(c.Request.Context(), study.ID, target.ID, p.name, capture, doc, jobs.ProposeSetAside(doc, study.Language))
 }
 
 // addHanded puts a page that was handed in with its address to the list's end;
@@ -266,10 +267,10 @@ func (s *Server) addPages(c *gin.Context) {
 	var added []store.Result
 	err := s.scope().InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
 		var err error
-		if added, err = tx.AddPages(ctx, study.ID, addresses, jobs.HostOf, c.PostForm("own") == "true"); err != nil {
+		if added, err = tx.AddPages(ctx, study.ID, addresses, jobs.HostOf, c.PostForm("own") == "true"); err != nil || len(added) == 0 {
 			return err
 		}
-		return s.fetchAll(c, sqlTx, added)
+		return s.queue.Fetch(ctx, sqlTx, added[0].GatheringID, hostsOf(added)...)
 	})
 	switch {
 	case errors.Is(err, store.ErrTooMany):
@@ -321,17 +322,11 @@ func (s *Server) captures(c *gin.Context) {
 	c.Data(http.StatusOK, "application/warc", out.Bytes())
 }
 
-// fetchAll asks for the pages of every host among the results.
-func (s *Server) fetchAll(c *gin.Context, sqlTx *sql.Tx, results []store.Result) error {
-	asked := map[string]bool{}
+func hostsOf(results []store.Result) (hosts []string) {
 	for _, r := range results {
-		if asked[r.Host] {
-			continue
-		}
-		asked[r.Host] = true
-		if err := s.queue.Fetch(c.Request.Context(), sqlTx, r.GatheringID, r.Host); err != nil {
-			return err
+		if !slices.Contains(hosts, r.Host) {
+			hosts = append(hosts, r.Host)
 		}
 	}
-	return nil
+	return hosts
 }

@@ -198,6 +198,11 @@ func TestBringingResults(t *testing.T) {
 	code, _ = begin(map[string]string{}, "ranks.csv", "Position,URL,Title\n2,http://b.example/,B\n1,http://a.example/,A\n")
 	assert.Equal(t, http.StatusSeeOther, code)
 	assert.Equal(t, []string{"1 http://a.example/ A", "2 http://b.example/ B"}, results())
+	lines, err := s.scope.Ledger(t.Context())
+	require.NoError(t, err)
+	code, _, _ = s.post(t, fmt.Sprintf("/studies/%d/gather", lines[0].ID), false)
+	assert.Equal(t, http.StatusSeeOther, code)
+	assert.Equal(t, []string{"1 http://a.example/ A", "2 http://b.example/ B"}, results(), "gathered again, they are the person's still")
 	var page strings.Builder
 	for i := range 4 {
 		fmt.Fprintf(&page, `<li class="hit"><h3><a href="https://s%d.example/p">Page number %d</a></h3></li>`, i, i)

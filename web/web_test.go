@@ -64,7 +64,8 @@ func withField(t *testing.T) *site {
 		results = append(results, store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: i + 1,
 			URL: fmt.Sprintf("http://s%d.example/p", i+1), Host: fmt.Sprintf("s%d.example", i+1), Title: fmt.Sprintf("Page %d <b>", i+1), State: store.Waiting, Kept: true})
 	}
-	require.NoError(t, s.store.Found(t.Context(), *g, results, []string{"How do I stop my glasses fogging?"}, []string{"winter tyres"}, nil))
+	_, err = s.store.Found(t.Context(), *g, results, []string{"How do I stop my glasses fogging?"}, []string{"winter tyres"}, nil)
+	require.NoError(t, err)
 	results, err = s.scope.Results(t.Context(), g.ID)
 	require.NoError(t, err)
 	for i, r := range results[:3] {
@@ -433,7 +434,8 @@ func hundred(b testing.TB) *site {
 		results = append(results, store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: i + 1,
 			URL: fmt.Sprintf("http://s%d.example/p", i), Host: fmt.Sprintf("s%d.example", i), Title: fmt.Sprintf("Page %d", i), State: store.Waiting, Kept: true})
 	}
-	require.NoError(b, s.store.Found(b.Context(), *g, results, nil, nil, nil))
+	_, err = s.store.Found(b.Context(), *g, results, nil, nil, nil)
+	require.NoError(b, err)
 	results, err = s.scope.Results(b.Context(), g.ID)
 	require.NoError(b, err)
 	for i, r := range results {
