@@ -7,7 +7,7 @@ PORT ?= 8080
 STAMP := web/static/dist/.stamp
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 
-.PHONY: demo test build bench lint assets lexicon deps deps-test screenshots clean
+.PHONY: demo test build bench eval lint assets lexicon deps deps-test screenshots clean
 
 demo: build
 	exec bin/corpulan demo --listen 127.0.0.1:$(PORT) $(if $(RESET),--reset)
@@ -20,6 +20,14 @@ test: deps-test assets lint
 
 bench: deps assets
 	go run ./localpg/withpg go test -run '^$$' -bench . -benchmem ./core/... ./jobs ./web
+
+# How well pages are read, against test pages that other modules ship; the figures of docs/evaluation.md.
+# The annotated pages are fetched as data only: nothing of their module is built.
+ANNOTATED := github.com/markusmobius/go-trafilatura@v1.12.2
+eval:
+	@go run ./evaluate $(if $(PAGES),-pages) \
+	  -expected "$$(go list -m -f '{{.Dir}}' codeberg.org/readeck/go-readability/v2)" \
+	  -annotated "$$(go mod download -json $(ANNOTATED) | sed -n 's/.*"Dir": "\(.*\)",/\1/p')"
 
 lint:
 	@files=$$(gofmt -l $$(git ls-files '*.go')); if [ -n "$$files" ]; then echo "gofmt would change: $$files"; exit 1; fi

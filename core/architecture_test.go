@@ -14,14 +14,15 @@ import (
 // Arrows point down: cmd -> web, jobs -> store, gather, render -> core.
 func TestArrowsPointDown(t *testing.T) {
 	below := map[string][]string{
-		"core":    {"core"},
-		"render":  {"core"},
-		"gather":  {"core"},
-		"localpg": {},
-		"standin": {},
-		"store":   {"core"},
-		"jobs":    {"core", "gather", "store"},
-		"web":     {"core", "render", "gather", "jobs", "store"},
+		"core":     {"core"},
+		"evaluate": {"core"},
+		"render":   {"core"},
+		"gather":   {"core"},
+		"localpg":  {},
+		"standin":  {},
+		"store":    {"core"},
+		"jobs":     {"core", "gather", "store"},
+		"web":      {"core", "render", "gather", "jobs", "store"},
 	}
 	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}} {{join .Imports " "}}`, "corpulan/...").Output()
 	require.NoError(t, err)

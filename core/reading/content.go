@@ -1,6 +1,7 @@
 package reading
 
 import (
+	"maps"
 	"strings"
 	"unicode/utf8"
 
@@ -43,6 +44,10 @@ func findContent(d *document) (*content, *html.Node) {
 	}
 	// A group is the content itself if without it hardly anything is left.
 	if most, w := largest(groups); left < 25 && w > 60 || left < 0.12*total && w > 0.5*total {
+		// What readers wrote below an article is often longer than the article.
+		if other, w := largest(without(groups, "comments")); w > articleWords {
+			most = other
+		}
 		c.spared[most] = true
 	}
 	if len(c.spared) > 0 {
@@ -50,6 +55,15 @@ func findContent(d *document) (*content, *html.Node) {
 		c.findFurniture(d.body, "", map[string]float64{})
 	}
 	return c, c.choose()
+}
+
+// articleWords of running text in one group are an article of their own.
+const articleWords = 150
+
+func without(groups map[string]float64, name string) map[string]float64 {
+	rest := maps.Clone(groups)
+	delete(rest, name)
+	return rest
 }
 
 func largest(groups map[string]float64) (name string, w float64) {
@@ -119,6 +133,9 @@ func (c *content) findFurniture(n *html.Node, inside string, groups map[string]f
 			continue
 		}
 		group := furnitureGroup(ch)
+		if group == "navigation" && !leadsSomewhere(ch) {
+			group = ""
+		}
 		switch {
 		case group == "" && isHidden(ch):
 			group = "hidden text"
@@ -139,6 +156,16 @@ func (c *content) findFurniture(n *html.Node, inside string, groups map[string]f
 		}
 		c.findFurniture(ch, within, groups)
 	}
+}
+
+// leadsSomewhere tells whether there is anything to press in n.
+func leadsSomewhere(n *html.Node) bool {
+	for d := range n.Descendants() {
+		if d.Type == html.ElementNode && (d.Data == "a" || d.Data == "button" || d.Data == "input" || d.Data == "select") {
+			return true
+		}
+	}
+	return false
 }
 
 // holdsThePage protects a wrapper whose class merely mentions furniture: it
@@ -216,6 +243,93 @@ func declaresContent(n *html.Node) bool {
 	}
 	prop := attr(n, "itemprop")
 	return strings.Contains(prop, "articleBody") || strings.Contains(prop, "mainContentOfPage")
+}
+
+// headed is the group of what stands under a heading that the site put up.
+const headed = "a section of the site's"
+
+// cutHeaded cuts the headings that sites put up ("Related articles"), each with
+// what it heads: the box that begins with it, or, where headings and text lie
+// side by side, all up to the next heading of its rank. A heading that would
+// take much of the page with it goes alone, unless the second reading keeps
+// next to nothing of it either.
+func (c *content) cutHeaded(root *html.Node, second opinion) {
+	most := 0.4 * max(c.weights[root].prose, 1)
+	for n := range root.Descendants() {
+		if n.Type != html.ElementNode {
+			continue
+		}
+		level := headingLevel(n)
+		if level == 0 || c.isCut(n) || !isFurnitureHeading(headingText(n)) {
+			continue
+		}
+		c.cut[n] = headed
+		box := n
+		for box.Parent != root && c.weights[box.Parent].text <= c.weights[n].text {
+			box = box.Parent
+		}
+		if p := box.Parent; p != root && !c.textBefore(box) && c.weights[p].prose <= most && !headsMore(p, n, level) {
+			c.cut[p] = headed
+			continue
+		}
+		var following []*html.Node
+		prose, seconded := 0.0, 0.0
+		for s := box.NextSibling; s != nil && !beginsRank(s, level); s = s.NextSibling {
+			following = append(following, s)
+			prose += c.weights[s].prose
+			seconded += second[s]
+		}
+		if prose > most && (second == nil || seconded > 0.1*prose) {
+			continue
+		}
+		for _, s := range following {
+			if s.Type == html.TextNode || s.Type == html.ElementNode && c.cut[s] == "" {
+				c.cut[s] = headed
+			}
+		}
+	}
+}
+
+// textBefore tells whether anything is said in n's parent before n.
+func (c *content) textBefore(n *html.Node) bool {
+	for s := n.PrevSibling; s != nil; s = s.PrevSibling {
+		if s.Type == html.TextNode && strings.TrimSpace(s.Data) != "" || s.Type == html.ElementNode && c.weights[s].text > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// headsMore tells whether a box that begins with a heading holds others of its
+// rank, which then head something else.
+func headsMore(box, heading *html.Node, level int) bool {
+	for d := range box.Descendants() {
+		if d != heading && d.Type == html.ElementNode && beginsRankItself(d, level) && !isFurnitureHeading(headingText(d)) && firstElement(d, "a") == nil && !hasAncestor(d, "a") {
+			return true
+		}
+	}
+	return false
+}
+
+func beginsRankItself(n *html.Node, level int) bool {
+	l := headingLevel(n)
+	return l > 0 && l <= level
+}
+
+// beginsRank tells whether a heading of this rank or a higher one stands in n.
+func beginsRank(n *html.Node, level int) bool {
+	if n.Type != html.ElementNode {
+		return false
+	}
+	if beginsRankItself(n, level) {
+		return true
+	}
+	for d := range n.Descendants() {
+		if d.Type == html.ElementNode && beginsRankItself(d, level) {
+			return true
+		}
+	}
+	return false
 }
 
 // linkList tells whether a list, table or block is nothing but links within

@@ -13,7 +13,7 @@ import (
 // link notes an address the content links to, the first time it does.
 func (w *writer) link(n *html.Node) {
 	href := strings.TrimSpace(attr(n, "href"))
-	if href == "" || strings.HasPrefix(href, "#") || w.skipLevel > 0 {
+	if href == "" || strings.HasPrefix(href, "#") {
 		return
 	}
 	to := w.doc.base.resolve(href)
@@ -36,9 +36,6 @@ func (w *writer) link(n *html.Node) {
 
 // countMedia counts images, videos, tables and lists as the walk meets them.
 func (w *writer) countMedia(n *html.Node) {
-	if w.skipLevel > 0 {
-		return
-	}
 	switch n.Data {
 	case "img":
 		if isPicture(n) {
@@ -115,41 +112,48 @@ func isDataTable(n *html.Node) bool {
 
 func (w *writer) count() {
 	c := &w.reading.Counts
+	c.Words = len(w.hashes)
 	for _, s := range w.reading.Sections {
-		c.Words += s.Words + text.CountWords(s.Heading)
 		c.Characters += utf8.RuneCountInString(s.Text) + utf8.RuneCountInString(s.Heading)
 	}
 }
 
-// countSentences counts sentences and measures readability over whole
-// sentences: paragraphs, quotations, and list items that end like one.
-func countSentences(r *Reading) {
-	words, sentences, syllables := 0, 0, 0
-	for _, s := range r.Sections {
-		i := 0
-		for line := range strings.SplitSeq(s.Text, "\n") {
-			if i >= len(s.Lines) {
-				break
-			}
-			kind := s.Lines[i]
-			i++
-			if kind == LineCode || kind == LineCell {
-				continue
-			}
-			if kind != LineParagraph && kind != LineQuote && !strings.HasSuffix(line, ".") {
-				continue
-			}
-			sentences += len(text.Sentences(line))
-			text.EachWord(line, func(sp text.Span) {
-				words++
-				if r.Language == "en" || r.Language == "" {
-					syllables += text.Syllables(sp.Of(line))
-				}
-			})
-		}
+// prose counts whole sentences, for readability: those of paragraphs and
+// quotations, and of items and captions that end like one.
+type prose struct{ words, sentences, syllables int }
+
+// countLine goes over the words of one line, once for all that counts them.
+func (w *writer) countLine(line string, kind byte) {
+	whole := kind == LineParagraph || kind == LineQuote || kind != LineCode && kind != LineCell && strings.HasSuffix(line, ".")
+	if !whole {
+		w.hashes = hashWords(w.hashes, line)
+		return
 	}
-	r.Counts.Sentences = sentences
-	if r.Language == "en" || r.Language == "" {
-		r.Readability = text.Flesch(words, sentences, syllables)
+	w.prose.sentences += len(text.Sentences(line))
+	english := mayBeEnglish(w.reading.Language)
+	text.EachWord(line, func(sp text.Span) {
+		word := sp.Of(line)
+		h := hashWord(word)
+		w.hashes = append(w.hashes, h)
+		w.prose.words++
+		if english {
+			n, known := w.syllables[h]
+			if !known {
+				n = text.Syllables(word)
+				w.syllables[h] = n
+			}
+			w.prose.syllables += n
+		}
+	})
+}
+
+func mayBeEnglish(language string) bool { return language == "en" || language == "" }
+
+// apply writes the figures; finishLanguage takes readability back where the
+// text turns out not to be English.
+func (p prose) apply(r *Reading) {
+	r.Counts.Sentences = p.sentences
+	if mayBeEnglish(r.Language) {
+		r.Readability = text.Flesch(p.words, p.sentences, p.syllables)
 	}
 }

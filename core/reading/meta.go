@@ -110,7 +110,7 @@ func setDate(to *string, s string) {
 
 // finishLanguage detects the language of the text and lets it stand in where
 // the page declares none.
-func finishLanguage(_ *document, r *Reading) {
+func finishLanguage(r *Reading) {
 	var b strings.Builder
 	for _, s := range r.Sections {
 		b.WriteString(s.Text)
@@ -122,5 +122,8 @@ func finishLanguage(_ *document, r *Reading) {
 	r.Detected = text.Detect(b.String())
 	if r.Language == "" {
 		r.Language = r.Detected
+	}
+	if !mayBeEnglish(r.Language) {
+		r.Readability = text.Readability{} // the formulas are for English alone
 	}
 }

@@ -125,7 +125,15 @@ var (
 
 // Read reads one page. It fails with ErrEmpty or ErrNotHTML; any HTML, however
 // broken, gives a reading.
-func Read(p Page) (*Reading, error) {
+func Read(p Page) (*Reading, error) { return readWith(p, secondOpinion) }
+
+// ReadFirstAlone reads a page without the second extractor. It is there to
+// measure what the second adds.
+func ReadFirstAlone(p Page) (*Reading, error) {
+	return readWith(p, func(*document) opinion { return nil })
+}
+
+func readWith(p Page, ask func(*document) opinion) (*Reading, error) {
 	if len(strings.TrimSpace(string(p.Body[:min(len(p.Body), 512)]))) == 0 && len(strings.TrimSpace(string(p.Body))) == 0 {
 		return nil, ErrEmpty
 	}
@@ -142,9 +150,8 @@ func Read(p Page) (*Reading, error) {
 	readMeta(d, r)
 	data := readStructured(d)
 	data.apply(r)
-	readContent(d, r)
-	finishLanguage(d, r)
-	countSentences(r)
+	readContent(d, r, ask(d))
+	finishLanguage(r)
 	readQuestions(r)
 	r.Kind, r.KindSignals = kindOf(d, r)
 	r.Barrier = barrierOf(r, !data.paid)

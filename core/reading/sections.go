@@ -10,18 +10,21 @@ import (
 
 // readContent finds the main content and writes sections, headings, struck
 // headings, links and counts into the reading.
-func readContent(d *document, r *Reading) {
+func readContent(d *document, r *Reading, second opinion) {
 	c, root := findContent(d)
-	w := &writer{content: c, reading: r, links: map[string]bool{}, seen: map[*html.Node]bool{}, tables: map[*html.Node]bool{}}
+	root = settle(c, root, second)
+	c.cutHeaded(root, second)
+	w := &writer{content: c, reading: r, links: map[string]bool{}, seen: map[*html.Node]bool{}, tables: map[*html.Node]bool{}, syllables: map[uint64]int{}}
 	w.open(0, "")
 	if h1 := w.titleOutside(root); h1 != nil {
 		w.heading(h1, 1)
 	}
 	w.walk(root)
 	w.flush(LineParagraph)
-	w.close()
+	w.close(0)
 	w.strikeRest(d)
 	w.count()
+	w.prose.apply(r)
 	r.Sketch = sketchOf(w.hashes)
 }
 
@@ -35,37 +38,61 @@ type writer struct {
 	kinds     []byte
 	line      strings.Builder // the block being written
 	linkOnly  bool            // the heading of the current section is a link to another page
-	skipLevel int             // text is skipped until a heading of this level or above; 0 for not
 	code      int             // how deep in pre the walk is
 	links     map[string]bool
 	seen      map[*html.Node]bool // headings dealt with
 	tables    map[*html.Node]bool // tables looked at, and whether they hold data
 	offset    int
 	hashes    []uint64 // of the words kept so far, headings included
+	prose     prose
+	syllables map[uint64]int // of the words met, by their hash
 }
 
-// titleOutside finds the page's H1 where it stands before the content and
-// not in it, as in a site header.
+// titleOutside finds the page's H1 where the walk over the content does not
+// come upon it: in a site header, or beside the byline.
 func (w *writer) titleOutside(root *html.Node) *html.Node {
-	if firstElement(root, "h1") != nil {
-		return nil
-	}
-	tried := 0
+	const most = 20 // a page with that many has no title among them
+	var candidates []*html.Node
 	for n := range w.doc.body.Descendants() {
-		if n == root || tried > 20 { // a page with that many has no title among them
-			return nil
-		}
 		if n.Type != html.ElementNode || n.Data != "h1" {
 			continue
 		}
-		tried++
-		if !w.inCutGroup(n, "comments", "related pages", "overlay", "hidden text", "navigation") {
-			if t := headingText(n); t != "" && (w.reading.Title == "" || similarTitle(t, w.reading.Title)) {
-				return n
-			}
+		if candidates = append(candidates, n); len(candidates) > most {
+			return nil
+		}
+		if isBelow(n, root) && !w.isCut(n) {
+			return nil
+		}
+	}
+	for _, n := range candidates {
+		if w.inCutGroup(n, "comments", "related pages", "overlay", "hidden text", "navigation") || w.leadsHome(n) {
+			continue
+		}
+		only := len(candidates) == 1 && isBelow(n, root)
+		if t := headingText(n); t != "" && (only || w.reading.Title == "" || similarTitle(t, w.reading.Title)) {
+			return n
 		}
 	}
 	return nil
+}
+
+// leadsHome tells the name of the site, a link to its first page, from a title.
+func (w *writer) leadsHome(h1 *html.Node) bool {
+	a := firstElement(h1, "a")
+	if a == nil {
+		return false
+	}
+	to := w.doc.base.resolve(attr(a, "href"))
+	return to.u != nil && strings.Trim(to.u.Path, "/") == ""
+}
+
+func isBelow(n, root *html.Node) bool {
+	for ; n != nil; n = n.Parent {
+		if n == root {
+			return true
+		}
+	}
+	return false
 }
 
 func (w *writer) inCutGroup(n *html.Node, groups ...string) bool {
@@ -99,7 +126,9 @@ func (w *writer) walk(n *html.Node) {
 	for ch := n.FirstChild; ch != nil; ch = ch.NextSibling {
 		switch ch.Type {
 		case html.TextNode:
-			w.line.WriteString(ch.Data)
+			if w.cut[ch] == "" {
+				w.line.WriteString(ch.Data)
+			}
 		case html.ElementNode:
 			w.element(ch)
 		}
@@ -143,7 +172,7 @@ func (w *writer) element(n *html.Node) {
 		w.code++
 		defer func() { w.code-- }()
 	}
-	if n.Data == "p" && w.skipLevel == 0 && hasLetters(n) {
+	if n.Data == "p" && hasLetters(n) {
 		w.reading.Counts.Paragraphs++
 	}
 	w.walk(n)
@@ -249,7 +278,7 @@ func (w *writer) flush(kind byte) {
 }
 
 func (w *writer) keep(line string, kind byte) {
-	if line == "" || w.skipLevel > 0 || !text.HasWord(line) {
+	if line == "" || !text.HasWord(line) || isFurnitureLine(line, kind) {
 		return
 	}
 	w.lines = append(w.lines, line)
@@ -259,22 +288,25 @@ func (w *writer) keep(line string, kind byte) {
 func (w *writer) open(level int, heading string) {
 	w.current = Section{Level: level, Heading: heading, Offset: w.offset}
 	w.lines, w.kinds = nil, nil
-	w.offset += text.CountWords(heading)
 }
 
-// close ends the current section. A heading that was only a link to another
-// page and has no more than a teaser below it is struck with its text.
-func (w *writer) close() {
+// close ends the current section before a heading of nextLevel. A heading that
+// was only a link to another page and has no more than a teaser below it is
+// struck with its text.
+func (w *writer) close(nextLevel int) {
 	s := w.current
 	s.Text, s.Lines = strings.Join(w.lines, "\n"), string(w.kinds)
 	before := len(w.hashes)
 	w.hashes = hashWords(w.hashes, s.Heading)
 	inHeading := len(w.hashes) - before
-	w.hashes = hashWords(w.hashes, s.Text)
+	prose := w.prose
+	for i, line := range w.lines {
+		w.countLine(line, w.kinds[i])
+	}
 	s.Words = len(w.hashes) - before - inHeading
 	const teaser = 40 // words
-	if w.linkOnly && s.Words < teaser {
-		w.hashes = w.hashes[:before]
+	if w.linkOnly && s.Words < teaser && nextLevel <= s.Level {
+		w.hashes, w.prose = w.hashes[:before], prose
 		w.strike(s.Heading, "the whole heading is a link to another page")
 		w.offset = s.Offset
 		return
@@ -292,17 +324,7 @@ func (w *writer) heading(n *html.Node, level int) {
 	if !text.HasWord(t) {
 		return
 	}
-	if w.skipLevel > 0 && level > w.skipLevel {
-		w.strike(t, "it belongs to a section the site put there")
-		return
-	}
-	w.skipLevel = 0
-	if isFurnitureHeading(t) {
-		w.strike(t, "the site puts this heading there, not the author")
-		w.skipLevel = level
-		return
-	}
-	w.close()
+	w.close(level)
 	w.linkOnly = w.leadsElsewhere(n, t)
 	w.open(level, t)
 	for d := range n.Descendants() {
@@ -393,10 +415,23 @@ func (w *writer) strikeRest(d *document) {
 		reason := "it stands outside the main content"
 		for a := n; a != nil; a = a.Parent {
 			if g := w.cut[a]; g != "" {
-				reason = "it stands in the site's furniture: " + g
+				reason = reasonOf(g, isFurnitureHeading(t))
 				break
 			}
 		}
 		w.strike(t, reason)
 	}
+}
+
+// reasonOf says why a heading is struck that stands in a cut block of a group.
+func reasonOf(group string, byItself bool) string {
+	switch {
+	case group == headed && byItself:
+		return "the site puts this heading there, not the author"
+	case group == headed:
+		return "it belongs to a section the site put there"
+	case group == secondReading:
+		return "a second reading of the page leaves its block out"
+	}
+	return "it stands in the site's furniture: " + group
 }

@@ -1,0 +1,82 @@
+package reading
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// article is running text that both readings keep.
+var article = strings.Repeat("<p>Salt eats a chain within weeks, so wipe it, oil it, and wipe it again, however late it is and however cold the shed.</p>", 6)
+
+func TestTheJudgeDropsWhatFollowsTheArticle(t *testing.T) {
+	r := read(t, `<title>Chains in winter</title><body><div class="page"><div class="text"><h1>Chains in winter</h1>`+article+`</div>
+		<div class="x1"><div><h3>Mara</h3><p>Nice one, I did the same last year and the year before it too.</p></div><div><h3>Jon</h3><p>Mine broke on the way home, right outside the station it was.</p></div></div></div>`)
+	assert.Equal(t, []string{"1 Chains in winter"}, headings(r))
+	assert.NotContains(t, r.Text(), "Mine broke")
+	assert.Contains(t, struck(r), `"Mara","reason":"a second reading of the page leaves its block out"`)
+}
+
+func TestTheJudgeKeepsHeadingsBeforeAndAmong(t *testing.T) {
+	r := read(t, `<title>Chains in winter</title><body><div class="page"><div><h1>Chains in winter</h1></div><div class="text"><h2>Salt</h2>`+article+
+		`<div><h2>Oil</h2></div>`+article+`</div></div>`)
+	assert.Equal(t, []string{"1 Chains in winter", "2 Salt", "2 Oil"}, headings(r))
+}
+
+func TestAPaywallsBoxThatHoldsTheArticleIsTheArticle(t *testing.T) {
+	comments := strings.Repeat("<p>I never oiled mine in twelve years of riding through the worst of it, and look, it still turns.</p>", 40)
+	r := read(t, `<title>Chains in winter</title><body><main><h1>Chains in winter</h1><div class="paywall-container">`+article+article+article+`</div><div class="comments">`+comments+`</div></main>`)
+	assert.Contains(t, r.Text(), "Salt eats a chain")
+	assert.NotContains(t, r.Text(), "twelve years")
+}
+
+func TestAWordInAClassIsNoMenuWithoutALink(t *testing.T) {
+	r := read(t, `<main><h1>Gears</h1>`+paragraph+`<p>The ratio is <x-math class="CtxtMenu">44 over 11</x-math>, which is four.</p></main>`)
+	assert.Contains(t, r.Text(), "44 over 11")
+}
+
+func TestAFurnitureHeadingTakesItsBoxAndNoMore(t *testing.T) {
+	for name, page := range map[string]string{
+		"in a box of its own at the top": `<main><h1>Chains</h1><div><div><h2>Share this story</h2></div><p>By mail</p></div>` + paragraph + `</main>`,
+		"alone above everything":         `<main><h2>Share this story</h2>` + paragraph + `</main>`,
+		"between two sections":           `<main><h1>Chains</h1>` + paragraph + `<h2>Related posts</h2><p>By mail</p><h2>Oil</h2>` + paragraph + `</main>`,
+	} {
+		t.Run(name, func(t *testing.T) {
+			r := read(t, page)
+			assert.Contains(t, r.Text(), "The chain is wiped")
+			assert.NotContains(t, r.Text(), "By mail")
+			assert.Len(t, r.Struck, 1)
+		})
+	}
+}
+
+func TestLinesTheSitePutThere(t *testing.T) {
+	for _, line := range []string{"Photo: Ada Holm", "Foto: dpa", "Published on 3 March 2026", "4. Juni 2019", "2026-03-03 14:05", "19:49", "5 min read", "Read more", "Zurück zur Übersicht",
+		"Tags: winter, chain", "71 Kommentare", "All rights reserved.", "© 2026 Northlane", "Share this article", "Advertisement"} {
+		assert.True(t, isFurnitureLine(line, LineParagraph), line)
+	}
+	for _, line := range []string{"Read the label before you buy.", "Share the road.", "Photos help when you claim.", "May is late for studs.", "Back wheels wear first.", "14 spokes are enough.",
+		"Save weight where it turns.", "Print it and pin it up in the shed.", "Comments on price are below.", "March is the cruellest month for chains."} {
+		assert.False(t, isFurnitureLine(line, LineParagraph), line)
+	}
+	assert.False(t, isFurnitureLine("19:49", LineCell), "a timetable's cell")
+}
+
+func TestPhrasesTellByTheFirstWord(t *testing.T) {
+	p := newPhrases(`!?`, `(read|see) more`, `comments?( \d+)?`, `\d+ likes`, `.*rights reserved`, `m[aä]rz`)
+	assert.ElementsMatch(t, []string{"read", "see", "comment", "comments", "", "marz", "märz"}, keys(p.byFirst))
+	assert.Len(t, p.any, 1, "only what begins with anything is always asked about")
+	for s, want := range map[string]bool{"Read more": true, "SEE MORE!": true, "Comments 12": true, "7 likes": true, "Some rights reserved": true, "März": true,
+		"read": false, "Read more of it": false, "likes": false, "": false, "Comments on": false} {
+		assert.Equal(t, want, p.match(s), s)
+	}
+}
+
+func keys[V any](m map[string]V) []string {
+	var all []string
+	for k := range m {
+		all = append(all, k)
+	}
+	return all
+}

@@ -1,0 +1,90 @@
+package main
+
+import (
+	"fmt"
+	"io"
+	"maps"
+	"slices"
+	"strings"
+
+	"corpulan/core/reading"
+
+	"golang.org/x/net/html"
+)
+
+// printDifferences shows one expected page line by line: what was read and is
+// not expected (+), and what is expected and was not read (-).
+func printDifferences(w io.Writer, p page) {
+	r, err := reading.Read(reading.Page{URL: p.URL, ContentType: "text/html; charset=utf-8", Body: p.Source})
+	if err != nil {
+		fmt.Fprintln(w, err)
+		return
+	}
+	expected := linesOf(p.Expected)
+	read := strings.Split(r.Text(), "\n")
+	printMissing(w, "+", read, strings.Join(expected, " "))
+	printMissing(w, "-", expected, strings.Join(read, " "))
+	for _, s := range r.Struck {
+		fmt.Fprintf(w, "struck %q: %s\n", s.Text, s.Reason)
+	}
+}
+
+func printMissing(w io.Writer, sign string, lines []string, in string) {
+	in = wordsOf(in)
+	for _, l := range lines {
+		if k := wordsOf(l); k != "" && !strings.Contains(in, k) {
+			fmt.Fprintf(w, "%s %s\n", sign, l[:min(len(l), 160)])
+		}
+	}
+}
+
+// linesOf is the text below a node, a block a line.
+func linesOf(n *html.Node) []string {
+	var lines []string
+	var b strings.Builder
+	flush := func() {
+		if t := collapse(b.String()); t != "" {
+			lines = append(lines, t)
+		}
+		b.Reset()
+	}
+	var visit func(*html.Node)
+	visit = func(n *html.Node) {
+		if n.Type == html.TextNode {
+			b.WriteString(n.Data)
+		}
+		if n.Type == html.ElementNode && silent[n.Data] {
+			return
+		}
+		block := n.Type == html.ElementNode && !inline[n.Data] && n.Data != "br" && n.Data != "img"
+		if block {
+			flush()
+		}
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			visit(c)
+		}
+		if block {
+			flush()
+		}
+	}
+	visit(n)
+	flush()
+	return lines
+}
+
+// printHeadings lists the headings of a page that were read and are not
+// expected (+), and that are expected and were not read (-).
+func printHeadings(w io.Writer, p page, f found) {
+	title := titleOf(p)
+	read, expected := headingBag(f.headings, title, p.Title), headingBag(headingsOf(p.Expected), title, p.Title)
+	for _, h := range slices.Sorted(maps.Keys(read)) {
+		if read[h] > expected[h] {
+			fmt.Fprintf(w, "%s + %s\n", p.Name, h)
+		}
+	}
+	for _, h := range slices.Sorted(maps.Keys(expected)) {
+		if expected[h] > read[h] {
+			fmt.Fprintf(w, "%s - %s\n", p.Name, h)
+		}
+	}
+}
