@@ -1,6 +1,10 @@
 package reading
 
-import "regexp"
+import (
+	"regexp"
+	"unicode"
+	"unicode/utf8"
+)
 
 // barriers are what a short page says that shows something else than its
 // content to a program.
@@ -18,10 +22,21 @@ var barriers = []struct {
 // and not a remark in it.
 const barrierWords = 120
 
+// emptyWords is the length under which a page shows nothing by itself.
+const emptyWords = 20
+
 // barrierOf says what stands between the reader and the content, empty for nothing.
-func barrierOf(r *Reading, free bool) string {
+func barrierOf(d *document, r *Reading, free bool) string {
 	if !free {
 		return "it asks to sign in or to pay"
+	}
+	if r.Counts.Words < emptyWords {
+		switch {
+		case firstElement(d.root, "frameset") != nil, r.Counts.Embeds > 0:
+			return "its text stands in frames"
+		case firstElement(d.root, "script") != nil:
+			return "it needs JavaScript to be shown"
+		}
 	}
 	if r.Counts.Words > barrierWords {
 		return ""
@@ -33,4 +48,53 @@ func barrierOf(r *Reading, free bool) string {
 		}
 	}
 	return ""
+}
+
+// flagsOf names what is odd about a page and bears on its figures.
+func flagsOf(r *Reading) []string {
+	var flags []string
+	if r.Language != "" && r.Detected != "" && r.Language != r.Detected {
+		flags = append(flags, "it says its language is "+r.Language+" and reads like "+r.Detected)
+	}
+	if writtenWithoutSpaces(r) {
+		flags = append(flags, "it is written without spaces: each character counts as a word")
+	}
+	inferred, skipped := 0, 0
+	for i, h := range r.Headings {
+		if h.Inferred {
+			inferred++
+		}
+		if i > 0 && h.Level > r.Headings[i-1].Level+1 {
+			skipped++
+		}
+	}
+	if inferred > 0 {
+		flags = append(flags, "its headings are lines in bold")
+	}
+	if skipped > 0 {
+		flags = append(flags, "its headings skip levels")
+	}
+	return flags
+}
+
+// writtenWithoutSpaces tells Chinese, Japanese and their like, whose characters
+// UAX #29 takes for words one by one. It looks at the beginning of the text.
+func writtenWithoutSpaces(r *Reading) bool {
+	const looked = 400 // characters
+	letters, joined := 0, 0
+	for _, s := range r.Sections {
+		for _, c := range s.Text[:min(len(s.Text), looked*utf8.UTFMax)] {
+			if !unicode.IsLetter(c) {
+				continue
+			}
+			letters++
+			if unicode.In(c, unicode.Han, unicode.Hiragana, unicode.Katakana, unicode.Thai, unicode.Lao, unicode.Khmer, unicode.Myanmar) {
+				joined++
+			}
+		}
+		if letters >= looked {
+			break
+		}
+	}
+	return letters > 0 && 2*joined > letters
 }

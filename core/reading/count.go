@@ -1,10 +1,14 @@
 package reading
 
 import (
+	"math"
+	"path"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode/utf8"
 
+	"corpulan/core/lexicon"
 	"corpulan/core/text"
 
 	"golang.org/x/net/html"
@@ -26,12 +30,39 @@ func (w *writer) link(n *html.Node) {
 	}
 	w.links[url] = true
 	external := to.host() != "" && to.host() != w.doc.base.host()
-	w.reading.Links = append(w.reading.Links, Link{URL: url, Text: shortText(textOf(n), 200), External: external})
+	rel := relOf(n)
+	w.reading.Links = append(w.reading.Links, Link{URL: url, Text: shortText(textOf(n), 200), External: external, Rel: rel})
+	if strings.Contains(rel, "sponsored") {
+		w.reading.Counts.PaidLinks++
+	}
+	if leadsToFile(to) {
+		w.reading.Counts.FileLinks++
+	}
 	if external {
 		w.reading.Counts.ExternalLinks++
 	} else {
 		w.reading.Counts.InternalLinks++
 	}
+}
+
+// relOf keeps of a link's rel what search engines are told by it.
+func relOf(n *html.Node) string {
+	var kept []string
+	for _, r := range strings.Fields(strings.ToLower(attr(n, "rel"))) {
+		if (r == "nofollow" || r == "sponsored" || r == "ugc") && !slices.Contains(kept, r) {
+			kept = append(kept, r)
+		}
+	}
+	return strings.Join(kept, " ")
+}
+
+// leadsToFile tells a link to a document or an archive from one to a page.
+func leadsToFile(a address) bool {
+	switch strings.ToLower(path.Ext(a.u.Path)) {
+	case ".pdf", ".doc", ".docx", ".xls", ".xlsx", ".ppt", ".pptx", ".odt", ".ods", ".csv", ".zip", ".gpx", ".epub", ".mp3":
+		return true
+	}
+	return false
 }
 
 // countMedia counts images, videos, tables and lists as the walk meets them.
@@ -40,6 +71,11 @@ func (w *writer) countMedia(n *html.Node) {
 	case "img":
 		if isPicture(n) {
 			w.reading.Counts.Images++
+			w.imageText(attr(n, "alt"))
+		}
+	case "figcaption":
+		if firstElement(n.Parent, "img") != nil {
+			w.imageText(textOf(n))
 		}
 	case "video":
 		w.reading.Counts.Videos++
@@ -47,6 +83,8 @@ func (w *writer) countMedia(n *html.Node) {
 		src := strings.ToLower(attr(n, "src") + attr(n, "data-src"))
 		if strings.Contains(src, "video") || strings.Contains(src, "/embed") || strings.Contains(src, "player") {
 			w.reading.Counts.Videos++
+		} else if src != "" && !isTracker(n) {
+			w.reading.Counts.Embeds++
 		}
 	case "table":
 		if isDataTable(n) {
@@ -59,12 +97,34 @@ func (w *writer) countMedia(n *html.Node) {
 	}
 }
 
-// isPicture tells an image that shows something from icons, avatars and trackers.
-func isPicture(n *html.Node) bool {
+// imageText notes what the page says that an image shows, once.
+func (w *writer) imageText(t string) {
+	const most = 500
+	if t = shortText(collapse(t), 300); t != "" && len(w.reading.ImageTexts) < most && !slices.Contains(w.reading.ImageTexts, t) {
+		w.reading.ImageTexts = append(w.reading.ImageTexts, t)
+	}
+}
+
+// isTracker tells a frame that nobody is to see.
+func isTracker(n *html.Node) bool {
+	return isHidden(n) || isTiny(n)
+}
+
+// isTiny tells an element of less than fifty pixels either way: an icon, a
+// spacer or a tracker.
+func isTiny(n *html.Node) bool {
 	for _, side := range []string{"width", "height"} {
 		if px, err := strconv.Atoi(strings.TrimSuffix(attr(n, side), "px")); err == nil && px < 50 {
-			return false
+			return true
 		}
+	}
+	return false
+}
+
+// isPicture tells an image that shows something from icons, avatars and trackers.
+func isPicture(n *html.Node) bool {
+	if isTiny(n) {
+		return false
 	}
 	if attr(n, "role") == "presentation" && attr(n, "alt") == "" && !hasAttr(n, "srcset") && !hasAttr(n, "data-src") {
 		return false
@@ -113,8 +173,44 @@ func isDataTable(n *html.Node) bool {
 func (w *writer) count() {
 	c := &w.reading.Counts
 	c.Words = len(w.hashes)
+	w.countParagraphs()
 	for _, s := range w.reading.Sections {
 		c.Characters += utf8.RuneCountInString(s.Text) + utf8.RuneCountInString(s.Heading)
+	}
+}
+
+// countParagraphs measures the paragraphs' lengths.
+func (w *writer) countParagraphs() {
+	p := &w.reading.Paragraphs
+	if len(w.paragraphs) == 0 {
+		return
+	}
+	slices.Sort(w.paragraphs)
+	p.Median, p.Longest = w.paragraphs[len(w.paragraphs)/2], w.paragraphs[len(w.paragraphs)-1]
+	for _, n := range w.paragraphs {
+		if n > LongParagraph {
+			p.Long++
+		}
+	}
+}
+
+// countStopWords measures the share of stop words once the language is known.
+func countStopWords(r *Reading) {
+	stop := lexicon.Stop(r.Language)
+	if stop == nil || r.Counts.Words == 0 {
+		return
+	}
+	n, words := 0, 0
+	for _, s := range r.Sections {
+		text.EachWord(s.Text, func(sp text.Span) {
+			words++
+			if stop[text.Fold(sp.Of(s.Text))] {
+				n++
+			}
+		})
+	}
+	if words > 0 {
+		r.StopShare = math.Round(1000*float64(n)/float64(words)) / 1000
 	}
 }
 
@@ -124,6 +220,10 @@ type prose struct{ words, sentences, syllables int }
 
 // countLine goes over the words of one line, once for all that counts them.
 func (w *writer) countLine(line string, kind byte) {
+	before := len(w.hashes)
+	if kind == LineParagraph {
+		defer func() { w.paragraphs = append(w.paragraphs, len(w.hashes)-before) }()
+	}
 	whole := kind == LineParagraph || kind == LineQuote || kind != LineCode && kind != LineCell && strings.HasSuffix(line, ".")
 	if !whole {
 		w.hashes = hashWords(w.hashes, line)

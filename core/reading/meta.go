@@ -1,6 +1,9 @@
 package reading
 
 import (
+	"regexp"
+	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -31,6 +34,8 @@ func readMeta(d *document, r *Reading) {
 			if strings.EqualFold(attr(n, "rel"), "canonical") && r.Canonical == "" {
 				r.Canonical = d.base.resolve(attr(n, "href")).withoutFragment()
 			}
+		case "a", "span", "div", "p":
+			noteAuthor(n, r)
 		case "time":
 			prop := strings.ToLower(attr(n, "itemprop") + " " + attr(n, "class"))
 			if hasAttr(n, "pubdate") || strings.Contains(prop, "publi") {
@@ -58,9 +63,8 @@ func readMeta(d *document, r *Reading) {
 	}
 	r.Description = first("description", "og:description", "twitter:description")
 	r.SiteName = first("og:site_name", "application-name")
-	r.Author = first("author", "article:author", "dc.creator")
-	if strings.HasPrefix(r.Author, "http") {
-		r.Author = ""
+	if author := first("author", "article:author", "dc.creator"); author != "" && !strings.HasPrefix(author, "http") {
+		r.Author = author
 	}
 	setDate(&r.Published, first("article:published_time", "datepublished", "date", "dc.date", "pubdate", "publish-date"))
 	setDate(&r.Modified, first("article:modified_time", "og:updated_time", "datemodified", "last-modified"))
@@ -73,6 +77,71 @@ func readMeta(d *document, r *Reading) {
 	if r.Language == "" {
 		r.Language = knownTag(first("content-language", "language", "og:locale"))
 	}
+}
+
+// noteAuthor takes the author from a link or a name that is marked as one.
+func noteAuthor(n *html.Node, r *Reading) {
+	if r.Author != "" || !slices.Contains(strings.Fields(strings.ToLower(attr(n, "rel"))), "author") && attr(n, "itemprop") != "author" {
+		return
+	}
+	const longest = 60 // bytes
+	name := textOf(n)
+	if by := itemText(n, "name"); by != "" {
+		name = by
+	}
+	if name != "" && len(name) <= longest && !strings.Contains(name, "http") {
+		r.Author = name
+	}
+}
+
+// visibleDate reads the date that a line shows to readers; empty if it shows
+// none, or one that can be read two ways (3/4/2026).
+func visibleDate(line string) string {
+	line = strings.ToLower(line)
+	if m := isoDate.FindStringSubmatch(line); m != nil {
+		return asDate(m[1], m[2], m[3])
+	}
+	if m := dottedDate.FindStringSubmatch(line); m != nil {
+		return asDate(m[3], m[2], m[1])
+	}
+	if m := dayMonthYear.FindStringSubmatch(line); m != nil {
+		return asDate(m[3], monthNumber(m[2]), m[1])
+	}
+	if m := monthDayYear.FindStringSubmatch(line); m != nil {
+		return asDate(m[3], monthNumber(m[1]), m[2])
+	}
+	return ""
+}
+
+var (
+	isoDate      = regexp.MustCompile(`\b(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})\b`)
+	dottedDate   = regexp.MustCompile(`\b(\d{1,2})\.(\d{1,2})\.(\d{4})\b`)
+	dayMonthYear = regexp.MustCompile(`\b(\d{1,2})(?:st|nd|rd|th|\.|º|er)?(?: de)? (\p{L}{3,})\.?,?(?: de)? (\d{4})\b`)
+	monthDayYear = regexp.MustCompile(`\b(\p{L}{3,})\.? (\d{1,2})(?:st|nd|rd|th)?,? (\d{4})\b`)
+)
+
+func asDate(year, month, day string) string {
+	t, err := time.Parse("2006-1-2", year+"-"+strings.TrimLeft(month, "0")+"-"+strings.TrimLeft(day, "0"))
+	if err != nil || t.Year() < 1990 {
+		return ""
+	}
+	return t.Format("2006-01-02")
+}
+
+// monthBegins are the beginnings of the months' names in the languages we read,
+// January's first.
+var monthBegins = [12][]string{{"jan", "jän", "ene", "gen"}, {"feb", "fév", "fev"}, {"mar", "mär", "maa", "mrt", "mars"}, {"apr", "avr", "abr"}, {"may", "mai", "mei", "mag", "maj"},
+	{"jun", "juin", "giu"}, {"jul", "juil", "lug"}, {"aug", "aoû", "aou", "ago"}, {"sep", "set"}, {"oct", "okt", "ott", "out"}, {"nov"}, {"dec", "dez", "déc", "dic"}}
+
+func monthNumber(name string) string {
+	for i, begins := range monthBegins {
+		for _, b := range begins {
+			if strings.HasPrefix(name, b) {
+				return strconv.Itoa(i + 1)
+			}
+		}
+	}
+	return ""
 }
 
 // knownTag gives the primary language of a tag, empty if it is no language tag.

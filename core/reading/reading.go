@@ -16,7 +16,7 @@ import (
 // Engine is the version of the rules in this package. It rises whenever a
 // reading of the same bytes would come out differently, so that what an older
 // engine read can be told apart and read again.
-const Engine = 2
+const Engine = 3
 
 // Page is what is read: bytes as they were fetched or handed in.
 type Page struct {
@@ -42,14 +42,19 @@ type Reading struct {
 	KindSignals []string `json:"kind_signals"`
 	DataTypes   []string `json:"data_types"`        // schema.org types of its structured data
 	Barrier     string   `json:"barrier,omitempty"` // what stands between the reader and the content
+	Flags       []string `json:"flags,omitempty"`   // what is odd about the page and bears on its figures
 
 	Counts      Counts           `json:"counts"`
 	Readability text.Readability `json:"readability"`
+	StopShare   float64          `json:"stop_share"` // of the words, 0 to 1; 0 where the language's stop words are not known
+	Paragraphs  Paragraphs       `json:"paragraphs"`
 	Headings    []Heading        `json:"headings"`
 	Sections    []Section        `json:"sections"` // the opening first, level 0
 	Struck      []Struck         `json:"struck"`
 	Questions   []string         `json:"questions"`
 	FAQ         []Pair           `json:"faq"`
+	HowTo       []string         `json:"how_to,omitempty"` // the steps of HowTo markup
+	ImageTexts  []string         `json:"image_texts"`      // alternative texts and captions of the content's images
 	Links       []Link           `json:"links"`
 	Sketch      []uint64         `json:"sketch"` // by which near-duplicates are found; see Resemblance
 }
@@ -62,23 +67,40 @@ type Counts struct {
 	Paragraphs    int `json:"paragraphs"`
 	Images        int `json:"images"` // without icons, avatars and trackers
 	Videos        int `json:"videos"`
+	Embeds        int `json:"embeds"` // frames that show something else than a video
 	Tables        int `json:"tables"`
 	Lists         int `json:"lists"`
 	InternalLinks int `json:"internal_links"` // unique addresses
 	ExternalLinks int `json:"external_links"` // unique addresses
+	PaidLinks     int `json:"paid_links"`     // of both, those marked as sponsored
+	FileLinks     int `json:"file_links"`     // of both, those that lead to a file
 }
+
+// Paragraphs tells how long the paragraphs are, in words.
+type Paragraphs struct {
+	Median  int `json:"median"`
+	Longest int `json:"longest"`
+	Long    int `json:"long"` // how many have more than LongParagraph words
+}
+
+// LongParagraph is the length in words from which a paragraph is hard to scan:
+// eight to ten lines of about twelve words. Common practice, no published source.
+const LongParagraph = 100
 
 // Heading is a heading the author wrote.
 type Heading struct {
-	Level int    `json:"level"` // 1 to 6
-	Text  string `json:"text"`
-	Words int    `json:"words"` // of the section's own text, sub-sections not counted
+	Level    int    `json:"level"` // 1 to 6, as the author set it
+	Depth    int    `json:"depth"` // 1 and up, in the tree of headings, without the levels that were skipped
+	Text     string `json:"text"`
+	Words    int    `json:"words"`              // of the section's own text, sub-sections not counted
+	Inferred bool   `json:"inferred,omitempty"` // a line in bold, on a page without headings
 }
 
 // Section is a heading with the text up to the next heading. Section i+1
 // stands under Headings[i]; section 0 is the opening, before any heading.
 type Section struct {
 	Level   int    `json:"level"`
+	Depth   int    `json:"depth"` // as Heading.Depth; 0 for the opening
 	Heading string `json:"heading"`
 	Text    string `json:"text"` // one block of the page a line
 	// Lines holds one letter for each line of Text, saying what the block was.
@@ -115,6 +137,7 @@ type Link struct {
 	URL      string `json:"url"`
 	Text     string `json:"text"`
 	External bool   `json:"external"`
+	Rel      string `json:"rel,omitempty"` // nofollow, sponsored, ugc
 }
 
 // Errors a page can be refused with; test with errors.Is.
@@ -140,21 +163,24 @@ func readWith(p Page, ask func(*document) opinion) (*Reading, error) {
 	if what := notHTML(p.Body, p.ContentType); what != "" {
 		return nil, fmt.Errorf("%w: it looks like %s", ErrNotHTML, what)
 	}
-	root, err := parse(decode(p.Body, p.ContentType))
+	root, err := parse(openXHTML(decode(p.Body, p.ContentType)))
 	if err != nil {
 		return nil, fmt.Errorf("parsing HTML: %w", err)
 	}
 	d := newDocument(root, p.URL)
 	r := &Reading{Engine: Engine, URL: p.URL, KindSignals: []string{}, DataTypes: []string{},
-		Headings: []Heading{}, Sections: []Section{}, Struck: []Struck{}, Questions: []string{}, FAQ: []Pair{}, Links: []Link{}}
+		Headings: []Heading{}, Sections: []Section{}, Struck: []Struck{}, Questions: []string{}, FAQ: []Pair{}, ImageTexts: []string{}, Links: []Link{}}
 	readMeta(d, r)
 	data := readStructured(d)
 	data.apply(r)
 	readContent(d, r, ask(d))
 	finishLanguage(r)
+	repairLevels(r)
+	countStopWords(r)
 	readQuestions(r)
 	r.Kind, r.KindSignals = kindOf(d, r)
-	r.Barrier = barrierOf(r, !data.paid)
+	r.Barrier = barrierOf(d, r, !data.paid)
+	r.Flags = flagsOf(r)
 	return r, nil
 }
 

@@ -3,6 +3,7 @@ package reading
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 	"unicode/utf16"
@@ -257,4 +258,86 @@ func FuzzRead(f *testing.F) {
 			}
 		}
 	})
+}
+
+func TestDepthRepairsLevelsAndKeepsThem(t *testing.T) {
+	r := read(t, `<main><h1>Lights</h1>`+paragraph+`<h4>Front</h4>`+paragraph+`<h3>Rear</h3>`+paragraph+`<h2>Batteries</h2>`+paragraph+`<h6>Cold</h6>`+paragraph+`</main>`)
+	var got []string
+	for i, h := range r.Headings {
+		assert.Equal(t, h.Depth, r.Sections[i+1].Depth)
+		got = append(got, fmt.Sprintf("%s h%d at %d", h.Text, h.Level, h.Depth))
+	}
+	assert.Equal(t, []string{"Lights h1 at 1", "Front h4 at 2", "Rear h3 at 2", "Batteries h2 at 2", "Cold h6 at 3"}, got)
+	assert.Contains(t, r.Flags, "its headings skip levels")
+}
+
+func TestBoldLinesAreHeadingsOnlyWhereThereAreNone(t *testing.T) {
+	bold := `<h1>Lights</h1>` + paragraph + `<p><b>The front lamp</b></p>` + paragraph + `<b>The rear lamp</b><br>It glows. ` + paragraph + `<p>It is <b>never</b> off.</p><p><strong>It must not blind anyone.</strong></p>`
+	r := read(t, `<main>`+bold+`</main>`)
+	assert.Equal(t, []string{"1 Lights", "2 The front lamp", "2 The rear lamp"}, headings(r))
+	assert.True(t, r.Headings[1].Inferred)
+	assert.Contains(t, r.Text(), "must not blind")
+	assert.Contains(t, r.Flags, "its headings are lines in bold")
+
+	r = read(t, `<main>`+bold+`<h2>Batteries</h2>`+paragraph+`</main>`)
+	assert.Equal(t, []string{"1 Lights", "2 Batteries"}, headings(r))
+	assert.Contains(t, r.Text(), "The front lamp", "it is text then")
+
+	r = read(t, `<main><h1>Lights</h1>`+paragraph+`<p><b>One line in bold</b></p>`+paragraph+`</main>`)
+	assert.Equal(t, []string{"1 Lights"}, headings(r), "one proves nothing")
+}
+
+func TestWhatIsCountedOfTheContent(t *testing.T) {
+	long := "<p>" + strings.Repeat("It rained on the way and it rained on the way back. ", 12) + "</p>"
+	r := read(t, `<html lang=en><main><h1>Lights</h1>`+long+paragraph+`<figure><img src="/lamp.jpg" alt="A lamp on a bar"><figcaption>The lamp after a week of salt</figcaption></figure>
+		<iframe src="https://maps.example/?q=1"></iframe><iframe src="/pixel" width=1 height=1></iframe>
+		<p>Buy <a rel="sponsored nofollow noopener" href="http://shop.example/l">this one</a> or read <a href="/manual.pdf">the manual</a> before you go.</p></main>`)
+	assert.Equal(t, 1, r.Counts.Embeds)
+	assert.Equal(t, 1, r.Counts.PaidLinks)
+	assert.Equal(t, 1, r.Counts.FileLinks)
+	assert.Equal(t, []string{"A lamp on a bar", "The lamp after a week of salt"}, r.ImageTexts)
+	assert.Equal(t, "nofollow sponsored", sortedFields(r.Links[0].Rel))
+	assert.Equal(t, Paragraphs{Median: 18, Longest: 144, Long: 1}, r.Paragraphs)
+	assert.InDelta(t, 0.5, r.StopShare, 0.15)
+}
+
+func sortedFields(s string) string {
+	f := strings.Fields(s)
+	slices.Sort(f)
+	return strings.Join(f, " ")
+}
+
+func TestDatesAuthorsAndSteps(t *testing.T) {
+	r := read(t, `<title>Lights</title><script type="application/ld+json">{"@type":"HowTo","step":[{"@type":"HowToStep","name":"Clean the lens"},{"@type":"HowToStep","text":"<p>Charge it.</p>"}]}</script>
+		<main><h1>Lights</h1><p>Updated on 4 March 2026</p><p class="x">By <a rel="author" href="/ada">Ada Holm</a></p>`+paragraph+`</main>`)
+	assert.Equal(t, "2026-03-04", r.Published)
+	assert.Equal(t, "Ada Holm", r.Author)
+	assert.Equal(t, []string{"Clean the lens", "Charge it."}, r.HowTo)
+	for line, want := range map[string]string{"Dienstag, 4. Juni 2019": "2019-06-04", "5 de enero de 2024": "2024-01-05", "January 9th, 2025": "2025-01-09", "03.04.2020": "2020-04-03",
+		"2026-02-30": "", "3/4/2026": "", "le 1er août 2023": "2023-08-01", "Ende 2020": ""} {
+		assert.Equal(t, want, visibleDate(line), line)
+	}
+}
+
+// Pages of other times and places: read sensibly, or flagged.
+func TestOddPages(t *testing.T) {
+	for name, c := range map[string]struct{ page, headings, barrier, flag string }{
+		"XHTML served as HTML": {page: `<?xml version="1.0"?><html xmlns="http://www.w3.org/1999/xhtml"><head><title/><script src="/a.js"/></head><body><div id="nav"/><h1>Lights</h1><p/>` + paragraph, headings: "1 Lights"},
+		"tables of the nineties": {page: `<body><table><tr><td width=120><a href="/">Home</a><br><a href="/links">Links</a></td><td><table><tr><td><font size=5><b>My lights</b></font><br><font size=2>` +
+			strings.Repeat("I ride home after dark five days a week and this is what I have learnt. ", 5) + `<p><font size=4><b>The front one</b></font><br>` + strings.Repeat("It hangs low and shines far ahead. ", 6) +
+			`<p><font size=4><b>The rear one</b></font><br>` + strings.Repeat("It hangs high and blinks for all to see. ", 6) + `</font></td></tr></table></td></tr></table>`, headings: "2 My lights|2 The front one|2 The rear one", flag: "its headings are lines in bold"},
+		"frames":        {page: `<html><head><title>Lights</title></head><frameset cols="20%,80%"><frame src="a.html"><frame src="b.html"></frameset></html>`, barrier: "its text stands in frames"},
+		"script only":   {page: `<html><head><title>App</title></head><body><div id="root"></div><script src="/app.js"></script></body></html>`, barrier: "it needs JavaScript to be shown"},
+		"right to left": {page: `<html lang="ar" dir="rtl"><body><h1>الدراجة في الشتاء</h1><p>` + strings.Repeat("ركوب الدراجة في الشتاء ممتع. ", 20) + `</p>`, headings: "1 الدراجة في الشتاء"},
+		"chinese":       {page: `<html lang="zh"><body><h1>冬季骑行</h1><p>` + strings.Repeat("冬天骑自行车上班需要好的轮胎和灯。", 20) + `</p>`, headings: "1 冬季骑行", flag: "it is written without spaces: each character counts as a word"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			r := read(t, c.page)
+			assert.Equal(t, c.headings, strings.Join(headings(r), "|"))
+			assert.Equal(t, c.barrier, r.Barrier)
+			if c.flag != "" {
+				assert.Contains(t, r.Flags, c.flag)
+			}
+		})
+	}
 }

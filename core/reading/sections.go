@@ -15,6 +15,7 @@ func readContent(d *document, r *Reading, second opinion) {
 	root = settle(c, root, second)
 	c.cutHeaded(root, second)
 	w := &writer{content: c, reading: r, links: map[string]bool{}, seen: map[*html.Node]bool{}, tables: map[*html.Node]bool{}, syllables: map[uint64]int{}}
+	w.findBoldHeadings(root)
 	w.open(0, "")
 	if h1 := w.titleOutside(root); h1 != nil {
 		w.heading(h1, 1)
@@ -33,19 +34,22 @@ type writer struct {
 	*content
 	reading *Reading
 
-	current   Section
-	lines     []string
-	kinds     []byte
-	line      strings.Builder // the block being written
-	linkOnly  bool            // the heading of the current section is a link to another page
-	code      int             // how deep in pre the walk is
-	links     map[string]bool
-	seen      map[*html.Node]bool // headings dealt with
-	tables    map[*html.Node]bool // tables looked at, and whether they hold data
-	offset    int
-	hashes    []uint64 // of the words kept so far, headings included
-	prose     prose
-	syllables map[uint64]int // of the words met, by their hash
+	current    Section
+	lines      []string
+	kinds      []byte
+	line       strings.Builder // the block being written
+	linkOnly   bool            // the heading of the current section is a link to another page
+	inferred   bool            // the heading of the current section is a line in bold
+	bold       map[*html.Node]bool
+	code       int // how deep in pre the walk is
+	links      map[string]bool
+	seen       map[*html.Node]bool // headings dealt with
+	tables     map[*html.Node]bool // tables looked at, and whether they hold data
+	offset     int
+	hashes     []uint64 // of the words kept so far, headings included
+	prose      prose
+	paragraphs []int          // words of each
+	syllables  map[uint64]int // of the words met, by their hash
 }
 
 // titleOutside finds the page's H1 where the walk over the content does not
@@ -143,7 +147,7 @@ func (w *writer) element(n *html.Node) {
 	if hidesText[n.Data] || n.Data == "button" || n.Data == "input" {
 		return
 	}
-	if level := headingLevel(n); level > 0 {
+	if level := w.levelOf(n); level > 0 {
 		w.flush(LineParagraph)
 		w.heading(n, level)
 		return
@@ -278,7 +282,13 @@ func (w *writer) flush(kind byte) {
 }
 
 func (w *writer) keep(line string, kind byte) {
-	if line == "" || !text.HasWord(line) || isFurnitureLine(line, kind) {
+	if line == "" || !text.HasWord(line) {
+		return
+	}
+	if isFurnitureLine(line, kind) {
+		if w.reading.Published == "" { // the head of the page comes first, and said nothing
+			w.reading.Published = visibleDate(line)
+		}
 		return
 	}
 	w.lines = append(w.lines, line)
@@ -299,14 +309,14 @@ func (w *writer) close(nextLevel int) {
 	before := len(w.hashes)
 	w.hashes = hashWords(w.hashes, s.Heading)
 	inHeading := len(w.hashes) - before
-	prose := w.prose
+	prose, paragraphs := w.prose, len(w.paragraphs)
 	for i, line := range w.lines {
 		w.countLine(line, w.kinds[i])
 	}
 	s.Words = len(w.hashes) - before - inHeading
 	const teaser = 40 // words
 	if w.linkOnly && s.Words < teaser && nextLevel <= s.Level {
-		w.hashes, w.prose = w.hashes[:before], prose
+		w.hashes, w.prose, w.paragraphs = w.hashes[:before], prose, w.paragraphs[:paragraphs]
 		w.strike(s.Heading, "the whole heading is a link to another page")
 		w.offset = s.Offset
 		return
@@ -314,7 +324,7 @@ func (w *writer) close(nextLevel int) {
 	w.offset = s.Offset + inHeading + s.Words
 	w.reading.Sections = append(w.reading.Sections, s)
 	if s.Level > 0 {
-		w.reading.Headings = append(w.reading.Headings, Heading{s.Level, s.Heading, s.Words})
+		w.reading.Headings = append(w.reading.Headings, Heading{Level: s.Level, Text: s.Heading, Words: s.Words, Inferred: w.inferred})
 	}
 }
 
@@ -325,7 +335,7 @@ func (w *writer) heading(n *html.Node, level int) {
 		return
 	}
 	w.close(level)
-	w.linkOnly = w.leadsElsewhere(n, t)
+	w.linkOnly, w.inferred = w.leadsElsewhere(n, t), w.bold[n]
 	w.open(level, t)
 	for d := range n.Descendants() {
 		if d.Type == html.ElementNode && d.Data == "a" {

@@ -13,6 +13,7 @@ import (
 type structured struct {
 	types               []string
 	faq                 []Pair
+	howTo               []string
 	published, modified string
 	author              string
 	paid                bool // the page says that it is not free to read
@@ -24,6 +25,7 @@ func (s structured) apply(r *Reading) {
 		r.DataTypes = s.types
 	}
 	r.FAQ = append(r.FAQ, s.faq...)
+	r.HowTo = s.howTo
 	setDate(&r.Published, s.published)
 	setDate(&r.Modified, s.modified)
 	if r.Author == "" {
@@ -89,6 +91,18 @@ func (s *structured) addPair(question, answer string) {
 	s.faq = append(s.faq, Pair{question, answer})
 }
 
+// addStep notes a step of HowTo markup by its name, or by its text where it has none.
+func (s *structured) addStep(v map[string]any) {
+	const most = 100
+	step, _ := v["name"].(string)
+	if strings.TrimSpace(step) == "" {
+		step, _ = v["text"].(string)
+	}
+	if step = shortText(collapse(stripTags(step)), 300); step != "" && len(s.howTo) < most {
+		s.howTo = append(s.howTo, step)
+	}
+}
+
 // stripTags takes the markup out of a string; answers in JSON-LD often carry HTML.
 func stripTags(v string) string {
 	if !strings.ContainsAny(v, "<&") {
@@ -125,6 +139,9 @@ func (s *structured) jsonLD(v any, depth int) {
 			if name, _ := v["name"].(string); name != "" && answer != "" {
 				s.addPair(name, answer)
 			}
+		}
+		if slices.Contains(types, "HowToStep") {
+			s.addStep(v)
 		}
 		switch free := v["isAccessibleForFree"].(type) {
 		case bool:
