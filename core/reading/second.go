@@ -11,9 +11,12 @@ import (
 // The second extractor scores paragraphs and climbs from them; it knows nothing
 // of headings and structure, and so errs in other places than the first.
 
-// mostElements is the size of page up to which a second opinion is asked: its
-// cost grows faster than the page does.
-const mostElements = 12000
+// Up to what size and depth of page a second opinion is asked: its cost grows
+// faster than the page does, and with every level of nesting.
+const (
+	mostElements = 12000
+	mostDepth    = 120
+)
 
 // markAttr ties the elements of the copy that the second extractor takes apart
 // to those of the page.
@@ -31,8 +34,8 @@ func secondOpinion(d *document) (o opinion) {
 		}
 	}()
 	c := &copier{}
-	root := c.copy(d.root)
-	if root == nil || len(c.originals) > mostElements {
+	root := c.copy(d.root, 0)
+	if root == nil || len(c.originals) > mostElements || c.deepest > mostDepth {
 		return nil
 	}
 	p := readability.NewParser()
@@ -52,15 +55,19 @@ func secondOpinion(d *document) (o opinion) {
 }
 
 // copier copies a page, marked, without what no extractor reads.
-type copier struct{ originals []*html.Node }
+type copier struct {
+	originals []*html.Node
+	deepest   int
+}
 
-func (c *copier) copy(n *html.Node) *html.Node {
+func (c *copier) copy(n *html.Node, depth int) *html.Node {
+	c.deepest = max(c.deepest, depth)
 	if n.Type == html.CommentNode || n.Type == html.ElementNode && (n.Data == "script" || n.Data == "style" || n.Data == "svg" || n.Data == "template" || n.Data == "noscript") {
 		return nil
 	}
 	to := &html.Node{Type: n.Type, DataAtom: n.DataAtom, Data: n.Data, Namespace: n.Namespace}
 	if n.Type == html.ElementNode {
-		if len(c.originals) > mostElements {
+		if len(c.originals) > mostElements || c.deepest > mostDepth {
 			return to
 		}
 		to.Attr = make([]html.Attribute, 0, len(n.Attr)+1)
@@ -68,7 +75,7 @@ func (c *copier) copy(n *html.Node) *html.Node {
 		c.originals = append(c.originals, n)
 	}
 	for ch := n.FirstChild; ch != nil; ch = ch.NextSibling {
-		if k := c.copy(ch); k != nil {
+		if k := c.copy(ch, depth+1); k != nil {
 			to.AppendChild(k)
 		}
 	}

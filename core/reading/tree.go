@@ -55,7 +55,7 @@ func flatten(page []byte) ([]byte, error) {
 			// Half the limit: the parser opens elements of its own (formatting, table parts).
 			if depth++; depth <= deepest/2 {
 				out.Write(raw)
-			} else {
+			} else if b := out.Bytes(); len(b) == 0 || b[len(b)-1] != ' ' {
 				out.WriteByte(' ')
 			}
 		case html.EndTagToken:
