@@ -63,6 +63,11 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	workers := river.NewWorkers()
 	river.AddWorker(workers, &searcher{store: c.Store, queue: queue, provider: c.Provider})
 	river.AddWorker(workers, &fetcher{store: c.Store, fetcher: c.Fetcher})
+	river.AddWorker(workers, &rereader{store: c.Store})
+	if err := queue.Reread(ctx); err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("asking for older readings to be made again: %w", err)
+	}
 	w.client, err = river.NewClient(riverpgxv5.New(pool), &river.Config{
 		ID:                w.id,
 		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: c.Count}},

@@ -17,10 +17,10 @@ type sketched struct {
 	Sketch datatypes.JSONSlice[uint64]
 }
 
-// proposeDuplicates sets aside what says the same as a page that ranks better,
+// ProposeDuplicates sets aside what says the same as a page that ranks better,
 // unless a person has decided about it. It runs once all pages are in, so that
 // no two of them can miss each other.
-func (s *Store) proposeDuplicates(ctx context.Context, gathering int64) error {
+func (s *Store) ProposeDuplicates(ctx context.Context, gathering int64) error {
 	var pages []sketched
 	err := s.db.WithContext(ctx).Table("results").Select("results.id, results.rank, readings.document->'sketch' as sketch").
 		Joins("join readings on readings.id = results.reading_id").

@@ -2,8 +2,9 @@ package store
 
 import (
 	"context"
-	"corpulan/core/reading"
 	"time"
+
+	"corpulan/core/reading"
 
 	"gorm.io/datatypes"
 	"gorm.io/gorm"
@@ -124,7 +125,7 @@ func (s *Store) finishIfDone(ctx context.Context, tx *gorm.DB, r Result) error {
 		if err := tx.Model(&Gathering{}).Where("id = ?", g.ID).Updates(map[string]any{"state": Done, "finished_at": &now}).Error; err != nil {
 			return err
 		}
-		if err := (&Store{db: tx, sql: s.sql}).proposeDuplicates(ctx, g.ID); err != nil {
+		if err := (&Store{db: tx, sql: s.sql}).ProposeDuplicates(ctx, g.ID); err != nil {
 			return err
 		}
 	}
