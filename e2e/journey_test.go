@@ -214,7 +214,7 @@ func TestAccessibility(t *testing.T) {
 	check("empty desk")
 	b.begin()
 	for _, paper := range []string{"light", "dark"} {
-		for _, path := range []string{"/", "/studies/1/gather", "/studies/1/evidence", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
+		for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
 			b.visit(path)
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
@@ -232,7 +232,7 @@ func TestAccessibility(t *testing.T) {
 func TestNothingRunsOffThePage(t *testing.T) {
 	b := open(t, program(t))
 	b.begin()
-	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
+	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
 		b.visit(path)
 		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 1280, path)
 	}
@@ -254,6 +254,14 @@ func TestScreenshots(t *testing.T) {
 	b.begin()
 	b.keys("j", "j")
 	shoot("gather")
+	b.visit("/studies/1/field")
+	shoot("field")
+	js[any](b, `document.querySelector('.ribbons [data-theme="3"]').focus(); 0`)
+	b.keys(kb.Enter)
+	b.until(`document.querySelector("[data-shown] .section-text")`)
+	shoot("section")
+	js[any](b, `document.querySelector(".field-below").scrollIntoView(); 0`)
+	shoot("measures")
 	b.visit("/studies/1/evidence")
 	b.keys("j", "j", "j")
 	shoot("evidence")

@@ -9,7 +9,6 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
-	"corpulan/core/reading"
 	"corpulan/store"
 
 	"github.com/gin-gonic/gin"
@@ -25,44 +24,7 @@ type evidenceBody struct {
 	Rows    []findingRow
 	Hidden  int // terms out by default
 	Running bool
-	Marks   []measureMark
-}
-
-// measureMark is one measure of the field, with the same of pages of ours.
-type measureMark struct {
-	Name    string
-	Measure evidence.Measure
-	Most    float64 // the scale of its mark
-	Ours    []pointer
-}
-
-// measureMarks are the measures at the head of the place.
-func measureMarks(an *analysis) []measureMark {
-	m := an.Evidence.Measures
-	list := []struct {
-		name    string
-		measure evidence.Measure
-		of      func(*reading.Reading) int
-	}{
-		{"Words", m.Words, func(r *reading.Reading) int { return r.Counts.Words }},
-		{"Headings", m.Headings, func(r *reading.Reading) int { return len(r.Headings) }},
-		{"Paragraphs", m.Paragraphs, func(r *reading.Reading) int { return r.Counts.Paragraphs }},
-		{"Images", m.Images, func(r *reading.Reading) int { return r.Counts.Images }},
-		{"Links", m.Links, func(r *reading.Reading) int { return r.Counts.InternalLinks + r.Counts.ExternalLinks }},
-	}
-	var marks []measureMark
-	for _, l := range list {
-		mark := measureMark{Name: l.name, Measure: l.measure, Most: max(l.measure.Target.Upper*1.15, 1)}
-		for _, r := range an.Results {
-			if r.Own && r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
-				v := float64(l.of(an.Docs[*r.ReadingID].Reading))
-				mark.Ours = append(mark.Ours, pointer{r.Host, v})
-				mark.Most = max(mark.Most, v*1.05)
-			}
-		}
-		marks = append(marks, mark)
-	}
-	return marks
+	Marks   []figureRow
 }
 
 type tab struct {
@@ -105,8 +67,7 @@ func (s *Server) evidence(c *gin.Context) {
 		return
 	}
 	body := evidenceBody{analysis: an, Tab: c.DefaultQuery("tab", "terms"), Filter: strings.TrimSpace(c.Query("filter")), All: c.Query("all") == "1",
-		Running: an.Gathering.State == store.Searching || an.Gathering.State == store.Fetching}
-	body.Marks = measureMarks(an)
+		Running: running(an.Gathering), Marks: figureRows(an, "words", "headings", "paragraphs", "images", "external_links")}
 	rows := map[string][]findingRow{}
 	for _, kind := range brief.Kinds() {
 		rows[tabOf(kind)] = findings(an, kind)

@@ -28,7 +28,7 @@ type gatherBody struct {
 	Kept      int
 	Proposed  int // set aside by proposal, not yet decided
 	Running   bool
-	Words     evidence.Measure
+	Words     evidence.Figure
 	Bookmark  template.URL // the bookmarklet of this study
 }
 
@@ -58,8 +58,8 @@ func (s *Server) gatherBody(c *gin.Context) (gatherBody, error) {
 	if err != nil {
 		return gatherBody{}, err
 	}
-	b := gatherBody{Bookmark: bookmarklet("http://"+c.Request.Host, study.ID), Study: study, Gathering: an.Gathering, Words: an.Evidence.Measures.Words,
-		Running: an.Gathering.State == store.Searching || an.Gathering.State == store.Fetching}
+	b := gatherBody{Bookmark: bookmarklet("http://"+c.Request.Host, study.ID), Study: study, Gathering: an.Gathering, Words: an.Evidence.Figure("words"),
+		Running: running(an.Gathering)}
 	for _, r := range an.Results {
 		row := gatherRow{Result: r}
 		if r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {

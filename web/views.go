@@ -38,7 +38,7 @@ type views struct {
 // pageData is what the layout shows around a page's own body.
 type pageData struct {
 	Title       string
-	Place       string // "desk", "gather", "evidence" or "brief"
+	Place       string // "desk", "gather", "field", "evidence" or "brief"
 	Publication string
 	Study       *studyHead
 	Body        any
@@ -108,7 +108,6 @@ func (v *views) functions() template.FuncMap {
 		"asset":     func(name string) string { return "/static/" + name + "?v=" + v.version },
 		"presence":  presenceRow,
 		"rangemark": func(r evidence.Range, most float64) template.HTML { return rangeMark(r, most) },
-		"ranged":    func(m measureMark) template.HTML { return rangeMark(m.Measure.Target, m.Most, m.Ours...) },
 		"thousands": thousands,
 		"ranks":     render.Ranks,
 		"times":     render.Times,
@@ -118,9 +117,10 @@ func (v *views) functions() template.FuncMap {
 		"span":      spanOf,
 		"list":      func(v ...any) []any { return v },
 		"dict":      dict,
+		"next":      func(i int) int { return i + 1 },
 		"chars":     func(s string) int { return len([]rune(s)) },
 		"site":      func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
-		"max3":      func(m evidence.Measure) float64 { return max(m.Target.Upper*1.15, 1) },
+		"scale":     scaleOf,
 	}
 }
 

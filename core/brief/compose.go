@@ -36,9 +36,9 @@ func Compose(e *evidence.Evidence, c Choices) Brief {
 	for _, s := range e.Intent {
 		b.Intent = append(b.Intent, Intent{s.Kind, s.Share, s.Sources})
 	}
-	b.Measures = Measures{Words: Range(e.Measures.Words.Target), Headings: Range(e.Measures.Headings.Target),
-		Images: Range(e.Measures.Images.Target), Paragraphs: Range(e.Measures.Paragraphs.Target)}
-	b.Words = wordRange(e.Measures.Words.Target)
+	target := func(key string) Range { return Range(e.Figure(key).Target) }
+	b.Measures = Measures{Words: target("words"), Headings: target("headings"), Images: target("images"), Paragraphs: target("paragraphs")}
+	b.Words = wordRange(e.Figure("words").Target)
 	b.Terms = terms(e, c, b.Words.Target)
 	b.Entities = entities(e, c)
 	b.Outline, b.OpeningWords = outline(e, c, b.Words.Target)

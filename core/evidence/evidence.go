@@ -22,21 +22,25 @@ type Input struct {
 	Pages    []Page // in rank order
 	Asked    []string
 	Related  []string
+	Leaders  int // how many of the first ranks lead; 0 for the usual number
 }
 
 // Evidence is all that is computed over the field.
 type Evidence struct {
-	Keyword   string     `json:"keyword"`
-	Language  string     `json:"language"`
-	Sources   []Source   `json:"sources"`
-	Measures  Measures   `json:"measures"`
-	Terms     []Term     `json:"terms"`
-	Entities  []Entity   `json:"entities"`
-	Questions []Question `json:"questions"`
-	Themes    []Theme    `json:"themes"`
-	Citations []Citation `json:"citations"`
-	Intent    []Share    `json:"intent"`
-	Related   []string   `json:"related"`
+	Keyword   string      `json:"keyword"`
+	Language  string      `json:"language"`
+	Sources   []Source    `json:"sources"`
+	Figures   []Figure    `json:"figures"`
+	Placed    []Placement `json:"placed"` // of the keyword, per page
+	Contrast  Contrast    `json:"contrast"`
+	Terms     []Term      `json:"terms"`
+	Entities  []Entity    `json:"entities"`
+	Questions []Question  `json:"questions"`
+	Themes    []Theme     `json:"themes"`
+	Citations []Citation  `json:"citations"`
+	Intent    []Share     `json:"intent"`
+	Forms     []Share     `json:"forms"`
+	Related   []string    `json:"related"`
 }
 
 // Source is one kept page, as a brief names it.
@@ -47,26 +51,6 @@ type Source struct {
 	Title string       `json:"title"`
 	Words int          `json:"words"`
 	Kind  reading.Kind `json:"kind"`
-}
-
-// Measures are the ranges of the field's plain counts.
-type Measures struct {
-	Words      Measure `json:"words"`
-	Headings   Measure `json:"headings"`
-	Images     Measure `json:"images"`
-	Paragraphs Measure `json:"paragraphs"`
-	Sentences  Measure `json:"sentences"`
-	Links      Measure `json:"links"`
-	Tables     Measure `json:"tables"`
-	Lists      Measure `json:"lists"`
-}
-
-// Measure is one count over the field.
-type Measure struct {
-	Range
-	Target   Range `json:"target"`   // the same without outliers
-	Values   []int `json:"values"`   // per page, in the order of Evidence.Sources
-	Outliers []int `json:"outliers"` // ranks of the pages beyond Tukey's fences
 }
 
 // Compute makes the evidence of a field. An empty field gives empty evidence.
@@ -81,13 +65,19 @@ func Compute(in Input) *Evidence {
 		e.Sources[i] = Source{p.Rank, r.URL, p.Doc.Host, r.Title, r.Counts.Words, r.Kind}
 	}
 	f := field{docs: docs, ranks: ranks, lang: lang, keyword: in.Keyword}
-	e.Measures = f.measures()
+	e.Placed = make([]Placement, len(docs))
+	for i, d := range docs {
+		e.Placed[i] = PlacementOf(d, in.Keyword)
+	}
+	e.Figures = f.figures(e.Placed, in.Leaders)
 	e.Terms = termsOf(docs, lang, in.Keyword)
+	e.Contrast = f.contrast(e.Terms, in.Leaders)
 	e.Entities = f.entities()
 	e.Questions = f.questions(in.Asked)
 	e.Themes = f.themes()
 	e.Citations = f.citations()
-	e.Intent = f.intent()
+	e.Intent = f.intent(in.Related, in.Asked)
+	e.Forms = f.forms()
 	return e
 }
 
@@ -97,36 +87,4 @@ type field struct {
 	ranks   []int // of the docs
 	lang    *text.Language
 	keyword string
-}
-
-func (f *field) measures() Measures {
-	of := func(count func(*reading.Reading) int) Measure {
-		m := Measure{Values: make([]int, len(f.docs)), Outliers: []int{}}
-		values := make([]float64, len(f.docs))
-		for i, d := range f.docs {
-			m.Values[i] = count(d.Reading)
-			values[i] = float64(m.Values[i])
-		}
-		m.Range = RangeOf(values)
-		var usual []float64
-		for i, out := range Outliers(values) {
-			if out {
-				m.Outliers = append(m.Outliers, f.ranks[i])
-			} else {
-				usual = append(usual, values[i])
-			}
-		}
-		m.Target = RangeOf(usual)
-		return m
-	}
-	return Measures{
-		Words:      of(func(r *reading.Reading) int { return r.Counts.Words }),
-		Headings:   of(func(r *reading.Reading) int { return len(r.Headings) }),
-		Images:     of(func(r *reading.Reading) int { return r.Counts.Images }),
-		Paragraphs: of(func(r *reading.Reading) int { return r.Counts.Paragraphs }),
-		Sentences:  of(func(r *reading.Reading) int { return r.Counts.Sentences }),
-		Links:      of(func(r *reading.Reading) int { return r.Counts.InternalLinks + r.Counts.ExternalLinks }),
-		Tables:     of(func(r *reading.Reading) int { return r.Counts.Tables }),
-		Lists:      of(func(r *reading.Reading) int { return r.Counts.Lists }),
-	}
 }

@@ -163,7 +163,7 @@ func TestPageOrderChangesNoFigure(t *testing.T) {
 	pages := demoField(t)
 	figures := func(order []Page) map[string]string {
 		e := Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: order})
-		m := map[string]string{"words": asJSON(t, e.Measures.Words.Range)}
+		m := map[string]string{"words": asJSON(t, e.Figure("words").Range)}
 		for _, term := range e.Terms {
 			m["term "+term.Key] = fmt.Sprintf("%d %d %v %.6f %s %s %s", term.Pages, term.Count, term.Use, term.Spread, term.Tier, term.Flag, term.Text)
 		}
@@ -206,7 +206,7 @@ func TestAnEmptyField(t *testing.T) {
 	e := Compute(Input{Keyword: "winter", Language: "en"})
 	assert.Empty(t, e.Terms)
 	assert.Empty(t, e.Themes)
-	assert.Zero(t, e.Measures.Words.N)
+	assert.Zero(t, e.Figure("words").N)
 	assert.NotContains(t, asJSON(t, e), "null,", "lists are empty, not missing")
 }
 
@@ -215,7 +215,7 @@ func TestMeasuresLeaveOutliersOutOfTargets(t *testing.T) {
 	for i, n := range []int{20, 22, 24, 26, 400} {
 		pages = append(pages, page(t, i+1, fmt.Sprintf("s%d.example", i), "<p>"+strings.Repeat("The chain is clean now. ", n)+"</p>"))
 	}
-	m := Compute(Input{Keyword: "chain", Language: "en", Pages: pages}).Measures.Words
+	m := Compute(Input{Keyword: "chain", Language: "en", Pages: pages}).Figure("words")
 	assert.Equal(t, []int{5}, m.Outliers)
 	assert.Equal(t, 4, m.Target.N)
 	assert.Less(t, m.Target.Upper, 200.0)
@@ -263,16 +263,6 @@ func TestThemes(t *testing.T) {
 	for _, th := range e.Themes {
 		assert.False(t, th.Label == "Conclusion" && th.Recommended())
 	}
-}
-
-func TestIntent(t *testing.T) {
-	for title, want := range map[string]string{"How to ride in winter": "informational", "Best winter tyres": "commercial", "Buy winter tyres": "transactional"} {
-		kind, signal := intentOf(&reading.Reading{Title: title, Kind: reading.Article})
-		assert.Equal(t, want, kind, title)
-		assert.NotEmpty(t, signal)
-	}
-	kind, _ := intentOf(&reading.Reading{Kind: reading.Home})
-	assert.Equal(t, "navigational", kind)
 }
 
 func TestCitations(t *testing.T) {

@@ -1,0 +1,131 @@
+package evidence
+
+import (
+	"slices"
+)
+
+// Figure is one count or measure of the pages, over the field.
+type Figure struct {
+	Key    string    `json:"key"`
+	Name   string    `json:"name"`
+	Group  string    `json:"group"`  // length, structure, media, links, language or keyword
+	Unit   string    `json:"unit"`   // empty for plain counts
+	Digits int       `json:"digits"` // after the decimal point, as it is shown
+	Values []float64 `json:"values"` // per page, in the order of Evidence.Sources
+	Range
+	Target    Range `json:"target"`    // the same without outliers
+	Outliers  []int `json:"outliers"`  // ranks of the pages beyond Tukey's fences
+	Leaders   Range `json:"leaders"`   // over the first ranks alone
+	Followers Range `json:"followers"` // over the others
+}
+
+// kindOfFigure is what is measured of a page.
+type kindOfFigure struct {
+	key, name, group, unit string
+	digits                 int
+	of                     func(*Doc, Placement) float64
+}
+
+func count(n int) float64 { return float64(n) }
+
+// kindsOfFigure in the order they are shown.
+var kindsOfFigure = []kindOfFigure{
+	{"words", "Words", "length", "", 0, func(d *Doc, _ Placement) float64 { return count(d.Reading.Counts.Words) }},
+	{"characters", "Characters", "length", "", 0, func(d *Doc, _ Placement) float64 { return count(d.Reading.Counts.Characters) }},
+	{"sentences", "Sentences", "length", "", 0, func(d *Doc, _ Placement) float64 { return count(d.Reading.Counts.Sentences) }},
+	{"paragraphs", "Paragraphs", "length", "", 0, func(d *Doc, _ Placement) float64 { return count(d.Reading.Counts.Paragraphs) }},
+	{"headings", "Headings", "structure", "", 0, func(d *Doc, _ Placement) float64 { return count(len(d.Reading.Headings)) }},
+	{"second_level", "Headings of level 2", "structure", "", 0, func(d *Doc, _ Placement) float64 { return headingsOf(d, 2) }},
+	{"third_level", "Headings of level 3", "structure", "", 0, func(d *Doc, _ Placement) float64 { return headingsOf(d, 3) }},
+	{"lists", "Lists", "structure", "", 0, func(d *Doc, _ Placement) float64 { return count(d.Reading.Counts.Lists) }},
+	{"tables", "Tables", "structure", "", 0, func(d *Doc, _ Placement) float64 { return count(d.Reading.Counts.Tables) }},
+	{"questions", "Questions asked", "structure", "", 0, func(d *Doc, _ Placement) float64 { return count(len(d.Reading.Questions)) }},
+	{"images", "Images", "media", "", 0, func(d *Doc, _ Placement) float64 { return count(d.Reading.Counts.Images) }},
+	{"videos", "Videos and embeds", "media", "", 0, func(d *Doc, _ Placement) float64 { return count(d.Reading.Counts.Videos + d.Reading.Counts.Embeds) }},
+	{"internal_links", "Links within the site", "links", "", 0, func(d *Doc, _ Placement) float64 { return count(d.Reading.Counts.InternalLinks) }},
+	{"external_links", "Links to other sites", "links", "", 0, func(d *Doc, _ Placement) float64 { return count(d.Reading.Counts.ExternalLinks) }},
+	{"paragraph", "Usual paragraph", "language", "words", 0, func(d *Doc, _ Placement) float64 { return count(d.Reading.Paragraphs.Median) }},
+	{"grade", "Reading grade", "language", "Flesch–Kincaid", 1, func(d *Doc, _ Placement) float64 { return d.Reading.Readability.FleschKincaidGrade }},
+	{"ease", "Reading ease", "language", "Flesch", 0, func(d *Doc, _ Placement) float64 { return d.Reading.Readability.FleschReadingEase }},
+	{"stop_words", "Stop words", "language", "%", 0, func(d *Doc, _ Placement) float64 { return 100 * d.Reading.StopShare }},
+	{"keyword_uses", "Uses of the keyword", "keyword", "", 0, func(_ *Doc, p Placement) float64 { return count(p.Uses) }},
+	{"keyword_density", "Keyword density", "keyword", "%", 2, func(_ *Doc, p Placement) float64 { return 100 * p.Density }},
+}
+
+func headingsOf(d *Doc, level int) float64 {
+	n := 0
+	for _, h := range d.Reading.Headings {
+		if h.Level == level {
+			n++
+		}
+	}
+	return float64(n)
+}
+
+// Figure is the figure of a key; the zero Figure for one that is not known.
+func (e *Evidence) Figure(key string) Figure {
+	for _, f := range e.Figures {
+		if f.Key == key {
+			return f
+		}
+	}
+	return Figure{}
+}
+
+// FiguresOf measures one page by itself, by the figures' keys: a page of ours
+// beside the field.
+func FiguresOf(d *Doc, keyword string) map[string]float64 {
+	at := PlacementOf(d, keyword)
+	all := map[string]float64{}
+	for _, k := range kindsOfFigure {
+		all[k.key] = k.of(d, at)
+	}
+	return all
+}
+
+// figures measures every page and compares the first ranks with the others,
+// unless there are fewer than two of either.
+func (f *field) figures(placements []Placement, leaders int) []Figure {
+	all := make([]Figure, 0, len(kindsOfFigure))
+	split := f.leading(leaders)
+	for _, k := range kindsOfFigure {
+		fig := Figure{Key: k.key, Name: k.name, Group: k.group, Unit: k.unit, Digits: k.digits, Values: make([]float64, len(f.docs)), Outliers: []int{}}
+		for i, d := range f.docs {
+			fig.Values[i] = k.of(d, placements[i])
+		}
+		fig.Range = RangeOf(fig.Values)
+		usual := slices.Clone(fig.Values)[:0]
+		for i, out := range Outliers(fig.Values) {
+			if out {
+				fig.Outliers = append(fig.Outliers, f.ranks[i])
+			} else {
+				usual = append(usual, fig.Values[i])
+			}
+		}
+		fig.Target = RangeOf(usual)
+		if enoughToCompare(split, len(f.docs)) {
+			fig.Leaders, fig.Followers = RangeOf(fig.Values[:split]), RangeOf(fig.Values[split:])
+		}
+		all = append(all, fig)
+	}
+	return all
+}
+
+// Leaders is how many of the first ranks lead, unless another number is asked for.
+const Leaders = 3
+
+// leading is how many of the field's pages, which are in rank order, are among
+// the first ranks of the results.
+func (f *field) leading(leaders int) int {
+	if leaders == 0 {
+		leaders = Leaders
+	}
+	n := 0
+	for n < len(f.ranks) && f.ranks[n] <= leaders {
+		n++
+	}
+	return n
+}
+
+// enoughToCompare asks for two leaders and two followers at least.
+func enoughToCompare(leading, of int) bool { return leading >= 2 && of-leading >= 2 }

@@ -1,0 +1,250 @@
+package web
+
+import (
+	"cmp"
+	"fmt"
+	"html/template"
+	"net/http"
+	"slices"
+	"strconv"
+
+	"corpulan/core/evidence"
+	"corpulan/core/reading"
+	"corpulan/store"
+
+	"github.com/gin-gonic/gin"
+)
+
+// fieldBody is the Field place: how long the pages are, how they are built,
+// what they serve, and what the first ranks do that the others do not.
+type fieldBody struct {
+	*analysis
+	Running  bool
+	Older    int // pages that an older engine read
+	Chart    ribbonChart
+	Groups   []figureGroup
+	Placing  []placing
+	Contrast evidence.Contrast
+	Leading  []leanRow // of the leaders
+	Trailing []leanRow // of the followers
+}
+
+// figureGroup is the figures of one group, in the table of measures.
+type figureGroup struct {
+	Name string
+	Rows []figureRow
+}
+
+// figureRow is a figure with the same of pages of ours.
+type figureRow struct {
+	evidence.Figure
+	Most float64 // the scale of its mark
+	Ours []pointer
+}
+
+func (s *Server) field(c *gin.Context) {
+	an, err := s.analyst.analyse(c.Request.Context(), s.scope(), studyOf(c))
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	body := fieldBody{analysis: an, Running: running(an.Gathering), Chart: chartOf(an), Groups: figureGroups(an), Placing: placings(an), Contrast: an.Evidence.Contrast}
+	body.Leading, body.Trailing = leanRows(an.Evidence.Contrast)
+	for _, p := range body.Chart.Pages {
+		if p.Reading.Engine < reading.Engine {
+			body.Older++
+		}
+	}
+	s.views.page(c, http.StatusOK, "field", s.inStudy(c, "field", body))
+}
+
+func running(g store.Gathering) bool { return g.State == store.Searching || g.State == store.Fetching }
+
+// figureGroups are all figures by their groups.
+func figureGroups(an *analysis) []figureGroup {
+	var groups []figureGroup
+	for _, row := range figureRows(an) {
+		if len(groups) == 0 || groups[len(groups)-1].Name != row.Group {
+			groups = append(groups, figureGroup{Name: row.Group})
+		}
+		g := &groups[len(groups)-1]
+		g.Rows = append(g.Rows, row)
+	}
+	return groups
+}
+
+// figureRows are the figures of the keys, or all of them, each with the same
+// of the study's own pages.
+func figureRows(an *analysis, keys ...string) []figureRow {
+	type own struct {
+		host    string
+		figures map[string]float64
+	}
+	var ours []own
+	for _, r := range an.Results {
+		if r.Own && r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
+			ours = append(ours, own{r.Host, evidence.FiguresOf(an.Docs[*r.ReadingID], an.Study.Keyword)})
+		}
+	}
+	var rows []figureRow
+	for _, f := range an.Evidence.Figures {
+		if len(keys) > 0 && !slices.Contains(keys, f.Key) {
+			continue
+		}
+		row := figureRow{Figure: f, Most: scaleOf(f)}
+		for _, o := range ours {
+			v := o.figures[f.Key]
+			row.Ours = append(row.Ours, pointer{o.host, v})
+			row.Most = max(row.Most, v*1.05)
+		}
+		rows = append(rows, row)
+	}
+	return rows
+}
+
+// scaleOf is where the scale of a figure's mark ends: beyond all that is drawn
+// on it, so that marks of the same figure can be compared.
+func scaleOf(f evidence.Figure) float64 {
+	most := max(f.Target.Upper, f.Leaders.Upper, f.Followers.Upper) * 1.15
+	if most == 0 {
+		return 1
+	}
+	return most
+}
+
+// Show writes a value of the figure with its digits.
+func (f figureRow) Show(v float64) string {
+	if f.Digits == 0 {
+		return thousands(int(v + 0.5))
+	}
+	return strconv.FormatFloat(v, 'f', f.Digits, 64)
+}
+
+// Span writes a range of the figure: "4–13", or "1" where both ends are the same.
+func (f figureRow) Span(r evidence.Range) string {
+	from, to := f.Show(r.Lower), f.Show(r.Upper)
+	if from == to {
+		return from
+	}
+	return from + "–" + to
+}
+
+// Mark draws the figure's range with the pages of ours on it.
+func (f figureRow) Mark() template.HTML { return rangeMark(f.Target, f.Most, f.Ours...) }
+
+// fewToCompare is the median up to which a difference is told in units: twelve
+// headings more than one are no twelvefold.
+const fewToCompare = 20
+
+// Compare says how the leaders' median stands to the followers'; empty where
+// they cannot be compared.
+func (f figureRow) Compare() string {
+	a, b := f.Leaders.Median, f.Followers.Median
+	if f.Leaders.N == 0 || f.Show(a) == f.Show(b) {
+		return ""
+	}
+	sign := "+"
+	if a < b {
+		sign = "−"
+	}
+	if b < fewToCompare || f.Unit != "" {
+		return sign + f.Show(abs(a-b))
+	}
+	return fmt.Sprintf("%s%.0f %%", sign, 100*abs(a-b)/b)
+}
+
+// placing is one place of a page, and which pages have the keyword there.
+type placing struct {
+	Name   string
+	Unit   string
+	Counts []int // per page
+	Pages  int
+	Of     int
+	Ours   []string // pages of ours that have it there
+}
+
+var places = []struct {
+	name string
+	of   func(evidence.Placement) int
+}{
+	{"Title tag", func(p evidence.Placement) int { return one(p.Title) }},
+	{"H1", func(p evidence.Placement) int { return one(p.H1) }},
+	{"Address", func(p evidence.Placement) int { return one(p.Address) }},
+	{"Meta description", func(p evidence.Placement) int { return one(p.Description) }},
+	{"First hundred words", func(p evidence.Placement) int { return one(p.Opening) }},
+	{"Other headings", func(p evidence.Placement) int { return p.Subheadings }},
+	{"Image texts", func(p evidence.Placement) int { return p.ImageTexts }},
+}
+
+func one(b bool) int {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+func placings(an *analysis) []placing {
+	var list []placing
+	for _, p := range places {
+		row := placing{Name: p.name, Of: len(an.Evidence.Placed), Unit: "times"}
+		for _, at := range an.Evidence.Placed {
+			n := p.of(at)
+			row.Counts = append(row.Counts, n)
+			row.Pages += one(n > 0)
+		}
+		for _, r := range an.Results {
+			if r.Own && r.ReadingID != nil && an.Docs[*r.ReadingID] != nil && p.of(evidence.PlacementOf(an.Docs[*r.ReadingID], an.Study.Keyword)) > 0 {
+				row.Ours = append(row.Ours, r.Host)
+			}
+		}
+		list = append(list, row)
+	}
+	return list
+}
+
+// leanRow is a term that leans to one side, with the length of its bar.
+type leanRow struct {
+	evidence.Lean
+	Bar int // pixels
+}
+
+const (
+	mostLeans   = 10
+	longestLean = 72 // pixels
+)
+
+// leanRows are the strongest leans of each side.
+func leanRows(c evidence.Contrast) (leading, trailing []leanRow) {
+	most := 1.0
+	for _, l := range c.Leans {
+		most = max(most, abs(l.LogRatio))
+	}
+	for _, l := range c.Leans {
+		row := leanRow{l, int(longestLean*abs(l.LogRatio)/most + 0.5)}
+		if l.G2 > 0 && len(leading) < mostLeans {
+			leading = append(leading, row)
+		} else if l.G2 < 0 && len(trailing) < mostLeans {
+			trailing = append(trailing, row)
+		}
+	}
+	return leading, trailing
+}
+
+func abs(x float64) float64 { return max(x, -x) }
+
+// Significance says a lean's p in words.
+func (l leanRow) Significance() string {
+	switch l.P {
+	case 0.0001:
+		return "almost surely"
+	case 0.001:
+		return "very likely"
+	case 0.01:
+		return "likely"
+	}
+	return "perhaps"
+}
+
+func sortByPlace(themes []tintedTheme) {
+	slices.SortStableFunc(themes, func(a, b tintedTheme) int { return cmp.Compare(a.Place, b.Place) })
+}
