@@ -30,7 +30,7 @@ func TestTheFieldByKeyboard(t *testing.T) {
 	b.keys(kb.ArrowRight)
 	assert.Contains(t, js[string](b, `document.activeElement.dataset.tip`), "2 commutecraft.example › ")
 	b.keys(kb.ArrowLeft, kb.Enter)
-	b.until(`document.querySelector("[data-shown] .section-text")`)
+	b.until(`!!document.querySelector("[data-shown] .section-text")`)
 	assert.True(t, js[bool](b, `document.querySelector("[data-legend]").hidden`))
 	b.keys(kb.Escape)
 	b.until(`!document.querySelector("[data-legend]").hidden`)
@@ -41,8 +41,8 @@ func TestTheFieldByKeyboard(t *testing.T) {
 
 	// How a page was read, and what was struck on it.
 	js[any](b, `document.querySelector('.ribbons [data-page="1"] .page-head').dispatchEvent(new MouseEvent("click", {bubbles: true, cancelable: true})); 0`)
-	b.until(`document.querySelector("[data-shown] .struck li")`)
-	b.until(`document.querySelector("[data-shown]").innerText.includes("Structured data")`)
+	b.until(`!!document.querySelector("[data-shown] .struck li")`)
+	b.until(`!!document.querySelector("[data-shown]").innerText.includes("Structured data")`)
 
 	// Set aside in Gather, faint here; a page of ours, marked and pointed at.
 	b.visit("/studies/1/gather")
@@ -52,7 +52,7 @@ func TestTheFieldByKeyboard(t *testing.T) {
 	b.do(chromedp.Click(chromedp.CSS(`.add [name="own"]`)), chromedp.Click(chromedp.CSS(`.add form:first-child button`)))
 	b.untilText("compared, not counted")
 	b.keys("g", "f")
-	b.until(`document.querySelector(".ribbons .own")`)
+	b.until(`!!document.querySelector(".ribbons .own")`)
 	assert.Equal(t, 5, js[int](b, fmt.Sprintf(count, ".ribbons .aside")))
 	assert.Contains(t, js[string](b, `document.querySelector(".bar-state").innerText`), "9 kept pages")
 	assert.Greater(t, js[int](b, fmt.Sprintf(count, ".figures .rangemark .own")), 10)

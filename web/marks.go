@@ -14,6 +14,7 @@ import (
 
 const (
 	slugWidth, slugGap, slugHeight = 6, 3, 18
+	widestRow                      = 264 // of more than thirty pages the slugs grow narrow
 )
 
 // presenceRow draws one slug for each kept page in rank order: its height
@@ -44,12 +45,13 @@ func presenceRow(counts []int, sources []evidence.Source, unit string) template.
 			rank, template.HTMLEscapeString(name), n, unit, x, slugHeight-h, slugWidth, h)
 		using = append(using, fmt.Sprint(rank))
 	}
+	shown := min(width, widestRow)
 	label := "on no page"
 	if len(using) > 0 {
 		label = "ranks " + strings.Join(using, ", ")
 	}
-	return template.HTML(fmt.Sprintf(`<svg class="presence" role="img" aria-label="%s" width="%d" height="%d" viewBox="0 0 %d %d">%s</svg>`,
-		label, width, slugHeight, width, slugHeight, b.String()))
+	return template.HTML(fmt.Sprintf(`<svg class="presence" role="img" aria-label="%s" width="%d" height="%d" viewBox="0 0 %d %d" preserveAspectRatio="none">%s</svg>`,
+		label, shown, slugHeight, width, slugHeight, b.String()))
 }
 
 const rangeWidth, rangeHeight = 72, 14

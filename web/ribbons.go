@@ -20,11 +20,11 @@ const (
 	ribbonsHeight  = 452
 	ribbonsHead    = 34 // above the bands: rank and host
 	ribbonsAxis    = 40 // left of the bands: the scale
-	ribbonGap      = 5
+	ribbonGap      = 5.0
 	widestRibbon   = 116
 	narrowRibbon   = 14 // of a page that is set aside
 	tornEdge       = 5
-	letterWidth    = 5.1 // of the small type in a band, on average
+	letterWidth    = 5.3 // of the small type in a band, on average
 	lineHeight     = 13
 	ribbonOverhead = 10 // below the bands
 )
@@ -151,12 +151,14 @@ func (c ribbonChart) columns() []column {
 			wide++
 		}
 	}
-	space := float64(ribbonsWidth - ribbonsAxis - ribbonGap*max(len(c.Pages)-1, 0))
+	whole := float64(ribbonsWidth - ribbonsAxis)
+	gap := min(ribbonGap, whole/float64(max(len(c.Pages), 1))/5) // of many pages the gaps narrow too
+	space := whole - gap*float64(max(len(c.Pages)-1, 0))
 	thin := float64(narrowRibbon)
 	if wide+narrow > 40 {
 		thin = space / float64(wide+narrow)
 	}
-	each := min(max((space-thin*float64(narrow))/float64(max(wide, 1)), 4), widestRibbon)
+	each := min(max((space-thin*float64(narrow))/float64(max(wide, 1)), 2), widestRibbon)
 	x := float64(ribbonsAxis)
 	list := make([]column, len(c.Pages))
 	for i, p := range c.Pages {
@@ -165,7 +167,7 @@ func (c ribbonChart) columns() []column {
 			w = thin
 		}
 		list[i] = column{x, w}
-		x += w + ribbonGap
+		x += w + gap
 	}
 	return list
 }
@@ -243,11 +245,12 @@ func (c ribbonChart) drawPage(s *svg, p ribbon, at column, first bool) (stillFir
 		label = "ours"
 	}
 	s.open(`<rect class="hit" x="%.1f" y="0" width="%.1f" height="%d"/>`, at.x, at.width, ribbonsHead-2)
-	s.open(`<text class="rank" x="%.1f" y="12">%s</text>`, at.x, clip(label, at.width+4))
+	s.b.WriteString("</a>")
+	s.open(`<g class="name" aria-hidden="true"><text class="rank" x="%.1f" y="12">%s</text>`, at.x, clip(label, at.width+4))
 	if at.width >= 40 {
 		s.open(`<text class="host" x="%.1f" y="26">%s</text>`, at.x, clip(p.Host, at.width))
 	}
-	s.b.WriteString("</a>")
+	s.b.WriteString("</g>")
 	for i := range r.Sections {
 		if h := c.drawSection(s, p, i, at, end, first); h {
 			first = false
@@ -307,18 +310,21 @@ func (c ribbonChart) drawSection(s *svg, p ribbon, i int, at column, end float64
 	}
 	s.open(`<a class="%s"%s href="/studies/%d/pages/%d/sections/%d" data-beside tabindex="%s" aria-label="%s" data-tip="%s">`, class, template.HTML(theme), c.Study, p.Result, i, tab, tip, tip)
 	s.open(`<rect x="%.1f" y="%.1f" width="%.1f" height="%.2f"/>`, x, y, w, max(h-0.8, 0.5))
+	s.b.WriteString("</a>")
 	if !p.Aside {
 		c.writeName(s, sectionName(sec), letter, x, y, w, h)
 	}
-	s.b.WriteString("</a>")
 	return true
 }
 
-// writeName writes as much of a section's name into it as there is room for.
+// writeName writes as much of a section's name over it as there is room for. It
+// stands beside the link, not in it: the link has its whole name as a label.
 func (c ribbonChart) writeName(s *svg, name, letter string, x, y, w, h float64) {
 	if h < lineHeight-2 {
 		return
 	}
+	s.b.WriteString(`<g class="name" aria-hidden="true">`)
+	defer s.b.WriteString("</g>")
 	if letter != "" {
 		s.open(`<text class="letter" x="%.1f" y="%.1f" text-anchor="end">%s</text>`, x+w-3, y+10.5, letter)
 	}

@@ -117,6 +117,7 @@ func (v *views) functions() template.FuncMap {
 		"span":      spanOf,
 		"list":      func(v ...any) []any { return v },
 		"dict":      dict,
+		"counted":   counted,
 		"next":      func(i int) int { return i + 1 },
 		"chars":     func(s string) int { return len([]rune(s)) },
 		"site":      func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
@@ -162,6 +163,14 @@ func spanOf(r any) (string, error) {
 		return from, nil
 	}
 	return from + "–" + to, nil
+}
+
+// counted is a number with its noun: "1 image", "3 images".
+func counted(n int, noun string) string {
+	if n == 1 {
+		return "1 " + noun
+	}
+	return thousands(n) + " " + noun + "s"
 }
 
 // thousands sets a number in groups of three: 12,480.

@@ -349,7 +349,7 @@ func TestGuards(t *testing.T) {
 // the Content-Security-Policy forbids.
 func TestPagesHoldNothingInline(t *testing.T) {
 	s := withField(t)
-	for _, path := range []string{"/", s.path("/gather"), s.path("/evidence"), s.path("/evidence?tab=questions"), s.path("/evidence?tab=themes&all=1"), s.path("/brief"), s.path("/sources?kind=term&key=bar+mitt")} {
+	for _, path := range []string{"/", s.path("/gather"), s.path("/field"), s.path("/pages/1"), s.path("/evidence"), s.path("/evidence?tab=questions"), s.path("/evidence?tab=themes&all=1"), s.path("/brief"), s.path("/sources?kind=term&key=bar+mitt")} {
 		_, text := s.get(t, path)
 		doc, err := html.Parse(strings.NewReader(text))
 		require.NoError(t, err)

@@ -69,7 +69,9 @@
   document.addEventListener('keydown', e => {
     if (e.key === 'Escape' && !document.querySelector('.modal.show') && close()) { e.preventDefault(); e.stopPropagation(); return }
     const from = e.target.closest?.('.ribbons [data-tip]')
-    if (!from || !e.key.startsWith('Arrow') || e.ctrlKey || e.metaKey || e.altKey) return
+    if (!from || e.ctrlKey || e.metaKey || e.altKey) return
+    if (e.key === 'Enter' || e.key === 'o') { e.preventDefault(); e.stopPropagation(); open(from); return }
+    if (!e.key.startsWith('Arrow')) return
     e.preventDefault()
     const to = go(from, e.key)
     if (!to) return

@@ -1,0 +1,75 @@
+package web_test
+
+import (
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestTheFieldPlace(t *testing.T) {
+	s := withField(t)
+	code, page := s.get(t, s.path("/field"))
+	require.Equal(t, http.StatusOK, code)
+	assert.Contains(t, page, "<strong>3</strong> kept pages")
+	assert.Equal(t, 3, strings.Count(page, `<g class="page"`))
+	assert.Contains(t, page, `data-theme="1"`)
+	assert.Contains(t, page, "Tyre pressure")
+	assert.Contains(t, page, "The same as a table")
+	assert.Contains(t, page, "informational", "the shares start with a capital by the style sheet alone")
+}
+
+func TestAPageOfOursIsPointedAtAndNeverCounted(t *testing.T) {
+	s := withField(t)
+	_, before := s.get(t, s.path("/field"))
+	results, err := s.scope.Results(t.Context(), s.gathering(t))
+	require.NoError(t, err)
+	_, err = s.store.SQL().ExecContext(t.Context(), "update results set own = true where id = $1", results[2].ID)
+	require.NoError(t, err)
+	_, page := s.get(t, s.path("/field"))
+	assert.NotContains(t, before, `class="own"`)
+	assert.Contains(t, page, "<strong>2</strong> kept pages")
+	assert.Equal(t, 1, strings.Count(page, `<g class="page own"`))
+	assert.Contains(t, page, "ours, s3.example")
+}
+
+func TestAnEmptyFieldSaysTheNextStep(t *testing.T) {
+	s := withField(t)
+	_, err := s.store.SQL().ExecContext(t.Context(), "update results set kept = false")
+	require.NoError(t, err)
+	code, page := s.get(t, s.path("/field"))
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, page, "Keep at least one page")
+}
+
+func TestHowAPageWasRead(t *testing.T) {
+	s := withField(t)
+	results, err := s.scope.Results(t.Context(), s.gathering(t))
+	require.NoError(t, err)
+	code, page := s.get(t, s.path("/pages/%d", results[0].ID))
+	require.Equal(t, http.StatusOK, code)
+	for _, want := range []string{"s1.example/p", "Winter riding", "Tyre pressure", "Headings", "<h1"} {
+		assert.Contains(t, page, want)
+	}
+	code, page = s.get(t, s.path("/pages/%d/sections/2", results[0].ID))
+	require.Equal(t, http.StatusOK, code)
+	assert.Contains(t, page, "Lower the tyre pressure by ten psi")
+	assert.Contains(t, page, `class="is-code"`)
+	assert.NotContains(t, page, "alert(", "a captured script")
+
+	for _, path := range []string{"/pages/%d/sections/99", "/pages/%d/sections/x", "/pages/99%d", "/pages/x%d"} {
+		code, _ = s.get(t, s.path(path, results[0].ID))
+		assert.Equal(t, http.StatusNotFound, code, path)
+	}
+	code, _ = s.get(t, s.path("/pages/%d", results[3].ID))
+	assert.Equal(t, http.StatusNotFound, code, "a page that was never had")
+}
+
+func (s *site) gathering(t *testing.T) int64 {
+	t.Helper()
+	g, err := s.scope.LatestGathering(t.Context(), s.study.ID)
+	require.NoError(t, err)
+	return g.ID
+}

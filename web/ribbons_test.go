@@ -1,0 +1,79 @@
+package web
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"corpulan/core/evidence"
+	"corpulan/core/reading"
+	"corpulan/store"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// drawn is a chart of so many pages, one of them of ours and one set aside.
+func drawn(n int) ribbonChart {
+	c := ribbonChart{Study: 1, Longest: 900, Usual: evidence.Range{Lower: 300, Upper: 500, N: n}}
+	for i := range n {
+		r := &reading.Reading{Counts: reading.Counts{Words: 400}, Sections: []reading.Section{{}, {Level: 1, Depth: 1, Heading: `What "they" <say> & do`, Words: 190, Offset: 0},
+			{Level: 3, Depth: 3, Heading: "Gloves", Words: 200, Offset: 200}}}
+		c.Pages = append(c.Pages, ribbon{Rank: i + 1, Host: "a-very-long-host-name.example", Reading: r, Own: i == 0, Aside: i == 1})
+	}
+	return c
+}
+
+func TestRibbonsFitTheirWidth(t *testing.T) {
+	for _, n := range []int{1, 2, 10, 15, 30, 60, 100, store.MostResults} {
+		t.Run(fmt.Sprint(n), func(t *testing.T) {
+			columns := drawn(n).columns()
+			require.Len(t, columns, n)
+			last := columns[n-1]
+			assert.LessOrEqual(t, last.x+last.width, float64(ribbonsWidth)+0.5)
+			for i := 1; i < n; i++ {
+				assert.Greater(t, columns[i].x, columns[i-1].x+columns[i-1].width, "no two overlap")
+			}
+		})
+	}
+}
+
+func TestRibbonsAreToOneScaleAndEscaped(t *testing.T) {
+	c := drawn(3)
+	long := *c.Pages[2].Reading
+	long.Counts.Words = 5000
+	c.Pages[2].Reading, c.Pages[2].Outlier = &long, true
+	svg := string(c.Draw())
+	assert.NotContains(t, svg, "<say>")
+	assert.Contains(t, svg, "What &#34;they&#34; &lt;say&gt; &amp; do")
+	assert.Equal(t, 1, strings.Count(svg, `class="torn"`), "only what is longer than the scale")
+	assert.Contains(t, svg, "goes on to 5,000 words")
+	assert.Equal(t, 1, strings.Count(svg, `tabindex="0"`), "one way in for the tab key")
+	// 200 of 900 words are that much of the height, wherever they stand.
+	assert.InDelta(t, 200.0/900*ribbonsHeight, c.at(400)-c.at(200), 1e-9)
+	assert.InDelta(t, 200.0/900*ribbonsHeight, c.at(700)-c.at(500), 1e-9)
+	assert.Empty(t, ribbonChart{}.Draw())
+}
+
+func TestNamesInRibbons(t *testing.T) {
+	assert.Equal(t, []string{"Do you need", "studded …"}, wrap("Do you need studded tyres or not", 60, false, 2))
+	assert.Equal(t, []string{"Tyres"}, wrap("Tyres", 60, true, 3))
+	assert.Empty(t, wrap("Tyres", 60, false, 0))
+	assert.Equal(t, "", clip("Tyres", 4))
+	assert.Equal(t, "Tyr…", clip("Tyres in snow", 22))
+	for longest, step := range map[int]int{90: 50, 700: 100, 1163: 200, 8503: 2000, 400000: 80000} {
+		assert.Equal(t, step, roundStep(longest), longest)
+	}
+}
+
+func TestDifferencesAreToldInUnitsWhereFew(t *testing.T) {
+	row := func(leaders, followers float64, unit string) string {
+		return figureRow{Figure: evidence.Figure{Unit: unit, Leaders: evidence.Range{Median: leaders, N: 3}, Followers: evidence.Range{Median: followers, N: 7}}}.Compare()
+	}
+	assert.Equal(t, "+12", row(13, 1, ""))
+	assert.Equal(t, "+50 %", row(1200, 800, ""))
+	assert.Equal(t, "−25 %", row(600, 800, ""))
+	assert.Equal(t, "−3", row(46, 49, "%"))
+	assert.Equal(t, "", row(4, 4, ""))
+	assert.Equal(t, "", figureRow{}.Compare(), "nothing to compare")
+}
