@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"html/template"
+	"math"
 	"net/http"
 	"slices"
 	"strconv"
@@ -139,8 +140,9 @@ const fewToCompare = 20
 // Compare says how the leaders' median stands to the followers'; empty where
 // they cannot be compared.
 func (f figureRow) Compare() string {
-	a, b := f.Leaders.Median, f.Followers.Median
-	if f.Leaders.N == 0 || f.Show(a) == f.Show(b) {
+	unit := math.Pow10(f.Digits)
+	a, b := math.Round(f.Leaders.Median*unit)/unit, math.Round(f.Followers.Median*unit)/unit // as they are shown
+	if f.Leaders.N == 0 || a == b {
 		return ""
 	}
 	sign := "+"

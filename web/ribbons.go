@@ -357,31 +357,26 @@ func clip(s string, width float64) string {
 }
 
 // wrap breaks a text into at most so many lines of a width in pixels; the first
-// is shorter where a letter stands beside it.
+// is shorter where a letter stands beside it. What is too long ends in dots.
 func wrap(s string, width float64, letter bool, most int) []string {
 	var lines []string
-	line := ""
-	room := func() float64 {
+	words := strings.Fields(s)
+	for len(words) > 0 && len(lines) < most {
+		room := width
 		if letter && len(lines) == 0 {
-			return width - 10
+			room -= 10
 		}
-		return width
-	}
-	for _, word := range strings.Fields(s) {
-		longer := strings.TrimSpace(line + " " + word)
-		if line != "" && float64(len([]rune(longer)))*letterWidth > room() {
-			lines = append(lines, clip(line, room()))
-			line = word
-		} else {
-			line = longer
+		if len(lines) == most-1 { // the last takes as much of the rest as it can
+			return append(lines, clip(strings.Join(words, " "), room))
 		}
+		n := 1
+		for n < len(words) && float64(len([]rune(strings.Join(words[:n+1], " "))))*letterWidth <= room {
+			n++
+		}
+		lines = append(lines, clip(strings.Join(words[:n], " "), room))
+		words = words[n:]
 	}
-	lines = append(lines, clip(line, room()))
-	if most < len(lines) && most > 0 {
-		lines = lines[:most]
-		lines[most-1] = clip(lines[most-1]+" …", max(float64(len([]rune(lines[most-1])))*letterWidth, width-10))
-	}
-	return lines[:min(len(lines), max(most, 0))]
+	return lines
 }
 
 // svg writes markup with everything in it escaped.

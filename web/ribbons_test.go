@@ -56,7 +56,7 @@ func TestRibbonsAreToOneScaleAndEscaped(t *testing.T) {
 }
 
 func TestNamesInRibbons(t *testing.T) {
-	assert.Equal(t, []string{"Do you need", "studded …"}, wrap("Do you need studded tyres or not", 60, false, 2))
+	assert.Equal(t, []string{"Do you need", "studded ty…"}, wrap("Do you need studded tyres or not", 60, false, 2))
 	assert.Equal(t, []string{"Tyres"}, wrap("Tyres", 60, true, 3))
 	assert.Empty(t, wrap("Tyres", 60, false, 0))
 	assert.Equal(t, "", clip("Tyres", 4))
@@ -74,6 +74,7 @@ func TestDifferencesAreToldInUnitsWhereFew(t *testing.T) {
 	assert.Equal(t, "+50 %", row(1200, 800, ""))
 	assert.Equal(t, "−25 %", row(600, 800, ""))
 	assert.Equal(t, "−3", row(46, 49, "%"))
+	assert.Equal(t, "−1", row(46.4, 46.6, "%"), "as the figures beside it are shown")
 	assert.Equal(t, "", row(4, 4, ""))
 	assert.Equal(t, "", figureRow{}.Compare(), "nothing to compare")
 }
