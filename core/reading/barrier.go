@@ -84,6 +84,12 @@ func writtenWithoutSpaces(r *Reading) bool {
 	letters, joined := 0, 0
 	for _, s := range r.Sections {
 		for _, c := range s.Text[:min(len(s.Text), looked*utf8.UTFMax)] {
+			if c < utf8.RuneSelf { // most texts, and fast
+				if c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' {
+					letters++
+				}
+				continue
+			}
 			if !unicode.IsLetter(c) {
 				continue
 			}

@@ -194,23 +194,28 @@ func (w *writer) countParagraphs() {
 	}
 }
 
+// wordUse is a word as the content uses it.
+type wordUse struct {
+	word      string
+	n         int
+	syllables int // 0 until asked for
+}
+
 // countStopWords measures the share of stop words once the language is known.
-func countStopWords(r *Reading) {
-	stop := lexicon.Stop(r.Language)
-	if stop == nil || r.Counts.Words == 0 {
+func (w *writer) countStopWords() {
+	stop := lexicon.Stop(w.reading.Language)
+	if stop == nil {
 		return
 	}
-	n, words := 0, 0
-	for _, s := range r.Sections {
-		text.EachWord(s.Text, func(sp text.Span) {
-			words++
-			if stop[text.Fold(sp.Of(s.Text))] {
-				n++
-			}
-		})
+	n, all := 0, 0
+	for _, u := range w.words {
+		all += u.n
+		if stop[text.Fold(u.word)] {
+			n += u.n
+		}
 	}
-	if words > 0 {
-		r.StopShare = math.Round(1000*float64(n)/float64(words)) / 1000
+	if all > 0 {
+		w.reading.StopShare = math.Round(1000*float64(n)/float64(all)) / 1000
 	}
 }
 
@@ -225,26 +230,27 @@ func (w *writer) countLine(line string, kind byte) {
 		defer func() { w.paragraphs = append(w.paragraphs, len(w.hashes)-before) }()
 	}
 	whole := kind == LineParagraph || kind == LineQuote || kind != LineCode && kind != LineCell && strings.HasSuffix(line, ".")
-	if !whole {
-		w.hashes = hashWords(w.hashes, line)
-		return
-	}
-	w.prose.sentences += len(text.Sentences(line))
-	english := mayBeEnglish(w.reading.Language)
+	syllables := whole && mayBeEnglish(w.reading.Language)
 	text.EachWord(line, func(sp text.Span) {
-		word := sp.Of(line)
-		h := hashWord(word)
+		h := hashWord(sp.Of(line))
 		w.hashes = append(w.hashes, h)
-		w.prose.words++
-		if english {
-			n, known := w.syllables[h]
-			if !known {
-				n = text.Syllables(word)
-				w.syllables[h] = n
+		u := w.words[h]
+		if u == nil {
+			u = &wordUse{word: sp.Of(line)}
+			w.words[h] = u
+		}
+		u.n++
+		if syllables {
+			if u.syllables == 0 {
+				u.syllables = text.Syllables(u.word)
 			}
-			w.prose.syllables += n
+			w.prose.syllables += u.syllables
 		}
 	})
+	if whole {
+		w.prose.sentences += len(text.Sentences(line))
+		w.prose.words += len(w.hashes) - before
+	}
 }
 
 func mayBeEnglish(language string) bool { return language == "en" || language == "" }

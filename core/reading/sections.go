@@ -10,11 +10,11 @@ import (
 
 // readContent finds the main content and writes sections, headings, struck
 // headings, links and counts into the reading.
-func readContent(d *document, r *Reading, second opinion) {
+func readContent(d *document, r *Reading, second opinion) *writer {
 	c, root := findContent(d)
 	root = settle(c, root, second)
 	c.cutHeaded(root, second)
-	w := &writer{content: c, reading: r, links: map[string]bool{}, seen: map[*html.Node]bool{}, tables: map[*html.Node]bool{}, syllables: map[uint64]int{}}
+	w := &writer{content: c, reading: r, links: map[string]bool{}, seen: map[*html.Node]bool{}, tables: map[*html.Node]bool{}, words: map[uint64]*wordUse{}}
 	w.findBoldHeadings(root)
 	w.open(0, "")
 	if h1 := w.titleOutside(root); h1 != nil {
@@ -27,6 +27,7 @@ func readContent(d *document, r *Reading, second opinion) {
 	w.count()
 	w.prose.apply(r)
 	r.Sketch = sketchOf(w.hashes)
+	return w
 }
 
 // writer walks the content and puts it down section by section.
@@ -48,8 +49,8 @@ type writer struct {
 	offset     int
 	hashes     []uint64 // of the words kept so far, headings included
 	prose      prose
-	paragraphs []int          // words of each
-	syllables  map[uint64]int // of the words met, by their hash
+	paragraphs []int               // words of each
+	words      map[uint64]*wordUse // of the sections' text, by their hash
 }
 
 // titleOutside finds the page's H1 where the walk over the content does not
@@ -316,6 +317,9 @@ func (w *writer) close(nextLevel int) {
 	s.Words = len(w.hashes) - before - inHeading
 	const teaser = 40 // words
 	if w.linkOnly && s.Words < teaser && nextLevel <= s.Level {
+		for _, h := range w.hashes[before+inHeading:] {
+			w.words[h].n--
+		}
 		w.hashes, w.prose, w.paragraphs = w.hashes[:before], prose, w.paragraphs[:paragraphs]
 		w.strike(s.Heading, "the whole heading is a link to another page")
 		w.offset = s.Offset
