@@ -34,7 +34,7 @@ func TestFromAKeywordToABrief(t *testing.T) {
 	b.visit("/")
 	b.do(chromedp.SendKeys(chromedp.CSS("#keyword"), "winter bike commuting"))
 	b.keys(kb.Enter)
-	b.until(`!!document.querySelector("progress.thread") !== null`) // progress shows while pages arrive
+	b.until(`document.querySelector("progress.thread") !== null`) // progress shows while pages arrive
 	b.until(`[...document.querySelectorAll(".state-cell")].some(c => c.textContent.trim() === "kept") && document.querySelector("progress.thread") !== null`)
 	b.untilText("All 15 pages answered, 1 failed; 10 kept.")
 	b.untilText("failed: The site refuses to give the page (403).")
@@ -47,7 +47,7 @@ func TestFromAKeywordToABrief(t *testing.T) {
 	b.untilText("10 kept.")
 	b.keys("j", "j", " ")
 	b.untilText("9 kept.")
-	b.until(`!!document.querySelector("tr.current .rank")?.textContent === "2"`) // the current row survives the swap
+	b.until(`document.querySelector("tr.current .rank")?.textContent === "2"`) // the current row survives the swap
 	assert.Equal(t, "set aside: Set aside by hand", js[string](b, `document.querySelector("tr.current .state-cell").textContent`))
 	b.keys("g", "e")
 	b.untilText("over 9 kept pages")
@@ -58,9 +58,9 @@ func TestFromAKeywordToABrief(t *testing.T) {
 
 	// Several at once, sorted, filtered; all proposals accepted with one key.
 	js[any](b, `[...document.querySelectorAll("[data-sort]")].find(h => h.textContent === "Words").click(); 0`)
-	b.until(`!!document.querySelector(".ranked tbody tr .rank").textContent === "14"`) // the thin page
+	b.until(`document.querySelector(".ranked tbody tr .rank").textContent === "14"`) // the thin page
 	js[any](b, `[...document.querySelectorAll("[data-sort]")].find(h => h.textContent === "Rank").click(); 0`)
-	b.until(`!!document.querySelector(".ranked tbody tr .rank").textContent === "1"`)
+	b.until(`document.querySelector(".ranked tbody tr .rank").textContent === "1"`)
 	js[any](b, `document.querySelector(".ranked tbody tr").focus(); 0`)
 	b.keys("J", " ")
 	b.untilText("8 kept.")
@@ -71,11 +71,11 @@ func TestFromAKeywordToABrief(t *testing.T) {
 
 	// The page that was refused is handed in; the captures can be taken along.
 	js[any](b, `document.querySelector("[data-hand-in]").click(); 0`)
-	b.until(`!!document.querySelector("#hand-in.show") !== null`)
+	b.until(`document.querySelector("#hand-in.show") !== null`)
 	js[any](b, `document.querySelector("#hand-in textarea").value = "<h1>Checklist</h1><p>" + "Check the lights and the brakes of the bike before every winter ride to work. ".repeat(20); 0`)
 	b.do(chromedp.Click(chromedp.CSS("#hand-in .btn-primary")))
 	b.untilText("11 kept.")
-	b.until(`!!document.querySelector("#hand-in.show") === null && !document.body.innerText.includes("(403)")`)
+	b.until(`document.querySelector("#hand-in.show") === null && !document.body.innerText.includes("(403)")`)
 	assert.Positive(t, js[int](b, `fetch(document.querySelector(".take a").href).then(r => r.arrayBuffer()).then(a => a.byteLength)`))
 	b.do(chromedp.SendKeys(chromedp.CSS(".add textarea"), "http://loamandlever.example/journal/frost-and-the-daily-ride\nhttp://northlane.example/gone"))
 	b.do(chromedp.Click(chromedp.CSS(".add button")))
@@ -93,7 +93,7 @@ func TestFromAKeywordToABrief(t *testing.T) {
 	terms := js[string](b, `document.querySelector(".sheet-figures").textContent`)
 	b.keys("d")
 	b.untilText("Dropped: " + first)
-	b.until(`!!document.querySelector("tr.current")?.classList.contains("dropped")`)
+	b.until(`document.querySelector("tr.current")?.classList.contains("dropped")`)
 	assert.NotEqual(t, terms, js[string](b, `document.querySelector(".sheet-figures").textContent`), "the sheet follows")
 	b.keys("u")
 	b.until(`!document.querySelector("tr.dropped") && !document.querySelector(".notice")`)
@@ -114,11 +114,11 @@ func TestFromAKeywordToABrief(t *testing.T) {
 	b.untilText(unadopted)
 	js[any](b, `document.querySelector("form:has([value=title_tag]) textarea").select(); 0`)
 	b.do(chromedp.SendKeys(chromedp.CSS(`form:has([value=title_tag]) textarea`), "Riding to work through winter"))
-	b.until(`!!document.querySelector('form:has([value=title_tag]) .saved') !== null`)
+	b.until(`document.querySelector('form:has([value=title_tag]) .saved') !== null`)
 	b.do(chromedp.SendKeys(chromedp.CSS(`.out textarea`), "Rank 2 does it best"))
-	b.until(`!!document.querySelector('.out .saved') !== null`)
+	b.until(`document.querySelector('.out .saved') !== null`)
 	b.do(chromedp.Reload())
-	b.until(`!!document.querySelector('form:has([value=title_tag]) textarea').value === "Riding to work through winter" && document.querySelector(".out textarea").value === "Rank 2 does it best"`)
+	b.until(`document.querySelector('form:has([value=title_tag]) textarea').value === "Riding to work through winter" && document.querySelector(".out textarea").value === "Rank 2 does it best"`)
 	for _, f := range []string{"md", "html", "json"} {
 		text := js[string](b, fmt.Sprintf(`fetch(document.querySelector('a[href$="/as/%s"]').href).then(r => r.text())`, f))
 		assert.Contains(t, text, "Riding to work through winter", f)
@@ -127,7 +127,7 @@ func TestFromAKeywordToABrief(t *testing.T) {
 	b.do(chromedp.Click(chromedp.CSS(".out .margin a")))
 	b.until(fmt.Sprintf(count+" > 1", ".passages tr"))
 	b.keys(kb.Escape, "?")
-	b.until(`!!document.querySelector("#keys.show") !== null`)
+	b.until(`document.querySelector("#keys.show") !== null`)
 	b.clean()
 }
 

@@ -2,8 +2,11 @@ package reading
 
 import (
 	"regexp"
+	"strings"
 	"unicode"
 	"unicode/utf8"
+
+	"golang.org/x/net/html"
 )
 
 // barriers are what a short page says that shows something else than its
@@ -22,19 +25,21 @@ var barriers = []struct {
 // and not a remark in it.
 const barrierWords = 120
 
-// emptyWords is the length under which a page shows nothing by itself.
+// emptyWords is the length under which a page shows nothing by itself, all that
+// stands on it counted.
 const emptyWords = 20
 
-// barrierOf says what stands between the reader and the content, empty for nothing.
-func barrierOf(d *document, r *Reading, free bool) string {
+// barrierOf says what stands between the reader and the content, empty for
+// nothing. shown is the weight of all text of the page.
+func barrierOf(d *document, r *Reading, shown float64, free bool) string {
 	if !free {
 		return "it asks to sign in or to pay"
 	}
-	if r.Counts.Words < emptyWords {
+	if r.Counts.Words < emptyWords && shown < emptyWords {
 		switch {
 		case firstElement(d.root, "frameset") != nil, r.Counts.Embeds > 0:
 			return "its text stands in frames"
-		case firstElement(d.root, "script") != nil:
+		case hasProgram(d.root):
 			return "it needs JavaScript to be shown"
 		}
 	}
@@ -103,4 +108,14 @@ func writtenWithoutSpaces(r *Reading) bool {
 		}
 	}
 	return letters > 0 && 2*joined > letters
+}
+
+// hasProgram tells whether a page runs any script; structured data are none.
+func hasProgram(root *html.Node) bool {
+	for n := range root.Descendants() {
+		if n.Type == html.ElementNode && n.Data == "script" && !strings.Contains(attr(n, "type"), "json") {
+			return true
+		}
+	}
+	return false
 }

@@ -179,7 +179,7 @@ func readWith(p Page, ask func(*document) opinion) (*Reading, error) {
 	w.countStopWords()
 	readQuestions(r)
 	r.Kind, r.KindSignals = kindOf(d, r)
-	r.Barrier = barrierOf(d, r, !data.paid)
+	r.Barrier = barrierOf(d, r, w.weights[d.body].text, !data.paid)
 	r.Flags = flagsOf(r)
 	return r, nil
 }
