@@ -120,3 +120,28 @@ func TestFiguresOfOnePageAreThoseOfTheField(t *testing.T) {
 	assert.Equal(t, len(pages)-3, words.Followers.N)
 	assert.Zero(t, e.Figure("no such figure"))
 }
+
+// A page said twice over is longer by half and as dense as before.
+func TestADoubledPageChangesNoKeywordDensity(t *testing.T) {
+	html := `<p>Winter bike commuting is cold. A bike in winter needs oil, and winter bike commuting needs patience on dark mornings.</p>`
+	once, twice := page(t, 1, "a.example", html), page(t, 1, "a.example", html+html)
+	a, b := PlacementOf(once.Doc, "winter bike commuting"), PlacementOf(twice.Doc, "winter bike commuting")
+	assert.Equal(t, 2*a.Uses, b.Uses)
+	assert.Equal(t, a.Density, b.Density)
+}
+
+// The order of the pages decides who leads and nothing else of a figure.
+func TestOrderChangesOnlyWhoLeads(t *testing.T) {
+	pages := demoField(t)
+	in := Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
+	turned := make([]Page, len(pages))
+	for i, p := range pages {
+		turned[len(pages)-1-i] = Page{Rank: len(pages) - i, Doc: p.Doc}
+	}
+	back := Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: turned})
+	for i, f := range in.Figures {
+		assert.Equal(t, f.Target, back.Figures[i].Target, f.Key)
+		assert.Equal(t, f.Range, back.Figures[i].Range, f.Key)
+	}
+	assert.Equal(t, kinds(in.Forms), kinds(back.Forms))
+}

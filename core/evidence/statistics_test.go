@@ -2,6 +2,7 @@ package evidence
 
 import (
 	"math"
+	"math/rand/v2"
 	"slices"
 	"testing"
 
@@ -86,15 +87,18 @@ func TestCValue(t *testing.T) {
 	}
 }
 
-// averageLink against a plain implementation that computes every mean anew.
+// averageLink against a plain implementation that computes every mean anew. The
+// similarities come from a seed and not from rapid's own draws, which love round
+// numbers: where two pairs are equally near, either may be joined first.
 func TestAverageLinkAgainstThePlainWay(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		n := rapid.IntRange(1, 14).Draw(t, "n")
+		random := rand.New(rand.NewPCG(rapid.Uint64().Draw(t, "seed"), 1))
 		sim := make([][]float64, n)
 		for i := range sim {
 			sim[i] = make([]float64, n)
 			for j := range i {
-				sim[i][j] = rapid.Float64Range(0, 1).Draw(t, "s")
+				sim[i][j] = random.Float64()
 				sim[j][i] = sim[i][j]
 			}
 		}
