@@ -127,3 +127,141 @@ func repairLevels(r *Reading) {
 		r.Sections[i+1].Depth = len(open)
 	}
 }
+
+// titleOutside finds the page's H1 where the walk over the content does not
+// come upon it: in a site header, or beside the byline.
+func (w *writer) titleOutside(root *html.Node) *html.Node {
+	const most = 20 // a page with that many has no title among them
+	var candidates []*html.Node
+	for n := range w.doc.body.Descendants() {
+		if n.Type != html.ElementNode || n.Data != "h1" {
+			continue
+		}
+		if candidates = append(candidates, n); len(candidates) > most {
+			return nil
+		}
+		if isBelow(n, root) && !w.isCut(n) {
+			return nil
+		}
+	}
+	for _, n := range candidates {
+		if w.inCutGroup(n, "comments", "related pages", "overlay", "hidden text", "navigation") || w.leadsHome(n) {
+			continue
+		}
+		only := len(candidates) == 1 && isBelow(n, root)
+		if t := headingText(n); t != "" && (only || w.reading.Title == "" || similarTitle(t, w.reading.Title)) {
+			return n
+		}
+	}
+	return nil
+}
+
+// leadsHome tells the name of the site, a link to its first page, from a title.
+func (w *writer) leadsHome(h1 *html.Node) bool {
+	a := firstElement(h1, "a")
+	if a == nil {
+		return false
+	}
+	to := w.doc.base.resolve(attr(a, "href"))
+	return to.u != nil && strings.Trim(to.u.Path, "/") == ""
+}
+
+func isBelow(n, root *html.Node) bool {
+	for ; n != nil; n = n.Parent {
+		if n == root {
+			return true
+		}
+	}
+	return false
+}
+
+func (w *writer) inCutGroup(n *html.Node, groups ...string) bool {
+	for ; n != nil; n = n.Parent {
+		for _, g := range groups {
+			if w.cut[n] == g {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// similarTitle tells whether at least half of the heading's words stand in the title.
+func similarTitle(heading, title string) bool {
+	in := map[string]bool{}
+	for _, s := range text.Words(title) {
+		in[text.Fold(s.Of(title))] = true
+	}
+	hits, all := 0, 0
+	for _, s := range text.Words(heading) {
+		all++
+		if in[text.Fold(s.Of(heading))] {
+			hits++
+		}
+	}
+	return all > 0 && 2*hits >= all
+}
+
+func headingLevel(n *html.Node) int {
+	if len(n.Data) == 2 && n.Data[0] == 'h' && n.Data[1] >= '1' && n.Data[1] <= '6' {
+		return int(n.Data[1] - '0')
+	}
+	if attr(n, "role") == "heading" {
+		if l := attr(n, "aria-level"); len(l) == 1 && l[0] >= '1' && l[0] <= '6' {
+			return int(l[0] - '0')
+		}
+		return 2
+	}
+	return 0
+}
+
+// headingText is the text of a heading without permalink signs and edit links.
+func headingText(n *html.Node) string {
+	var b strings.Builder
+	var visit func(*html.Node)
+	visit = func(n *html.Node) {
+		for ch := n.FirstChild; ch != nil; ch = ch.NextSibling {
+			if ch.Type == html.TextNode {
+				b.WriteString(ch.Data)
+			}
+			if ch.Type != html.ElementNode || hidesText[ch.Data] || isHidden(ch) {
+				continue
+			}
+			group := ""
+			for _, word := range classWords(attr(ch, "class")) {
+				if word == "headerlink" || word == "permalink" || word == "editsection" || word == "anchorjs" || word == "hash" {
+					group = word
+				}
+			}
+			if group != "" {
+				continue
+			}
+			if ch.Data == "br" || blocks[ch.Data] {
+				b.WriteByte(' ')
+			}
+			visit(ch)
+		}
+	}
+	visit(n)
+	return strings.TrimSpace(strings.Trim(collapse(b.String()), "¶#§🔗"))
+}
+
+// leadsElsewhere tells whether a heading is as a whole a link to another page.
+func (w *writer) leadsElsewhere(n *html.Node, t string) bool {
+	a := firstElement(n, "a")
+	if a == nil {
+		a = n.Parent
+		for a != nil && a.Data != "a" {
+			a = a.Parent
+		}
+	}
+	href := ""
+	if a != nil {
+		href = strings.TrimSpace(attr(a, "href"))
+	}
+	if href == "" || strings.HasPrefix(href, "#") || strings.HasPrefix(href, "javascript:") || a.Parent != nil && firstElement(n, "a") == a && textOf(a) != t {
+		return false
+	}
+	to := w.doc.base.resolve(href)
+	return to.web() && to.withoutFragment() != w.doc.base.withoutFragment() && to.withoutFragment() != w.reading.Canonical
+}

@@ -1,0 +1,264 @@
+package web
+
+import (
+	"fmt"
+	"html/template"
+	"math"
+	"strings"
+
+	"corpulan/core/reading"
+)
+
+// column is where a ribbon stands.
+type column struct{ x, width float64 }
+
+// columns shares the width out: set-aside pages are narrow, the others alike.
+func (c ribbonChart) columns() []column {
+	wide, narrow := 0, 0
+	for _, p := range c.Pages {
+		if p.Aside {
+			narrow++
+		} else {
+			wide++
+		}
+	}
+	whole := float64(ribbonsWidth - ribbonsAxis)
+	gap := min(ribbonGap, whole/float64(max(len(c.Pages), 1))/5) // of many pages the gaps narrow too
+	space := whole - gap*float64(max(len(c.Pages)-1, 0))
+	thin := float64(narrowRibbon)
+	if wide+narrow > 40 {
+		thin = space / float64(wide+narrow)
+	}
+	each := min(max((space-thin*float64(narrow))/float64(max(wide, 1)), 2), widestRibbon)
+	x := float64(ribbonsAxis)
+	list := make([]column, len(c.Pages))
+	for i, p := range c.Pages {
+		w := each
+		if p.Aside {
+			w = thin
+		}
+		list[i] = column{x, w}
+		x += w + gap
+	}
+	return list
+}
+
+// Draw is the chart as SVG. Every section is a link to its text; field.js lets
+// the arrow keys go from one to the next.
+func (c ribbonChart) Draw() template.HTML {
+	if c.Longest == 0 {
+		return ""
+	}
+	s := &svg{}
+	height := ribbonsHead + ribbonsHeight + ribbonOverhead
+	s.open(`<svg class="ribbons" role="group" aria-label="%s" width="%d" height="%d" viewBox="0 0 %d %d">`,
+		fmt.Sprintf("%d pages drawn to one scale, each a band of its sections; the same stands in the table below", len(c.Pages)), ribbonsWidth, height, ribbonsWidth, height)
+	c.drawScale(s)
+	first := true
+	for i, at := range c.columns() {
+		first = c.drawPage(s, c.Pages[i], at, first) && first
+	}
+	s.b.WriteString("</svg>")
+	return template.HTML(s.b.String())
+}
+
+// at is the height at which a number of words is reached.
+func (c ribbonChart) at(words int) float64 {
+	return ribbonsHead + math.Min(float64(words)/float64(c.Longest), 1)*ribbonsHeight
+}
+
+// drawScale draws lines at round numbers of words, and the usual length behind
+// all pages.
+func (c ribbonChart) drawScale(s *svg) {
+	if c.Usual.N > 1 {
+		from, to := c.at(int(c.Usual.Lower)), c.at(int(c.Usual.Upper))
+		s.open(`<rect class="usual" x="0" y="%.1f" width="%d" height="%.1f"><title>%s</title></rect>`, from, ribbonsWidth, max(to-from, 1),
+			fmt.Sprintf("usual length: %s to %s words", thousands(int(c.Usual.Lower+0.5)), thousands(int(c.Usual.Upper+0.5))))
+	}
+	step := roundStep(c.Longest)
+	for w := 0; w <= c.Longest; w += step {
+		y := c.at(w)
+		s.open(`<line class="scale" x1="0" x2="%d" y1="%.1f" y2="%.1f"/><text class="scale" x="0" y="%.1f">%s</text>`, ribbonsWidth, y, y, y-2, thousands(w))
+	}
+}
+
+// roundStep parts a length into four to eight round steps.
+func roundStep(longest int) int {
+	for _, s := range []int{50, 100, 200, 250, 500, 1000, 2000, 2500, 5000, 10000, 25000} {
+		if longest/s <= 7 {
+			return s
+		}
+	}
+	return max(longest/5, 1)
+}
+
+// drawPage draws one ribbon. The first section of the first page that is drawn
+// is where the tab key comes in.
+func (c ribbonChart) drawPage(s *svg, p ribbon, at column, first bool) (stillFirst bool) {
+	class := "page"
+	if p.Aside {
+		class += " aside"
+	}
+	if p.Own {
+		class += " own"
+	}
+	r := p.Reading
+	end := c.at(r.Counts.Words)
+	s.open(`<g class="%s" data-page="%d">`, class, p.Rank)
+	name := fmt.Sprintf("%d %s", p.Rank, p.Host)
+	if p.Own {
+		name = "ours: " + p.Host
+	}
+	s.open(`<a class="page-head" href="/studies/%d/pages/%d" data-beside tabindex="-1" aria-label="%s" data-tip="%s">`, c.Study, p.Result,
+		fmt.Sprintf("page %s, %s words: how it was read", name, thousands(r.Counts.Words)), fmt.Sprintf("%s · %s · %s words · %s", name, p.Title, thousands(r.Counts.Words), r.Kind))
+	label := fmt.Sprint(p.Rank)
+	if p.Own {
+		label = "ours"
+	}
+	s.open(`<rect class="hit" x="%.1f" y="0" width="%.1f" height="%d"/>`, at.x, at.width, ribbonsHead-2)
+	s.b.WriteString("</a>")
+	s.open(`<g class="name" aria-hidden="true"><text class="rank" x="%.1f" y="12">%s</text>`, at.x, clip(label, at.width+4))
+	if at.width >= 40 {
+		s.open(`<text class="host" x="%.1f" y="26">%s</text>`, at.x, clip(p.Host, at.width))
+	}
+	s.b.WriteString("</g>")
+	for i := range r.Sections {
+		if h := c.drawSection(s, p, i, at, end, first); h {
+			first = false
+		}
+	}
+	if r.Counts.Words > c.Longest {
+		c.drawTorn(s, p, at)
+	}
+	s.b.WriteString("</g>")
+	return first
+}
+
+// drawTorn shows that a page is longer than the scale.
+func (c ribbonChart) drawTorn(s *svg, p ribbon, at column) {
+	y := float64(ribbonsHead + ribbonsHeight)
+	var zig strings.Builder
+	for x, up := at.x, true; x < at.x+at.width; x, up = x+tornEdge, !up {
+		dy := 0.0
+		if up {
+			dy = -tornEdge
+		}
+		fmt.Fprintf(&zig, " L%.1f %.1f", math.Min(x+tornEdge, at.x+at.width), y+dy)
+	}
+	s.open(`<path class="torn" d="M%.1f %.1f%s V%.1f H%.1f z"><title>%s</title></path>`, at.x, y, template.HTML(zig.String()), y+1, at.x,
+		fmt.Sprintf("goes on to %s words", thousands(p.Reading.Counts.Words)))
+}
+
+// drawSection draws a section from where it begins to where the next one does;
+// it tells whether there was anything to draw.
+func (c ribbonChart) drawSection(s *svg, p ribbon, i int, at column, end float64, first bool) bool {
+	sec := p.Reading.Sections[i]
+	y, next := c.at(sec.Offset), end
+	if i+1 < len(p.Reading.Sections) {
+		next = c.at(p.Reading.Sections[i+1].Offset)
+	}
+	h := next - y
+	if h < 0.05 { // an opening without a word, or beyond the scale
+		return false
+	}
+	class, letter, theme := "sec", "", ""
+	if t := p.Themes[i]; t != nil {
+		class += fmt.Sprintf(" tint-%d", t.Tint)
+		letter, theme = t.Letter, fmt.Sprintf(` data-theme="%d"`, t.Tint)
+	}
+	x, w := at.x, at.width
+	if sec.Depth >= 3 && w >= 24 { // sub-sections stand a little in
+		inset := min(float64(sec.Depth-2)*5, w/3)
+		x, w = x+inset, w-inset
+	}
+	tab := "-1"
+	if first {
+		tab = "0"
+	}
+	tip := fmt.Sprintf("%d %s › %s · %s words", p.Rank, p.Host, sectionName(sec), thousands(sec.Words))
+	if name := p.names[i]; name != "" {
+		tip += " · theme: " + name
+	}
+	s.open(`<a class="%s"%s href="/studies/%d/pages/%d/sections/%d" data-beside tabindex="%s" aria-label="%s" data-tip="%s">`, class, template.HTML(theme), c.Study, p.Result, i, tab, tip, tip)
+	s.open(`<rect x="%.1f" y="%.1f" width="%.1f" height="%.2f"/>`, x, y, w, max(h-0.8, 0.5))
+	s.b.WriteString("</a>")
+	if !p.Aside {
+		c.writeName(s, sectionName(sec), letter, x, y, w, h)
+	}
+	return true
+}
+
+// writeName writes as much of a section's name over it as there is room for. It
+// stands beside the link, not in it: the link has its whole name as a label.
+func (c ribbonChart) writeName(s *svg, name, letter string, x, y, w, h float64) {
+	if h < lineHeight-2 {
+		return
+	}
+	s.b.WriteString(`<g class="name" aria-hidden="true">`)
+	defer s.b.WriteString("</g>")
+	if letter != "" {
+		s.open(`<text class="letter" x="%.1f" y="%.1f" text-anchor="end">%s</text>`, x+w-3, y+10.5, letter)
+	}
+	if w < 48 {
+		return
+	}
+	for i, line := range wrap(name, w-8, letter != "", int((h-2)/lineHeight)) {
+		s.open(`<text x="%.1f" y="%.1f">%s</text>`, x+4, y+10.5+float64(i*lineHeight), line)
+	}
+}
+
+func sectionName(s reading.Section) string {
+	if s.Heading == "" {
+		return "Opening"
+	}
+	return s.Heading
+}
+
+// clip shortens a text to a width in pixels of small type.
+func clip(s string, width float64) string {
+	most := int(width / letterWidth)
+	r := []rune(s)
+	if len(r) <= most {
+		return s
+	}
+	if most < 2 {
+		return ""
+	}
+	return strings.TrimRight(string(r[:most-1]), " ") + "…"
+}
+
+// wrap breaks a text into at most so many lines of a width in pixels; the first
+// is shorter where a letter stands beside it. What is too long ends in dots.
+func wrap(s string, width float64, letter bool, most int) []string {
+	var lines []string
+	words := strings.Fields(s)
+	for len(words) > 0 && len(lines) < most {
+		room := width
+		if letter && len(lines) == 0 {
+			room -= 10
+		}
+		if len(lines) == most-1 { // the last takes as much of the rest as it can
+			return append(lines, clip(strings.Join(words, " "), room))
+		}
+		n := 1
+		for n < len(words) && float64(len([]rune(strings.Join(words[:n+1], " "))))*letterWidth <= room {
+			n++
+		}
+		lines = append(lines, clip(strings.Join(words[:n], " "), room))
+		words = words[n:]
+	}
+	return lines
+}
+
+// svg writes markup with everything in it escaped.
+type svg struct{ b strings.Builder }
+
+// open writes a format whose strings are escaped for markup.
+func (s *svg) open(format string, values ...any) {
+	for i, v := range values {
+		if text, ok := v.(string); ok {
+			values[i] = template.HTMLEscapeString(text)
+		}
+	}
+	fmt.Fprintf(&s.b, format, values...)
+}
