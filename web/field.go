@@ -28,6 +28,7 @@ type fieldBody struct {
 	Contrast evidence.Contrast
 	Leading  []leanRow // of the leaders
 	Trailing []leanRow // of the followers
+	Open     *pageBody // what is opened beside the ribbons, by the address
 }
 
 // figureGroup is the figures of one group, in the table of measures.
@@ -49,8 +50,12 @@ func (s *Server) field(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
+	if n, err := strconv.Atoi(c.Query("leaders")); err == nil && n > 0 && n <= store.MostResults {
+		an.Evidence = an.Evidence.LedBy(n)
+	}
 	body := fieldBody{analysis: an, Running: running(an.Gathering), Chart: chartOf(an), Groups: figureGroups(an), Placing: placings(an), Contrast: an.Evidence.Contrast}
 	body.Leading, body.Trailing = leanRows(an.Evidence.Contrast)
+	body.Open, _ = openedIn(an, body.Chart, c.Query("open")) // what is not there any more is not open
 	for _, p := range body.Chart.Pages {
 		if p.Reading.Engine < reading.Engine {
 			body.Older++

@@ -67,6 +67,23 @@ func TestHowAPageWasRead(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, code, "a page that was never had")
 }
 
+func TestWhatTheAddressSaysOfTheField(t *testing.T) {
+	s := withField(t)
+	results, err := s.scope.Results(t.Context(), s.gathering(t))
+	require.NoError(t, err)
+	_, page := s.get(t, s.path("/field?open=%d.2", results[0].ID))
+	assert.Contains(t, page, "Lower the tyre pressure by ten psi", "a section that was open is open again")
+	for _, gone := range []string{"99.1", "x", "1.99", "-"} {
+		code, page := s.get(t, s.path("/field?open=%s", gone))
+		assert.Equal(t, http.StatusOK, code, gone)
+		assert.NotContains(t, page, "shown-head", gone)
+	}
+	_, page = s.get(t, s.path("/field?leaders=1"))
+	assert.Contains(t, page, "among ranks 1 to 1", "one leader cannot be compared")
+	_, page = s.get(t, s.path("/field?leaders=lots"))
+	assert.Contains(t, page, `value="3"`)
+}
+
 func (s *site) gathering(t *testing.T) int64 {
 	t.Helper()
 	g, err := s.scope.LatestGathering(t.Context(), s.study.ID)

@@ -33,43 +33,58 @@ var lineNames = map[byte]string{reading.LineParagraph: "paragraph", reading.Line
 
 // readPage shows how a page was read, or one section of it.
 func (s *Server) readPage(c *gin.Context) {
-	ctx := c.Request.Context()
-	id, err := strconv.ParseInt(c.Param("result"), 10, 64)
-	if err != nil {
-		s.fail(c, store.ErrNotFound)
-		return
-	}
-	an, err := s.analyst.analyse(ctx, s.scope(), studyOf(c))
+	an, err := s.analyst.analyse(c.Request.Context(), s.scope(), studyOf(c))
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	chart := chartOf(an)
+	what := c.Param("result")
+	if n := c.Param("section"); n != "" {
+		what += "." + n
+	}
+	body, err := openedIn(an, chartOf(an), what)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if fromHTMX(c) {
+		s.views.fragment(c, http.StatusOK, "page-beside", body)
+		return
+	}
+	s.views.page(c, http.StatusOK, "page", s.inStudy(c, "field", body))
+}
+
+// openedIn finds what an address names: a page by the number of its result, or
+// "result.section". Nothing for an empty name, ErrNotFound for a wrong one.
+func openedIn(an *analysis, chart ribbonChart, what string) (*pageBody, error) {
+	if what == "" {
+		return nil, nil
+	}
+	page, section, hasSection := strings.Cut(what, ".")
+	id, err := strconv.ParseInt(page, 10, 64)
+	if err != nil {
+		return nil, store.ErrNotFound
+	}
 	for _, p := range chart.Pages {
 		if p.Result != id {
 			continue
 		}
-		body := pageBody{Study: an.Study.ID, Reading: p.Reading}
+		body := &pageBody{Study: an.Study.ID, Reading: p.Reading}
 		for _, r := range an.Results {
 			if r.ID == id {
 				body.Result = r
 			}
 		}
-		if n := c.Param("section"); n != "" {
-			i, err := strconv.Atoi(n)
+		if hasSection {
+			i, err := strconv.Atoi(section)
 			if err != nil || i < 0 || i >= len(p.Reading.Sections) {
 				break
 			}
 			body.show(i, p.ThemeName(i))
 		}
-		if fromHTMX(c) {
-			s.views.fragment(c, http.StatusOK, "page-beside", body)
-			return
-		}
-		s.views.page(c, http.StatusOK, "page", s.inStudy(c, "field", body))
-		return
+		return body, nil
 	}
-	s.fail(c, store.ErrNotFound)
+	return nil, store.ErrNotFound
 }
 
 // show fills in one section, line by line.

@@ -194,16 +194,16 @@ func (c ribbonChart) writeName(s *svg, name, letter string, x, y, w, h float64) 
 	if h < lineHeight-2 {
 		return
 	}
-	s.b.WriteString(`<g class="name" aria-hidden="true">`)
-	defer s.b.WriteString("</g>")
+	s.open(`<svg class="name" aria-hidden="true" x="%.1f" y="%.1f" width="%.1f" height="%.1f">`, x, y, w-1, h) // it clips what is wider than reckoned
+	defer s.b.WriteString("</svg>")
 	if letter != "" {
-		s.open(`<text class="letter" x="%.1f" y="%.1f" text-anchor="end">%s</text>`, x+w-3, y+10.5, letter)
+		s.open(`<text class="letter" x="%.1f" y="10.5" text-anchor="end">%s</text>`, w-3, letter)
 	}
 	if w < 48 {
 		return
 	}
 	for i, line := range wrap(name, w-8, letter != "", int((h-2)/lineHeight)) {
-		s.open(`<text x="%.1f" y="%.1f">%s</text>`, x+4, y+10.5+float64(i*lineHeight), line)
+		s.open(`<text x="4" y="%.1f">%s</text>`, 10.5+float64(i*lineHeight), line)
 	}
 }
 

@@ -22,8 +22,9 @@ type Lean struct {
 
 // Contrast is the leaders against the followers.
 type Contrast struct {
-	Leaders   int    `json:"leaders"`   // pages
-	Followers int    `json:"followers"` // pages
+	First     int    `json:"first"`     // ranks that lead
+	Leaders   int    `json:"leaders"`   // kept pages of them
+	Followers int    `json:"followers"` // the other kept pages
 	Leans     []Lean `json:"leans"`     // of the leaders first, strongest first; then the followers'
 	Enough    bool   `json:"enough"`    // false where there are fewer than two of either
 }
@@ -31,21 +32,51 @@ type Contrast struct {
 // criticalValues of G² with one degree of freedom.
 var criticalValues = []struct{ g2, p float64 }{{15.13, 0.0001}, {10.83, 0.001}, {6.63, 0.01}, {3.84, 0.05}}
 
-// contrast compares the terms of the first ranks with those of the others by
+// Leaders is how many of the first ranks lead, unless another number is asked for.
+const Leaders = 3
+
+// LedBy is the same evidence with another number of leaders.
+func (e *Evidence) LedBy(leaders int) *Evidence {
+	led := *e
+	led.Figures = slices.Clone(e.Figures)
+	led.lead(leaders)
+	return &led
+}
+
+// lead parts the field into its first ranks and the others, and compares their
+// figures and terms. It asks for two of either at least.
+func (e *Evidence) lead(leaders int) {
+	split := 0 // the sources are in rank order
+	for split < len(e.Sources) && e.Sources[split].Rank <= leaders {
+		split++
+	}
+	e.Contrast = Contrast{First: leaders, Leaders: split, Followers: len(e.Sources) - split, Leans: []Lean{}, Enough: split >= 2 && len(e.Sources)-split >= 2}
+	for i := range e.Figures {
+		f := &e.Figures[i]
+		f.Leaders, f.Followers = Range{}, Range{}
+		if e.Contrast.Enough {
+			f.Leaders, f.Followers = RangeOf(f.Values[:split]), RangeOf(f.Values[split:])
+		}
+	}
+	if e.Contrast.Enough {
+		e.Contrast.Leans = e.leans(split)
+	}
+}
+
+// leans compares the terms of the first pages with those of the others by
 // log-likelihood (see LogLikelihood) and log ratio. A term needs two pages of
 // the side it leans to; one page's hobby-horse leans nowhere.
-func (f *field) contrast(terms []Term, leaders int) Contrast {
-	split := f.leading(leaders)
-	c := Contrast{Leaders: split, Followers: len(f.docs) - split, Leans: []Lean{}, Enough: enoughToCompare(split, len(f.docs))}
-	if !c.Enough {
-		return c
+func (e *Evidence) leans(split int) []Lean {
+	leans := []Lean{}
+	ours, theirs := 0.0, 0.0 // words
+	for i, s := range e.Sources {
+		if i < split {
+			ours += float64(s.Words)
+		} else {
+			theirs += float64(s.Words)
+		}
 	}
-	sizes := make([]float64, len(f.docs))
-	for i, d := range f.docs {
-		sizes[i] = float64(d.words)
-	}
-	ours, theirs := sum(sizes[:split]), sum(sizes[split:])
-	for _, t := range terms {
+	for _, t := range e.Terms {
 		if t.Flag != "" || t.YieldsTo != "" {
 			continue
 		}
@@ -71,15 +102,15 @@ func (f *field) contrast(terms []Term, leaders int) Contrast {
 			continue
 		}
 		l.P, l.LeaderRate, l.FollowerRate = criticalValues[i].p, perThousand(a, ours), perThousand(b, theirs)
-		c.Leans = append(c.Leans, l)
+		leans = append(leans, l)
 	}
-	slices.SortFunc(c.Leans, func(a, b Lean) int {
+	slices.SortFunc(leans, func(a, b Lean) int {
 		if (a.G2 > 0) != (b.G2 > 0) {
 			return cmp.Compare(b.G2, a.G2)
 		}
 		return cmp.Or(cmp.Compare(math.Abs(b.G2), math.Abs(a.G2)), strings.Compare(a.Key, b.Key))
 	})
-	return c
+	return leans
 }
 
 func perThousand(n, of float64) float64 { return math.Round(10000*n/of) / 10 }

@@ -22,7 +22,6 @@ type Input struct {
 	Pages    []Page // in rank order
 	Asked    []string
 	Related  []string
-	Leaders  int // how many of the first ranks lead; 0 for the usual number
 }
 
 // Evidence is all that is computed over the field.
@@ -69,9 +68,9 @@ func Compute(in Input) *Evidence {
 	for i, d := range docs {
 		e.Placed[i] = PlacementOf(d, in.Keyword)
 	}
-	e.Figures = f.figures(e.Placed, in.Leaders)
+	e.Figures = f.figures(e.Placed)
 	e.Terms = termsOf(docs, lang, in.Keyword)
-	e.Contrast = f.contrast(e.Terms, in.Leaders)
+	e.lead(Leaders)
 	e.Entities = f.entities()
 	e.Questions = f.questions(in.Asked)
 	e.Themes = f.themes()

@@ -104,6 +104,14 @@ func TestContrast(t *testing.T) {
 	assert.False(t, sides["wool buff"])
 	assert.NotContains(t, sides, "unicycle", "one page's hobby-horse")
 	assert.False(t, Compute(Input{Keyword: "winter", Language: "en", Pages: pages[1:]}).Contrast.Enough, "one leader is not enough")
+
+	e := Compute(Input{Keyword: "winter", Language: "en", Pages: pages})
+	before := asJSON(t, e)
+	led := e.LedBy(5)
+	assert.Equal(t, 3, led.Contrast.Leaders)
+	assert.Equal(t, 3, led.Figure("words").Leaders.N)
+	assert.True(t, before == asJSON(t, e), "the evidence itself stays as it is")
+	assert.True(t, before == asJSON(t, led.LedBy(Leaders)), "and comes back")
 }
 
 func TestFiguresOfOnePageAreThoseOfTheField(t *testing.T) {

@@ -83,11 +83,9 @@ func FiguresOf(d *Doc, keyword string) map[string]float64 {
 	return all
 }
 
-// figures measures every page and compares the first ranks with the others,
-// unless there are fewer than two of either.
-func (f *field) figures(placements []Placement, leaders int) []Figure {
+// figures measures every page.
+func (f *field) figures(placements []Placement) []Figure {
 	all := make([]Figure, 0, len(kindsOfFigure))
-	split := f.leading(leaders)
 	for _, k := range kindsOfFigure {
 		fig := Figure{Key: k.key, Name: k.name, Group: k.group, Unit: k.unit, Digits: k.digits, Values: make([]float64, len(f.docs)), Outliers: []int{}}
 		for i, d := range f.docs {
@@ -103,29 +101,7 @@ func (f *field) figures(placements []Placement, leaders int) []Figure {
 			}
 		}
 		fig.Target = RangeOf(usual)
-		if enoughToCompare(split, len(f.docs)) {
-			fig.Leaders, fig.Followers = RangeOf(fig.Values[:split]), RangeOf(fig.Values[split:])
-		}
 		all = append(all, fig)
 	}
 	return all
 }
-
-// Leaders is how many of the first ranks lead, unless another number is asked for.
-const Leaders = 3
-
-// leading is how many of the field's pages, which are in rank order, are among
-// the first ranks of the results.
-func (f *field) leading(leaders int) int {
-	if leaders == 0 {
-		leaders = Leaders
-	}
-	n := 0
-	for n < len(f.ranks) && f.ranks[n] <= leaders {
-		n++
-	}
-	return n
-}
-
-// enoughToCompare asks for two leaders and two followers at least.
-func enoughToCompare(leading, of int) bool { return leading >= 2 && of-leading >= 2 }

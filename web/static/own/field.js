@@ -21,15 +21,24 @@
 
   const shown = () => document.querySelector('[data-shown]')
   let opened = null
+  // What is open stands in the address, so that it can be shared.
+  const remember = (name, value) => {
+    const url = new URL(location)
+    value === null ? url.searchParams.delete(name) : url.searchParams.set(name, value)
+    history.replaceState(null, '', url)
+  }
   const open = link => {
     opened = link.closest('.ribbons') ? link : opened
     chart()?.querySelectorAll('.open').forEach(e => e.classList.remove('open'))
     if (link.closest('.ribbons')) link.classList.add('open')
     htmx.ajax('GET', link.getAttribute('href'), { target: shown(), swap: 'innerHTML' })
+    const [, page, section] = link.getAttribute('href').match(/pages\/(\d+)(?:\/sections\/(\d+))?/)
+    remember('open', section === undefined ? page : `${page}.${section}`)
   }
   const close = () => {
     if (!shown()?.childElementCount) return false
     shown().replaceChildren()
+    remember('open', null)
     document.querySelector('[data-legend]').hidden = false
     chart()?.querySelectorAll('.open').forEach(e => e.classList.remove('open'))
     opened?.focus()
@@ -51,6 +60,8 @@
       lit(pinned)
     }
   })
+
+  document.addEventListener('change', e => { if (e.target.matches('[data-submit]') && e.target.reportValidity()) e.target.form.requestSubmit() })
 
   // Up and down go through a page, left and right to where the next page is then.
   const top = e => e.getBBox().y
