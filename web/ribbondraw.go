@@ -25,9 +25,9 @@ func (c ribbonChart) columns() []column {
 	whole := float64(ribbonsWidth - ribbonsAxis)
 	gap := min(ribbonGap, whole/float64(max(len(c.Pages), 1))/5) // of many pages the gaps narrow too
 	space := whole - gap*float64(max(len(c.Pages)-1, 0))
-	thin := float64(narrowRibbon)
-	if wide+narrow > 40 {
-		thin = space / float64(wide+narrow)
+	thin := min(narrowRibbon, space/float64(max(narrow, 1))/3) // at most a third of the width for all of them
+	if wide == 0 {
+		thin = min(narrowRibbon, space/float64(max(narrow, 1)))
 	}
 	each := min(max((space-thin*float64(narrow))/float64(max(wide, 1)), 2), widestRibbon)
 	x := float64(ribbonsAxis)
@@ -54,12 +54,44 @@ func (c ribbonChart) Draw() template.HTML {
 	s.open(`<svg class="ribbons" role="group" aria-label="%s" width="%d" height="%d" viewBox="0 0 %d %d">`,
 		fmt.Sprintf("%d pages drawn to one scale, each a band of its sections; the same stands in the table below", len(c.Pages)), ribbonsWidth, height, ribbonsWidth, height)
 	c.drawScale(s)
+	columns := c.columns()
+	labelled := c.labelled(columns)
 	first := true
-	for i, at := range c.columns() {
-		first = c.drawPage(s, c.Pages[i], at, first) && first
+	for i, at := range columns {
+		first = c.drawPage(s, c.Pages[i], at, labelled[i], first) && first
 	}
 	s.b.WriteString("</svg>")
 	return template.HTML(s.b.String())
+}
+
+// labelled tells which pages have room for their rank above them; those that
+// are set aside come last.
+func (c ribbonChart) labelled(columns []column) []bool {
+	const digit = 7.5 // pixels
+	has := make([]bool, len(columns))
+	end := func(i int) float64 { return columns[i].x + 4 + digit*float64(len(c.Pages[i].label())) }
+	for _, aside := range []bool{false, true} {
+		for i := range columns {
+			if c.Pages[i].Aside != aside {
+				continue
+			}
+			free := true
+			for j := i - 1; j >= 0 && free; j-- {
+				free = !has[j] || end(j) <= columns[i].x
+				if has[j] {
+					break
+				}
+			}
+			for j := i + 1; j < len(columns) && free; j++ {
+				free = !has[j] || end(i) <= columns[j].x
+				if has[j] {
+					break
+				}
+			}
+			has[i] = free
+		}
+	}
+	return has
 }
 
 // at is the height at which a number of words is reached.
@@ -94,7 +126,7 @@ func roundStep(longest int) int {
 
 // drawPage draws one ribbon. The first section of the first page that is drawn
 // is where the tab key comes in.
-func (c ribbonChart) drawPage(s *svg, p ribbon, at column, first bool) (stillFirst bool) {
+func (c ribbonChart) drawPage(s *svg, p ribbon, at column, labelled, first bool) (stillFirst bool) {
 	class := "page"
 	if p.Aside {
 		class += " aside"
@@ -111,13 +143,12 @@ func (c ribbonChart) drawPage(s *svg, p ribbon, at column, first bool) (stillFir
 	}
 	s.open(`<a class="page-head" href="/studies/%d/pages/%d" data-beside tabindex="-1" aria-label="%s" data-tip="%s">`, c.Study, p.Result,
 		fmt.Sprintf("page %s, %s words: how it was read", name, thousands(r.Counts.Words)), fmt.Sprintf("%s · %s · %s words · %s", name, p.Title, thousands(r.Counts.Words), r.Kind))
-	label := fmt.Sprint(p.Rank)
-	if p.Own {
-		label = "ours"
-	}
 	s.open(`<rect class="hit" x="%.1f" y="0" width="%.1f" height="%d"/>`, at.x, at.width, ribbonsHead-2)
 	s.b.WriteString("</a>")
-	s.open(`<g class="name" aria-hidden="true"><text class="rank" x="%.1f" y="12">%s</text>`, at.x, clip(label, at.width+4))
+	s.b.WriteString(`<g class="name" aria-hidden="true">`)
+	if labelled {
+		s.open(`<text class="rank" x="%.1f" y="12">%s</text>`, at.x, p.label())
+	}
 	if at.width >= 40 {
 		s.open(`<text class="host" x="%.1f" y="26">%s</text>`, at.x, clip(p.Host, at.width))
 	}
@@ -132,6 +163,14 @@ func (c ribbonChart) drawPage(s *svg, p ribbon, at column, first bool) (stillFir
 	}
 	s.b.WriteString("</g>")
 	return first
+}
+
+// label stands over the band.
+func (p ribbon) label() string {
+	if p.Own {
+		return "ours"
+	}
+	return fmt.Sprint(p.Rank)
 }
 
 // drawTorn shows that a page is longer than the scale.
@@ -196,7 +235,7 @@ func (c ribbonChart) writeName(s *svg, name, letter string, x, y, w, h float64) 
 	}
 	s.open(`<svg class="name" aria-hidden="true" x="%.1f" y="%.1f" width="%.1f" height="%.1f">`, x, y, w-1, h) // it clips what is wider than reckoned
 	defer s.b.WriteString("</svg>")
-	if letter != "" {
+	if letter != "" && w >= 12 {
 		s.open(`<text class="letter" x="%.1f" y="10.5" text-anchor="end">%s</text>`, w-3, letter)
 	}
 	if w < 48 {

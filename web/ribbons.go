@@ -19,7 +19,7 @@ const (
 	ribbonsAxis    = 40 // left of the bands: the scale
 	ribbonGap      = 5.0
 	widestRibbon   = 116
-	narrowRibbon   = 14 // of a page that is set aside
+	narrowRibbon   = 14.0 // of a page that is set aside
 	tornEdge       = 5
 	letterWidth    = 5.3 // of the small type in a band, on average
 	lineHeight     = 13

@@ -34,6 +34,11 @@ func TestRibbonsFitTheirWidth(t *testing.T) {
 			for i := 1; i < n; i++ {
 				assert.Greater(t, columns[i].x, columns[i-1].x+columns[i-1].width, "no two overlap")
 			}
+			labelled := drawn(n).labelled(columns)
+			assert.True(t, labelled[0])
+			if n <= 15 {
+				assert.NotContains(t, labelled, false, "all have room")
+			}
 		})
 	}
 }
