@@ -32,7 +32,7 @@ type judge struct {
 	*content
 	second opinion
 	top    *html.Node
-	total  float64 // text the second reading keeps
+	total  float64 // text the second reading keeps, below top once that is settled
 	passed float64 // of it, what the walk has passed
 }
 
@@ -43,6 +43,7 @@ func settle(c *content, top *html.Node, second opinion) *html.Node {
 	}
 	j := &judge{content: c, second: second, top: top, total: second[c.doc.body]}
 	j.widen()
+	j.total = second[j.top]
 	j.visit(j.top)
 	return j.top
 }
@@ -91,7 +92,7 @@ func (j *judge) at() position {
 	switch {
 	case j.passed <= 0:
 		return before
-	case j.passed >= 0.999*j.total:
+	case j.passed >= 0.99*j.total:
 		return after
 	}
 	return among
