@@ -214,7 +214,7 @@ func TestAccessibility(t *testing.T) {
 	check("empty desk")
 	b.begin()
 	for _, paper := range []string{"light", "dark"} {
-		for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
+		for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
 			b.visit(path)
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
@@ -232,7 +232,7 @@ func TestAccessibility(t *testing.T) {
 func TestNothingRunsOffThePage(t *testing.T) {
 	b := open(t, program(t))
 	b.begin()
-	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
+	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
 		b.visit(path)
 		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 1280, path)
 	}
