@@ -177,12 +177,19 @@ func faulty(t *testing.T) *httptest.Server {
 
 func TestEveryFaultHasItsCode(t *testing.T) {
 	srv := faulty(t)
-	f := NewFetcher(Limits{Time: 400 * time.Millisecond, Size: 1 << 20, Redirects: 5, Tries: 1, Wait: time.Millisecond}, Guard{AllowPrivate: true}.Dial)
+	limits := Limits{Time: 20 * time.Second, Size: 1 << 20, Redirects: 5, Tries: 1, Wait: time.Millisecond}
+	f := NewFetcher(limits, Guard{AllowPrivate: true}.Dial)
+	limits.Time = 300 * time.Millisecond
+	impatient := NewFetcher(limits, Guard{AllowPrivate: true}.Dial)
 	for path, want := range map[string]Code{
 		"/401": Refused, "/403": Refused, "/451": Refused, "/429": Busy, "/later": Busy, "/404": Missing, "/410": Missing, "/500": SiteError, "/503": SiteError,
 		"/loop": RedirectLoop, "/big": TooLarge, "/bomb": TooLarge, "/private/secret": Robots, "/pdf": NotAPage, "/png": NotAPage, "/hang": TimedOut, "/drip": TimedOut,
 	} {
-		_, err := f.Fetch(t.Context(), srv.URL+path)
+		by := f
+		if want == TimedOut { // only these are to run out of time, however slow the machine
+			by = impatient
+		}
+		_, err := by.Fetch(t.Context(), srv.URL+path)
 		var failure *Failure
 		require.ErrorAs(t, err, &failure, path)
 		assert.Equal(t, want, failure.Code, path)

@@ -190,7 +190,7 @@ func TestTheFaultSite(t *testing.T) {
 	web, err := standin.Start(0)
 	require.NoError(t, err)
 	defer func() { _ = web.Stop(context.Background()) }()
-	limits := gather.Limits{Time: 700 * time.Millisecond, Size: 4 << 20, Redirects: 5, Tries: 2, Wait: 5 * time.Millisecond}
+	limits := gather.Limits{Time: 2 * time.Second, Size: 1 << 19, Redirects: 5, Tries: 2, Wait: 5 * time.Millisecond}
 	b := newBench(t, gather.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient}, gather.NewFetcher(limits, gather.Guard{Simulated: web.Address()}.Dial))
 	g, results := b.gather(t, "the fault site")
 	assert.Equal(t, store.Done, g.State)
