@@ -88,18 +88,19 @@ var stops = sync.OnceValue(func() map[string]map[string]bool {
 // language that has none here. The set is shared: do not change it.
 func Stop(language string) map[string]bool { return stops()[language] }
 
-var stopIn = sync.OnceValue(func() map[string][]string {
-	all := map[string][]string{}
-	for _, lang := range Languages() {
+var stopIn = sync.OnceValue(func() map[string]uint8 {
+	all := map[string]uint8{}
+	for i, lang := range Languages() {
 		for w := range Stop(lang) {
-			all[w] = append(all[w], lang)
+			all[w] |= 1 << i
 		}
 	}
 	return all
 })
 
-// StopIn lists the languages that have a word, in small letters, as a function word.
-func StopIn(word string) []string { return stopIn()[word] }
+// StopIn tells the languages that have a word, in small letters, as a function
+// word: bit i stands for Languages()[i].
+func StopIn(word string) uint8 { return stopIn()[word] }
 
 var lights = sync.OnceValue(func() map[string]bool { return set("data/stop/en-light.txt") })
 

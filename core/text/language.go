@@ -1,6 +1,8 @@
 package text
 
 import (
+	"math/bits"
+
 	"corpulan/core/lexicon"
 
 	"github.com/abadojack/whatlanggo"
@@ -22,32 +24,35 @@ const (
 // languages that have them here; for others letter trigrams are compared, which
 // takes far longer.
 func Detect(s string) string {
-	hits := map[string]int{}
-	words := 0
 	languages := lexicon.Languages()
+	hits := make([]int, len(languages))
+	words := 0
 	EachWord(s[:min(len(s), 16*wordsLookedAt)], func(w Span) {
 		if words >= wordsLookedAt {
 			return
 		}
 		words++
-		for _, l := range lexicon.StopIn(Fold(w.Of(s))) {
-			hits[l]++
+		for in := lexicon.StopIn(Fold(w.Of(s))); in != 0; in &= in - 1 {
+			hits[bits.TrailingZeros8(in)]++
 		}
 	})
 	if words < wordsNeeded {
 		return "" // too little for either way to be trusted
 	}
-	best, second := "", ""
-	for _, l := range languages {
+	best, second := 0, 1
+	if hits[1] > hits[0] {
+		best, second = 1, 0
+	}
+	for i := 2; i < len(hits); i++ {
 		switch {
-		case best == "" || hits[l] > hits[best]:
-			best, second = l, best
-		case second == "" || hits[l] > hits[second]:
-			second = l
+		case hits[i] > hits[best]:
+			best, second = i, best
+		case hits[i] > hits[second]:
+			second = i
 		}
 	}
 	if float64(hits[best]) >= functionShare*float64(words) && float64(hits[best]) >= clearlyAhead*float64(hits[second]) {
-		return best
+		return languages[best]
 	}
 	return detectByTrigrams(s)
 }
