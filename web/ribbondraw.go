@@ -135,7 +135,6 @@ func (c ribbonChart) drawPage(s *svg, p ribbon, at column, labelled, first bool)
 		class += " own"
 	}
 	r := p.Reading
-	end := c.at(r.Counts.Words)
 	s.open(`<g class="%s" data-page="%d">`, class, p.Rank)
 	name := fmt.Sprintf("%d %s", p.Rank, p.Host)
 	if p.Own {
@@ -153,10 +152,12 @@ func (c ribbonChart) drawPage(s *svg, p ribbon, at column, labelled, first bool)
 		s.open(`<text class="host" x="%.1f" y="26">%s</text>`, at.x, clip(p.Host, at.width))
 	}
 	s.b.WriteString("</g>")
-	for i := range r.Sections {
-		if h := c.drawSection(s, p, i, at, end, first); h {
-			first = false
-		}
+	if p.Left > 0 { // else the sections are all of it
+		s.open(`<rect class="whole" x="%.1f" y="%d" width="%.1f" height="%.1f"/>`, at.x, ribbonsHead, at.width, c.at(r.Counts.Words)-ribbonsHead)
+	}
+	for _, i := range p.Drawn {
+		c.drawSection(s, p, i, at, first)
+		first = false
 	}
 	if r.Counts.Words > c.Longest {
 		c.drawTorn(s, p, at)
@@ -188,18 +189,11 @@ func (c ribbonChart) drawTorn(s *svg, p ribbon, at column) {
 		fmt.Sprintf("goes on to %s words", thousands(p.Reading.Counts.Words)))
 }
 
-// drawSection draws a section from where it begins to where the next one does;
-// it tells whether there was anything to draw.
-func (c ribbonChart) drawSection(s *svg, p ribbon, i int, at column, end float64, first bool) bool {
+// drawSection draws a section from where it begins to where the next one does.
+func (c ribbonChart) drawSection(s *svg, p ribbon, i int, at column, first bool) {
 	sec := p.Reading.Sections[i]
-	y, next := c.at(sec.Offset), end
-	if i+1 < len(p.Reading.Sections) {
-		next = c.at(p.Reading.Sections[i+1].Offset)
-	}
-	h := next - y
-	if h < 0.05 { // an opening without a word, or beyond the scale
-		return false
-	}
+	y, end := c.reach(p.Reading, i)
+	h := end - y
 	class, letter, theme := "sec", "", ""
 	if t := p.Themes[i]; t != nil {
 		class += fmt.Sprintf(" tint-%d", t.Tint)
@@ -219,12 +213,11 @@ func (c ribbonChart) drawSection(s *svg, p ribbon, i int, at column, end float64
 		tip += " · theme: " + name
 	}
 	s.open(`<a class="%s"%s href="/studies/%d/pages/%d/sections/%d" data-beside tabindex="%s" aria-label="%s" data-tip="%s">`, class, template.HTML(theme), c.Study, p.Result, i, tab, tip, tip)
-	s.open(`<rect x="%.1f" y="%.1f" width="%.1f" height="%.2f"/>`, x, y, w, max(h-0.8, 0.5))
+	s.open(`<rect x="%.1f" y="%.1f" width="%.1f" height="%.2f"/>`, x, y, w, max(h-0.8, leastBand))
 	s.b.WriteString("</a>")
 	if !p.Aside {
 		c.writeName(s, sectionName(sec), letter, x, y, w, h)
 	}
-	return true
 }
 
 // writeName writes as much of a section's name over it as there is room for. It

@@ -63,6 +63,8 @@ type ribbon struct {
 	Outlier bool
 	Themes  map[int]*tintedTheme // by section
 	names   map[int]string       // themes without a tint too, by section
+	Drawn   []int                // sections that have a band; see leastBand
+	Left    int                  // sections too short for one
 }
 
 // ribbonChart is all of them, to one scale.
@@ -101,8 +103,38 @@ func chartOf(an *analysis) ribbonChart {
 			c.Longest = max(c.Longest, p.Reading.Counts.Words)
 		}
 	}
+	for i := range c.Pages {
+		c.chooseBands(&c.Pages[i])
+	}
 	c.placeThemes(an.Evidence)
 	return c
+}
+
+// leastBand is the height in pixels from which a section has a band of its own.
+// A page may have 50,000 headings; nobody could tell them apart.
+const leastBand = 0.3
+
+// chooseBands decides which sections of a page are drawn, and stand in the table.
+func (c ribbonChart) chooseBands(p *ribbon) {
+	for i, s := range p.Reading.Sections {
+		from, to := c.reach(p.Reading, i)
+		switch {
+		case s.Heading == "" && s.Words == 0: // an opening without a word
+		case to-from >= leastBand:
+			p.Drawn = append(p.Drawn, i)
+		default:
+			p.Left++
+		}
+	}
+}
+
+// reach is where a section begins and ends, in pixels.
+func (c ribbonChart) reach(r *reading.Reading, section int) (from, to float64) {
+	end := r.Counts.Words
+	if section+1 < len(r.Sections) {
+		end = r.Sections[section+1].Offset
+	}
+	return c.at(r.Sections[section].Offset), c.at(end)
 }
 
 func (c *ribbonChart) placeThemes(e *evidence.Evidence) {

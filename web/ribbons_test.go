@@ -21,7 +21,24 @@ func drawn(n int) ribbonChart {
 			{Level: 3, Depth: 3, Heading: "Gloves", Words: 200, Offset: 200}}}
 		c.Pages = append(c.Pages, ribbon{Rank: i + 1, Host: "a-very-long-host-name.example", Reading: r, Own: i == 0, Aside: i == 1})
 	}
+	for i := range c.Pages {
+		c.chooseBands(&c.Pages[i])
+	}
 	return c
+}
+
+func TestAPageOfFiftyThousandHeadingsIsStillDrawn(t *testing.T) {
+	r := &reading.Reading{Counts: reading.Counts{Words: 100_000}}
+	for i := range 50_000 {
+		r.Sections = append(r.Sections, reading.Section{Level: 2, Depth: 1, Heading: "One", Words: 1, Offset: 2 * i})
+	}
+	c := ribbonChart{Study: 1, Longest: 100_000, Pages: []ribbon{{Rank: 1, Host: "a.example", Reading: r}}}
+	c.chooseBands(&c.Pages[0])
+	assert.LessOrEqual(t, float64(len(c.Pages[0].Drawn)), ribbonsHeight/leastBand)
+	assert.Equal(t, 50_000, len(c.Pages[0].Drawn)+c.Pages[0].Left)
+	svg := string(c.Draw())
+	assert.Contains(t, svg, `class="whole"`)
+	assert.Less(t, len(svg), 1_000_000)
 }
 
 func TestRibbonsFitTheirWidth(t *testing.T) {

@@ -17,6 +17,7 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
+	"corpulan/core/reading"
 	"corpulan/render"
 
 	"github.com/gin-gonic/gin"
@@ -105,23 +106,26 @@ func (v *views) fingerprint() error {
 
 func (v *views) functions() template.FuncMap {
 	return template.FuncMap{
-		"asset":     func(name string) string { return "/static/" + name + "?v=" + v.version },
-		"presence":  presenceRow,
-		"rangemark": func(r evidence.Range, most float64) template.HTML { return rangeMark(r, most) },
-		"thousands": thousands,
-		"ranks":     render.Ranks,
-		"times":     render.Times,
-		"percent":   func(x float64) int { return int(100*x + 0.5) },
-		"round":     func(x float64) string { return thousands(int(x + 0.5)) },
-		"sources":   sourcesPath,
-		"span":      spanOf,
-		"list":      func(v ...any) []any { return v },
-		"dict":      dict,
-		"counted":   counted,
-		"next":      func(i int) int { return i + 1 },
-		"chars":     func(s string) int { return len([]rune(s)) },
-		"site":      func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
-		"scale":     scaleOf,
+		"asset":       func(name string) string { return "/static/" + name + "?v=" + v.version },
+		"presence":    presenceRow,
+		"rangemark":   func(r evidence.Range, most float64) template.HTML { return rangeMark(r, most) },
+		"thousands":   thousands,
+		"ranks":       render.Ranks,
+		"times":       render.Times,
+		"percent":     func(x float64) int { return int(100*x + 0.5) },
+		"round":       func(x float64) string { return thousands(int(x + 0.5)) },
+		"sources":     sourcesPath,
+		"span":        spanOf,
+		"list":        func(v ...any) []any { return v },
+		"dict":        dict,
+		"first":       func(h []reading.Heading) []reading.Heading { return h[:min(len(h), mostListed)] },
+		"firstStruck": func(h []reading.Struck) []reading.Struck { return h[:min(len(h), mostListed)] },
+		"beyond":      func(n int) int { return max(n-mostListed, 0) },
+		"counted":     counted,
+		"next":        func(i int) int { return i + 1 },
+		"chars":       func(s string) int { return len([]rune(s)) },
+		"site":        func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
+		"scale":       scaleOf,
 	}
 }
 
@@ -164,6 +168,9 @@ func spanOf(r any) (string, error) {
 	}
 	return from + "–" + to, nil
 }
+
+// mostListed is how many headings of one page are listed; no author has more.
+const mostListed = 400
 
 // counted is a number with its noun: "1 image", "3 images".
 func counted(n int, noun string) string {
