@@ -55,6 +55,12 @@ func (f *field) entities() []Entity {
 			mentions = append(mentions, runs(i, s)...)
 		}
 	}
+	headings := map[string]bool{}
+	for _, d := range f.docs {
+		for _, h := range d.Reading.Headings {
+			headings[text.Fold(h.Text)] = true
+		}
+	}
 	found := map[string]*Entity{}
 	shapes := map[string]map[string]int{}
 	for _, m := range mentions {
@@ -64,6 +70,9 @@ func (f *field) entities() []Entity {
 		}
 		name := strings.Join(words, " ")
 		k := text.Fold(name)
+		if len(words) > 1 && name == strings.ToUpper(name) && headings[k] {
+			continue // "see RECOVERING FROM AN ERROR": a heading is pointed at
+		}
 		e := found[k]
 		if e == nil {
 			e = &Entity{Key: k, Counts: make([]int, len(f.docs))}

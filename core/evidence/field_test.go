@@ -153,3 +153,16 @@ func TestOrderChangesOnlyWhoLeads(t *testing.T) {
 	}
 	assert.Equal(t, kinds(in.Forms), kinds(back.Forms))
 }
+
+func TestAHeadingThatIsPointedAtIsNoName(t *testing.T) {
+	html := `<h2>BEFORE THE FIRST FROST</h2><p>Oil the chain. See also BEFORE THE FIRST FROST for what the tyres want, and what the NORTHERN ROAD BOARD says of salt.</p>`
+	e := Compute(Input{Keyword: "winter", Language: "en", Pages: []Page{page(t, 1, "a.example", html), page(t, 2, "b.example", html)}})
+	var names []string
+	for _, x := range e.Entities {
+		names = append(names, strings.ToUpper(x.Name))
+	}
+	assert.Contains(t, names, "NORTHERN ROAD BOARD")
+	for _, n := range names {
+		assert.NotContains(t, n, "FROST")
+	}
+}
