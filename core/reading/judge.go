@@ -138,7 +138,9 @@ func (j *judge) alone(n *html.Node, w weight) {
 	linky := w.links > 0.4*w.text
 	switch j.at() {
 	case after:
-		j.cut[n] = secondReading
+		if !j.goesOn(n, w) {
+			j.cut[n] = secondReading
+		}
 	case before:
 		if small {
 			j.cut[n] = secondReading
@@ -148,6 +150,23 @@ func (j *judge) alone(n *html.Node, w weight) {
 			j.cut[n] = secondReading
 		}
 	}
+}
+
+// goesOn tells a section of the article from what follows the article: it is
+// built like one before it that the second reading keeps, which now and then
+// stops in mid-article.
+func (j *judge) goesOn(n *html.Node, w weight) bool {
+	if w.links > 0.3*w.text || !hasHeading(n) {
+		return false
+	}
+	class := attr(n, "class")
+	for s := n.PrevSibling; s != nil; s = s.PrevSibling {
+		if s.Type == html.ElementNode && s.Data == n.Data && attr(s, "class") == class && j.cut[s] == "" &&
+			j.second[s] > 0.5*j.weights[s].text && hasHeading(s) {
+			return true
+		}
+	}
+	return false
 }
 
 // inList tells whether n is part of a list or a table, whose parts may be short.

@@ -5,6 +5,8 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
 )
 
 // article is running text that both readings keep.
@@ -84,4 +86,42 @@ func keys[V any](m map[string]V) []string {
 		all = append(all, k)
 	}
 	return all
+}
+
+// The second reading now and then stops in mid-article; sections built like the
+// ones it keeps are the article's all the same.
+func TestSectionsAfterTheSecondReadingStops(t *testing.T) {
+	section := func(heading string) string {
+		return `<div class="sect"><h2>` + heading + `</h2>` + article + `</div>`
+	}
+	root, err := parse([]byte(`<body><div class="page">` + section("Chains") + section("Tyres") + section("Lamps") +
+		`<div class="box"><h2>Elsewhere</h2>` + article + `</div><div class="sect"><h2>More</h2><p><a href="/a">One</a> <a href="/b">Another</a></p></div></div>`))
+	require.NoError(t, err)
+	d := newDocument(root, "http://site.example/guide")
+	c, top := findContent(d)
+	second := opinion{}
+	for n := range d.body.Descendants() {
+		heading := firstElement(n, "h2")
+		if n.Parent != top || n.Data != "div" || heading == nil {
+			continue
+		}
+		if h := textOf(heading); h == "Chains" || h == "Tyres" { // and there it stops
+			second[n] = c.weights[n].text
+			for in := range n.Descendants() {
+				if in.Type == html.ElementNode {
+					second[in] = c.weights[in].text
+				}
+			}
+			second[top] += second[n]
+			second[d.body] = second[top]
+		}
+	}
+	settle(c, top, second)
+	var cut []string
+	for n, group := range c.cut {
+		if group == secondReading {
+			cut = append(cut, strings.Fields(textOf(n))[0])
+		}
+	}
+	assert.ElementsMatch(t, []string{"Elsewhere", "More"}, cut)
 }
