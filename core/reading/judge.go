@@ -1,6 +1,10 @@
 package reading
 
-import "golang.org/x/net/html"
+import (
+	"strings"
+
+	"golang.org/x/net/html"
+)
 
 // The judge settles block by block what the page's two readings see
 // differently. Neither is right by rank: the first knows furniture by name and
@@ -146,7 +150,7 @@ func (j *judge) alone(n *html.Node, w weight) {
 			j.cut[n] = secondReading
 		}
 	case among:
-		if small && (linky || !inList(n)) || linky && w.prose < shortBlock {
+		if small && (linky || !inList(n) && !endsASentence(n)) || linky && w.prose < shortBlock {
 			j.cut[n] = secondReading
 		}
 	}
@@ -167,6 +171,12 @@ func (j *judge) goesOn(n *html.Node, w weight) bool {
 		}
 	}
 	return false
+}
+
+// endsASentence tells a sentence, or what leads up to a list, from a label.
+func endsASentence(n *html.Node) bool {
+	t := textOf(n)
+	return t != "" && strings.ContainsAny(t[len(t)-1:], ".!?:")
 }
 
 // inList tells whether n is part of a list or a table, whose parts may be short.

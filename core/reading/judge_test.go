@@ -125,3 +125,16 @@ func TestSectionsAfterTheSecondReadingStops(t *testing.T) {
 	}
 	assert.ElementsMatch(t, []string{"Elsewhere", "More"}, cut)
 }
+
+func TestASentenceOfTheFirstReadingAloneStaysAndALabelGoes(t *testing.T) {
+	for said, stays := range map[string]bool{"Four things wear a chain:": true, "None of it is dear.": true, "Is it worth it?": true, "Full Screen": false} {
+		box, err := parse([]byte(`<div><p>` + said + `</p></div>`))
+		require.NoError(t, err)
+		d := newDocument(box, "")
+		c, top := findContent(d)
+		p := firstElement(box, "p")
+		j := &judge{content: c, second: opinion{}, top: top, total: 100, passed: 50} // among what the second keeps
+		j.alone(p, c.weights[p])
+		assert.Equal(t, stays, c.cut[p] == "", said)
+	}
+}
