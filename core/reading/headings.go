@@ -69,7 +69,7 @@ func inLayout(n *html.Node) bool {
 
 func mayBeHeading(t string) bool {
 	words := text.CountWords(t)
-	return words > 0 && words <= longestBoldHeading && !strings.ContainsAny(t[len(t)-1:], ".,;") && !isFurnitureHeading(t) && !isFurnitureLine(t, LineParagraph)
+	return words > 0 && words <= longestBoldHeading && !strings.ContainsAny(t[len(t)-1:], ".,;") && !isFurnitureHeading(t) && furnitureLineReason(t, LineParagraph) == ""
 }
 
 // aloneOnItsLine gives the outermost inline element that holds n and nothing

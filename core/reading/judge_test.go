@@ -57,16 +57,16 @@ func TestLinesTheSitePutThere(t *testing.T) {
 	for _, line := range []string{"Photo: Ada Holm", "Foto: dpa", "Published on 3 March 2026", "4. Juni 2019", "2026-03-03 14:05", "19:49", "5 min read", "Read more", "Zurück zur Übersicht",
 		"Tags: winter, chain", "71 Kommentare", "All rights reserved.", "© 2026 Northlane", "Share this article", "Advertisement", "(Bild: Hersteller)", "2 responses",
 		"Lire aussi : Les freins en hiver", "Related: Ten lamps for the dark"} {
-		assert.True(t, isFurnitureLine(line, LineParagraph), line)
+		assert.NotEmpty(t, furnitureLineReason(line, LineParagraph), line)
 	}
 	for _, line := range []string{"Read the label before you buy.", "Share the road.", "Photos help when you claim.", "May is late for studs.", "Back wheels wear first.", "14 spokes are enough.",
-		"Save weight where it turns.", "Print it and pin it up in the shed.", "Comments on price are below.", "March is the cruellest month for chains."} {
-		assert.False(t, isFurnitureLine(line, LineParagraph), line)
+		"Save weight where it turns.", "Print it and pin it up in the shed.", "Comments on price are below.", "March is the cruellest month for chains.", "Pictures by the fire warm the room."} {
+		assert.Empty(t, furnitureLineReason(line, LineParagraph), line)
 	}
-	assert.False(t, isFurnitureLine("19:49", LineCell), "a timetable's cell")
-	assert.True(t, isFurnitureLine("+10", LineItem), "a mere count")
-	assert.True(t, isFurnitureLine("Mara Holm/Frost Press", LineCaption))
-	assert.False(t, isFurnitureLine("The bar after a week of salt / snow", LineCaption))
+	assert.Empty(t, furnitureLineReason("19:49", LineCell), "a timetable's cell")
+	assert.NotEmpty(t, furnitureLineReason("+10", LineItem), "a mere count")
+	assert.NotEmpty(t, furnitureLineReason("Mara Holm/Frost Press", LineCaption))
+	assert.Empty(t, furnitureLineReason("The bar after a week of salt / snow", LineCaption))
 	assert.True(t, isFurnitureHeading("Gallery: Lamps in the dark | 14 Photos"))
 }
 

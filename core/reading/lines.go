@@ -33,9 +33,11 @@ var nameAndAgency = regexp.MustCompile(`^\p{Lu}[\p{L}.'’-]*( \p{Lu}[\p{L}.'’
 var (
 	datedLine = newPhrases(`[ .:]*`, clock, `(`+stamped+`)?:? ?(`+days+`,? )?`+date+`([,|·•–— -]*`+clock+`)?`,
 		`\d+ (min(ute)?s?|minuten|minutos|minuti) (read|lesezeit|de lecture|de lectura|di lettura|leestijd)`)
+	// changed tells the date of a change from that of the publication.
+	changed       = regexp.MustCompile(`(?i)updated|modified|reviewed|zuletzt|aktualisiert|mis à jour|actualizado|aggiornato|bijgewerkt|uppdaterad|atualizado`)
 	furnitureLine = newPhrases(`[ .:!…»›→>)]*`,
 		stamped+` ?:?`,
-		`\(?`+credit+`[^.!?]{0,60}`, `[^.!?]{0,60}[(/|] ?`+agency+` ?\)?`, agency, `(©|\(c\)|copyright\b).{0,80}`, `.{0,60}\ball rights reserved\.?`, `.{0,20}\balle rechte vorbehalten\.?`,
+		`\(?`+credit+`(?-i:[\p{Lu}©@])[^.!?]{0,60}`, `\(?`+credit+agency, `[^.!?]{0,60}[(/|] ?`+agency+` ?\)?`, agency, `(©|\(c\)|copyright\b).{0,80}`, `.{0,60}\ball rights reserved\.?`, `.{0,20}\balle rechte vorbehalten\.?`,
 		bookmarks, `(`+also+`) ?: .+`, press, back, `(advertisement|anzeige|werbung|publicité|publicidad|pubblicità|advertentie|annons|reklama)`,
 		`(tags?|topics?|themen|schlagwörter|filed under|categor(y|ies)|kategorien?|mots-clés|étiquettes|etiquetas|temas|argomenti|trefwoorden|ämnen)( ?:.{0,80})?`,
 		`(\d+ )?(comments?|replies|responses|shares|views|likes|kommentare?|aufrufe|antworten|commentaires?|comentarios?|commenti|reacties|comentários|kommentarer)( ?:? ?\d*)?`,
@@ -43,15 +45,22 @@ var (
 	)
 )
 
-// isFurnitureLine tells a line that the site put among the author's. Items and
-// cells are never taken for one, unless they hold a mere number: an author's may
-// be as short.
-func isFurnitureLine(line string, kind byte) bool {
+// furnitureLineReason says why a line is the site's and not the author's; empty
+// for the author's. Items and cells are never taken for the site's, unless they
+// hold a mere number: an author's may be as short.
+func furnitureLineReason(line string, kind byte) string {
 	if kind != LineCell && kind != LineCode && strings.IndexFunc(line, unicode.IsLetter) < 0 {
-		return true // a bare count: "14", "+10"
+		return "a number by itself" // "14", "+10"
 	}
-	if len(line) > longestFurnitureLine || kind == LineItem || kind == LineCell || kind == LineCode || kind == LineDefinition {
-		return false
+	switch {
+	case len(line) > longestFurnitureLine, kind == LineItem, kind == LineCell, kind == LineCode, kind == LineDefinition:
+		return ""
+	case kind == LineCaption && nameAndAgency.MatchString(line):
+		return "who took a picture"
+	case strings.ContainsAny(line, "0123456789") && datedLine.match(line):
+		return "a date or a time by itself"
+	case furnitureLine.match(line):
+		return "words that sites put there"
 	}
-	return kind == LineCaption && nameAndAgency.MatchString(line) || furnitureLine.match(line) || strings.ContainsAny(line, "0123456789") && datedLine.match(line)
+	return ""
 }

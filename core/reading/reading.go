@@ -51,6 +51,8 @@ type Reading struct {
 	Headings    []Heading        `json:"headings"`
 	Sections    []Section        `json:"sections"` // the opening first, level 0
 	Struck      []Struck         `json:"struck"`
+	StruckLines []Struck         `json:"struck_lines,omitempty"` // lines of text, the first hundred
+	LeftOut     []LeftOut        `json:"left_out,omitempty"`     // what else of the page is not its content, by kind
 	Questions   []string         `json:"questions"`
 	FAQ         []Pair           `json:"faq"`
 	HowTo       []string         `json:"how_to,omitempty"` // the steps of HowTo markup
@@ -120,10 +122,16 @@ const (
 	LineCaption    = 'f'
 )
 
-// Struck is a heading that is not the author's, and why it was left out.
+// Struck is a heading, or a line, that is not the author's, and why it was left out.
 type Struck struct {
 	Text   string `json:"text"`
 	Reason string `json:"reason"`
+}
+
+// LeftOut is how much text of a kind was left out.
+type LeftOut struct {
+	What  string `json:"what"`
+	Words int    `json:"words"` // about: reckoned at five letters a word
 }
 
 // Pair is a question with its answer from FAQ markup.

@@ -221,7 +221,12 @@ func TestFurnitureChangesNothing(t *testing.T) {
 	plain := read(t, `<html><head><title>Chains</title></head><body>`+content+`</body></html>`)
 	dressed := read(t, `<html><head><title>Chains</title></head><body><nav><a href="/1">One</a> <a href="/2">Two</a></nav><div id="cookie-consent"><p>We use cookies to remember what you did here and there.</p></div>`+
 		content+`<section class="comments-area"><p>I ride every day and I agree with all that was said here.</p></section><footer><p>Imprint and a long note about who we are and why.</p></footer></body></html>`)
-	dressed.Struck = plain.Struck
+	var left []string
+	for _, l := range dressed.LeftOut {
+		left = append(left, l.What)
+	}
+	assert.ElementsMatch(t, []string{"navigation", "overlay", "comments", "footer"}, left)
+	dressed.Struck, dressed.LeftOut = plain.Struck, plain.LeftOut
 	assert.Equal(t, plain, dressed)
 }
 
@@ -309,8 +314,10 @@ func sortedFields(s string) string {
 
 func TestDatesAuthorsAndSteps(t *testing.T) {
 	r := read(t, `<title>Lights</title><script type="application/ld+json">{"@type":"HowTo","step":[{"@type":"HowToStep","name":"Clean the lens"},{"@type":"HowToStep","text":"<p>Charge it.</p>"}]}</script>
-		<main><h1>Lights</h1><p>Updated on 4 March 2026</p><p class="x">By <a rel="author" href="/ada">Ada Holm</a></p>`+paragraph+`</main>`)
-	assert.Equal(t, "2026-03-04", r.Published)
+		<main><h1>Lights</h1><p>Published 1 March 2026</p><p>Updated on 4 March 2026</p><p class="x">By <a rel="author" href="/ada">Ada Holm</a></p>`+paragraph+`</main>`)
+	assert.Equal(t, "2026-03-01", r.Published)
+	assert.Equal(t, "2026-03-04", r.Modified)
+	assert.Equal(t, []Struck{{"Published 1 March 2026", "a date or a time by itself"}, {"Updated on 4 March 2026", "a date or a time by itself"}}, r.StruckLines)
 	assert.Equal(t, "Ada Holm", r.Author)
 	assert.Equal(t, []string{"Clean the lens", "Charge it."}, r.HowTo)
 	for line, want := range map[string]string{"Dienstag, 4. Juni 2019": "2019-06-04", "5 de enero de 2024": "2024-01-05", "January 9th, 2025": "2025-01-09", "03.04.2020": "2020-04-03",
@@ -340,4 +347,16 @@ func TestOddPages(t *testing.T) {
 			}
 		})
 	}
+}
+
+// What is struck is not counted: no figure may hold more than the text shows.
+func TestCountsFollowWhatIsKept(t *testing.T) {
+	plain := read(t, `<main><h1>Lights</h1>`+paragraph+`<h2>Rear</h2>`+paragraph+`</main>`)
+	r := read(t, `<main><h1>Lights</h1>`+paragraph+`<p>Photo: Ada Holm</p><h2><a href="/more">More lamps of ours</a></h2><p>A <a href="/teaser">teaser</a>.</p><img src="/t.jpg" alt="Teased">
+		<h2>Rear</h2>`+paragraph+`</main>`)
+	assert.Equal(t, plain.Counts, r.Counts)
+	assert.Empty(t, r.Links)
+	assert.Empty(t, r.ImageTexts)
+	bold := read(t, `<main><h1>Lights</h1><p><b>The front</b></p>`+paragraph+`<p><b>The rear</b></p>`+paragraph+`</main>`)
+	assert.Equal(t, 16, bold.Counts.Paragraphs, "a line that heads is no paragraph")
 }

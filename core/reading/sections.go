@@ -24,6 +24,7 @@ func readContent(d *document, r *Reading, second opinion) *writer {
 	w.flush(LineParagraph)
 	w.close(0)
 	w.strikeRest(d)
+	w.tellLeftOut(root)
 	w.count()
 	w.prose.apply(r)
 	r.Sketch = sketchOf(w.hashes)
@@ -47,6 +48,8 @@ type writer struct {
 	seen       map[*html.Node]bool // headings dealt with
 	tables     map[*html.Node]bool // tables looked at, and whether they hold data
 	offset     int
+	kept       int      // lines so far
+	before     mark     // where the current section began
 	hashes     []uint64 // of the words kept so far, headings included
 	prose      prose
 	paragraphs []int               // words of each
@@ -95,7 +98,8 @@ func (w *writer) element(n *html.Node) {
 	}
 	w.flush(w.enclosingKind(n.Parent))
 	if n.Data == "ul" || n.Data == "ol" || n.Data == "table" || n.Data == "div" || n.Data == "section" || n.Data == "p" || n.Data == "dl" {
-		if drop, _ := w.linkList(n); drop {
+		if drop, what := w.linkList(n); drop {
+			w.cut[n] = what
 			return
 		}
 	}
@@ -103,11 +107,12 @@ func (w *writer) element(n *html.Node) {
 		w.code++
 		defer func() { w.code-- }()
 	}
-	if n.Data == "p" && hasLetters(n) {
-		w.reading.Counts.Paragraphs++
-	}
+	kept := w.kept
 	w.walk(n)
 	w.flush(w.enclosingKind(n))
+	if n.Data == "p" && w.kept > kept {
+		w.reading.Counts.Paragraphs++
+	}
 }
 
 // isReferenceMark tells a footnote's number or a jump within the page ("[12]",
@@ -121,15 +126,6 @@ func isReferenceMark(n *html.Node) bool {
 		len(t) <= 8 && strings.Trim(t, "[]^↑↩ 0123456789n") == ""
 }
 
-func hasLetters(n *html.Node) bool {
-	for d := range n.Descendants() {
-		if d.Type == html.TextNode && strings.TrimSpace(d.Data) != "" {
-			return true
-		}
-	}
-	return false
-}
-
 // lineBreak ends the block at two breaks in a row, as pages without paragraphs do.
 func (w *writer) lineBreak(n *html.Node) {
 	if w.code > 0 {
@@ -141,10 +137,10 @@ func (w *writer) lineBreak(n *html.Node) {
 		next = next.NextSibling
 	}
 	if next != nil && next.Type == html.ElementNode && next.Data == "br" {
-		if strings.TrimSpace(w.line.String()) != "" {
+		kept := w.kept
+		if w.flush(w.enclosingKind(n.Parent)); w.kept > kept {
 			w.reading.Counts.Paragraphs++
 		}
-		w.flush(w.enclosingKind(n.Parent))
 	} else {
 		w.line.WriteByte(' ')
 	}
@@ -212,12 +208,11 @@ func (w *writer) keep(line string, kind byte) {
 	if line == "" || !text.HasWord(line) {
 		return
 	}
-	if isFurnitureLine(line, kind) {
-		if w.reading.Published == "" { // the head of the page comes first, and said nothing
-			w.reading.Published = visibleDate(line)
-		}
+	if reason := furnitureLineReason(line, kind); reason != "" {
+		w.strikeLine(line, reason)
 		return
 	}
+	w.kept++
 	w.lines = append(w.lines, line)
 	w.kinds = append(w.kinds, kind)
 }
@@ -225,6 +220,7 @@ func (w *writer) keep(line string, kind byte) {
 func (w *writer) open(level int, heading string) {
 	w.current = Section{Level: level, Heading: heading, Offset: w.offset}
 	w.lines, w.kinds = nil, nil
+	w.before = mark{w.reading.Counts, len(w.reading.Links), len(w.reading.ImageTexts)}
 }
 
 // close ends the current section before a heading of nextLevel. A heading that
@@ -248,6 +244,7 @@ func (w *writer) close(nextLevel int) {
 		}
 		w.hashes, w.prose, w.paragraphs = w.hashes[:before], prose, w.paragraphs[:paragraphs]
 		w.strike(s.Heading, "the whole heading is a link to another page")
+		w.takeBack(w.before)
 		w.offset = s.Offset
 		return
 	}
