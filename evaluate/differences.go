@@ -8,8 +8,6 @@ import (
 	"strings"
 
 	"corpulan/core/reading"
-
-	"golang.org/x/net/html"
 )
 
 // printDifferences shows one expected page line by line: what was read and is
@@ -36,40 +34,6 @@ func printMissing(w io.Writer, sign string, lines []string, in string) {
 			fmt.Fprintf(w, "%s %s\n", sign, l[:min(len(l), 160)])
 		}
 	}
-}
-
-// linesOf is the text below a node, a block a line.
-func linesOf(n *html.Node) []string {
-	var lines []string
-	var b strings.Builder
-	flush := func() {
-		if t := collapse(b.String()); t != "" {
-			lines = append(lines, t)
-		}
-		b.Reset()
-	}
-	var visit func(*html.Node)
-	visit = func(n *html.Node) {
-		if n.Type == html.TextNode {
-			b.WriteString(n.Data)
-		}
-		if n.Type == html.ElementNode && silent[n.Data] {
-			return
-		}
-		block := n.Type == html.ElementNode && !inline[n.Data] && n.Data != "br" && n.Data != "img"
-		if block {
-			flush()
-		}
-		for c := n.FirstChild; c != nil; c = c.NextSibling {
-			visit(c)
-		}
-		if block {
-			flush()
-		}
-	}
-	visit(n)
-	flush()
-	return lines
 }
 
 // printHeadings lists the headings of a page that were read and are not

@@ -87,8 +87,18 @@ var inline = map[string]bool{"a": true, "abbr": true, "acronym": true, "b": true
 var silent = map[string]bool{"script": true, "style": true, "svg": true, "iframe": true, "noscript": true}
 
 // textOf is the text below a node, blocks apart.
-func textOf(n *html.Node) string {
+func textOf(n *html.Node) string { return strings.Join(linesOf(n), " ") }
+
+// linesOf is the text below a node, a block a line.
+func linesOf(n *html.Node) []string {
+	var lines []string
 	var b strings.Builder
+	flush := func() {
+		if t := collapse(b.String()); t != "" {
+			lines = append(lines, t)
+		}
+		b.Reset()
+	}
 	var visit func(*html.Node)
 	visit = func(n *html.Node) {
 		if n.Type == html.TextNode {
@@ -97,17 +107,22 @@ func textOf(n *html.Node) string {
 		if n.Type == html.ElementNode && silent[n.Data] {
 			return
 		}
+		block := n.Type == html.ElementNode && !inline[n.Data]
+		if block {
+			flush()
+		}
 		for c := n.FirstChild; c != nil; c = c.NextSibling {
 			visit(c)
 		}
-		if n.Type == html.ElementNode && !inline[n.Data] {
-			b.WriteByte(' ')
+		if block {
+			flush()
 		}
 	}
 	if n != nil {
 		visit(n)
+		flush()
 	}
-	return b.String()
+	return lines
 }
 
 func headingsOf(n *html.Node) []string {

@@ -67,7 +67,7 @@ func (s *Server) evidence(c *gin.Context) {
 		return
 	}
 	body := evidenceBody{analysis: an, Tab: c.DefaultQuery("tab", "terms"), Filter: strings.TrimSpace(c.Query("filter")), All: c.Query("all") == "1",
-		Running: running(an.Gathering), Marks: figureRows(an, "words", "headings", "paragraphs", "images", "external_links")}
+		Running: running(an.Gathering), Marks: figureRows(an, an.ownPages(), "words", "headings", "paragraphs", "images", "external_links")}
 	rows := map[string][]findingRow{}
 	for _, kind := range brief.Kinds() {
 		rows[tabOf(kind)] = findings(an, kind)

@@ -53,7 +53,8 @@ func (s *Server) field(c *gin.Context) {
 	if n, err := strconv.Atoi(c.Query("leaders")); err == nil && n > 0 && n <= store.MostResults {
 		an.Evidence = an.Evidence.LedBy(n)
 	}
-	body := fieldBody{analysis: an, Running: running(an.Gathering), Chart: chartOf(an), Groups: figureGroups(an), Placing: placings(an), Contrast: an.Evidence.Contrast}
+	ours := an.ownPages()
+	body := fieldBody{analysis: an, Running: running(an.Gathering), Chart: chartOf(an), Groups: figureGroups(an, ours), Placing: placings(an, ours), Contrast: an.Evidence.Contrast}
 	body.Leading, body.Trailing = leanRows(an.Evidence.Contrast)
 	body.Open, _ = openedIn(an, body.Chart, c.Query("open")) // what is not there any more is not open
 	for _, p := range body.Chart.Pages {
@@ -67,9 +68,9 @@ func (s *Server) field(c *gin.Context) {
 func running(g store.Gathering) bool { return g.State == store.Searching || g.State == store.Fetching }
 
 // figureGroups are all figures by their groups.
-func figureGroups(an *analysis) []figureGroup {
+func figureGroups(an *analysis, ours []ownPage) []figureGroup {
 	var groups []figureGroup
-	for _, row := range figureRows(an) {
+	for _, row := range figureRows(an, ours) {
 		if len(groups) == 0 || groups[len(groups)-1].Name != row.Group {
 			groups = append(groups, figureGroup{Name: row.Group})
 		}
@@ -79,19 +80,28 @@ func figureGroups(an *analysis) []figureGroup {
 	return groups
 }
 
-// figureRows are the figures of the keys, or all of them, each with the same
-// of the study's own pages.
-func figureRows(an *analysis, keys ...string) []figureRow {
-	type own struct {
-		host    string
-		figures map[string]float64
-	}
-	var ours []own
+// ownPage is a page of ours, measured as those of the field are.
+type ownPage struct {
+	Host    string
+	placed  evidence.Placement
+	figures map[string]float64
+}
+
+// ownPages measures the study's own pages.
+func (an *analysis) ownPages() []ownPage {
+	var list []ownPage
 	for _, r := range an.Results {
 		if r.Own && r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
-			ours = append(ours, own{r.Host, evidence.FiguresOf(an.Docs[*r.ReadingID], an.Study.Keyword)})
+			placed, figures := evidence.Measure(an.Docs[*r.ReadingID], an.Study.Keyword)
+			list = append(list, ownPage{r.Host, placed, figures})
 		}
 	}
+	return list
+}
+
+// figureRows are the figures of the keys, or all of them, each with the same
+// of our pages.
+func figureRows(an *analysis, ours []ownPage, keys ...string) []figureRow {
 	var rows []figureRow
 	for _, f := range an.Evidence.Figures {
 		if len(keys) > 0 && !slices.Contains(keys, f.Key) {
@@ -100,7 +110,7 @@ func figureRows(an *analysis, keys ...string) []figureRow {
 		row := figureRow{Figure: f, Most: scaleOf(f)}
 		for _, o := range ours {
 			v := o.figures[f.Key]
-			row.Ours = append(row.Ours, pointer{o.host, v})
+			row.Ours = append(row.Ours, pointer{o.Host, v})
 			row.Most = max(row.Most, v*1.05)
 		}
 		rows = append(rows, row)
@@ -190,7 +200,7 @@ func one(b bool) int {
 	return 0
 }
 
-func placings(an *analysis) []placing {
+func placings(an *analysis, ours []ownPage) []placing {
 	var list []placing
 	for _, p := range places {
 		row := placing{Name: p.name, Of: len(an.Evidence.Placed), Unit: "times"}
@@ -199,9 +209,9 @@ func placings(an *analysis) []placing {
 			row.Counts = append(row.Counts, n)
 			row.Pages += one(n > 0)
 		}
-		for _, r := range an.Results {
-			if r.Own && r.ReadingID != nil && an.Docs[*r.ReadingID] != nil && p.of(evidence.PlacementOf(an.Docs[*r.ReadingID], an.Study.Keyword)) > 0 {
-				row.Ours = append(row.Ours, r.Host)
+		for _, o := range ours {
+			if p.of(o.placed) > 0 {
+				row.Ours = append(row.Ours, o.Host)
 			}
 		}
 		list = append(list, row)

@@ -50,7 +50,7 @@ func TestHowAPageWasRead(t *testing.T) {
 	require.NoError(t, err)
 	code, page := s.get(t, s.path("/pages/%d", results[0].ID))
 	require.Equal(t, http.StatusOK, code)
-	for _, want := range []string{"s1.example/p", "Winter riding", "Tyre pressure", "Headings", "<h1"} {
+	for _, want := range []string{"s1.example/p", "Winter riding", "Tyre pressure", "Headings", "<h1", "Struck lines", "<s>Photo: Ada Holm</s>"} {
 		assert.Contains(t, page, want)
 	}
 	code, page = s.get(t, s.path("/pages/%d/sections/2", results[0].ID))

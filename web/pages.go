@@ -17,7 +17,6 @@ type pageBody struct {
 	Result  store.Result
 	Reading *reading.Reading
 	Section *reading.Section // the one that is shown; nil for the whole page
-	Number  int              // of the section
 	Theme   string
 	Lines   []pageLine
 }
@@ -89,7 +88,7 @@ func openedIn(an *analysis, chart ribbonChart, what string) (*pageBody, error) {
 
 // show fills in one section, line by line.
 func (b *pageBody) show(section int, theme string) {
-	b.Section, b.Number, b.Theme = &b.Reading.Sections[section], section, theme
+	b.Section, b.Theme = &b.Reading.Sections[section], theme
 	n := 0
 	for line := range strings.SplitSeq(b.Section.Text, "\n") {
 		if line == "" {

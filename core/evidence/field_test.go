@@ -118,7 +118,8 @@ func TestFiguresOfOnePageAreThoseOfTheField(t *testing.T) {
 	pages := demoField(t)
 	e := Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
 	for i, p := range pages {
-		one := FiguresOf(p.Doc, "winter bike commuting")
+		placed, one := Measure(p.Doc, "winter bike commuting")
+		assert.Equal(t, e.Placed[i], placed)
 		for _, f := range e.Figures {
 			assert.Equal(t, f.Values[i], one[f.Key], f.Key)
 		}

@@ -72,15 +72,15 @@ func (e *Evidence) Figure(key string) Figure {
 	return Figure{}
 }
 
-// FiguresOf measures one page by itself, by the figures' keys: a page of ours
-// beside the field.
-func FiguresOf(d *Doc, keyword string) map[string]float64 {
+// Measure measures one page by itself, a page of ours beside the field: where
+// it puts the keyword, and its figures by their keys.
+func Measure(d *Doc, keyword string) (Placement, map[string]float64) {
 	at := PlacementOf(d, keyword)
 	all := map[string]float64{}
 	for _, k := range kindsOfFigure {
 		all[k.key] = k.of(d, at)
 	}
-	return all
+	return at, all
 }
 
 // figures measures every page.
