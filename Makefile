@@ -7,19 +7,25 @@ PORT ?= 8080
 STAMP := web/static/dist/.stamp
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 
-.PHONY: demo test build bench eval lint assets lexicon deps deps-test screenshots clean
+.PHONY: demo test build bench soak eval lint assets lexicon deps deps-test screenshots clean
 
 demo: build
-	exec bin/corpulan demo --listen 127.0.0.1:$(PORT) $(if $(RESET),--reset)
+	@exec bin/corpulan demo --listen 127.0.0.1:$(PORT) $(if $(RESET),--reset)
 
 build: deps assets
-	go build -ldflags "-X main.version=$$(git describe --always --dirty 2>/dev/null || echo unknown)" -o bin/corpulan ./cmd/corpulan
+	@echo "Building the program; the first time its modules are fetched, which takes a minute or two"
+	@go build -ldflags "-X main.version=$$(git describe --always --dirty 2>/dev/null || echo unknown)" -o bin/corpulan ./cmd/corpulan
 
 test: deps-test assets lint
 	go run ./localpg/withpg go test -count=1 ./...
 
 bench: deps assets
-	go run ./localpg/withpg go test -run '^$$' -bench . -benchmem ./core/... ./jobs ./web
+	go run ./localpg/withpg go test -run '^$$' -bench . -benchmem ./core/... ./store ./jobs ./web
+
+# Twenty readers and twenty streams for five minutes, while gatherings run: no
+# error, steady memory. make soak MINUTES=1 is shorter.
+soak: deps assets
+	go run ./e2e/soak -minutes $(or $(MINUTES),5)
 
 # How well pages are read, against test pages that other modules ship; the figures of docs/evaluation.md.
 # The annotated pages are fetched as data only: nothing of their module is built.
@@ -37,8 +43,9 @@ lint:
 # Front-end files from npm into the folder that the program embeds.
 assets: $(STAMP)
 $(STAMP): package-lock.json web/assets.mjs
-	npm ci --silent
-	node web/assets.mjs
+	@echo "Fetching the front-end files from npm"
+	@npm ci --silent
+	@node web/assets.mjs
 	@touch $@
 
 # The word lists of the core; they are committed.

@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// Arrows point down: cmd -> web, jobs -> store, gather, render -> core.
+// Arrows point down: cmd -> web, jobs -> study -> queue, store, gather, render -> core.
 func TestArrowsPointDown(t *testing.T) {
 	below := map[string][]string{
 		"core":     {"core"},
@@ -21,8 +21,10 @@ func TestArrowsPointDown(t *testing.T) {
 		"localpg":  {},
 		"standin":  {},
 		"store":    {"core"},
-		"jobs":     {"core", "gather", "store"},
-		"web":      {"core", "render", "gather", "jobs", "store"},
+		"queue":    {"core", "store"},
+		"study":    {"core", "gather", "queue", "store"},
+		"jobs":     {"core", "gather", "queue", "store", "study"},
+		"web":      {"core", "render", "gather", "queue", "store", "study"},
 	}
 	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}} {{join .Imports " "}}`, "corpulan/...").Output()
 	require.NoError(t, err)

@@ -16,21 +16,42 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/localpg"
+
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 )
 
-// program builds corpulan and runs its demo on a data folder of the test's
+// built is the program, built once for all tests of a run.
+var built = sync.OnceValues(func() (string, error) {
+	dir, err := os.MkdirTemp("", "corpulan-bin-")
+	if err != nil {
+		return "", err
+	}
+	bin := filepath.Join(dir, "corpulan")
+	if out, err := exec.Command("go", "build", "-o", bin, "corpulan/cmd/corpulan").CombinedOutput(); err != nil {
+		return "", fmt.Errorf("%w: %s", err, out)
+	}
+	return bin, nil
+})
+
+func TestMain(m *testing.M) {
+	code := m.Run()
+	if bin, err := built(); err == nil {
+		_ = os.RemoveAll(filepath.Dir(bin))
+	}
+	os.Exit(code)
+}
+
+// program runs its demo on a data folder of the test's
 // own. It is stopped as Ctrl-C would when the test ends.
 func program(t *testing.T) (address string) {
 	t.Helper()
-	bin := filepath.Join(t.TempDir(), "corpulan")
-	out, err := exec.Command("go", "build", "-o", bin, "corpulan/cmd/corpulan").CombinedOutput()
-	require.NoError(t, err, string(out))
-	data, err := os.MkdirTemp("", "corpulan-e2e-") // t.TempDir is out of reach for the user postgres
+	bin, err := built()
+	require.NoError(t, err)
+	data, err := localpg.TempDir() // t.TempDir is out of reach for the user postgres
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = os.RemoveAll(data) })
-	require.NoError(t, os.Chmod(data, 0o755))
 	cmd := exec.Command(bin, "demo", "--listen", "127.0.0.1:0", "--data", data)
 	var errs strings.Builder
 	cmd.Stderr = &errs

@@ -19,7 +19,10 @@ func TestTheFieldByKeyboard(t *testing.T) {
 	assert.Equal(t, 14, js[int](b, fmt.Sprintf(count, ".ribbons .page")), "every page that could be had")
 	assert.Equal(t, 4, js[int](b, fmt.Sprintf(count, ".ribbons .aside")))
 	assert.Greater(t, js[int](b, fmt.Sprintf(count, ".ribbons .sec[data-theme]")), 20)
+	js[any](b, `document.querySelector(".as-table").open = true; 0`)
+	b.until(fmt.Sprintf(count+" > 20", ".as-table tbody tr"))
 	assert.Equal(t, js[int](b, fmt.Sprintf(count, ".ribbons .sec")), js[int](b, fmt.Sprintf(count, ".as-table tbody tr:not(.left-out)")), "the table says the same")
+	js[any](b, `document.querySelector(".as-table").open = false; 0`)
 	assert.LessOrEqual(t, js[int](b, `Math.round(document.querySelector(".tip").getBoundingClientRect().bottom)`), 800, "all of it without scrolling")
 
 	js[any](b, `document.querySelector('.ribbons .sec[tabindex="0"]').focus(); 0`)

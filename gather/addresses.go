@@ -2,8 +2,10 @@ package gather
 
 import (
 	"fmt"
+	"net"
 	"net/url"
 	"strings"
+	"unicode/utf8"
 )
 
 // ParseAddresses reads a pasted list of addresses: one a line, or set apart by
@@ -27,7 +29,8 @@ func ParseAddresses(pasted string) (addresses, problems []string) {
 }
 
 func parseAddress(word string) (string, error) {
-	if !strings.Contains(word, "://") {
+	explicit := strings.Contains(word, "://")
+	if !explicit {
 		word = "https://" + word
 	}
 	u, err := url.Parse(word)
@@ -35,7 +38,10 @@ func parseAddress(word string) (string, error) {
 		return "", err
 	}
 	host := u.Hostname()
-	if u.Scheme != "http" && u.Scheme != "https" || !strings.Contains(host, ".") || strings.HasSuffix(host, ".") || u.User != nil {
+	last := host[strings.LastIndexByte(host, '.')+1:]
+	// The last label of a name is never all digits (RFC 3696, section 2): 0.55 is a number.
+	named := strings.Contains(host, ".") && strings.Trim(last, "0123456789") != "" && len(last) > 1
+	if u.Scheme != "http" && u.Scheme != "https" || !named && !(explicit && net.ParseIP(host) != nil) || u.User != nil || strings.ContainsAny(host, " \x00") || !utf8.ValidString(word) {
 		return "", fmt.Errorf("no web address")
 	}
 	u.Host, u.Fragment = strings.ToLower(u.Host), ""

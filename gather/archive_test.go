@@ -42,7 +42,7 @@ func warc() string {
 
 func saved(t *testing.T, name, content string) []string {
 	t.Helper()
-	pages, err := Pages(name, strings.NewReader(content))
+	pages, err := Pages(name, strings.NewReader(content), nil)
 	require.NoError(t, err)
 	var list []string
 	for _, p := range pages {
@@ -79,12 +79,65 @@ func TestBrokenArchives(t *testing.T) {
 		"mhtml of nothing": "MIME-Version: 1.0\r\nContent-Type: multipart/related; boundary=x\r\n\r\n--x--\r\n",
 		"mhtml no bounds":  "MIME-Version: 1.0\r\nContent-Type: multipart/related\r\n\r\n",
 	} {
-		_, err := Pages("file", strings.NewReader(content))
+		_, err := Pages("file", strings.NewReader(content), nil)
 		assert.Error(t, err, name)
 	}
-	pages, err := Pages("x.warc", strings.NewReader(record("response", "http://a.example/", "application/http", httpPage)+"rubbish\r\n"))
+	pages, err := Pages("x.warc", strings.NewReader(record("response", "http://a.example/", "application/http", httpPage)+"rubbish\r\n"), nil)
 	assert.Error(t, err)
 	assert.Len(t, pages, 1, "what was read before the break is not lost")
+}
+
+// A file that breaks off is not taken for a whole one, wherever it does.
+func TestAWARCThatBreaksOff(t *testing.T) {
+	whole := record("response", "http://a.example/", "application/http", httpPage) + record("response", "http://b.example/", "application/http", httpPage)
+	second := len(whole) / 2
+	for at := second + 1; at < len(whole)-4; at++ { // the empty lines after a record may be missing
+		pages, err := Pages("x.warc", strings.NewReader(whole[:at]), nil)
+		require.Error(t, err, at)
+		require.Len(t, pages, 1, at)
+	}
+	var z bytes.Buffer
+	w := gzip.NewWriter(&z)
+	_, _ = w.Write([]byte(whole))
+	_ = w.Close()
+	_, err := Pages("x.warc.gz", bytes.NewReader(z.Bytes()[:z.Len()-12]), nil)
+	assert.Error(t, err)
+}
+
+// What comes out of files is bounded, however it is packed.
+func TestPackedFilesAreBounded(t *testing.T) {
+	pack := func(b []byte) []byte {
+		var out bytes.Buffer
+		z := gzip.NewWriter(&out)
+		_, _ = z.Write(b)
+		_ = z.Close()
+		return out.Bytes()
+	}
+	zeros := make([]byte, 16<<20)
+	_, err := Pages("x.html.gz", bytes.NewReader(pack(zeros)), NewBudget(1<<20))
+	assert.ErrorIs(t, err, ErrTooMuch)
+	_, err = Pages("x.html.gz", bytes.NewReader(pack(pack([]byte("<p>x")))), NewBudget(1<<20))
+	assert.ErrorContains(t, err, "packed more than once")
+	inner := record("response", "http://a.example/", "application/http", "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\nContent-Encoding: gzip\r\n\r\n"+string(pack(zeros)))
+	_, err = Pages("x.warc", strings.NewReader(inner), NewBudget(1<<20))
+	assert.ErrorIs(t, err, ErrTooMuch)
+	endless := "WARC/1.0\r\nWARC-Type: response\r\n" + strings.Repeat("X-Field: x\r\n", 100_000)
+	_, err = Pages("x.warc", strings.NewReader(endless), nil)
+	assert.ErrorContains(t, err, "header is longer than")
+	line := "WARC/1.0\r\nWARC-Type: " + strings.Repeat("x", 1<<20) + "\r\n\r\n"
+	_, err = Pages("x.warc", strings.NewReader(line), nil)
+	assert.ErrorContains(t, err, "header is longer than")
+
+	budget := NewBudget(3 << 20) // for all files of an upload together
+	for i := range 4 {
+		_, err = Pages("x.html", bytes.NewReader(zeros[:1<<20]), budget)
+		assert.Equal(t, i == 3, err != nil, i)
+	}
+}
+
+func TestSavedFrom(t *testing.T) {
+	page := "<!DOCTYPE html>\n<!-- saved from url=(0029)https://a.example/guides?x=1 -->\n<h1>x</h1>"
+	assert.Equal(t, []string{"https://a.example/guides?x=1 " + page}, saved(t, "x.html", page))
 }
 
 func mhtml(encoding, body string) string {
@@ -103,7 +156,7 @@ func TestMHTML(t *testing.T) {
 func TestPlainPages(t *testing.T) {
 	assert.Equal(t, []string{" <h1>x</h1>"}, saved(t, "x.html", "<h1>x</h1>"))
 	assert.Equal(t, []string{" "}, saved(t, "x.html", ""))
-	_, err := Pages("x.html", strings.NewReader(strings.Repeat("x", largestSaved+1)))
+	_, err := Pages("x.html", strings.NewReader(strings.Repeat("x", largestSaved+1)), nil)
 	assert.ErrorContains(t, err, "larger than 20 MiB")
 }
 
@@ -126,7 +179,7 @@ func TestWARCByWget(t *testing.T) {
 	f, err := os.Open(filepath.Join(dir, "w.warc.gz"))
 	require.NoError(t, err)
 	defer f.Close()
-	pages, err := Pages("w.warc.gz", f)
+	pages, err := Pages("w.warc.gz", f, nil)
 	require.NoError(t, err)
 	require.Len(t, pages, 2)
 	assert.Equal(t, srv.URL+"/one", pages[0].URL)
@@ -139,7 +192,7 @@ func FuzzPages(f *testing.F) {
 	f.Add("x.html", []byte("<p>"))
 	f.Add("x.warc.gz", []byte("\x1f\x8b\x08\x00\x00\x00\x00\x00\x00\x03"))
 	f.Fuzz(func(t *testing.T, name string, b []byte) {
-		pages, err := Pages(name, bytes.NewReader(b))
+		pages, err := Pages(name, bytes.NewReader(b), NewBudget(1<<20))
 		if err == nil && len(pages) == 0 {
 			t.Fatal("neither pages nor an error")
 		}

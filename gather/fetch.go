@@ -11,14 +11,15 @@ import (
 	"net/http"
 	"net/url"
 	"os"
+	"slices"
 	"strconv"
 	"strings"
-	"sync"
 	"syscall"
 	"time"
 
 	"github.com/andybalholm/brotli"
 	"github.com/hashicorp/go-retryablehttp"
+	"github.com/maypok86/otter/v2"
 )
 
 // UserAgent is how the fetcher names itself to sites.
@@ -105,21 +106,28 @@ func (f *Failure) Unwrap() error { return f.Err }
 type Fetcher struct {
 	client *retryablehttp.Client
 	limits Limits
-	mu     sync.Mutex
-	hosts  map[string]*host
+	gates  []Gate // passed one after another before a host is asked
+	robots *otter.Cache[string, rules]
 }
 
-// host is what the fetcher knows of one host. Who holds the token may use the
-// other fields.
-type host struct {
-	token  chan struct{}
-	last   time.Time // end of the last request
-	robots map[string]*rules
+// Gate lets one request at a time through to a host, and the next one not
+// before a delay has passed since the last.
+type Gate interface {
+	// Enter waits for its turn; longest is how long it may be kept at most.
+	Enter(ctx context.Context, host string, longest, delay time.Duration) (leave func(), err error)
+}
+
+// Through is the fetcher with another gate behind its own, which knows only of
+// this process.
+func (f *Fetcher) Through(g Gate) *Fetcher {
+	further := *f
+	further.gates = append(slices.Clone(f.gates), g)
+	return &further
 }
 
 // NewFetcher makes a fetcher whose connections are made by dial; see Guard.
 func NewFetcher(limits Limits, dial func(ctx context.Context, network, address string) (net.Conn, error)) *Fetcher {
-	f := &Fetcher{limits: limits, hosts: map[string]*host{}}
+	f := &Fetcher{limits: limits, gates: []Gate{&turns{hosts: map[string]*turn{}}}, robots: newRobotsCache()}
 	client := &http.Client{
 		Transport: &http.Transport{
 			DialContext:            dial,
@@ -131,17 +139,9 @@ func NewFetcher(limits Limits, dial func(ctx context.Context, network, address s
 			ResponseHeaderTimeout:  limits.Time,
 			MaxResponseHeaderBytes: 256 << 10,
 		},
-		CheckRedirect: func(req *http.Request, via []*http.Request) error {
-			if len(via) > limits.Redirects {
-				return errTooManyRedirects
-			}
-			for _, v := range via {
-				if v.URL.String() == req.URL.String() {
-					return errTooManyRedirects
-				}
-			}
-			return nil
-		},
+		// Redirects are followed by hand: their targets have a robots.txt and a
+		// turn of their own.
+		CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse },
 	}
 	f.client = &retryablehttp.Client{HTTPClient: client, RetryMax: limits.Tries, RetryWaitMin: limits.Wait, RetryWaitMax: longestWait,
 		CheckRetry: worthAnotherTry, Backoff: retryablehttp.DefaultBackoff, ErrorHandler: retryablehttp.PassthroughErrorHandler}
@@ -195,53 +195,86 @@ func (f *Fetcher) FetchAgain(ctx context.Context, address string, seen Seen) (*P
 	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
 		return nil, &Failure{BadAddress, "This is not the address of a web page.", err}
 	}
-	h, err := f.turn(ctx, strings.ToLower(u.Hostname()))
-	if err != nil {
-		return nil, err
-	}
-	defer func() { h.last = time.Now(); <-h.token }()
-	limited, cancel := context.WithTimeout(ctx, f.limits.Time)
-	defer cancel()
-	page, err := f.politely(limited, h, u, seen)
+	page, err := f.follow(ctx, u, seen)
 	if err != nil {
 		if ctx.Err() != nil {
 			return nil, ctx.Err()
 		}
 		return nil, failureOf(err, f.limits)
 	}
+	page.URL = address
 	return page, nil
 }
 
-// turn waits until no other request to the host is under way.
-func (f *Fetcher) turn(ctx context.Context, name string) (*host, error) {
-	f.mu.Lock()
-	h := f.hosts[name]
-	if h == nil {
-		h = &host{token: make(chan struct{}, 1), robots: map[string]*rules{}}
-		f.hosts[name] = h
+// redirect is where a page has gone.
+type redirect struct{ to *url.URL }
+
+func (*redirect) Error() string { return "the page has moved" }
+
+// follow gets a page wherever it has gone, and the robots.txt of its site too.
+// The time for all of it is the time it takes itself, waiting for a turn left out.
+func (f *Fetcher) follow(ctx context.Context, u *url.URL, seen Seen) (*Page, error) {
+	been := map[string]bool{}
+	left := f.limits.Time
+	for range f.limits.Redirects + 1 {
+		if been[u.String()] {
+			break
+		}
+		been[u.String()] = true
+		page, took, err := f.politely(ctx, left, u, seen)
+		var rules *rulesElsewhere
+		if errors.As(err, &rules) {
+			if err := f.readElsewhere(ctx, rules); err != nil {
+				return nil, err
+			}
+			page, took, err = f.politely(ctx, left, u, seen)
+		}
+		var moved *redirect
+		if !errors.As(err, &moved) {
+			return page, err
+		}
+		if left -= took; left <= 0 {
+			return nil, context.DeadlineExceeded
+		}
+		u = moved.to
 	}
-	f.mu.Unlock()
-	select {
-	case h.token <- struct{}{}:
-		return h, nil
-	case <-ctx.Done():
-		return nil, ctx.Err()
-	}
+	return nil, errTooManyRedirects
 }
 
-// politely asks robots.txt first and keeps the delay between requests.
-func (f *Fetcher) politely(ctx context.Context, h *host, u *url.URL, seen Seen) (*Page, error) {
-	if failure := f.allowed(ctx, h, u); failure != nil {
-		return nil, failure
-	}
-	if wait := f.limits.Delay - time.Since(h.last); wait > 0 && !h.last.IsZero() {
-		select {
-		case <-time.After(wait):
-		case <-ctx.Done():
-			return nil, ctx.Err()
+// enter waits for a host's turn at all gates.
+func (f *Fetcher) enter(ctx context.Context, u *url.URL) (leave func(), err error) {
+	var held []func()
+	leave = func() {
+		for _, l := range slices.Backward(held) {
+			l()
 		}
 	}
-	return f.get(ctx, u.String(), seen)
+	for _, g := range f.gates {
+		l, err := g.Enter(ctx, strings.ToLower(u.Hostname()), f.limits.Time+5*time.Second, f.limits.Delay)
+		if err != nil {
+			leave()
+			return nil, err
+		}
+		held = append(held, l)
+	}
+	return leave, nil
+}
+
+// politely waits for its turn, asks robots.txt, and makes one request.
+func (f *Fetcher) politely(ctx context.Context, longest time.Duration, u *url.URL, seen Seen) (page *Page, took time.Duration, err error) {
+	leave, err := f.enter(ctx, u)
+	if err != nil {
+		return nil, 0, err
+	}
+	defer leave()
+	began := time.Now()
+	limited, cancel := context.WithTimeout(ctx, longest)
+	defer cancel()
+	if err := f.allowed(limited, u); err != nil {
+		return nil, 0, err
+	}
+	page, err = f.get(limited, u.String(), seen)
+	return page, time.Since(began), err
 }
 
 func (f *Fetcher) get(ctx context.Context, address string, seen Seen) (*Page, error) {
@@ -266,6 +299,9 @@ func (f *Fetcher) get(ctx context.Context, address string, seen Seen) (*Page, er
 	if resp.StatusCode == http.StatusNotModified && seen != (Seen{}) {
 		return &Page{URL: address, FinalURL: resp.Request.URL.String(), Status: resp.StatusCode, Header: resp.Header.Clone(), At: time.Now().UTC()}, nil
 	}
+	if to := movedTo(resp); to != nil {
+		return nil, &redirect{to}
+	}
 	if failure := statusFailure(resp); failure != nil {
 		return nil, failure
 	}
@@ -286,6 +322,20 @@ func (f *Fetcher) get(ctx context.Context, address string, seen Seen) (*Page, er
 	}
 	return &Page{URL: address, FinalURL: resp.Request.URL.String(), Status: resp.StatusCode, Header: resp.Header.Clone(),
 		ContentType: contentType, Body: body, Digest: sha256.Sum256(body), At: time.Now().UTC()}, nil
+}
+
+// movedTo is where an answer sends on to, nil if it is none that does.
+func movedTo(resp *http.Response) *url.URL {
+	switch resp.StatusCode {
+	case http.StatusMovedPermanently, http.StatusFound, http.StatusSeeOther, http.StatusTemporaryRedirect, http.StatusPermanentRedirect:
+	default:
+		return nil
+	}
+	to, err := resp.Location()
+	if err != nil || to.Host == "" || to.Scheme != "http" && to.Scheme != "https" {
+		return nil
+	}
+	return to
 }
 
 // unpack undoes the content encoding. The limit on size counts what comes out,

@@ -41,19 +41,29 @@ func (g Guard) check(address string) error {
 	if err != nil {
 		return &Failure{NotAllowed, "The address could not be checked.", err}
 	}
+	// A zone would hide an address from the ranges below, and names an interface
+	// of this machine: nothing that is public has one.
 	ip := ap.Addr().Unmap()
+	if ip.Zone() != "" && !g.AllowPrivate {
+		return &Failure{NotAllowed, fmt.Sprintf("The address leads into a private network (%s) and is not fetched.", ip), nil}
+	}
 	if !g.AllowPrivate && !isPublic(ip) {
 		return &Failure{NotAllowed, fmt.Sprintf("The address leads into a private network (%s) and is not fetched.", ip), nil}
 	}
 	return nil
 }
 
-// special are the ranges of RFC 6890 and its like that netip does not name.
+// special are the ranges that netip does not name and that no public page is
+// in: those which IANA's registries of special-purpose addresses (RFC 6890)
+// mark as not globally reachable, and those that wrap another address (NAT64,
+// 6to4, Teredo, IPv4-compatible), which would lead around the others.
 var special = []netip.Prefix{
 	netip.MustParsePrefix("0.0.0.0/8"), netip.MustParsePrefix("100.64.0.0/10"), netip.MustParsePrefix("192.0.0.0/24"),
-	netip.MustParsePrefix("192.0.2.0/24"), netip.MustParsePrefix("198.18.0.0/15"), netip.MustParsePrefix("198.51.100.0/24"),
-	netip.MustParsePrefix("203.0.113.0/24"), netip.MustParsePrefix("240.0.0.0/4"),
-	netip.MustParsePrefix("64:ff9b::/96"), netip.MustParsePrefix("64:ff9b:1::/48"), netip.MustParsePrefix("2001:db8::/32"), netip.MustParsePrefix("2002::/16"),
+	netip.MustParsePrefix("192.0.2.0/24"), netip.MustParsePrefix("198.18.0.0/15"),
+	netip.MustParsePrefix("198.51.100.0/24"), netip.MustParsePrefix("203.0.113.0/24"), netip.MustParsePrefix("240.0.0.0/4"),
+	netip.MustParsePrefix("::/96"), netip.MustParsePrefix("64:ff9b::/96"), netip.MustParsePrefix("64:ff9b:1::/48"), netip.MustParsePrefix("100::/64"),
+	netip.MustParsePrefix("2001::/23"), netip.MustParsePrefix("2001:db8::/32"), netip.MustParsePrefix("2002::/16"), netip.MustParsePrefix("3fff::/20"),
+	netip.MustParsePrefix("5f00::/16"), netip.MustParsePrefix("fec0::/10"),
 }
 
 func isPublic(ip netip.Addr) bool {

@@ -9,6 +9,7 @@ import (
 	"io"
 	"net/http"
 	"net/url"
+	"os"
 	"strconv"
 	"strings"
 )
@@ -53,18 +54,38 @@ func (o OpenSearch) get(ctx context.Context, template string, q Query) ([]byte, 
 	address := fill(template, map[string]string{"searchTerms": q.Keyword, "count": strconv.Itoa(q.Count), "language": q.Language, "country": q.Country})
 	req, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
-		return nil, err
+		return nil, withoutAddress(err)
 	}
 	req.Header.Set("User-Agent", UserAgent)
 	resp, err := o.Client.Do(req)
 	if err != nil {
-		return nil, err
+		return nil, withoutAddress(err)
 	}
 	defer resp.Body.Close()
 	if resp.StatusCode != http.StatusOK {
 		return nil, fmt.Errorf("it answered %s", resp.Status)
 	}
-	return io.ReadAll(io.LimitReader(resp.Body, largestFeed))
+	body, err := io.ReadAll(io.LimitReader(resp.Body, largestFeed))
+	return body, withoutAddress(err)
+}
+
+// withoutAddress takes the engine's address out of an error: it may hold a key,
+// and errors are shown and logged.
+func withoutAddress(err error) error {
+	var at *url.Error
+	for errors.As(err, &at) {
+		err = at.Err
+	}
+	var parse *url.Error
+	switch {
+	case err == nil:
+		return nil
+	case errors.As(err, &parse), strings.Contains(err.Error(), "://"): // an address that another error has put into its words
+		return errors.New("its address cannot be asked")
+	case os.IsTimeout(err):
+		return errors.New("it did not answer in time")
+	}
+	return err
 }
 
 func fill(template string, values map[string]string) string {
@@ -115,16 +136,13 @@ func ParseFeed(body []byte) (*Results, error) {
 		return nil, fmt.Errorf("this is no RSS or Atom feed: %w", err)
 	}
 	res := &Results{}
+	have := map[string]bool{}
 	add := func(title, link, snippet string) {
 		link = strings.TrimSpace(link)
-		if u, err := url.Parse(link); err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
+		if u, err := url.Parse(link); err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" || have[link] || len(res.Items) >= mostResults {
 			return
 		}
-		for _, have := range res.Items {
-			if have.URL == link {
-				return
-			}
-		}
+		have[link] = true
 		res.Items = append(res.Items, Item{Rank: len(res.Items) + 1, URL: link, Title: oneLine(title), Snippet: oneLine(snippet)})
 	}
 	more := f.extras
@@ -153,12 +171,12 @@ func ParseFeed(body []byte) (*Results, error) {
 		return nil, fmt.Errorf("this is no RSS or Atom feed but <%s>", f.XMLName.Local)
 	}
 	for _, q := range more.Queries {
-		if q.Role == "related" && q.Terms != "" {
+		if q.Role == "related" && q.Terms != "" && len(res.Related) < mostOffered {
 			res.Related = append(res.Related, oneLine(q.Terms))
 		}
 	}
 	for _, q := range more.Questions {
-		if q = oneLine(q); q != "" {
+		if q = oneLine(q); q != "" && len(res.Asked) < mostOffered {
 			res.Asked = append(res.Asked, q)
 		}
 	}
@@ -178,7 +196,7 @@ func ParseSuggestions(body []byte) ([]string, error) {
 	if err := json.Unmarshal(parts[1], &list); err != nil {
 		return nil, fmt.Errorf("these are no suggestions: %w", err)
 	}
-	return list, nil
+	return list[:min(len(list), mostOffered)], nil
 }
 
 func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }

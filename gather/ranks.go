@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math"
 	"path"
 	"slices"
 	"strconv"
@@ -21,6 +22,7 @@ import (
 const (
 	largestRanks = 20 << 20
 	mostRows     = 5000
+	mostColumns  = 200
 )
 
 // WhichColumn asks for the column that holds the addresses.
@@ -54,14 +56,27 @@ func ParseRanks(name string, in io.Reader, column string) ([]Item, error) {
 	return rankedRows(rows, column)
 }
 
-func xlsxRows(b []byte) ([][]string, error) {
-	f, err := excelize.OpenReader(bytes.NewReader(b), excelize.Options{UnzipSizeLimit: 200 << 20, UnzipXMLSizeLimit: 50 << 20})
+// xlsxRows reads the first sheet row by row, no further down or to the right
+// than a list of ranks goes: a cell may stand in column 16,384.
+func xlsxRows(b []byte) (rows [][]string, err error) {
+	f, err := excelize.OpenReader(bytes.NewReader(b), excelize.Options{UnzipSizeLimit: 100 << 20, UnzipXMLSizeLimit: 16 << 20})
 	if err != nil {
 		return nil, fmt.Errorf("this spreadsheet cannot be read: %w", err)
 	}
 	defer f.Close()
-	rows, err := f.GetRows(f.GetSheetName(0))
+	it, err := f.Rows(f.GetSheetName(0))
 	if err != nil {
+		return nil, fmt.Errorf("this spreadsheet cannot be read: %w", err)
+	}
+	defer it.Close()
+	for len(rows) <= mostRows && it.Next() {
+		row, err := it.Columns()
+		if err != nil {
+			return nil, fmt.Errorf("row %d of this spreadsheet cannot be read: %w", len(rows)+1, err)
+		}
+		rows = append(rows, slices.Clone(row[:min(len(row), mostColumns)]))
+	}
+	if err := it.Error(); err != nil {
 		return nil, fmt.Errorf("this spreadsheet cannot be read: %w", err)
 	}
 	return rows, nil
@@ -98,7 +113,7 @@ func csvRows(b []byte) ([][]string, error) {
 		if err != nil {
 			return nil, fmt.Errorf("line %d cannot be read: %w", len(rows)+1, err)
 		}
-		rows = append(rows, row)
+		rows = append(rows, row[:min(len(row), mostColumns)])
 	}
 	return rows, nil
 }
@@ -139,14 +154,24 @@ func rankedRows(rows [][]string, column string) ([]Item, error) {
 	if named {
 		body = rows[1:]
 	}
-	if at["address"] < 0 || !holdsAddresses(body, at["address"]) {
-		at["address"] = addressColumn(rows)
+	if column != "" {
+		if at["address"] < 0 || !holdsAddresses(body, at["address"], false) {
+			return nil, fmt.Errorf("the column %q holds no addresses of web pages", column)
+		}
+	} else if at["address"] < 0 || !holdsAddresses(body, at["address"], false) {
+		var perhaps bool
+		if at["address"], perhaps = addressColumn(body, len(rows[0])); at["address"] < 0 && !perhaps {
+			return nil, ErrNoAddresses
+		}
 		if at["address"] < 0 {
 			return nil, &WhichColumn{Columns: rows[0]}
 		}
 	}
 	return itemsOf(body, at)
 }
+
+// ErrNoAddresses says that a file of ranks names no web page.
+var ErrNoAddresses = errors.New("no column of this file holds addresses of web pages; a list of keywords has none")
 
 func cellAt(row []string, i int) string {
 	if i < 0 || i >= len(row) {
@@ -155,57 +180,84 @@ func cellAt(row []string, i int) string {
 	return strings.TrimSpace(row[i])
 }
 
-func holdsAddresses(rows [][]string, i int) bool {
-	n := 0
+// holdsAddresses tells whether a column mostly holds addresses; surely, if one
+// of them says so by its scheme or a path, since a bare "winter.bike" may be
+// anything.
+func holdsAddresses(rows [][]string, i int, surely bool) bool {
+	n, written := 0, false
 	for _, row := range rows {
-		if _, err := parseAddress(cellAt(row, i)); err == nil {
+		cell := cellAt(row, i)
+		if _, err := parseAddress(cell); err == nil {
 			n++
+			written = written || strings.Contains(cell, "/")
 		}
 	}
-	return n > 0 && 2*n >= len(rows)
+	return n > 0 && 2*n >= len(rows) && (written || !surely)
 }
 
-// addressColumn is the first column that mostly holds addresses.
-func addressColumn(rows [][]string) int {
-	for i := range rows[0] {
-		if holdsAddresses(rows, i) {
-			return i
+// addressColumn is the first column that surely holds addresses, -1 if none
+// does; perhaps, if one may.
+func addressColumn(rows [][]string, width int) (column int, perhaps bool) {
+	for i := range width {
+		if holdsAddresses(rows, i, true) {
+			return i, true
 		}
+		perhaps = perhaps || holdsAddresses(rows, i, false)
 	}
-	return -1
+	return -1, perhaps
 }
 
-// itemsOf makes results of rows: in the order of their ranks where those are
-// given, else in the file's. A row without an address is left out.
+// itemsOf makes results of rows: with the ranks that stand there, else in the
+// file's order. A row without an address is left out.
 func itemsOf(rows [][]string, at map[string]int) ([]Item, error) {
 	var items []Item
+	var ranks []float64
 	seen := map[string]bool{}
-	ranked := at["rank"] >= 0
-	for n, row := range rows {
+	for _, row := range rows {
 		address, err := parseAddress(cellAt(row, at["address"]))
 		if err != nil || seen[address] {
 			continue
 		}
 		seen[address] = true
-		rank := n + 1
-		if ranked {
-			// "3", "3.0" as spreadsheets write it, "#3"
-			f, err := strconv.ParseFloat(strings.TrimLeft(cellAt(row, at["rank"]), "# "), 64)
-			if err != nil || f < 1 {
-				ranked, f = false, float64(n+1)
-			}
-			rank = int(f)
+		// "3", "3.0" as spreadsheets write it, "#3"
+		rank, err := strconv.ParseFloat(strings.TrimLeft(cellAt(row, at["rank"]), "# "), 64)
+		if err != nil {
+			rank = 0
 		}
-		items = append(items, Item{Rank: rank, URL: address, Title: oneLine(cellAt(row, at["title"])), Snippet: oneLine(cellAt(row, at["snippet"]))})
+		ranks = append(ranks, rank)
+		items = append(items, Item{Rank: len(items), URL: address, Title: oneLine(cellAt(row, at["title"])), Snippet: oneLine(cellAt(row, at["snippet"]))})
 	}
 	if len(items) == 0 {
 		return nil, errors.New("no row holds the address of a web page")
 	}
-	if ranked {
-		slices.SortStableFunc(items, func(a, b Item) int { return a.Rank - b.Rank })
+	whole, ordered := areRanks(ranks)
+	if ordered {
+		slices.SortStableFunc(items, func(a, b Item) int { return cmp.Compare(ranks[a.Rank], ranks[b.Rank]) })
 	}
 	for i := range items {
-		items[i].Rank = i + 1
+		if whole {
+			items[i].Rank = int(ranks[items[i].Rank])
+		} else {
+			items[i].Rank = i + 1
+		}
 	}
 	return items, nil
+}
+
+// lowestRank is the rank beyond which a number is taken for something else.
+const lowestRank = 10_000
+
+// areRanks tells whether numbers are ranks: whole if they can stand as they
+// are, ordered if they at least give the order (an average position does).
+func areRanks(numbers []float64) (whole, ordered bool) {
+	whole = true
+	seen := map[float64]bool{}
+	for _, n := range numbers {
+		if !(n >= 1 && n <= lowestRank) {
+			return false, false
+		}
+		whole = whole && n == math.Trunc(n) && !seen[n]
+		seen[n] = true
+	}
+	return whole, true
 }

@@ -23,7 +23,7 @@ func ParseResultsPage(page []byte) (*Results, error) {
 	if err != nil {
 		return nil, fmt.Errorf("this page cannot be read: %w", err)
 	}
-	p := &resultsPage{own: ownHost(root)}
+	p := &resultsPage{own: ownHost(root), seen: map[string]bool{}}
 	p.walk(root)
 	family := p.largestFamily()
 	family = family[:min(len(family), mostResults)]
@@ -31,11 +31,12 @@ func ParseResultsPage(page []byte) (*Results, error) {
 		return nil, errors.New("no list of results was found on this page")
 	}
 	res := &Results{Related: p.related}
+	around := boxes(family)
 	for _, l := range family {
 		if slices.ContainsFunc(res.Items, func(it Item) bool { return SameAddress(it.URL, l.to) }) {
 			continue
 		}
-		res.Items = append(res.Items, Item{Rank: len(res.Items) + 1, URL: l.to, Title: l.title, Snippet: snippetOf(l, family)})
+		res.Items = append(res.Items, Item{Rank: len(res.Items) + 1, URL: l.to, Title: l.title, Snippet: around.snippet(l)})
 	}
 	for _, q := range p.questions {
 		if !slices.ContainsFunc(res.Items, func(it Item) bool { return strings.Contains(it.Title, q) || strings.Contains(it.Snippet, q) }) {
@@ -45,8 +46,13 @@ func ParseResultsPage(page []byte) (*Results, error) {
 	return res, nil
 }
 
-// mostResults is how many results one page is read for; none shows more.
-const mostResults = 200
+// A results page is read for so many results, and for so many questions,
+// related searches or suggestions; none shows more.
+const (
+	mostResults = 200
+	mostOffered = 200
+	mostLinks   = 5000 // that are looked at
+)
 
 // resultsPage is what a walk over the page collects.
 type resultsPage struct {
@@ -54,6 +60,7 @@ type resultsPage struct {
 	links     []resultLink
 	related   []string
 	questions []string
+	seen      map[string]bool // of both
 }
 
 // resultLink is a link to another site that may be a result's title.
@@ -104,7 +111,11 @@ func (p *resultsPage) walk(root *html.Node) {
 		if n.Data == "a" {
 			p.link(n)
 		}
-		if asks := ownText(n); asks != "" && len(asks) < 160 && text.IsQuestion(asks, "en") && !slices.Contains(p.questions, asks) {
+		if len(p.questions) >= mostOffered {
+			continue
+		}
+		if asks := ownText(n); asks != "" && !p.seen[asks] && text.IsQuestion(asks, "en") {
+			p.seen[asks] = true
 			p.questions = append(p.questions, asks)
 		}
 	}
@@ -128,6 +139,9 @@ func (p *resultsPage) link(n *html.Node) {
 		}
 	}
 	if text.CountWords(title) < 2 {
+		return
+	}
+	if len(p.links) >= mostLinks {
 		return
 	}
 	u.Fragment = ""
@@ -157,12 +171,13 @@ func unwrap(u *url.URL) string {
 
 // relatedLink notes a link whose text is the search it makes.
 func (p *resultsPage) relatedLink(u *url.URL, title string) {
-	if text.CountWords(title) < 2 || slices.Contains(p.related, title) {
+	if text.CountWords(title) < 2 || p.seen["related "+title] || len(p.related) >= mostOffered {
 		return
 	}
 	for _, values := range u.Query() {
 		for _, v := range values {
 			if strings.EqualFold(oneLine(v), title) {
+				p.seen["related "+title] = true
 				p.related = append(p.related, title)
 				return
 			}
@@ -174,21 +189,32 @@ func (p *resultsPage) relatedLink(u *url.URL, title string) {
 func linkTitle(n *html.Node) string {
 	for d := range n.Descendants() {
 		if d.Type == html.ElementNode && len(d.Data) == 2 && d.Data[0] == 'h' && d.Data[1] >= '1' && d.Data[1] <= '6' {
-			return oneLine(allText(d))
+			return shortText(d, longestTitle)
 		}
 	}
-	return oneLine(allText(n))
+	return shortText(n, longestTitle)
 }
 
-func allText(n *html.Node) string {
+// Bounds on what a results page shows of one result, in bytes.
+const (
+	longestTitle   = 500
+	longestAsked   = 160
+	longestSnippet = 2000
+)
+
+// shortText is the text of a node in one line, or its beginning.
+func shortText(n *html.Node, most int) string {
 	var b strings.Builder
 	for d := range n.Descendants() {
 		if d.Type == html.TextNode && d.Parent.Data != "script" && d.Parent.Data != "style" {
-			b.WriteString(d.Data)
+			b.WriteString(d.Data[:min(len(d.Data), most)])
 			b.WriteByte(' ')
+			if b.Len() > 2*most {
+				break
+			}
 		}
 	}
-	return b.String()
+	return oneLine(strings.ToValidUTF8(b.String(), ""))
 }
 
 // ownText is the text of an element that holds only text and inline markup.
@@ -202,7 +228,10 @@ func ownText(n *html.Node) string {
 			return ""
 		}
 	}
-	return oneLine(allText(n))
+	if t := shortText(n, longestAsked); len(t) < longestAsked {
+		return t
+	}
+	return ""
 }
 
 func familyOf(n *html.Node) string {
@@ -243,31 +272,29 @@ func (p *resultsPage) largestFamily() []resultLink {
 	return families[best]
 }
 
-// snippetOf is the text round a result's link, up to where the next result's begins.
-func snippetOf(l resultLink, family []resultLink) string {
+// results are the results of a page with how many of them every element holds.
+type results map[*html.Node]int
+
+func boxes(family []resultLink) results {
+	r := results{}
+	for _, l := range family {
+		for n := l.node; n != nil; n = n.Parent {
+			r[n]++
+		}
+	}
+	return r
+}
+
+// snippet is the text round a result's link: of the largest element that holds
+// no other result.
+func (r results) snippet(l resultLink) string {
 	box := l.node
-	for box.Parent != nil && box.Parent.Data != "body" {
-		others := false
-		for _, o := range family {
-			others = others || o.node != l.node && isBelow(o.node, box.Parent)
-		}
-		if others {
-			break
-		}
+	for box.Parent != nil && box.Parent.Data != "body" && r[box.Parent] == 1 {
 		box = box.Parent
 	}
-	snippet := oneLine(strings.Replace(oneLine(allText(box)), l.title, "", 1))
+	snippet := oneLine(strings.Replace(shortText(box, longestSnippet), l.title, "", 1))
 	if r := []rune(snippet); len(r) > 400 {
 		snippet = string(r[:400])
 	}
 	return snippet
-}
-
-func isBelow(n, ancestor *html.Node) bool {
-	for ; n != nil; n = n.Parent {
-		if n == ancestor {
-			return true
-		}
-	}
-	return false
 }

@@ -7,36 +7,61 @@ import (
 	"net/url"
 	"time"
 
+	"github.com/maypok86/otter/v2"
 	"github.com/temoto/robotstxt"
 )
 
 // robotsName is the name by which robots.txt may speak to us in particular.
 const robotsName = "corpulan"
 
-// rules are what a site's robots.txt says, until they are too old to trust
-// (RFC 9309, section 2.4: no longer than a day).
+// rules are what a site's robots.txt says.
 type rules struct {
 	data *robotstxt.RobotsData
-	read time.Time
+	size int // bytes of the file
 }
 
 const (
-	rulesLast     = time.Hour
+	rulesLast     = time.Hour // RFC 9309, section 2.4: no longer than a day
 	largestRobots = 512 << 10 // RFC 9309, section 2.5: at least 500 KiB are read
+	mostRules     = 64 << 20  // bytes that all of them take, about
 )
 
-// allowed asks the site's robots.txt (RFC 9309) whether the page may be read.
-// A failure to connect is left to the page's own request to report.
-func (f *Fetcher) allowed(ctx context.Context, h *host, u *url.URL) *Failure {
+// newRobotsCache keeps rules until they are too old to trust, as many as fit.
+func newRobotsCache() *otter.Cache[string, rules] {
+	return otter.Must(&otter.Options[string, rules]{
+		MaximumWeight: mostRules,
+		// Rules as they are parsed take some ten times their text, measured on a file of Disallow lines.
+		Weigher:          func(_ string, r rules) uint32 { return uint32(2048 + 10*r.size) },
+		ExpiryCalculator: otter.ExpiryWriting[string, rules](rulesLast),
+	})
+}
+
+// rulesElsewhere says that a site's robots.txt has moved to another host, which
+// has a turn of its own.
+type rulesElsewhere struct {
+	site  string
+	to    *url.URL
+	steps int
+}
+
+func (*rulesElsewhere) Error() string { return "robots.txt has moved to another host" }
+
+// allowed asks the site's robots.txt (RFC 9309) whether the page may be read;
+// its error is a *Failure or *rulesElsewhere. A failure to connect is left to
+// the page's own request to report.
+func (f *Fetcher) allowed(ctx context.Context, u *url.URL) error {
 	site := u.Scheme + "://" + u.Host
-	r := h.robots[site]
-	if r == nil || time.Since(r.read) > rulesLast {
-		data, err := f.readRobots(ctx, site+"/robots.txt")
-		if err != nil {
+	r, ok := f.robots.GetIfPresent(site)
+	if !ok {
+		var to *url.URL
+		var err error
+		if r, to, err = f.askRobots(ctx, site+"/robots.txt"); err != nil {
 			return nil
 		}
-		r = &rules{data, time.Now()}
-		h.robots[site] = r
+		if to != nil {
+			return &rulesElsewhere{site: site, to: to}
+		}
+		f.robots.Set(site, r)
 	}
 	path := u.EscapedPath()
 	if path == "" {
@@ -51,20 +76,54 @@ func (f *Fetcher) allowed(ctx context.Context, h *host, u *url.URL) *Failure {
 	return nil
 }
 
-func (f *Fetcher) readRobots(ctx context.Context, address string) (*robotstxt.RobotsData, error) {
+// readElsewhere reads rules that have moved, host by host, each in its turn. Too
+// many redirects, or none that can be reached, are as if there were no rules
+// (RFC 9309, section 2.3.1.2).
+func (f *Fetcher) readElsewhere(ctx context.Context, moved *rulesElsewhere) error {
+	for to := moved.to; to != nil; to = moved.to {
+		leave, err := f.enter(ctx, to)
+		if err != nil {
+			return err
+		}
+		limited, cancel := context.WithTimeout(ctx, f.limits.Time)
+		r, further, err := f.askRobots(limited, to.String())
+		cancel()
+		leave()
+		if err == nil && further == nil {
+			f.robots.Set(moved.site, r)
+			return nil
+		}
+		if moved.steps++; err != nil || moved.steps >= f.limits.Redirects {
+			break
+		}
+		moved.to = further
+	}
+	if ctx.Err() != nil {
+		return ctx.Err()
+	}
+	none, err := robotstxt.FromStatusAndBytes(http.StatusNotFound, nil)
+	f.robots.Set(moved.site, rules{none, 0})
+	return err
+}
+
+func (f *Fetcher) askRobots(ctx context.Context, address string) (r rules, moved *url.URL, err error) {
 	req, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
-		return nil, err
+		return r, nil, err
 	}
 	req.Header.Set("User-Agent", UserAgent)
 	resp, err := f.client.HTTPClient.Do(req)
 	if err != nil {
-		return nil, err
+		return r, nil, err
 	}
 	defer resp.Body.Close()
+	if to := movedTo(resp); to != nil {
+		return r, to, nil
+	}
 	body, err := io.ReadAll(io.LimitReader(resp.Body, largestRobots))
 	if err != nil {
-		return nil, err
+		return r, nil, err
 	}
-	return robotstxt.FromStatusAndBytes(resp.StatusCode, body)
+	data, err := robotstxt.FromStatusAndBytes(resp.StatusCode, body)
+	return rules{data, len(body)}, nil, err
 }

@@ -2,7 +2,6 @@ package jobs_test
 
 import (
 	"context"
-	"database/sql"
 	"errors"
 	"fmt"
 	"net/http"
@@ -18,9 +17,11 @@ import (
 	"corpulan/gather"
 	"corpulan/jobs"
 	"corpulan/localpg"
+	"corpulan/queue"
 	"corpulan/standin"
 	"corpulan/store"
 	"corpulan/store/storetest"
+	"corpulan/study"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -31,7 +32,7 @@ func TestMain(m *testing.M) { storetest.Main(m) }
 // bench is a store with workers on it.
 type bench struct {
 	store *store.Store
-	queue *jobs.Queue
+	queue *queue.Queue
 	scope store.Scope
 }
 
@@ -43,7 +44,7 @@ func newBench(t testing.TB, provider gather.Provider, fetcher *gather.Fetcher) b
 
 func benchOn(t testing.TB, st *store.Store, url string, provider gather.Provider, fetcher *gather.Fetcher) bench {
 	t.Helper()
-	queue, err := jobs.NewQueue(st)
+	q, err := queue.New(st)
 	require.NoError(t, err)
 	p, err := st.EnsurePublication(t.Context(), "Quillfen Cycles", "")
 	require.NoError(t, err)
@@ -54,35 +55,28 @@ func benchOn(t testing.TB, st *store.Store, url string, provider gather.Provider
 		defer cancel()
 		assert.NoError(t, w.Stop(ctx))
 	})
-	return bench{st, queue, st.In(p.ID)}
+	return bench{st, q, st.In(p.ID)}
 }
 
 // gather runs a gathering and waits for its end.
 func (b bench) gather(t testing.TB, keyword string) (store.Gathering, []store.Result) {
 	t.Helper()
-	study := b.begin(t, keyword)
-	return b.ended(t, study.ID)
+	return b.ended(t, b.begin(t, keyword).ID)
 }
 
 func (b bench) begin(t testing.TB, keyword string) store.Study {
 	t.Helper()
-	study := store.Study{Keyword: keyword, Language: "en", Country: "gb", Depth: 100}
-	require.NoError(t, b.scope.InTx(t.Context(), func(tx store.Scope, sqlTx *sql.Tx) error {
-		g, err := tx.CreateStudy(t.Context(), &study)
-		if err != nil {
-			return err
-		}
-		return b.queue.Search(t.Context(), sqlTx, g.ID)
-	}))
-	return study
+	st := store.Study{Keyword: keyword, Language: "en", Country: "gb", Depth: 100}
+	require.NoError(t, study.For(b.scope, b.queue, "test").Begin(t.Context(), &st, nil))
+	return st
 }
 
-func (b bench) ended(t testing.TB, study int64) (store.Gathering, []store.Result) {
+func (b bench) ended(t testing.TB, id int64) (store.Gathering, []store.Result) {
 	t.Helper()
 	var g store.Gathering
 	require.Eventually(t, func() bool {
 		var err error
-		g, err = b.scope.LatestGathering(t.Context(), study)
+		g, err = b.scope.LatestGathering(t.Context(), id)
 		return err == nil && (g.State == store.Done || g.State == store.Failed)
 	}, 60*time.Second, 5*time.Millisecond)
 	results, err := b.scope.Results(t.Context(), g.ID)
@@ -114,7 +108,7 @@ func TestAWholeGathering(t *testing.T) {
 		assert.NotEmpty(t, c.Body)
 		assert.Len(t, c.Digest, 32)
 		assert.Contains(t, c.Headers.Data(), "Content-Type")
-		page, err := jobs.PageOf(c)
+		page, err := study.PageOf(c)
 		require.NoError(t, err)
 		assert.Equal(t, c.Digest, page.Digest[:], "the bytes are as they were fetched")
 		if !r.Kept {
@@ -127,13 +121,7 @@ func TestAWholeGathering(t *testing.T) {
 	assert.Equal(t, "Winter bike commuting: the complete guide | Northlane", readings[*results[0].ReadingID].Title)
 
 	// Gathered again, pages that have not changed are not sent or read again.
-	require.NoError(t, b.scope.InTx(t.Context(), func(tx store.Scope, sqlTx *sql.Tx) error {
-		g2, err := tx.StartGathering(t.Context(), g.StudyID)
-		if err != nil {
-			return err
-		}
-		return b.queue.Search(t.Context(), sqlTx, g2.ID)
-	}))
+	require.NoError(t, study.For(b.scope, b.queue, "test").Again(t.Context(), g.StudyID))
 	require.Eventually(t, func() bool {
 		g2, err := b.scope.LatestGathering(t.Context(), g.StudyID)
 		return err == nil && g2.ID != g.ID && g2.State == store.Done
@@ -217,10 +205,9 @@ func TestTheFaultSite(t *testing.T) {
 
 // The database is stopped and started again in mid-gathering: nothing is lost.
 func TestTheDatabaseGoesAwayForAWhile(t *testing.T) {
-	dir, err := os.MkdirTemp("", "corpulan-away-")
+	dir, err := localpg.TempDir()
 	require.NoError(t, err)
-	defer os.RemoveAll(dir)
-	require.NoError(t, os.Chmod(dir, 0o755))
+	t.Cleanup(func() { _ = os.RemoveAll(dir) })
 	cluster, err := localpg.Start(t.Context(), filepath.Join(dir, "data"), "fsync=off")
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = cluster.Stop() })
@@ -235,9 +222,9 @@ func TestTheDatabaseGoesAwayForAWhile(t *testing.T) {
 	defer func() { _ = web.Stop(context.Background()) }()
 	b := benchOn(t, st, address, gather.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient},
 		gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: web.Address()}.Dial))
-	study := b.begin(t, "winter bike commuting")
+	begun := b.begin(t, "winter bike commuting")
 	require.Eventually(t, func() bool {
-		g, err := b.scope.LatestGathering(t.Context(), study.ID)
+		g, err := b.scope.LatestGathering(t.Context(), begun.ID)
 		if err != nil || g.State != store.Fetching {
 			return false
 		}
@@ -245,7 +232,7 @@ func TestTheDatabaseGoesAwayForAWhile(t *testing.T) {
 		return err == nil && slices.ContainsFunc(results, func(r store.Result) bool { return r.State == store.Read })
 	}, 30*time.Second, 5*time.Millisecond)
 	require.NoError(t, cluster.Restart(t.Context(), 2*time.Second))
-	g, results := b.ended(t, study.ID)
+	g, results := b.ended(t, begun.ID)
 	assert.Equal(t, store.Done, g.State)
 	read := 0
 	for _, r := range results {

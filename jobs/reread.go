@@ -6,43 +6,23 @@ import (
 	"log/slog"
 
 	"corpulan/core/reading"
+	"corpulan/queue"
 	"corpulan/store"
+	"corpulan/study"
 
 	"github.com/riverqueue/river"
-	"github.com/riverqueue/river/rivertype"
 )
-
-// RereadArgs asks for all captures to be read again whose readings are older
-// than an engine.
-type RereadArgs struct {
-	Engine int `json:"engine"`
-}
-
-// Kind implements river.JobArgs.
-func (RereadArgs) Kind() string { return "reread" }
-
-// InsertOpts implements river.JobArgsWithInsertOpts: one such job is enough,
-// however many programs ask for it, and it comes after people's own.
-func (RereadArgs) InsertOpts() river.InsertOpts {
-	return river.InsertOpts{Priority: 4, UniqueOpts: river.UniqueOpts{ByArgs: true, ByState: []rivertype.JobState{
-		rivertype.JobStateAvailable, rivertype.JobStatePending, rivertype.JobStateRunning, rivertype.JobStateRetryable, rivertype.JobStateScheduled}}}
-}
-
-// Reread asks for the captures to be read again that an older engine read.
-func (q *Queue) Reread(ctx context.Context) error {
-	_, err := q.client.Insert(ctx, RereadArgs{reading.Engine}, nil)
-	return err
-}
 
 // rereader runs RereadArgs.
 type rereader struct {
-	river.WorkerDefaults[RereadArgs]
+	river.WorkerDefaults[queue.RereadArgs]
 	store *store.Store
+	log   *slog.Logger
 }
 
 // Work reads capture after capture. What it has done stays done: a job that is
 // run again goes on where it was.
-func (w *rereader) Work(ctx context.Context, job *river.Job[RereadArgs]) error {
+func (w *rereader) Work(ctx context.Context, job *river.Job[queue.RereadArgs]) error {
 	if job.Args.Engine != reading.Engine {
 		return nil // asked for by another version of the program, which sees to it
 	}
@@ -56,13 +36,19 @@ func (w *rereader) Work(ctx context.Context, job *river.Job[RereadArgs]) error {
 			return err
 		}
 		after = c.ID
+		if err := w.store.BeginReread(ctx, c); err != nil {
+			return err
+		}
 		doc, err := reread(c)
 		if err != nil {
 			// The older reading stays; it was good enough until now.
-			slog.Warn("a capture could not be read again", "url", c.URL, "error", err)
+			w.log.Warn("a capture could not be read again", "url", c.URL, "error", err)
+			if err := w.store.EndReread(ctx, c); err != nil {
+				return err
+			}
 			continue
 		}
-		touched, err := w.store.Reread(ctx, c, doc, ProposeSetAside)
+		touched, err := w.store.Reread(ctx, c, doc, study.ProposeSetAside)
 		if err != nil {
 			return err
 		}
@@ -71,7 +57,7 @@ func (w *rereader) Work(ctx context.Context, job *river.Job[RereadArgs]) error {
 		}
 	}
 	for g := range gatherings {
-		if err := w.store.ProposeDuplicates(ctx, g); err != nil {
+		if err := w.store.ProposeAgain(ctx, g); err != nil {
 			return err
 		}
 	}
@@ -79,9 +65,9 @@ func (w *rereader) Work(ctx context.Context, job *river.Job[RereadArgs]) error {
 }
 
 func reread(c store.Capture) (*reading.Reading, error) {
-	page, err := PageOf(c)
+	page, err := study.PageOf(c)
 	if err != nil {
 		return nil, err
 	}
-	return ReadPage(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
+	return study.ReadPage(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
 }

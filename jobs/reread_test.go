@@ -36,7 +36,8 @@ func TestOlderReadingsAreMadeAgain(t *testing.T) {
 	})
 	sc := st.In(study.PublicationID)
 	kept := before[0]
-	require.NoError(t, sc.SetKept(t.Context(), study.ID, kept.ID, false, "Not our kind"))
+	_, err = sc.SetKept(t.Context(), study.ID, []int64{kept.ID}, false, "Not our kind")
+	require.NoError(t, err)
 	_, err = st.SQL().ExecContext(t.Context(), `update readings set engine = 1, document = jsonb_set(document, '{title}', '"As it was read once"')`)
 	require.NoError(t, err)
 

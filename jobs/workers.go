@@ -5,13 +5,18 @@ import (
 	"crypto/rand"
 	"errors"
 	"fmt"
+	"log/slog"
 	"os"
+	"runtime"
+	"strings"
 	"sync"
 	"time"
 
 	"corpulan/gather"
+	"corpulan/queue"
 	"corpulan/store"
 
+	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/riverqueue/river"
 	"github.com/riverqueue/river/riverdriver/riverpgxv5"
@@ -31,11 +36,12 @@ type Config struct {
 	Provider gather.Provider
 	Fetcher  *gather.Fetcher
 	Count    int // jobs at once
+	Log      *slog.Logger
 }
 
 // Workers run jobs until they are stopped.
 type Workers struct {
-	client *river.Client[pgxTx]
+	client *river.Client[pgx.Tx]
 	pool   *pgxpool.Pool
 	store  *store.Store
 	id     string
@@ -45,8 +51,11 @@ type Workers struct {
 
 // StartWorkers begins to work on the queue.
 func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
+	if c.Log == nil {
+		c.Log = slog.New(slog.DiscardHandler)
+	}
 	host, _ := os.Hostname()
-	w := &Workers{store: c.Store, id: fmt.Sprintf("%s-%d-%s", host, os.Getpid(), rand.Text()[:8])}
+	w := &Workers{store: c.Store, id: fmt.Sprintf("%s-%d-%s", strings.ReplaceAll(host, "/", "-"), os.Getpid(), rand.Text()[:8])}
 	if err := c.Store.Beat(ctx, w.id); err != nil { // before the first job, or it would count as an orphan's
 		return nil, fmt.Errorf("announcing the workers: %w", err)
 	}
@@ -55,16 +64,17 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 		return nil, fmt.Errorf("connecting the workers: %w", err)
 	}
 	w.pool = pool
-	queue, err := NewQueue(c.Store)
+	q, err := queue.New(c.Store)
 	if err != nil {
 		pool.Close()
 		return nil, err
 	}
 	workers := river.NewWorkers()
-	river.AddWorker(workers, &searcher{store: c.Store, queue: queue, provider: c.Provider})
-	river.AddWorker(workers, &fetcher{store: c.Store, fetcher: c.Fetcher})
-	river.AddWorker(workers, &rereader{store: c.Store})
-	if err := queue.Reread(ctx); err != nil {
+	river.AddWorker(workers, &searcher{store: c.Store, queue: q, provider: c.Provider, log: c.Log})
+	river.AddWorker(workers, &fetcher{store: c.Store, fetcher: c.Fetcher.Through(&hostGate{store: c.Store, worker: w.id}), worker: w.id, log: c.Log, reading: make(chan struct{}, atOnce())})
+	river.AddWorker(workers, &rereader{store: c.Store, log: c.Log})
+	river.AddWorker(workers, &purger{store: c.Store, log: c.Log})
+	if err := q.Reread(ctx); err != nil {
 		pool.Close()
 		return nil, fmt.Errorf("asking for older readings to be made again: %w", err)
 	}
@@ -75,8 +85,9 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 		FetchCooldown:     20 * time.Millisecond,
 		FetchPollInterval: 250 * time.Millisecond,
 		JobTimeout:        -1, // a host may have many pages; each fetch has its own limit
-		MaxAttempts:       8,
-		Logger:            quiet(),
+		Logger:            queue.Quiet(),
+		PeriodicJobs: []*river.PeriodicJob{river.NewPeriodicJob(river.PeriodicInterval(purgeEvery),
+			func() (river.JobArgs, *river.InsertOpts) { return queue.PurgeArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true})},
 	})
 	if err == nil {
 		err = w.client.Start(context.WithoutCancel(ctx)) // Stop ends it in good order
@@ -89,6 +100,18 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	w.quit = quit
 	w.beats.Go(func() { w.beat(beating) })
 	return w, nil
+}
+
+// atOnce is how many pages one process reads at the same time. Fetching waits,
+// reading computes: more at once would be no faster, and would leave nothing of
+// the machine for the people who look on.
+func atOnce() int { return max(1, runtime.GOMAXPROCS(0)/2) }
+
+// soon is when a job that failed is run again: what fails it is nearly always
+// the database, away for a moment. The queue's own rule would wait a minute by
+// the third time.
+func soon(attempt int) time.Time {
+	return time.Now().Add(min(time.Duration(attempt)*time.Second, 10*time.Second))
 }
 
 // beat says that this process lives, and looks for jobs of those that do not.

@@ -1,9 +1,15 @@
 // Package localpg runs a private PostgreSQL cluster on loopback, for the demo
 // and the tests. A real installation has its own server and never uses this.
+//
+// The program is no superuser of it: its role owns its databases and nothing
+// more, and logs in with a password that only the starting user can read. The
+// superuser has no password, so nobody can log in as that over TCP, and there
+// is no socket; it was needed once, in single-user mode, to make the role.
 package localpg
 
 import (
 	"context"
+	"crypto/rand"
 	"errors"
 	"fmt"
 	"net"
@@ -14,78 +20,175 @@ import (
 	"runtime"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 )
 
 // Cluster is a running server. Stop it when done.
 type Cluster struct {
-	dir    string
-	port   int
-	tools  string
-	cred   *syscall.Credential
-	with   []string // settings as the server takes them, "name=value"
-	cmd    *exec.Cmd
-	exited chan error
+	dir      string
+	port     int
+	tools    string
+	password string
+	cred     *syscall.Credential
+	with     []string // settings as the server takes them, "name=value"
+	unlock   func()
+
+	mu  sync.Mutex
+	run *running // nil while it is stopped
 }
 
-// ErrNoPostgres says that Debian's server package is missing.
-var ErrNoPostgres = errors.New("PostgreSQL's server programs are not installed; `make deps` installs Debian's package postgresql, or set DATABASE_URL to a server of your own")
+// running is one run of the server.
+type running struct {
+	cmd  *exec.Cmd
+	done chan struct{} // closed when the server has ended
+	err  error         // then why
+	log  lastLines
+}
+
+// Errors that callers tell apart; test with errors.Is.
+var (
+	// ErrNoPostgres says that Debian's server package is missing.
+	ErrNoPostgres = errors.New("PostgreSQL's server programs are not installed; `make deps` installs Debian's package postgresql, or set DATABASE_URL to a server of your own")
+	// ErrInUse says that another program runs the cluster.
+	ErrInUse = errors.New("it is in use")
+	// ErrForeign says that a folder holds something that this package did not make.
+	ErrForeign = errors.New("it was not made by this program")
+)
+
+// role is what the program logs in as.
+const role = "corpulan"
+
+// Beside the folder of the server lie a lock and the password. They have their
+// names from it.
+func (c *Cluster) beside(what string) string { return c.dir + "." + what }
 
 // Start makes a cluster in dir if there is none, and starts it on a free
 // loopback port. As root it runs the server as the user postgres, since
 // PostgreSQL refuses to run as root; dir must then be reachable for that user.
-// A cluster in dir that a killed run left running is stopped first. Settings
-// are given as "name=value", for example "fsync=off" for data nobody will miss.
+// One program at a time has a cluster: a second gets ErrInUse. A server that a
+// killed run left behind on dir is stopped first. Settings are given as
+// "name=value", for example "fsync=off" for data nobody will miss.
 func Start(ctx context.Context, dir string, settings ...string) (*Cluster, error) {
 	tools, err := findTools()
 	if err != nil {
 		return nil, err
 	}
-	c := &Cluster{dir: dir, tools: tools, with: settings, exited: make(chan error, 1)}
+	c := &Cluster{dir: dir, tools: tools, with: settings}
 	if err := c.prepareOwner(); err != nil {
 		return nil, err
 	}
-	if _, err := os.Stat(filepath.Join(dir, "PG_VERSION")); err != nil {
-		if err := c.initialise(ctx); err != nil {
-			return nil, err
-		}
-	}
-	if err := c.stopLeftover(ctx); err != nil {
+	if c.unlock, err = lock(c.beside("lock")); err != nil {
 		return nil, err
 	}
-	if err := c.launch(ctx); err != nil {
+	if err := c.bring(ctx); err != nil {
+		c.unlock()
 		return nil, err
 	}
 	return c, nil
 }
 
+func (c *Cluster) bring(ctx context.Context) error {
+	made, err := os.ReadFile(c.beside("password"))
+	switch _, there := os.Stat(filepath.Join(c.dir, "PG_VERSION")); {
+	case there != nil:
+		if err := c.initialise(ctx); err != nil {
+			return err
+		}
+	case err != nil:
+		return fmt.Errorf("there is a PostgreSQL cluster in %s, but no %s beside it: %w; move it away, or name another folder", c.dir, c.beside("password"), ErrForeign)
+	default:
+		c.password = strings.TrimSpace(string(made))
+	}
+	if err := c.stopLeftover(); err != nil {
+		return err
+	}
+	return c.launch(ctx)
+}
+
+// Remove deletes the cluster in dir with what lies beside it, and nothing else.
+// It fails with ErrInUse or ErrForeign; where there is none it does nothing.
+func Remove(dir string) error {
+	c := &Cluster{dir: dir}
+	if _, err := os.Stat(dir); errors.Is(err, os.ErrNotExist) {
+		return nil
+	}
+	if _, err := os.Stat(c.beside("password")); err != nil {
+		return fmt.Errorf("%s cannot be deleted: %w", dir, ErrForeign)
+	}
+	unlock, err := lock(c.beside("lock"))
+	if err != nil {
+		return err
+	}
+	defer unlock()
+	if err := c.stopLeftover(); err != nil {
+		return err
+	}
+	if err := os.RemoveAll(dir); err != nil {
+		return fmt.Errorf("deleting %s: %w", dir, err)
+	}
+	return os.Remove(c.beside("password"))
+}
+
 // URL is the address of a database of the cluster.
 func (c *Cluster) URL(database string) string {
-	return fmt.Sprintf("postgres://corpulan@127.0.0.1:%d/%s?sslmode=disable", c.port, database)
+	return fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/%s?sslmode=disable", role, c.password, c.port, database)
 }
 
 // Dir is where the cluster's data lie.
 func (c *Cluster) Dir() string { return c.dir }
 
+// Died is closed when the server ends without having been stopped; Why then
+// says what it said last.
+func (c *Cluster) Died() <-chan struct{} {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.run == nil {
+		return nil
+	}
+	return c.run.done
+}
+
+// Why is what a server that died said last.
+func (c *Cluster) Why() string {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.run == nil {
+		return ""
+	}
+	return strings.TrimSpace(fmt.Sprintf("%v %s", c.run.err, c.run.log.String()))
+}
+
 // Stop shuts the server down and waits until it has ended. Stopping twice is
 // no error.
 func (c *Cluster) Stop() error {
-	if c.cmd == nil {
+	err := c.halt()
+	if c.unlock != nil {
+		c.unlock()
+		c.unlock = nil
+	}
+	return err
+}
+
+func (c *Cluster) halt() error {
+	c.mu.Lock()
+	run := c.run
+	c.run = nil
+	c.mu.Unlock()
+	if run == nil {
 		return nil
 	}
-	cmd := c.cmd
-	c.cmd = nil
 	// SIGINT is PostgreSQL's fast shutdown: open sessions are ended, nothing is lost.
-	if err := cmd.Process.Signal(syscall.SIGINT); err != nil && !errors.Is(err, os.ErrProcessDone) {
+	if err := run.cmd.Process.Signal(syscall.SIGINT); err != nil && !errors.Is(err, os.ErrProcessDone) {
 		return fmt.Errorf("stopping PostgreSQL: %w", err)
 	}
 	select {
-	case <-c.exited:
+	case <-run.done:
 		return nil
 	case <-time.After(20 * time.Second):
-		_ = cmd.Process.Signal(syscall.SIGQUIT)
-		<-c.exited
+		_ = run.cmd.Process.Signal(syscall.SIGQUIT)
+		<-run.done
 		return errors.New("PostgreSQL did not stop within 20 seconds and was ended at once; it recovers at the next start")
 	}
 }
@@ -93,7 +196,7 @@ func (c *Cluster) Stop() error {
 // Restart stops the server and starts it again at the same address, after a
 // pause in which it is away.
 func (c *Cluster) Restart(ctx context.Context, away time.Duration) error {
-	if err := c.Stop(); err != nil {
+	if err := c.halt(); err != nil {
 		return err
 	}
 	select {
@@ -142,10 +245,34 @@ func (c *Cluster) prepareOwner() error {
 	if err := os.Chown(c.dir, uid, gid); err != nil {
 		return fmt.Errorf("giving the database's folder to postgres: %w", err)
 	}
-	if err := c.command(context.Background(), "/usr/bin/test", "-w", c.dir).Run(); err != nil {
-		return fmt.Errorf("the user postgres cannot reach %s; choose another folder with CORPULAN_DATA", c.dir)
+	if !c.reachable() {
+		return fmt.Errorf("the user postgres cannot reach %s: %w", c.dir, ErrUnreachable)
 	}
 	return nil
+}
+
+// ErrUnreachable says that the user postgres, as whom root runs the server,
+// cannot reach a folder; see Reachable.
+var ErrUnreachable = errors.New("a folder above it is closed to others")
+
+func (c *Cluster) reachable() bool {
+	return c.command(context.Background(), "/usr/bin/test", "-w", c.dir).Run() == nil
+}
+
+// Reachable tells whether the server could keep its data below a folder: always,
+// but for root, where the user postgres must be able to get there.
+func Reachable(dir string) bool {
+	if os.Geteuid() != 0 {
+		return true
+	}
+	u, err := user.Lookup("postgres")
+	if err != nil {
+		return false
+	}
+	uid, _ := strconv.Atoi(u.Uid)
+	gid, _ := strconv.Atoi(u.Gid)
+	c := &Cluster{cred: &syscall.Credential{Uid: uint32(uid), Gid: uint32(gid)}}
+	return c.command(context.Background(), "/usr/bin/test", "-x", dir).Run() == nil
 }
 
 // command prepares a program to run as the cluster's owner.
@@ -156,27 +283,22 @@ func (c *Cluster) command(ctx context.Context, name string, args ...string) *exe
 	return cmd
 }
 
+// initialise makes the cluster and, in single-user mode, the program's role.
 func (c *Cluster) initialise(ctx context.Context) error {
-	out, err := c.command(ctx, filepath.Join(c.tools, "initdb"), "-D", c.dir, "-U", "corpulan",
-		"--auth=trust", "--encoding=UTF8", "--locale=C.UTF-8", "--no-sync").CombinedOutput()
+	out, err := c.command(ctx, filepath.Join(c.tools, "initdb"), "-D", c.dir, "-U", "postgres",
+		"--auth-local=reject", "--auth-host=scram-sha-256", "--encoding=UTF8", "--locale=C.UTF-8", "--no-sync").CombinedOutput()
 	if err != nil {
 		return fmt.Errorf("making a PostgreSQL cluster in %s: %w\n%s", c.dir, err, out)
 	}
-	return nil
-}
-
-// stopLeftover ends a server that a killed run left behind on this folder. A
-// stale lock without a server is PostgreSQL's own to recover.
-func (c *Cluster) stopLeftover(ctx context.Context) error {
-	if _, err := os.Stat(filepath.Join(c.dir, "postmaster.pid")); err != nil {
-		return nil
+	c.password = rand.Text()
+	single := c.command(ctx, filepath.Join(c.tools, "postgres"), "--single", "-D", c.dir, "-c", "log_min_messages=fatal", "postgres")
+	single.Stdin = strings.NewReader("create role " + role + " login createdb password '" + c.password + "'\n")
+	if out, err := single.CombinedOutput(); err != nil || strings.Contains(string(out), "ERROR") {
+		return fmt.Errorf("making the program's role in %s: %w\n%s", c.dir, err, out)
 	}
-	pgctl := filepath.Join(c.tools, "pg_ctl")
-	if c.command(ctx, pgctl, "-D", c.dir, "status").Run() != nil {
-		return nil
-	}
-	if out, err := c.command(ctx, pgctl, "-D", c.dir, "-m", "fast", "-w", "-t", "30", "stop").CombinedOutput(); err != nil {
-		return fmt.Errorf("stopping the PostgreSQL that an earlier run left in %s: %w\n%s", c.dir, err, out)
+	// Last, since the cluster counts as made when it is there.
+	if err := os.WriteFile(c.beside("password"), []byte(c.password+"\n"), 0o600); err != nil {
+		return fmt.Errorf("keeping the database's password: %w", err)
 	}
 	return nil
 }
@@ -197,33 +319,35 @@ func (c *Cluster) launch(ctx context.Context) error {
 }
 
 func (c *Cluster) launchOnce(ctx context.Context) error {
-	var log strings.Builder
 	// The server is not bound to ctx: Stop ends it in good order.
 	args := []string{"-D", c.dir}
 	for _, s := range append([]string{"listen_addresses=127.0.0.1", "port=" + strconv.Itoa(c.port), "unix_socket_directories=",
 		"max_connections=200", "shared_buffers=64MB", "log_min_messages=fatal", "logging_collector=off"}, c.with...) {
 		args = append(args, "-c", s)
 	}
-	cmd := c.command(context.WithoutCancel(ctx), filepath.Join(c.tools, "postgres"), args...)
-	cmd.SysProcAttr.Setpgid = true // a Ctrl-C at the terminal reaches us, and we stop the server
-	cmd.SysProcAttr.Pdeathsig = syscall.SIGINT
-	cmd.Stderr = &log
+	run := &running{cmd: c.command(context.WithoutCancel(ctx), filepath.Join(c.tools, "postgres"), args...), done: make(chan struct{})}
+	run.cmd.SysProcAttr.Setpgid = true // a Ctrl-C at the terminal reaches us, and we stop the server
+	run.cmd.SysProcAttr.Pdeathsig = syscall.SIGINT
+	run.cmd.Stderr = &run.log
 	started := make(chan error, 1)
 	go func() {
 		// Pdeathsig fires when the thread that started the child ends, so this one stays.
 		runtime.LockOSThread()
 		defer runtime.UnlockOSThread()
-		if err := cmd.Start(); err != nil {
+		if err := run.cmd.Start(); err != nil {
 			started <- err
 			return
 		}
 		started <- nil
-		c.exited <- cmd.Wait()
+		run.err = run.cmd.Wait()
+		close(run.done)
 	}()
 	if err := <-started; err != nil {
 		return fmt.Errorf("starting PostgreSQL: %w", err)
 	}
-	c.cmd = cmd
+	c.mu.Lock()
+	c.run = run
+	c.mu.Unlock()
 	deadline := time.Now().Add(60 * time.Second)
 	for {
 		ready := c.command(ctx, filepath.Join(c.tools, "pg_isready"), "-q", "-h", "127.0.0.1", "-p", strconv.Itoa(c.port))
@@ -231,19 +355,43 @@ func (c *Cluster) launchOnce(ctx context.Context) error {
 			return nil
 		}
 		select {
-		case err := <-c.exited:
-			c.cmd = nil
-			return fmt.Errorf("PostgreSQL ended at once: %v\n%s", err, log.String())
+		case <-run.done:
+			why := c.Why()
+			_ = c.halt()
+			return fmt.Errorf("PostgreSQL ended at once: %s", why)
 		case <-ctx.Done():
-			_ = c.Stop()
+			_ = c.halt()
 			return ctx.Err()
 		case <-time.After(30 * time.Millisecond):
 		}
 		if time.Now().After(deadline) {
-			_ = c.Stop()
+			_ = c.halt()
 			return errors.New("PostgreSQL did not answer within 60 seconds")
 		}
 	}
+}
+
+// lastLines keeps the end of what a server says.
+type lastLines struct {
+	mu   sync.Mutex
+	text string
+}
+
+// Write implements io.Writer.
+func (l *lastLines) Write(p []byte) (int, error) {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	l.text += string(p)
+	if len(l.text) > 4000 {
+		l.text = l.text[len(l.text)-4000:]
+	}
+	return len(p), nil
+}
+
+func (l *lastLines) String() string {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return l.text
 }
 
 func freePort() (int, error) {

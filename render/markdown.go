@@ -20,13 +20,11 @@ func Markdown(w io.Writer, b brief.Brief) error {
 		m.line("- **Length:** %d to %d words, about %d (quartiles of %d pages)", b.Words.Lower, b.Words.Upper, b.Words.Target, b.Words.N)
 	}
 	for _, i := range b.Intent {
-		m.line("- **Intent:** %s, %.0f %% of the field (ranks %s)", i.Kind, 100*i.Share, Ranks(i.Sources))
+		m.line("- **Intent:** %s, %.0f %% of the field%s", i.Kind, 100*i.Share, ranksNote(i.Sources))
 	}
 	for _, f := range written(b.Fields) {
 		m.section(f.Title)
-		for l := range strings.Lines(f.Text) {
-			m.line("%s", escape(strings.TrimRight(l, "\r\n")))
-		}
+		m.text(f.Text)
 	}
 	if len(b.Outline) > 0 {
 		m.section("Outline")
@@ -59,7 +57,7 @@ func Markdown(w io.Writer, b brief.Brief) error {
 	if len(b.Links.Outward) > 0 {
 		m.section("Links several pages give")
 		for _, l := range b.Links.Outward {
-			m.line("- <%s> (ranks %s)", l.URL, Ranks(l.Sources))
+			m.line("- [%s](<%s>)%s", cell(l.URL), address(l.URL), ranksNote(l.Sources))
 		}
 	}
 	if len(b.Sources) > 0 {
@@ -69,7 +67,7 @@ func Markdown(w io.Writer, b brief.Brief) error {
 		for _, s := range b.Sources {
 			page := cell(or(s.Title, s.URL, "untitled"))
 			if s.URL != "" {
-				page = fmt.Sprintf("[%s](<%s>)", page, s.URL)
+				page = fmt.Sprintf("[%s](<%s>)", page, address(s.URL))
 			}
 			m.line("| %d | %s | %d | %s |", s.Rank, page, s.Words, s.Kind)
 		}
@@ -99,7 +97,7 @@ func (m *markdown) outline(sections []brief.Section) {
 		m.line("About %d words; %s.", s.Words, sectionNote(s))
 		if s.Note != "" {
 			m.blank()
-			m.line("%s", escape(s.Note))
+			m.text(s.Note)
 		}
 		if len(s.Questions) > 0 {
 			m.blank()
@@ -115,10 +113,22 @@ func (m *markdown) outline(sections []brief.Section) {
 }
 
 func sectionNote(s brief.Section) string {
-	if s.Gone {
+	switch {
+	case s.Gone:
 		return "on no kept page any more"
+	case len(s.Sources) == 0:
+		return "no page has it"
 	}
 	return fmt.Sprintf("%d pages have it: ranks %s", s.Pages, Ranks(s.Sources))
+}
+
+// ranksNote names ranks in brackets; nothing where there are none, such as for
+// what only the results page says.
+func ranksNote(ranks []int) string {
+	if len(ranks) == 0 {
+		return ""
+	}
+	return " (ranks " + Ranks(ranks) + ")"
 }
 
 func questionNote(q brief.Question) string {
@@ -148,8 +158,52 @@ func or(values ...string) string {
 
 // escaper guards what captured pages and people wrote from being read as
 // Markdown, inline HTML included.
-var escaper = strings.NewReplacer(`\`, `\\`, "`", "\\`", "*", `\*`, "_", `\_`, "[", `\[`, "]", `\]`, "<", `\<`, ">", `\>`, "#", `\#`, "|", `\|`, "&", `\&`)
+var escaper = strings.NewReplacer(`\`, `\\`, "`", "\\`", "*", `\*`, "_", `\_`, "[", `\[`, "]", `\]`, "<", `\<`, ">", `\>`, "#", `\#`, "|", `\|`, "&", `\&`, "~", `\~`, "!", `\!`)
 
 func escape(s string) string { return escaper.Replace(s) }
 
 func cell(s string) string { return escape(strings.Join(strings.Fields(s), " ")) }
+
+// text writes what a person typed, line by line: none of it becomes a heading
+// (=== or --- below a line), a list, a rule, or code (four spaces).
+func (m *markdown) text(s string) {
+	lines := strings.Split(strings.TrimRight(strings.ReplaceAll(s, "\r\n", "\n"), "\n"), "\n")
+	for i, l := range lines {
+		l = strings.TrimSpace(l)
+		out := atLineStart(escape(l))
+		if l != "" && i+1 < len(lines) && strings.TrimSpace(lines[i+1]) != "" {
+			out += "\\" // the line ends where the person ended it
+		}
+		m.line("%s", out)
+	}
+}
+
+// atLineStart guards what means something only where a line begins (CommonMark
+// 0.31, sections 4.1, 4.3 and 5.2).
+func atLineStart(s string) string {
+	if s == "" {
+		return s
+	}
+	if strings.ContainsRune("=-+", rune(s[0])) {
+		return `\` + s
+	}
+	digits := len(s) - len(strings.TrimLeft(s, "0123456789"))
+	if digits > 0 && digits < len(s) && (s[digits] == '.' || s[digits] == ')') {
+		return s[:digits] + `\` + s[digits:]
+	}
+	return s
+}
+
+// address is a link's target as it stands between angle brackets.
+func address(url string) string {
+	var b strings.Builder
+	for i := range len(url) {
+		switch c := url[i]; {
+		case c <= ' ', c == '<', c == '>', c == '"', c == '\\', c == '`', c == '|', c == 0x7f:
+			fmt.Fprintf(&b, "%%%02X", c)
+		default:
+			b.WriteByte(c)
+		}
+	}
+	return b.String()
+}

@@ -2,6 +2,7 @@ package render
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"os"
 	"path/filepath"
@@ -36,7 +37,7 @@ func demo(t *testing.T) brief.Brief {
 		require.NoError(t, err)
 		pages = append(pages, evidence.Page{Rank: i + 1, Doc: evidence.Prepare(r, "en")})
 	}
-	e := evidence.Compute(evidence.Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
+	e := compute(evidence.Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
 	var c brief.Choices
 	c.Type(brief.FieldGoal, "# Not a heading\n<script>alert(1)</script> | *not* [a](http://evil.example) `x`")
 	c.Type(brief.FieldTitleTag, "<b>Bold</b> & | pipes")
@@ -87,6 +88,46 @@ func TestMarkdown(t *testing.T) {
 	assert.NotContains(t, md, "raw HTML omitted")
 }
 
+// What people type and what addresses hold stays what it is: each line a line of
+// text, each address one link to itself.
+func TestMarkdownOfAwkwardText(t *testing.T) {
+	typed := "Title\n===\nSub\n---\n~~~\ncode?\n~~~\n    four spaces\n1. one\n2) two\n+ plus\n- minus\n> quote\n\n![img](x) ~~gone~~ &amp; `tick`"
+	url := `http://a.example/p?q="><script>&x=<b>|\` + "`" + ` y`
+	b := brief.Brief{Keyword: "x", Fields: brief.Fields{Notes: typed}, Outline: []brief.Section{{Level: 2, Heading: "H", Note: typed}},
+		Sources: []brief.Source{{Rank: 1, URL: url, Title: "A|B"}}, Links: brief.Links{Outward: []brief.Outward{{URL: url}}}, Intent: []brief.Intent{{Kind: "informational", Share: 1}}}
+	md := write(t, "md", b)
+	assert.NotContains(t, md, "ranks )")
+	assert.NotContains(t, write(t, "html", b), "ranks <")
+	var out bytes.Buffer
+	require.NoError(t, goldmark.New(goldmark.WithExtensions(extension.Table, extension.Strikethrough)).Convert([]byte(md), &out))
+	doc, err := html.Parse(&out)
+	require.NoError(t, err)
+	links := 0
+	var text []string
+	for n := range doc.Descendants() {
+		if n.Type != html.ElementNode {
+			continue
+		}
+		switch n.Data {
+		case "script", "b", "pre", "code", "ol", "blockquote", "img", "hr", "del":
+			t.Errorf("<%s> came out of what was typed: %s", n.Data, inner(n))
+		case "h1", "h2", "h3":
+			assert.Contains(t, []string{"Brief: x", "Notes", "Outline", "H", "Links several pages give", "Pages this was made from"}, inner(n))
+		case "a":
+			links++
+			assert.Equal(t, `http://a.example/p?q=%22%3E%3Cscript%3E&x=%3Cb%3E%7C%5C%60%20y`, n.Attr[0].Val)
+		case "p":
+			text = append(text, inner(n))
+		}
+	}
+	assert.Equal(t, 2, links)
+	for line := range strings.Lines(typed) {
+		if line = strings.TrimSpace(line); line != "" {
+			assert.Contains(t, strings.Join(text, "\n"), line)
+		}
+	}
+}
+
 func inner(n *html.Node) string {
 	var b strings.Builder
 	for d := range n.Descendants() {
@@ -126,7 +167,7 @@ func TestJSONMeetsItsSchema(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(write(t, "json", demo(t))), &doc))
 	schema := compile(t, "brief.json")
 	assert.NoError(t, schema.Validate(doc))
-	empty := brief.Compose(evidence.Compute(evidence.Input{Keyword: "x", Language: "en"}), brief.Choices{})
+	empty := brief.Compose(compute(evidence.Input{Keyword: "x", Language: "en"}), brief.Choices{})
 	require.NoError(t, json.Unmarshal([]byte(write(t, "json", empty)), &doc))
 	assert.NoError(t, schema.Validate(doc), "a brief of nothing")
 	doc.(map[string]any)["outline"] = nil
@@ -165,4 +206,12 @@ func TestWords(t *testing.T) {
 	assert.Equal(t, "1, 4, 9", Ranks([]int{1, 4, 9}))
 	_, ok := FormatNamed("exe")
 	assert.False(t, ok)
+}
+
+func compute(in evidence.Input) *evidence.Evidence {
+	e, err := evidence.Compute(context.Background(), in)
+	if err != nil {
+		panic(err)
+	}
+	return e
 }

@@ -18,29 +18,42 @@ func (s Scope) Brief(ctx context.Context, study int64) (Brief, error) {
 	return b, found(s.db(ctx).Where("study_id = ?", study).Take(&b).Error)
 }
 
-// AnyRevision lets ChangeBrief apply to whatever is newest: for changes that
-// cannot clash, such as adopting a term.
-const AnyRevision = -1
-
-// ChangeBrief applies a change to the choices of a study and keeps the state
-// before it. It fails with ErrConflict if revision is not the newest, unless
-// it is AnyRevision. It returns the brief as it then is.
-func (s Scope) ChangeBrief(ctx context.Context, study int64, revision int, change func(*brief.Choices)) (Brief, error) {
+// EditBrief makes edits of the choices of a study and keeps the state before
+// them. The edits are made up under the lock, from the choices as they are: so
+// people in different places never get into each other's way, and in the same
+// place the second sees what the first did. An error of decide, and of an edit
+// that is stale, leaves everything as it was. It returns the brief as it then is.
+func (s Scope) EditBrief(ctx context.Context, study int64, decide func(brief.Choices) ([]brief.Edit, error)) (Brief, error) {
 	var b Brief
 	err := s.store.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("publication_id = ? and study_id = ?", s.publication, study).Take(&b).Error
 		if err != nil {
 			return found(err)
 		}
-		if revision != AnyRevision && revision != b.Revision {
-			return ErrConflict
+		choices := b.Choices.Data()
+		edits, err := decide(choices)
+		if err != nil {
+			return err
 		}
-		earlier := &BriefRevision{PublicationID: s.publication, BriefID: b.ID, Revision: b.Revision, Choices: b.Choices, MadeAt: time.Now()}
-		if err := tx.Create(earlier).Error; err != nil {
+		changed := false
+		for _, e := range edits {
+			if err := choices.Apply(e); err != nil {
+				return err
+			}
+			changed = changed || !e.Idle()
+		}
+		if !changed {
+			return nil
+		}
+		// As it was stored: the edits above have changed the maps of b.
+		var earlier Brief
+		if err := tx.Take(&earlier, b.ID).Error; err != nil {
+			return err
+		}
+		revision := &BriefRevision{PublicationID: s.publication, BriefID: b.ID, Revision: b.Revision, Choices: earlier.Choices, MadeAt: time.Now()}
+		if err := tx.Create(revision).Error; err != nil {
 			return fmt.Errorf("keeping the earlier revision: %w", err)
 		}
-		choices := b.Choices.Data()
-		change(&choices)
 		b.Choices = datatypes.NewJSONType(choices)
 		b.Revision++
 		b.UpdatedAt = time.Now()

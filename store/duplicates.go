@@ -7,7 +7,6 @@ import (
 	"corpulan/core/reading"
 
 	"gorm.io/datatypes"
-	"gorm.io/gorm/clause"
 )
 
 // sketched is a page that counts, with what near-duplicates are found by.
@@ -19,7 +18,7 @@ type sketched struct {
 
 // ProposeDuplicates sets aside what says the same as a page that ranks better,
 // unless a person has decided about it. It runs once all pages are in, so that
-// no two of them can miss each other.
+// no two of them can miss each other; the caller tells those who watch.
 func (s *Store) ProposeDuplicates(ctx context.Context, gathering int64) error {
 	var pages []sketched
 	err := s.db.WithContext(ctx).Table("results").Select("results.id, results.rank, readings.document->'sketch' as sketch").
@@ -34,7 +33,7 @@ func (s *Store) ProposeDuplicates(ctx context.Context, gathering int64) error {
 			if reading.Resemblance(p.Sketch, better.Sketch) < reading.NearDuplicate {
 				continue
 			}
-			if err := s.ProposeAside(ctx, p.ID, fmt.Sprintf("Nearly the same text as rank %d", better.Rank)); err != nil {
+			if err := s.proposeAside(ctx, p.ID, fmt.Sprintf("Nearly the same text as rank %d", better.Rank)); err != nil {
 				return err
 			}
 			break
@@ -43,13 +42,8 @@ func (s *Store) ProposeDuplicates(ctx context.Context, gathering int64) error {
 	return nil
 }
 
-// ProposeAside sets a page aside unless a person has decided about it.
-func (s *Store) ProposeAside(ctx context.Context, result int64, reason string) error {
-	var r Result
-	res := s.db.WithContext(ctx).Model(&r).Clauses(clause.Returning{}).Where("id = ? and not decided", result).
-		Updates(map[string]any{"kept": false, "reason": reason})
-	if res.Error != nil || res.RowsAffected == 0 {
-		return res.Error
-	}
-	return s.touch(ctx, r.StudyID)
+// proposeAside sets a page aside unless a person has decided about it.
+func (s *Store) proposeAside(ctx context.Context, result int64, reason string) error {
+	return s.db.WithContext(ctx).Model(&Result{}).Where("id = ? and not decided", result).
+		Updates(map[string]any{"kept": false, "reason": reason}).Error
 }

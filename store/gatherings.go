@@ -2,14 +2,27 @@ package store
 
 import (
 	"context"
+	"errors"
 	"time"
-
-	"corpulan/core/reading"
 
 	"gorm.io/datatypes"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
+
+// A gathering is a state machine. Every step from one state to the next is
+// made with the gathering's row locked, and ranks are given out under the same
+// lock, so that a search that comes in, a page that is added, one that is
+// handed in and a stop never undo one another:
+//
+//	searching          --results--> fetching, or done if all of them are at hand
+//	searching          --no results--> failed, or as the pages that were added say
+//	searching, fetching --stop--> stopped
+//	stopped            --go on--> searching if that was not answered, else fetching or done
+//	fetching           --last page in--> done
+//	done, failed       --a page added or tried again--> fetching
+//
+// Locks are taken in one order: gathering, result, brief, study.
 
 // LatestGathering is the newest run of a study.
 func (s Scope) LatestGathering(ctx context.Context, study int64) (Gathering, error) {
@@ -17,156 +30,133 @@ func (s Scope) LatestGathering(ctx context.Context, study int64) (Gathering, err
 	return g, found(s.db(ctx).Where("study_id = ?", study).Order("id desc").Take(&g).Error)
 }
 
-// Results lists a gathering's pages in rank order.
-func (s Scope) Results(ctx context.Context, gathering int64) ([]Result, error) {
-	var list []Result
-	return list, s.db(ctx).Where("gathering_id = ?", gathering).Order("rank").Find(&list).Error
+// Running tells whether a gathering will still change by itself.
+func (g Gathering) Running() bool { return g.State == Searching || g.State == Fetching }
+
+// change locks the newest gathering of a study, lets f change it, brings it to
+// the state that its pages put it in, and tells those who watch.
+func (s Scope) change(ctx context.Context, study int64, f func(tx Scope, g *Gathering) error) (Gathering, error) {
+	var g Gathering
+	err := s.store.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+		tx := Scope{&Store{db: db, sql: s.store.sql}, s.publication}
+		err := tx.db(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Where("study_id = ?", study).Order("id desc").Take(&g).Error
+		if err != nil {
+			return found(err)
+		}
+		if err := f(tx, &g); err != nil {
+			return err
+		}
+		return tx.store.settle(ctx, &g)
+	})
+	return g, err
 }
 
-// Result finds one page of a study.
-func (s Scope) Result(ctx context.Context, study, id int64) (Result, error) {
-	var r Result
-	return r, found(s.db(ctx).Where("study_id = ?", study).Take(&r, id).Error)
-}
-
-// SetKept records a person's decision about a page.
-func (s Scope) SetKept(ctx context.Context, study, id int64, kept bool, reason string) error {
-	if kept {
-		reason = ""
-	}
-	res := s.db(ctx).Model(&Result{}).Where("id = ? and study_id = ?", id, study).
-		Updates(map[string]any{"kept": kept, "reason": reason, "decided": true})
-	if res.Error == nil && res.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	if res.Error != nil {
-		return res.Error
-	}
-	return s.store.touch(ctx, study)
-}
-
-// SetManyKept records one decision about several pages.
-func (s Scope) SetManyKept(ctx context.Context, study int64, ids []int64, kept bool, reason string) error {
-	if kept {
-		reason = ""
-	}
-	res := s.db(ctx).Model(&Result{}).Where("study_id = ? and id in ? and state = ? and not own", study, ids, Read).
-		Updates(map[string]any{"kept": kept, "reason": reason, "decided": true})
-	if res.Error != nil {
-		return res.Error
-	}
-	return s.store.touch(ctx, study)
-}
-
-// AcceptProposals makes every proposed set-aside of the newest gathering a decision.
-func (s Scope) AcceptProposals(ctx context.Context, study int64) (int64, error) {
-	g, err := s.LatestGathering(ctx, study)
-	if err != nil {
-		return 0, err
-	}
-	res := s.db(ctx).Model(&Result{}).Where("gathering_id = ? and not kept and not decided", g.ID).Update("decided", true)
-	if res.Error != nil {
-		return 0, res.Error
-	}
-	return res.RowsAffected, s.store.touch(ctx, study)
-}
-
-// Retry puts a failed page back in line.
-func (s Scope) Retry(ctx context.Context, study, id int64) error {
-	res := s.db(ctx).Model(&Result{}).Where("id = ? and study_id = ? and state = ?", id, study, Failed).
-		Updates(map[string]any{"state": Waiting, "failure": "", "failure_code": ""})
-	if res.Error == nil && res.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	if res.Error != nil {
-		return res.Error
-	}
-	return s.reopen(ctx, study)
-}
-
-// reopen lets the newest gathering of a study fetch again after it had ended.
-func (s Scope) reopen(ctx context.Context, study int64) error {
-	err := s.turn(ctx, study, []State{Done, Stopped, Fetching}, Fetching)
+// settle brings a locked gathering to the state that its pages put it in, and
+// keeps it. In the step that ends it pages that say the same are looked for:
+// whoever sees it done sees it all.
+func (s *Store) settle(ctx context.Context, g *Gathering) error {
+	var n struct{ Open, All int64 }
+	err := s.db.WithContext(ctx).Model(&Result{}).Where("gathering_id = ?", g.ID).
+		Select("count(*) as all, count(*) filter (where state in ('waiting', 'fetching')) as open").Scan(&n).Error
 	if err != nil {
 		return err
 	}
-	return s.store.touch(ctx, study)
+	to := Done
+	switch {
+	case !g.Searched && g.State != Stopped:
+		to = Searching
+	case g.State == Stopped && (!g.Searched || n.Open > 0):
+		to = Stopped
+	case n.Open > 0:
+		to = Fetching
+	case n.All == 0:
+		to = Failed
+	}
+	ended := (to == Done || to == Failed) && g.State != to
+	g.State = to
+	set := map[string]any{"state": g.State, "searched": g.Searched, "failure": g.Failure, "brought": g.Brought, "asked": g.Asked, "related": g.Related, "suggestions": g.Suggestions}
+	if ended {
+		now := time.Now()
+		g.FinishedAt = &now
+		set["finished_at"] = &now
+	}
+	if err := s.db.WithContext(ctx).Model(&Gathering{}).Where("id = ?", g.ID).Updates(set).Error; err != nil {
+		return err
+	}
+	if to == Done && ended {
+		if err := s.ProposeDuplicates(ctx, g.ID); err != nil {
+			return err
+		}
+	}
+	return s.touch(ctx, g.StudyID)
 }
 
-// StopGathering halts a run: pages not yet asked for stay waiting.
+// lockGathering reads a gathering for changing.
+func (s *Store) lockGathering(ctx context.Context, id int64) (Gathering, error) {
+	var g Gathering
+	return g, found(s.db.WithContext(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Take(&g, id).Error)
+}
+
+// StartGathering opens a new run of collecting for a study. While one is under
+// way it is that one: pressed twice, the button means the same.
+func (s Scope) StartGathering(ctx context.Context, study int64) (g *Gathering, fresh bool, err error) {
+	if err := s.lockStudy(ctx, study); err != nil {
+		return nil, false, err
+	}
+	last, err := s.LatestGathering(ctx, study)
+	if err == nil && last.Running() {
+		return &last, false, nil
+	}
+	if err != nil && !errors.Is(err, ErrNotFound) {
+		return nil, false, err
+	}
+	g = &Gathering{PublicationID: s.publication, StudyID: study, State: Searching, StartedAt: time.Now()}
+	if err := s.store.db.WithContext(ctx).Create(g).Error; err != nil {
+		return nil, false, err
+	}
+	return g, true, s.store.touch(ctx, study)
+}
+
+// StopGathering halts a run: pages not yet asked for stay waiting, and a search
+// that is under way asks for none.
 func (s Scope) StopGathering(ctx context.Context, study int64) error {
-	return s.turn(ctx, study, []State{Searching, Fetching}, Stopped)
+	_, err := s.change(ctx, study, func(_ Scope, g *Gathering) error {
+		if !g.Running() {
+			return ErrConflict
+		}
+		g.State = Stopped
+		return nil
+	})
+	return err
 }
 
-// ResumeGathering lets a stopped run go on, and lists the hosts with pages
-// still to be had; none if even the search had not been made.
+// ResumeGathering lets a stopped run go on: with the search, if its state is
+// then Searching, else with the hosts whose pages are still to be had.
 func (s Scope) ResumeGathering(ctx context.Context, study int64) (Gathering, []string, error) {
-	g, err := s.LatestGathering(ctx, study)
-	if err != nil {
-		return g, nil, err
-	}
-	var found int64
-	if err := s.db(ctx).Model(&Result{}).Where("gathering_id = ?", g.ID).Count(&found).Error; err != nil {
-		return g, nil, err
-	}
-	if found == 0 {
-		return g, nil, s.turn(ctx, study, []State{Stopped}, Searching)
-	}
-	hosts, err := openHosts(s.db(ctx), g.ID)
-	if err != nil {
-		return g, nil, err
-	}
-	to := Fetching
-	if len(hosts) == 0 {
-		to = Done
-	}
-	return g, hosts, s.turn(ctx, study, []State{Stopped}, to)
-}
-
-// turn brings the newest gathering of a study from one of some states to another.
-func (s Scope) turn(ctx context.Context, study int64, from []State, to State) error {
-	g, err := s.LatestGathering(ctx, study)
-	if err != nil {
+	var hosts []string
+	g, err := s.change(ctx, study, func(tx Scope, g *Gathering) error {
+		if g.State != Stopped {
+			return ErrConflict
+		}
+		g.State = Fetching
+		var err error
+		hosts, err = tx.store.openHosts(ctx, g.ID)
 		return err
-	}
-	res := s.db(ctx).Model(&Gathering{}).Where("id = ? and state in ?", g.ID, from).Update("state", to)
-	if res.Error == nil && res.RowsAffected == 0 {
-		return ErrConflict
-	}
-	if res.Error != nil {
-		return res.Error
-	}
-	return s.store.touch(ctx, study)
+	})
+	return g, hosts, err
 }
 
-// Readings loads readings by their numbers.
-func (s Scope) Readings(ctx context.Context, ids []int64) (map[int64]*reading.Reading, error) {
-	var rows []Reading
-	if err := s.db(ctx).Where("id in ?", ids).Find(&rows).Error; err != nil {
-		return nil, err
-	}
-	all := make(map[int64]*reading.Reading, len(rows))
-	for _, r := range rows {
-		all[r.ID] = r.Document.Data()
-	}
-	return all, nil
-}
-
-// Capture loads a page as it was fetched.
-func (s Scope) Capture(ctx context.Context, id int64) (Capture, error) {
-	var c Capture
-	return c, found(s.db(ctx).Take(&c, id).Error)
-}
-
-// Found records the results that a person brought; see Store.Found.
-func (s Scope) Found(ctx context.Context, g Gathering, results []Result, asked, related []string) (hosts []string, err error) {
-	if g.PublicationID != s.publication {
-		return nil, ErrNotFound
-	}
-	if err := s.db(ctx).Model(&Gathering{}).Where("id = ?", g.ID).Update("brought", true).Error; err != nil {
-		return nil, err
-	}
-	return s.store.Found(ctx, g, results, asked, related, nil)
+// Brought records the results that a person brought; see Store.Found.
+func (s Scope) Brought(ctx context.Context, g Gathering, results []Result, asked, related []string) (hosts []string, err error) {
+	_, err = s.change(ctx, g.StudyID, func(tx Scope, now *Gathering) error {
+		if now.ID != g.ID {
+			return ErrConflict
+		}
+		now.Brought = true
+		hosts, err = tx.store.merge(ctx, now, results, asked, related, nil)
+		return err
+	})
+	return hosts, err
 }
 
 // What follows is for workers, who are given the number of a gathering by the
@@ -183,58 +173,113 @@ func (s *Store) Gathering(ctx context.Context, id int64) (Gathering, Study, erro
 }
 
 // Found records what a search gave: the ranked pages, and what the results
-// page offered besides. What people did in the gathering before is carried
-// over. It lists the hosts with pages to be had; a gathering that has its
-// results already keeps them.
+// page offered besides. Pages that people added or handed in while it ran stay
+// and come after those that rank; what people did in the gathering before is
+// carried over. It lists the hosts with pages to be had, none if the gathering
+// was stopped. A gathering that has its results already keeps them.
 func (s *Store) Found(ctx context.Context, g Gathering, results []Result, asked, related, suggestions []string) (hosts []string, err error) {
-	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		s := &Store{db: tx, sql: s.sql}
-		if len(results) > 0 {
-			if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&results).Error; err != nil {
-				return err
-			}
-			if err := s.carry(ctx, g); err != nil {
-				return err
-			}
-		}
-		err := tx.Model(&Gathering{}).Where("id = ?", g.ID).Updates(map[string]any{
-			"state": Fetching, "asked": datatypes.NewJSONSlice(orEmpty(asked)),
-			"related": datatypes.NewJSONSlice(orEmpty(related)), "suggestions": datatypes.NewJSONSlice(orEmpty(suggestions))}).Error
+	err = s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+		tx := &Store{db: db, sql: s.sql}
+		now, err := tx.lockGathering(ctx, g.ID)
 		if err != nil {
 			return err
 		}
-		hosts, err = openHosts(tx, g.ID)
-		if err == nil && len(results) > 0 && len(hosts) == 0 { // all of them carried over
-			return s.finishIfDone(ctx, tx, Result{StudyID: g.StudyID, GatheringID: g.ID})
-		}
-		if err != nil {
+		if hosts, err = tx.merge(ctx, &now, results, asked, related, suggestions); err != nil {
 			return err
 		}
-		return s.touch(ctx, g.StudyID)
+		if now.State == Stopped {
+			hosts = nil
+		}
+		return tx.settle(ctx, &now)
 	})
 	return hosts, err
 }
 
+// beyondRanks is above all ranks; see merge.
+const beyondRanks = 1_000_000
+
+// merge puts the results of a search into a locked gathering.
+func (s *Store) merge(ctx context.Context, g *Gathering, results []Result, asked, related, suggestions []string) ([]string, error) {
+	if g.Searched {
+		return s.openHosts(ctx, g.ID)
+	}
+	g.Searched, g.Failure = true, ""
+	g.Asked, g.Related, g.Suggestions = datatypes.NewJSONSlice(most(asked)), datatypes.NewJSONSlice(most(related)), datatypes.NewJSONSlice(most(suggestions))
+	db := s.db.WithContext(ctx)
+	var early []Result // added while the search ran
+	if err := db.Where("gathering_id = ?", g.ID).Order("rank").Find(&early).Error; err != nil {
+		return nil, err
+	}
+	// Out of the way first: a rank stands once in a gathering.
+	if len(early) > 0 {
+		if err := db.Model(&Result{}).Where("gathering_id = ?", g.ID).Update("rank", gorm.Expr("rank + ?", beyondRanks)).Error; err != nil {
+			return nil, err
+		}
+	}
+	at := map[string]int64{}
+	for _, r := range early {
+		at[r.URL] = r.ID
+	}
+	last := 0
+	var fresh []Result
+	taken := map[string]bool{}
+	ranks := map[int]bool{}
+	for _, r := range results {
+		if taken[r.URL] || ranks[r.Rank] || len(fresh)+len(early) >= MostResults {
+			continue
+		}
+		taken[r.URL], ranks[r.Rank] = true, true
+		last = max(last, r.Rank)
+		if id, ok := at[r.URL]; ok {
+			if err := db.Model(&Result{}).Where("id = ?", id).Updates(map[string]any{"rank": r.Rank, "title": r.Title, "snippet": r.Snippet}).Error; err != nil {
+				return nil, err
+			}
+			continue
+		}
+		fresh = append(fresh, r)
+	}
+	for _, r := range early {
+		if taken[r.URL] {
+			continue
+		}
+		last++
+		if err := db.Model(&Result{}).Where("id = ?", r.ID).Update("rank", last).Error; err != nil {
+			return nil, err
+		}
+	}
+	if len(fresh) > 0 {
+		if err := db.Create(&fresh).Error; err != nil {
+			return nil, err
+		}
+	}
+	if err := s.carry(ctx, *g); err != nil {
+		return nil, err
+	}
+	return s.openHosts(ctx, g.ID)
+}
+
+// mostOffered is how many questions, related searches or suggestions of a
+// results page are kept; none shows more.
+const mostOffered = 200
+
+func most(list []string) []string { return append([]string{}, list[:min(len(list), mostOffered)]...) }
+
 // openHosts lists the hosts with pages still to be had.
-func openHosts(tx *gorm.DB, gathering int64) (hosts []string, err error) {
-	return hosts, tx.Model(&Result{}).Where("gathering_id = ? and state in ?", gathering, []State{Waiting, Fetching}).
+func (s *Store) openHosts(ctx context.Context, gathering int64) (hosts []string, err error) {
+	return hosts, s.db.WithContext(ctx).Model(&Result{}).Where("gathering_id = ? and state in ?", gathering, []State{Waiting, Fetching}).
 		Distinct("host").Order("host").Pluck("host", &hosts).Error
 }
 
-func orEmpty(list []string) []string {
-	if list == nil {
-		return []string{}
-	}
-	return list
-}
-
-// FailGathering ends a run that could not begin.
-func (s *Store) FailGathering(ctx context.Context, g Gathering, why string) error {
-	now := time.Now()
-	err := s.db.WithContext(ctx).Model(&Gathering{}).Where("id = ?", g.ID).
-		Updates(map[string]any{"state": Failed, "failure": why, "finished_at": &now}).Error
-	if err != nil {
-		return err
-	}
-	return s.touch(ctx, g.StudyID)
+// FailSearch ends a search that gave nothing. The gathering fails with it,
+// unless people added pages while it ran.
+func (s *Store) FailSearch(ctx context.Context, g Gathering, why string) error {
+	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+		tx := &Store{db: db, sql: s.sql}
+		now, err := tx.lockGathering(ctx, g.ID)
+		if err != nil || now.Searched {
+			return err
+		}
+		now.Searched, now.Failure = true, why
+		return tx.settle(ctx, &now)
+	})
 }

@@ -29,6 +29,8 @@ type Study struct {
 	Due           *time.Time
 	Change        int64 // rises with everything that happens to the study
 	CreatedAt     time.Time
+	ArchivedAt    *time.Time
+	DeletedAt     *time.Time // its captures go KeptDeleted later
 }
 
 // State of a gathering or a result.
@@ -52,6 +54,7 @@ type Gathering struct {
 	PublicationID int64
 	StudyID       int64
 	State         State
+	Searched      bool // the search was answered, or a person brought the results
 	Failure       string
 	Asked         datatypes.JSONSlice[string]
 	Related       datatypes.JSONSlice[string]
@@ -80,6 +83,7 @@ type Result struct {
 	Decided       bool   // by a person; else it is the proposal
 	Own           bool   // a page of ours: compared with the field, never counted into it
 	Added         bool   // by a person, beside the results of the search
+	Losses        int    // worker processes that were lost while they had it
 	CaptureID     *int64
 	ReadingID     *int64
 }
@@ -98,6 +102,7 @@ type Capture struct {
 	Size          int64  // before compression
 	Digest        []byte // SHA-256 of the body before compression
 	CapturedAt    time.Time
+	Losses        int // worker processes that were lost while they read it again
 }
 
 // Reading is what one engine read out of one capture.

@@ -2,13 +2,11 @@ package store
 
 import (
 	"context"
-	"time"
+	"errors"
 
 	"corpulan/core/reading"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 // NextUnfetched is the next page of a host that a gathering still has to fetch;
@@ -17,42 +15,34 @@ import (
 // had begun it is gone.
 func (s *Store) NextUnfetched(ctx context.Context, gathering int64, host string, after int) (Result, error) {
 	var r Result
-	err := s.db.WithContext(ctx).Joins("join gatherings g on g.id = results.gathering_id and g.state = 'fetching'").
+	err := s.db.WithContext(ctx).Joins("join gatherings g on g.id = results.gathering_id and g.state in ('searching', 'fetching')").
 		Where("results.gathering_id = ? and results.host = ? and results.rank > ? and results.state in ?", gathering, host, after, []State{Waiting, Fetching}).
 		Order("results.rank").Take(&r).Error
 	return r, found(err)
 }
 
-// BeginFetch shows that a page is being fetched.
+// BeginFetch shows that a page is being fetched. Only one that is still to be
+// had: it may have been handed in, or taken out again.
 func (s *Store) BeginFetch(ctx context.Context, r Result) error {
-	if err := s.db.WithContext(ctx).Model(&Result{}).Where("id = ?", r.ID).Update("state", Fetching).Error; err != nil {
-		return err
+	res := s.db.WithContext(ctx).Model(&Result{}).Where("id = ? and state in ?", r.ID, []State{Waiting, Fetching}).Update("state", Fetching)
+	if res.Error != nil {
+		return res.Error
+	}
+	if res.RowsAffected == 0 {
+		return ErrNotFound
 	}
 	return s.touch(ctx, r.StudyID)
 }
 
 // KeepPage records a fetched and read page in one step: the capture, its
-// reading, the result's state, and the proposal whether to keep it.
+// reading, the result's state, and the proposal whether to keep it. Two
+// workers may have fetched it, or a person handed it in or taken it out
+// meanwhile: the first counts, and for the second it is no error.
 func (s *Store) KeepPage(ctx context.Context, r Result, c *Capture, doc *reading.Reading, setAside string) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		// Two workers may have fetched the page, or a person handed it in
-		// meanwhile: the first counts.
-		now, done, err := (&Store{db: tx, sql: s.sql}).lockResult(ctx, r.ID)
-		if err != nil || done {
-			return err
-		}
+	return s.arrive(ctx, r, func(tx *Store) (func(now Result) map[string]any, error) {
 		c.PublicationID, c.StudyID = r.PublicationID, r.StudyID
-		if err := tx.Create(c).Error; err != nil {
-			return err
-		}
-		rd := &Reading{PublicationID: r.PublicationID, CaptureID: c.ID, Engine: doc.Engine, Document: datatypes.NewJSONType(doc)}
-		if err := tx.Create(rd).Error; err != nil {
-			return err
-		}
-		if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(readAs(now, c.ID, rd.ID, setAside)).Error; err != nil {
-			return err
-		}
-		return s.finishIfDone(ctx, tx, r)
+		rd, err := tx.keepReading(ctx, c, doc)
+		return func(now Result) map[string]any { return readAs(now, c.ID, rd, setAside) }, err
 	})
 }
 
@@ -71,63 +61,50 @@ func (s *Store) Earlier(ctx context.Context, r Result, engine int) (Capture, Rea
 
 // KeepEarlier records that a page is as it was in an earlier capture.
 func (s *Store) KeepEarlier(ctx context.Context, r Result, c Capture, rd Reading, setAside string) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		now, done, err := (&Store{db: tx, sql: s.sql}).lockResult(ctx, r.ID)
-		if err != nil || done {
-			return err
-		}
-		if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(readAs(now, c.ID, rd.ID, setAside)).Error; err != nil {
-			return err
-		}
-		return s.finishIfDone(ctx, tx, r)
+	return s.arrive(ctx, r, func(*Store) (func(now Result) map[string]any, error) {
+		return func(now Result) map[string]any { return readAs(now, c.ID, rd.ID, setAside) }, nil
 	})
-}
-
-// readAs is what a result becomes when its page has been read. A person's
-// decision about it stays.
-func readAs(r Result, capture, reading int64, setAside string) map[string]any {
-	set := map[string]any{"state": Read, "failure": "", "failure_code": "", "capture_id": capture, "reading_id": reading}
-	if !r.Decided && !r.Own {
-		set["kept"], set["reason"] = setAside == "", setAside
-	}
-	return set
 }
 
 // FailPage records why a page could not be had.
 func (s *Store) FailPage(ctx context.Context, r Result, code, why string) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		if _, done, err := (&Store{db: tx, sql: s.sql}).lockResult(ctx, r.ID); err != nil || done {
-			return err
-		}
-		err := tx.Model(&Result{}).Where("id = ?", r.ID).
-			Updates(map[string]any{"state": Failed, "failure_code": code, "failure": why}).Error
-		if err != nil {
-			return err
-		}
-		return s.finishIfDone(ctx, tx, r)
+	return s.arrive(ctx, r, func(*Store) (func(now Result) map[string]any, error) {
+		return func(Result) map[string]any {
+			return map[string]any{"state": Failed, "failure_code": code, "failure": why}
+		}, nil
 	})
 }
 
-// finishIfDone ends a gathering when its last page is in, and in the same step
-// looks for pages that say the same: whoever sees it done sees it all. The lock
-// makes the last two pages see each other.
-func (s *Store) finishIfDone(ctx context.Context, tx *gorm.DB, r Result) error {
-	var g Gathering
-	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Take(&g, r.GatheringID).Error; err != nil {
-		return err
-	}
-	var open int64
-	if err := tx.Model(&Result{}).Where("gathering_id = ? and state in ?", r.GatheringID, []State{Waiting, Fetching}).Count(&open).Error; err != nil {
-		return err
-	}
-	if open == 0 && g.State != Failed {
-		now := time.Now()
-		if err := tx.Model(&Gathering{}).Where("id = ?", g.ID).Updates(map[string]any{"state": Done, "finished_at": &now}).Error; err != nil {
+// errLate undoes the work of a page whose place was taken meanwhile.
+var errLate = errors.New("the page had arrived already")
+
+// arrive records what became of a page. What prepare keeps is kept before
+// anything is locked, since a page may be large.
+func (s *Store) arrive(ctx context.Context, r Result, prepare func(tx *Store) (func(now Result) map[string]any, error)) error {
+	err := s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+		tx := &Store{db: db, sql: s.sql}
+		become, err := prepare(tx)
+		if err != nil {
 			return err
 		}
-		if err := (&Store{db: tx, sql: s.sql}).ProposeDuplicates(ctx, g.ID); err != nil {
+		g, err := tx.lockGathering(ctx, r.GatheringID)
+		if err != nil {
 			return err
 		}
+		now, done, err := lockResult(ctx, db, r.ID)
+		if err != nil {
+			return err
+		}
+		if done {
+			return errLate
+		}
+		if err := db.Model(&Result{}).Where("id = ?", r.ID).Updates(become(now)).Error; err != nil {
+			return err
+		}
+		return tx.settle(ctx, &g)
+	})
+	if errors.Is(err, errLate) || errors.Is(err, ErrNotFound) {
+		return nil
 	}
-	return (&Store{db: tx, sql: s.sql}).touch(ctx, r.StudyID)
+	return err
 }

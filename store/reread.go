@@ -16,9 +16,35 @@ import (
 func (s *Store) NextOutdated(ctx context.Context, engine int, after int64) (Capture, error) {
 	var c Capture
 	err := s.db.WithContext(ctx).
-		Where("captures.id > ? and exists (select 1 from results r join readings d on d.id = r.reading_id where r.capture_id = captures.id and d.engine < ?)", after, engine).
+		Where("captures.id > ? and captures.losses < ? and exists (select 1 from results r join readings d on d.id = r.reading_id where r.capture_id = captures.id and d.engine < ?)", after, MostLosses, engine).
 		Order("captures.id").Take(&c).Error
 	return c, found(err)
+}
+
+// BeginReread counts a worker as lost to a capture until Reread has kept what
+// it read: if the page stops its reader, it is left alone after MostLosses times.
+func (s *Store) BeginReread(ctx context.Context, c Capture) error {
+	return s.db.WithContext(ctx).Model(&Capture{}).Where("id = ?", c.ID).Update("losses", gorm.Expr("losses + 1")).Error
+}
+
+// EndReread takes that back where the page could not be read, but its reader lives.
+func (s *Store) EndReread(ctx context.Context, c Capture) error {
+	return s.db.WithContext(ctx).Model(&Capture{}).Where("id = ?", c.ID).Update("losses", c.Losses).Error
+}
+
+// ProposeAgain looks for near-duplicates in a gathering whose pages were read again.
+func (s *Store) ProposeAgain(ctx context.Context, gathering int64) error {
+	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+		tx := &Store{db: db, sql: s.sql}
+		g, err := tx.lockGathering(ctx, gathering)
+		if err != nil {
+			return err
+		}
+		if err := tx.ProposeDuplicates(ctx, g.ID); err != nil {
+			return err
+		}
+		return tx.touch(ctx, g.StudyID)
+	})
 }
 
 // Reread puts a newer reading of a capture in the place of the older ones, in
@@ -48,6 +74,9 @@ func (s *Store) Reread(ctx context.Context, c Capture, doc *reading.Reading, pro
 			if err := (&Store{db: tx, sql: s.sql}).touch(ctx, r.StudyID); err != nil {
 				return err
 			}
+		}
+		if err := tx.Model(&Capture{}).Where("id = ?", c.ID).Update("losses", 0).Error; err != nil {
+			return err
 		}
 		// What an older engine read can be made again from the capture.
 		return tx.Where("capture_id = ? and engine < ?", c.ID, doc.Engine).Delete(&Reading{}).Error

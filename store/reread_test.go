@@ -19,7 +19,8 @@ func TestRereadTakesThePlaceOfOlderReadings(t *testing.T) {
 	for _, r := range results {
 		keep(t, st, r, "") // by engine 1
 	}
-	require.NoError(t, sc.SetKept(t.Context(), study.ID, results[1].ID, true, ""))
+	_, err := sc.SetKept(t.Context(), study.ID, []int64{results[1].ID}, true, "")
+	require.NoError(t, err)
 
 	aside := func(r *reading.Reading, language string) string {
 		assert.Equal(t, study.Language, language)

@@ -13,8 +13,11 @@ import (
 	"io/fs"
 	"time"
 
+	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
+	_ "github.com/jackc/pgx/v5/stdlib" // the driver "pgx"
 	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
 	"github.com/riverqueue/river/riverdriver/riverpgxv5"
 	"github.com/riverqueue/river/rivermigrate"
 	"gorm.io/driver/postgres"
@@ -41,22 +44,24 @@ type Store struct {
 
 // Open connects to the database at a postgres:// address.
 func Open(ctx context.Context, url string) (*Store, error) {
-	db, err := gorm.Open(postgres.Open(url), &gorm.Config{
-		Logger:                 logger.Default.LogMode(logger.Silent),
-		SkipDefaultTransaction: true,
-		TranslateError:         true,
-	})
+	pool, err := sql.Open("pgx", url)
 	if err != nil {
 		return nil, fmt.Errorf("connecting to the database: %w", err)
-	}
-	pool, err := db.DB()
-	if err != nil {
-		return nil, err
 	}
 	pool.SetMaxOpenConns(24)
 	pool.SetMaxIdleConns(12)
 	pool.SetConnMaxIdleTime(5 * time.Minute)
 	if err := pool.PingContext(ctx); err != nil {
+		_ = pool.Close()
+		return nil, fmt.Errorf("connecting to the database: %w", err)
+	}
+	db, err := gorm.Open(postgres.New(postgres.Config{Conn: cleanPool{pool}}), &gorm.Config{
+		Logger:                 logger.Default.LogMode(logger.Silent),
+		SkipDefaultTransaction: true,
+		TranslateError:         true,
+	})
+	if err != nil {
+		_ = pool.Close()
 		return nil, fmt.Errorf("connecting to the database: %w", err)
 	}
 	return &Store{db: db, sql: pool}, nil
@@ -70,6 +75,10 @@ func (s *Store) SQL() *sql.DB { return s.sql }
 
 // Ready tells whether the database answers.
 func (s *Store) Ready(ctx context.Context) error { return s.sql.PingContext(ctx) }
+
+// migrationLock is the number of the advisory lock that holds goose's and the
+// queue's migrations together; any number of our own.
+const migrationLock = 0x636f7270
 
 // Migrate brings the schema to the program's version: our tables by goose, the
 // queue's by its own migrator.
@@ -88,7 +97,23 @@ func Migrate(ctx context.Context, url string) error {
 	if err != nil {
 		return err
 	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, db, dir)
+	// Processes that start at once migrate one after another, ours and the queue's.
+	locker, err := lock.NewPostgresSessionLocker()
+	if err != nil {
+		return fmt.Errorf("preparing migrations: %w", err)
+	}
+	conn, err := db.Conn(ctx)
+	if err != nil {
+		return fmt.Errorf("connecting to the database: %w", err)
+	}
+	defer conn.Close()
+	if _, err := conn.ExecContext(ctx, "select pg_advisory_lock($1)", migrationLock); err != nil {
+		return fmt.Errorf("waiting to migrate the database: %w", err)
+	}
+	defer func() {
+		_, _ = conn.ExecContext(context.WithoutCancel(ctx), "select pg_advisory_unlock($1)", migrationLock)
+	}()
+	provider, err := goose.NewProvider(goose.DialectPostgres, db, dir, goose.WithSessionLocker(locker))
 	if err != nil {
 		return fmt.Errorf("preparing migrations: %w", err)
 	}
@@ -109,12 +134,26 @@ func Migrate(ctx context.Context, url string) error {
 // is asked for exactly when the data it works on are there.
 func (s *Store) InTx(ctx context.Context, f func(tx *Store, sqlTx *sql.Tx) error) error {
 	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
-		sqlTx, ok := db.Statement.ConnPool.(*sql.Tx)
+		tx, ok := db.Statement.ConnPool.(*cleanTx)
 		if !ok {
-			return errors.New("store: the transaction is not a *sql.Tx")
+			return errors.New("store: the transaction is not one of ours")
 		}
-		return f(&Store{db: db, sql: s.sql}, sqlTx)
+		return f(&Store{db: db, sql: s.sql}, tx.Tx)
 	})
+}
+
+// Lasting tells whether an error of the database will come again however often
+// the same is tried: the data are at fault, not the connection.
+func Lasting(err error) bool {
+	var pg *pgconn.PgError
+	if !errors.As(err, &pg) || len(pg.Code) < 2 {
+		return false
+	}
+	switch pg.Code[:2] { // classes of PostgreSQL's Appendix A
+	case "21", "22", "23", "42", "54":
+		return true
+	}
+	return false
 }
 
 // found turns GORM's word for nothing into ours.

@@ -53,6 +53,12 @@ func keep(t *testing.T, st *store.Store, r store.Result, setAside string) {
 	require.NoError(t, err)
 }
 
+func setKept(t *testing.T, sc store.Scope, study, result int64, kept bool, reason string) {
+	t.Helper()
+	_, err := sc.SetKept(t.Context(), study, []int64{result}, kept, reason)
+	require.NoError(t, err)
+}
+
 func TestAGatheringEndsWithItsLastPage(t *testing.T) {
 	st, _ := storetest.Open(t)
 	sc := st.In(publication(t, st, "One").ID)
@@ -64,10 +70,10 @@ func TestAGatheringEndsWithItsLastPage(t *testing.T) {
 		return g
 	}
 	assert.Equal(t, store.Fetching, latest().State)
-	before, err := sc.Change(t.Context(), s.ID)
+	before, _, err := sc.Change(t.Context(), s.ID)
 	require.NoError(t, err)
 	keep(t, st, results[0], "")
-	after, err := sc.Change(t.Context(), s.ID)
+	after, _, err := sc.Change(t.Context(), s.ID)
 	require.NoError(t, err)
 	assert.Greater(t, after, before, "whoever waits sees the page arrive")
 	assert.Equal(t, store.Fetching, latest().State)
@@ -80,7 +86,7 @@ func TestAGatheringEndsWithItsLastPage(t *testing.T) {
 	assert.Equal(t, store.Done, latest().State)
 	assert.NotNil(t, latest().FinishedAt)
 	assert.Equal(t, []string{"Why?"}, []string(latest().Asked))
-	lines, err := sc.Ledger(t.Context())
+	lines, _, err := sc.Ledger(t.Context(), store.LedgerQuery{Most: 10})
 	require.NoError(t, err)
 	require.Len(t, lines, 1)
 	assert.Equal(t, []int{2, 1, 1, 1, 0}, []int{lines[0].Results, lines[0].Pages, lines[0].Failures, lines[0].KeptPages, lines[0].Revision})
@@ -126,7 +132,7 @@ func TestAPersonsDecisionStays(t *testing.T) {
 	r, err := sc.Result(t.Context(), s.ID, results[0].ID)
 	require.NoError(t, err)
 	assert.Equal(t, []any{false, "A forum"}, []any{r.Kept, r.Reason})
-	require.NoError(t, sc.SetKept(t.Context(), s.ID, r.ID, true, "ignored"))
+	setKept(t, sc, s.ID, r.ID, true, "ignored")
 	r, err = sc.Result(t.Context(), s.ID, r.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []any{true, "", true}, []any{r.Kept, r.Reason, r.Decided})
@@ -147,9 +153,9 @@ func TestDecisionsOutliveAGathering(t *testing.T) {
 	keep(t, st, first[0], "")
 	keep(t, st, first[1], "A forum")
 	keep(t, st, first[2], "A forum")
-	require.NoError(t, sc.SetKept(t.Context(), s.ID, first[0].ID, false, "Our rival's"))
-	require.NoError(t, sc.SetKept(t.Context(), s.ID, first[1].ID, true, ""))
-	again, err := sc.StartGathering(t.Context(), s.ID)
+	setKept(t, sc, s.ID, first[0].ID, false, "Our rival's")
+	setKept(t, sc, s.ID, first[1].ID, true, "")
+	again, _, err := sc.StartGathering(t.Context(), s.ID)
 	require.NoError(t, err)
 	for i, r := range gathered(t, st, *again, urls...) {
 		keep(t, st, r, map[bool]string{true: "", false: "A forum"}[i == 0])
@@ -169,15 +175,17 @@ func TestWhatAPersonBroughtOutlivesAGathering(t *testing.T) {
 	s, g := study(t, sc)
 	first := gathered(t, st, g, "http://a.example/1", "http://a.example/2")
 	host := func(string) string { return "b.example" }
-	_, err := sc.AddPages(t.Context(), s.ID, []string{"http://b.example/own"}, host, true)
+	_, _, err := sc.AddPages(t.Context(), s.ID, []string{"http://b.example/own"}, host, true)
 	require.NoError(t, err)
-	_, err = sc.AddPages(t.Context(), s.ID, []string{"http://b.example/more"}, host, false)
+	_, _, err = sc.AddPages(t.Context(), s.ID, []string{"http://b.example/more"}, host, false)
 	require.NoError(t, err)
 	keep(t, st, first[0], "")
 	doc := &reading.Reading{Engine: 1, Title: "Handed in"}
-	require.NoError(t, sc.HandIn(t.Context(), s.ID, first[1].ID, "page.html", &store.Capture{URL: first[1].URL, FinalURL: first[1].URL, Body: []byte("x"), Digest: []byte("y")}, doc, ""))
+	_, err = sc.HandIn(t.Context(), s.ID, first[1].ID, "page.html", &store.Capture{URL: first[1].URL, FinalURL: first[1].URL, Body: []byte("x"), Digest: []byte("y")}, doc, "")
+	require.NoError(t, err)
+	require.NoError(t, sc.StopGathering(t.Context(), s.ID))
 
-	again, err := sc.StartGathering(t.Context(), s.ID)
+	again, _, err := sc.StartGathering(t.Context(), s.ID)
 	require.NoError(t, err)
 	for range 2 { // a second attempt of the same job changes nothing
 		hosts, err := st.Found(t.Context(), *again, []store.Result{
@@ -282,17 +290,32 @@ func TestScopesAreApart(t *testing.T) {
 	ctx := t.Context()
 	for name, call := range map[string]func() error{
 		"study":     func() error { _, err := mine.Study(ctx, s.ID); return err },
-		"change":    func() error { _, err := mine.Change(ctx, s.ID); return err },
+		"change":    func() error { _, _, err := mine.Change(ctx, s.ID); return err },
 		"gathering": func() error { _, err := mine.LatestGathering(ctx, s.ID); return err },
 		"result":    func() error { _, err := mine.Result(ctx, s.ID, r.ID); return err },
-		"keep":      func() error { return mine.SetKept(ctx, s.ID, r.ID, false, "no") },
+		"keep":      func() error { _, err := mine.SetKept(ctx, s.ID, []int64{r.ID}, false, "no"); return err },
 		"stop":      func() error { return mine.StopGathering(ctx, s.ID) },
 		"resume":    func() error { _, _, err := mine.ResumeGathering(ctx, s.ID); return err },
-		"retry":     func() error { return mine.Retry(ctx, s.ID, r.ID) },
-		"capture":   func() error { _, err := mine.Capture(ctx, *r.CaptureID); return err },
-		"brief":     func() error { _, err := mine.Brief(ctx, s.ID); return err },
+		"retry":     func() error { _, _, err := mine.Retry(ctx, s.ID, r.ID); return err },
+		"add": func() error {
+			_, _, err := mine.AddPages(ctx, s.ID, []string{"http://b.example/"}, func(string) string { return "" }, false)
+			return err
+		},
+		"hand in": func() error {
+			_, err := mine.HandIn(ctx, s.ID, r.ID, "", &store.Capture{}, &reading.Reading{}, "")
+			return err
+		},
+		"apply": func() error { _, err := mine.Apply(ctx, s.ID, store.Patch{}); return err },
+		"shelve": func() error {
+			_, err := mine.MoveStudy(ctx, s.ID, func(time.Time) store.StudyPlace { return store.StudyPlace{} })
+			return err
+		},
+		"newest":  func() error { _, err := mine.NewestChange(ctx, s.ID, "me", false); return err },
+		"start":   func() error { _, _, err := mine.StartGathering(ctx, s.ID); return err },
+		"capture": func() error { _, err := mine.Capture(ctx, *r.CaptureID); return err },
+		"brief":   func() error { _, err := mine.Brief(ctx, s.ID); return err },
 		"change brief": func() error {
-			_, err := mine.ChangeBrief(ctx, s.ID, store.AnyRevision, func(*brief.Choices) { t.Error("called") })
+			_, err := mine.EditBrief(ctx, s.ID, func(brief.Choices) ([]brief.Edit, error) { t.Error("called"); return nil, nil })
 			return err
 		},
 	} {
@@ -304,7 +327,7 @@ func TestScopesAreApart(t *testing.T) {
 	list, err := mine.Results(ctx, g.ID)
 	require.NoError(t, err)
 	assert.Empty(t, list)
-	lines, err := mine.Ledger(ctx)
+	lines, _, err := mine.Ledger(ctx, store.LedgerQuery{Most: 10})
 	require.NoError(t, err)
 	assert.Empty(t, lines)
 	revisions, err := mine.Revisions(ctx, s.ID)
@@ -316,20 +339,25 @@ func TestBriefRevisions(t *testing.T) {
 	st, _ := storetest.Open(t)
 	sc := st.In(publication(t, st, "One").ID)
 	s, _ := study(t, sc)
-	typed := func(v string) func(*brief.Choices) {
-		return func(c *brief.Choices) { c.Type(brief.FieldGoal, v) }
+	typed := func(v string) func(brief.Choices) ([]brief.Edit, error) {
+		return func(c brief.Choices) ([]brief.Edit, error) { return []brief.Edit{c.Write(brief.FieldGoal, &v)}, nil }
 	}
-	b, err := sc.ChangeBrief(t.Context(), s.ID, 0, typed("first"))
+	b, err := sc.EditBrief(t.Context(), s.ID, typed("first"))
 	require.NoError(t, err)
 	assert.Equal(t, 1, b.Revision)
-	_, err = sc.ChangeBrief(t.Context(), s.ID, 0, typed("from an old page"))
-	assert.ErrorIs(t, err, store.ErrConflict)
-	_, err = sc.ChangeBrief(t.Context(), s.ID, store.AnyRevision, typed("second"))
+	stale := brief.Edit{Key: brief.FieldGoal, After: new(string)}
+	_, err = sc.EditBrief(t.Context(), s.ID, func(brief.Choices) ([]brief.Edit, error) { return []brief.Edit{stale}, nil })
+	assert.ErrorIs(t, err, brief.ErrStale)
+	_, err = sc.EditBrief(t.Context(), s.ID, typed("second"))
 	require.NoError(t, err)
+	b, err = sc.EditBrief(t.Context(), s.ID, typed("second"))
+	require.NoError(t, err)
+	assert.Equal(t, 2, b.Revision, "what changes nothing makes no revision")
 	revisions, err := sc.Revisions(t.Context(), s.ID)
 	require.NoError(t, err)
 	require.Len(t, revisions, 2)
 	assert.Equal(t, "first", revisions[0].Choices.Data().Typed[brief.FieldGoal], "nothing typed is lost")
+	assert.Empty(t, revisions[1].Choices.Data().Typed)
 	b, err = sc.Brief(t.Context(), s.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "second", b.Choices.Data().Typed[brief.FieldGoal])

@@ -4,9 +4,11 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+	"strings"
 	"time"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 )
 
 // Scope is the store as one publication sees it.
@@ -28,11 +30,16 @@ func (s Scope) InTx(ctx context.Context, f func(tx Scope, sqlTx *sql.Tx) error) 
 	return s.store.InTx(ctx, func(tx *Store, sqlTx *sql.Tx) error { return f(tx.In(s.publication), sqlTx) })
 }
 
-// EnsurePublication finds the publication of a name, or makes it.
+// EnsurePublication finds the publication of a name, or makes it; two
+// processes that begin at once make one.
 func (s *Store) EnsurePublication(ctx context.Context, name, address string) (Publication, error) {
 	p := Publication{Name: name, Address: address}
-	err := s.db.WithContext(ctx).Where("name = ?", name).FirstOrCreate(&p).Error
-	return p, err
+	err := s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&p).Error
+	if err != nil {
+		return p, err
+	}
+	p = Publication{}
+	return p, found(s.db.WithContext(ctx).Where("name = ?", name).Take(&p).Error)
 }
 
 // CreateStudy keeps a new study with its first gathering and its empty brief.
@@ -44,32 +51,80 @@ func (s Scope) CreateStudy(ctx context.Context, study *Study) (*Gathering, error
 	if err := s.store.db.WithContext(ctx).Create(&Brief{PublicationID: s.publication, StudyID: study.ID, UpdatedAt: time.Now()}).Error; err != nil {
 		return nil, fmt.Errorf("keeping the brief: %w", err)
 	}
-	return s.StartGathering(ctx, study.ID)
+	g, _, err := s.StartGathering(ctx, study.ID)
+	return g, err
 }
 
-// StartGathering opens a new run of collecting for a study.
-func (s Scope) StartGathering(ctx context.Context, study int64) (*Gathering, error) {
-	g := &Gathering{PublicationID: s.publication, StudyID: study, State: Searching, StartedAt: time.Now()}
-	if err := s.store.db.WithContext(ctx).Create(g).Error; err != nil {
-		return nil, fmt.Errorf("keeping the gathering: %w", err)
-	}
-	return g, s.store.touch(ctx, study)
-}
-
-// Study finds a study by its number.
+// Study finds a study by its number. One that was deleted is found too: it can
+// still be brought back.
 func (s Scope) Study(ctx context.Context, id int64) (Study, error) {
 	var study Study
 	return study, found(s.db(ctx).Take(&study, id).Error)
 }
 
-// Change is the counter of a study, for those who wait for it to rise.
-func (s Scope) Change(ctx context.Context, id int64) (int64, error) {
-	var n int64
-	res := s.db(ctx).Model(&Study{}).Where("id = ?", id).Select("change").Scan(&n)
-	if res.Error == nil && res.RowsAffected == 0 {
-		return 0, ErrNotFound
+// Like finds the newest study of the same keyword and market that is neither
+// archived nor deleted; ErrNotFound if there is none.
+func (s Scope) Like(ctx context.Context, keyword, language, country string) (Study, error) {
+	var study Study
+	return study, found(s.db(ctx).Where("lower(keyword) = lower(?) and language = ? and country = ? and archived_at is null and deleted_at is null", keyword, language, country).
+		Order("id desc").Take(&study).Error)
+}
+
+// lockStudy makes others who would change the same study's course wait.
+func (s Scope) lockStudy(ctx context.Context, id int64) error {
+	var study Study
+	return found(s.db(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Take(&study, id).Error)
+}
+
+// KeptDeleted is how long a deleted study can be brought back; after it the
+// study goes with its captures.
+const KeptDeleted = 30 * 24 * time.Hour
+
+// MoveStudy archives a study, deletes it, or brings it back, and returns what
+// that changed.
+func (s Scope) MoveStudy(ctx context.Context, id int64, to func(now time.Time) StudyPlace) (Patch, error) {
+	study, err := s.Study(ctx, id)
+	if err != nil {
+		return Patch{}, err
 	}
-	return n, res.Error
+	e := &StudyEdit{Before: StudyPlace{study.ArchivedAt, study.DeletedAt}, After: to(time.Now())}
+	return Patch{Study: e}, s.place(ctx, id, e.After)
+}
+
+func (s Scope) place(ctx context.Context, id int64, p StudyPlace) error {
+	err := s.db(ctx).Model(&Study{}).Where("id = ?", id).Updates(map[string]any{"archived_at": p.ArchivedAt, "deleted_at": p.DeletedAt}).Error
+	if err != nil {
+		return err
+	}
+	return s.store.touch(ctx, id)
+}
+
+// Purge takes out of the database what was deleted longer ago than it is kept,
+// captures, readings and all, and returns how many studies that were. Hosts that
+// nobody has asked for a day go with it.
+func (s *Store) Purge(ctx context.Context, kept time.Duration) (int64, error) {
+	if err := s.db.WithContext(ctx).Exec("delete from hosts where held_until < now() - interval '1 day'").Error; err != nil {
+		return 0, err
+	}
+	res := s.db.WithContext(ctx).Where("deleted_at < now() - make_interval(secs => ?)", kept.Seconds()).Delete(&Study{})
+	return res.RowsAffected, res.Error
+}
+
+// Change is the counter of a study, for those who wait for it to rise, and
+// whether its newest gathering is still running.
+func (s Scope) Change(ctx context.Context, id int64) (change int64, running bool, err error) {
+	var row struct {
+		Change int64
+		State  State
+	}
+	res := s.store.db.WithContext(ctx).Raw(`
+		select st.change, g.state from studies st
+		left join lateral (select state from gatherings where study_id = st.id order by id desc limit 1) g on true
+		where st.publication_id = ? and st.id = ?`, s.publication, id).Scan(&row)
+	if res.Error == nil && res.RowsAffected == 0 {
+		return 0, false, ErrNotFound
+	}
+	return row.Change, Gathering{State: row.State}.Running(), res.Error
 }
 
 // touch raises the counter of a study.
@@ -89,21 +144,51 @@ type Line struct {
 	Revision    int // of the brief; 0 for the untouched proposal
 }
 
-// Ledger lists the publication's studies, the newest first.
-func (s Scope) Ledger(ctx context.Context) ([]Line, error) {
-	var lines []Line
+// Shelf is where a study lies.
+type Shelf string
+
+// The shelves of the ledger.
+const (
+	OnDesk   Shelf = ""
+	Archived Shelf = "archived"
+	Deleted  Shelf = "deleted"
+)
+
+// LedgerQuery is which studies are asked for.
+type LedgerQuery struct {
+	Shelf  Shelf
+	Filter string // part of the keyword
+	From   int    // how many are passed over
+	Most   int
+}
+
+// Ledger lists the publication's studies, the newest first, and tells how many
+// there are on each shelf.
+func (s Scope) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]int, error) {
+	var count struct{ Desk, Archived, Deleted int }
+	like := "%" + strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(strings.ToLower(q.Filter)) + "%"
 	err := s.store.db.WithContext(ctx).Raw(`
+		select count(*) filter (where archived_at is null and deleted_at is null) as desk,
+		       count(*) filter (where archived_at is not null and deleted_at is null) as archived,
+		       count(*) filter (where deleted_at is not null) as deleted
+		from studies where publication_id = ? and lower(keyword) like ?`, s.publication, like).Scan(&count).Error
+	if err != nil {
+		return nil, nil, err
+	}
+	on := map[Shelf]string{OnDesk: "archived_at is null and deleted_at is null", Archived: "archived_at is not null and deleted_at is null", Deleted: "deleted_at is not null"}[q.Shelf]
+	var lines []Line
+	err = s.store.db.WithContext(ctx).Raw(`
 		select st.*, p.name as publication, g.state, coalesce(r.results, 0) as results, coalesce(r.pages, 0) as pages,
 		       coalesce(r.failures, 0) as failures, coalesce(r.kept_pages, 0) as kept_pages, coalesce(b.revision, 0) as revision
-		from studies st
+		from (select * from studies where publication_id = ? and lower(keyword) like ? and `+on+`
+		      order by created_at desc, id desc limit ? offset ?) st
 		join publications p on p.id = st.publication_id
 		left join lateral (select id, state from gatherings where study_id = st.id order by id desc limit 1) g on true
 		left join lateral (
 			select count(*) as results, count(*) filter (where state = 'read') as pages,
-			       count(*) filter (where state = 'failed') as failures, count(*) filter (where state = 'read' and kept) as kept_pages
+			       count(*) filter (where state = 'failed') as failures, count(*) filter (where state = 'read' and kept and not own) as kept_pages
 			from results where gathering_id = g.id) r on true
 		left join briefs b on b.study_id = st.id
-		where st.publication_id = ?
-		order by st.created_at desc, st.id desc`, s.publication).Scan(&lines).Error
-	return lines, err
+		order by st.created_at desc, st.id desc`, s.publication, like, q.Most, q.From).Scan(&lines).Error
+	return lines, map[Shelf]int{OnDesk: count.Desk, Archived: count.Archived, Deleted: count.Deleted}, err
 }

@@ -5,19 +5,26 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
+	"corpulan/core/reading"
 	"corpulan/store"
 
-	lru "github.com/hashicorp/golang-lru/v2"
+	"github.com/maypok86/otter/v2"
 )
 
 // analyst computes evidence and keeps what it computed, so that adopting a
-// term does not count every word again. All of it can be made anew at any time.
+// term does not count every word again. Whoever asks for what is being computed
+// waits for it instead of computing it too. All of it can be made anew at any time.
 type analyst struct {
-	docs     *lru.Cache[docKey, *evidence.Doc]
-	evidence *lru.Cache[string, *evidence.Evidence]
+	analyses  *otter.Cache[momentKey, *analysis]
+	docs      *otter.Cache[docKey, *evidence.Doc]
+	evidence  *otter.Cache[string, *evidence.Evidence]
+	summaries *otter.Cache[int64, *summary]
+	running   *otter.Cache[int64, *snapshot]
+	computed  func() // called with each computation
 }
 
 type docKey struct {
@@ -25,17 +32,51 @@ type docKey struct {
 	language string
 }
 
+// momentKey names a study at one moment: its counter rises with all that happens to it.
+type momentKey struct{ study, change int64 }
+
+// How much memory is kept for what can be made anew, in bytes. Our own bounds,
+// for a machine of 2 GB.
+const (
+	mostAnalyses  = 96 << 20
+	mostDocs      = 160 << 20
+	mostEvidence  = 48 << 20
+	mostSummaries = 16 << 20
+)
+
+// longestCompute bounds a computation that nobody waits for any more.
+const longestCompute = 30 * time.Second
+
 func newAnalyst() (*analyst, error) {
-	docs, err := lru.New[docKey, *evidence.Doc](600)
+	analyses, err := otter.New(&otter.Options[momentKey, *analysis]{MaximumWeight: mostAnalyses,
+		Weigher: func(_ momentKey, an *analysis) uint32 { return weight(an.size()) }})
 	if err != nil {
 		return nil, err
 	}
-	ev, err := lru.New[string, *evidence.Evidence](64)
+	docs, err := otter.New(&otter.Options[docKey, *evidence.Doc]{MaximumWeight: mostDocs,
+		Weigher: func(_ docKey, d *evidence.Doc) uint32 { return weight(d.Size()) }})
 	if err != nil {
 		return nil, err
 	}
-	return &analyst{docs, ev}, nil
+	ev, err := otter.New(&otter.Options[string, *evidence.Evidence]{MaximumWeight: mostEvidence,
+		Weigher: func(_ string, e *evidence.Evidence) uint32 { return weight(e.Size()) }})
+	if err != nil {
+		return nil, err
+	}
+	summaries, err := otter.New(&otter.Options[int64, *summary]{MaximumWeight: mostSummaries,
+		Weigher: func(_ int64, s *summary) uint32 { return weight(s.size()) }})
+	if err != nil {
+		return nil, err
+	}
+	running, err := otter.New(&otter.Options[int64, *snapshot]{MaximumSize: 100,
+		ExpiryCalculator: otter.ExpiryWriting[int64, *snapshot](10 * snapshotLasts), RefreshCalculator: otter.RefreshWriting[int64, *snapshot](snapshotLasts)})
+	if err != nil {
+		return nil, err
+	}
+	return &analyst{analyses, docs, ev, summaries, running, func() {}}, nil
 }
+
+func weight(bytes int64) uint32 { return uint32(min(bytes, 1<<31)) }
 
 // analysis is a study with all that is computed over it.
 type analysis struct {
@@ -49,8 +90,30 @@ type analysis struct {
 	Brief     brief.Brief
 }
 
-// analyse loads a study and computes its evidence and brief.
+// size is about how many bytes an analysis holds on to.
+func (an *analysis) size() int64 {
+	size := an.Evidence.Size() + 20_000 + int64(len(an.Results))*1000
+	for _, d := range an.Docs {
+		size += d.Size()
+	}
+	return size
+}
+
+// analyse loads a study and computes its evidence and brief, once for each moment
+// of it. What it returns is shared, and not for changing.
 func (a *analyst) analyse(ctx context.Context, sc store.Scope, study store.Study) (*analysis, error) {
+	change, _, err := sc.Change(ctx, study.ID)
+	if err != nil {
+		return nil, err
+	}
+	return a.analyses.Get(ctx, momentKey{study.ID, change}, otter.LoaderFunc[momentKey, *analysis](func(ctx context.Context, _ momentKey) (*analysis, error) {
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
+		defer cancel()
+		return a.load(ctx, sc, study)
+	}))
+}
+
+func (a *analyst) load(ctx context.Context, sc store.Scope, study store.Study) (*analysis, error) {
 	an := &analysis{Study: study}
 	var err error
 	if an.Gathering, err = sc.LatestGathering(ctx, study.ID); err != nil {
@@ -62,7 +125,9 @@ func (a *analyst) analyse(ctx context.Context, sc store.Scope, study store.Study
 	if err = a.prepare(ctx, sc, an); err != nil {
 		return nil, err
 	}
-	an.Evidence = a.compute(an)
+	if an.Evidence, err = a.current(ctx, an); err != nil {
+		return nil, err
+	}
 	if an.Saved, err = sc.Brief(ctx, study.ID); err != nil {
 		return nil, err
 	}
@@ -73,27 +138,39 @@ func (a *analyst) analyse(ctx context.Context, sc store.Scope, study store.Study
 // prepare makes a document of every page that was read, set-aside ones too,
 // loading only what is not at hand.
 func (a *analyst) prepare(ctx context.Context, sc store.Scope, an *analysis) error {
-	an.Docs = map[int64]*evidence.Doc{}
-	var missing []int64
+	var keys []docKey
 	for _, r := range an.Results {
-		if r.State != store.Read || r.ReadingID == nil {
-			continue
-		}
-		if doc, ok := a.docs.Get(docKey{*r.ReadingID, an.Study.Language}); ok {
-			an.Docs[*r.ReadingID] = doc
-		} else {
-			missing = append(missing, *r.ReadingID)
+		if r.State == store.Read && r.ReadingID != nil {
+			keys = append(keys, docKey{*r.ReadingID, an.Study.Language})
 		}
 	}
-	if len(missing) > 0 {
-		readings, err := sc.Readings(ctx, missing)
-		if err != nil {
-			return err
+	docs, err := a.docs.BulkGet(ctx, keys, otter.BulkLoaderFunc[docKey, *evidence.Doc](func(ctx context.Context, missing []docKey) (map[docKey]*evidence.Doc, error) {
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
+		defer cancel()
+		made := map[docKey]*evidence.Doc{}
+		for some := range slices.Chunk(missing, 10) { // readings are large, too
+			var ids []int64
+			for _, k := range some {
+				ids = append(ids, k.reading)
+			}
+			readings, err := sc.Readings(ctx, ids)
+			if err != nil {
+				return nil, err
+			}
+			for _, k := range some {
+				if r := readings[k.reading]; r != nil {
+					made[k] = evidence.Prepare(r, k.language)
+				}
+			}
 		}
-		for id, r := range readings {
-			an.Docs[id] = evidence.Prepare(r, an.Study.Language)
-			a.docs.Add(docKey{id, an.Study.Language}, an.Docs[id])
-		}
+		return made, nil
+	}))
+	if err != nil {
+		return err
+	}
+	an.Docs = make(map[int64]*evidence.Doc, len(docs))
+	for k, d := range docs {
+		an.Docs[k.reading] = d
 	}
 	for _, r := range an.Results {
 		if counts(r) && an.Docs[*r.ReadingID] != nil {
@@ -108,7 +185,57 @@ func counts(r store.Result) bool {
 	return r.Kept && !r.Own && r.State == store.Read && r.ReadingID != nil
 }
 
-func (a *analyst) compute(an *analysis) *evidence.Evidence {
+// snapshot is the evidence of a gathering that is still running, as of a moment ago.
+type snapshot struct {
+	pages    []evidence.Page
+	evidence *evidence.Evidence
+}
+
+// snapshotLasts is how long the evidence of a running gathering serves for those
+// who look; the next who comes after it gets it still, and has it made anew in
+// the background. Pages arrive many times a second; computing it for each of
+// them, for each reader, would take the machine from the gathering itself.
+const snapshotLasts = 2 * time.Second
+
+// current is the evidence of a study: of all its kept pages, or, while they are
+// still arriving, of those that were in a moment ago. What a person sets aside is
+// out at once in any case.
+func (a *analyst) current(ctx context.Context, an *analysis) (*evidence.Evidence, error) {
+	if !an.Gathering.Running() {
+		return a.compute(ctx, an)
+	}
+	mine := *an // the loader may go on in the background
+	s, err := a.running.Get(ctx, an.Gathering.ID, otter.LoaderFunc[int64, *snapshot](func(ctx context.Context, _ int64) (*snapshot, error) {
+		e, err := a.compute(context.WithoutCancel(ctx), &mine)
+		return &snapshot{mine.Pages, e}, err
+	}))
+	if err != nil {
+		return nil, err
+	}
+	if !s.serves(an) {
+		return a.compute(ctx, an)
+	}
+	an.Pages = s.pages
+	return s.evidence, nil
+}
+
+// serves tells whether every page of a snapshot still counts, as far as the
+// person who looks can know.
+func (s *snapshot) serves(an *analysis) bool {
+	byRank := map[int]*store.Result{}
+	for i := range an.Results {
+		byRank[an.Results[i].Rank] = &an.Results[i]
+	}
+	for _, p := range s.pages {
+		r := byRank[p.Rank]
+		if r == nil || r.State == store.Read && !counts(*r) {
+			return false
+		}
+	}
+	return len(s.pages) > 0 || len(an.Pages) == 0
+}
+
+func (a *analyst) compute(ctx context.Context, an *analysis) (*evidence.Evidence, error) {
 	var sig strings.Builder
 	fmt.Fprintf(&sig, "%d %s %q %d:", an.Study.ID, an.Study.Language, an.Study.Keyword, an.Gathering.ID)
 	for _, r := range an.Results {
@@ -117,11 +244,56 @@ func (a *analyst) compute(an *analysis) *evidence.Evidence {
 		}
 	}
 	fmt.Fprintf(&sig, " %q", an.Gathering.Asked)
-	if e, ok := a.evidence.Get(sig.String()); ok {
-		return e
+	return a.evidence.Get(ctx, sig.String(), otter.LoaderFunc[string, *evidence.Evidence](func(ctx context.Context, _ string) (*evidence.Evidence, error) {
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
+		defer cancel()
+		a.computed()
+		return evidence.Compute(ctx, evidence.Input{Keyword: an.Study.Keyword, Language: an.Study.Language, Pages: an.Pages,
+			Asked: slices.Clone(an.Gathering.Asked), Related: slices.Clone(an.Gathering.Related)})
+	}))
+}
+
+// summary is what the list of pages shows of a reading.
+type summary struct {
+	Title, Published string
+	Kind             reading.Kind
+	KindSignals      []string
+	Flags            []string
+	Words            int
+	Headings, Struck int
+}
+
+func (s *summary) size() int64 {
+	n := int64(200 + len(s.Title))
+	for _, list := range [][]string{s.KindSignals, s.Flags} {
+		for _, t := range list {
+			n += 16 + int64(len(t))
+		}
 	}
-	e := evidence.Compute(evidence.Input{Keyword: an.Study.Keyword, Language: an.Study.Language, Pages: an.Pages,
-		Asked: slices.Clone(an.Gathering.Asked), Related: slices.Clone(an.Gathering.Related)})
-	a.evidence.Add(sig.String(), e)
-	return e
+	return n
+}
+
+// summarise gives the summaries of readings, loading only what is not at hand.
+func (a *analyst) summarise(ctx context.Context, sc store.Scope, results []store.Result) (map[int64]*summary, error) {
+	var ids []int64
+	for _, r := range results {
+		if r.ReadingID != nil {
+			ids = append(ids, *r.ReadingID)
+		}
+	}
+	return a.summaries.BulkGet(ctx, ids, otter.BulkLoaderFunc[int64, *summary](func(ctx context.Context, missing []int64) (map[int64]*summary, error) {
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
+		defer cancel()
+		made := map[int64]*summary{}
+		for some := range slices.Chunk(missing, 10) {
+			readings, err := sc.Readings(ctx, some)
+			if err != nil {
+				return nil, err
+			}
+			for id, r := range readings {
+				made[id] = &summary{r.Title, r.Published, r.Kind, r.KindSignals, r.Flags, r.Counts.Words, len(r.Headings), len(r.Struck)}
+			}
+		}
+		return made, nil
+	}))
 }

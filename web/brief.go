@@ -5,13 +5,13 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"slices"
 	"strings"
 	"unicode"
 
 	"corpulan/core/brief"
 	"corpulan/render"
 	"corpulan/store"
+	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
 )
@@ -23,90 +23,183 @@ type briefBody struct {
 }
 
 func (s *Server) brief(c *gin.Context) {
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(), studyOf(c))
+	body, err := s.briefBody(c)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.views.page(c, http.StatusOK, "brief", s.inStudy(c, "brief", briefBody{analysis: an, Formats: render.Formats()}))
+	s.views.page(c, http.StatusOK, "brief", s.inStudy(c, "brief", body))
 }
+
+func (s *Server) briefBody(c *gin.Context) (briefBody, error) {
+	an, err := s.analyst.analyse(c.Request.Context(), s.scope(), studyOf(c))
+	return briefBody{analysis: an, Formats: render.Formats()}, err
+}
+
+// termTier is the terms of one tier, a column of the brief.
+type termTier struct {
+	Name  string
+	About string
+	Terms []brief.Term
+}
+
+// TermTiers are the brief's terms in columns.
+func (an *analysis) TermTiers() []termTier {
+	tiers := []termTier{{"Staples", "on 60 % of the pages and more", nil}, {"Frequent", "on 30 % and more", nil}, {"Occasional", "on two pages and more", nil}}
+	for _, t := range an.Brief.Terms {
+		at := 2
+		switch t.Tier {
+		case "staple":
+			at = 0
+		case "frequent":
+			at = 1
+		}
+		tiers[at].Terms = append(tiers[at].Terms, t)
+	}
+	return tiers
+}
+
+// PageLink is where the captured text of a rank's page can be read.
+func (an *analysis) PageLink(rank int) string {
+	for _, r := range an.Results {
+		if r.Rank == rank {
+			return fmt.Sprintf("/studies/%d/pages/%d", an.Study.ID, r.ID)
+		}
+	}
+	return fmt.Sprintf("/studies/%d/field", an.Study.ID)
+}
+
+// fieldView is a field of the brief as a page shows it.
+type fieldView struct {
+	Study    int64
+	Name     string
+	Label    string // empty for a note, which has Aria instead
+	Aria     string
+	Hint     string
+	Value    string
+	Typed    bool // a person typed it; else it is the proposal
+	Proposal bool // there is one to go back to
+	Most     int  // characters it should have; 0 for any number
+	Line     bool // of one line; Enter makes none
+}
+
+// fields are what can be typed, but for the notes of the outline.
+var fields = map[string]fieldView{
+	brief.FieldTitleTag:        {Label: "Title tag", Proposal: true, Most: 60, Line: true},
+	brief.FieldMetaDescription: {Label: "Meta description", Proposal: true, Most: 160, Line: true},
+	brief.FieldH1:              {Label: "H1", Proposal: true, Line: true},
+	brief.FieldGoal:            {Label: "Goal", Hint: "What the page is to achieve, and for whom it stands"},
+	brief.FieldAudience:        {Label: "Audience", Hint: "Who reads it, and what they know already"},
+	brief.FieldVoice:           {Label: "Voice", Hint: "How it sounds"},
+	brief.FieldPointOfView:     {Label: "Point of view", Hint: "Who speaks to whom, and what only we can say"},
+	brief.FieldAvoid:           {Label: "Not to say", Hint: "Claims, words and subjects to leave out"},
+	brief.FieldNotes:           {Label: "Notes", Hint: "Anything else the writer should know"},
+}
+
+// Field is a field of the brief as it now is.
+func (an *analysis) Field(name string) fieldView {
+	ch := an.Saved.Choices.Data()
+	f, known := fields[name]
+	if !known {
+		f = fieldView{Aria: "Note on this section", Hint: "Note: what to cover, which page does it well"}
+	}
+	f.Study, f.Name, f.Typed = an.Study.ID, name, ch.TypedIn(name) != nil
+	switch name {
+	case brief.FieldTitleTag:
+		f.Value = an.Brief.TitleTag
+	case brief.FieldMetaDescription:
+		f.Value = an.Brief.MetaDescription
+	case brief.FieldH1:
+		f.Value = an.Brief.H1
+	default:
+		if t := ch.TypedIn(name); t != nil {
+			f.Value = *t
+		}
+	}
+	return f
+}
+
+// NoteField is the note of an outline section.
+func (an *analysis) NoteField(key, heading string) fieldView {
+	f := an.Field(brief.NotePrefix + key)
+	f.Aria = "Note on " + heading
+	return f
+}
+
+// Over tells that a text is longer than it should be.
+func (f fieldView) Over() bool { return f.Most > 0 && len([]rune(f.Value)) > f.Most }
 
 // longestField is what a field of the brief holds, in characters.
 const longestField = 20_000
-
-// notePrefix marks a field that is a note to an outline section.
-const notePrefix = "note:"
 
 // fieldAnswer is what a field shows after saving.
 type fieldAnswer struct {
 	Saved    bool
 	Problem  string
+	Conflict bool
 	Theirs   string // what somebody else wrote meanwhile
+	Typed    bool   // theirs was typed, and is not the proposal
 	Revision int
 }
 
-// typeField saves what was typed into one field. The form says what stood in
-// the field before; if somebody else has changed it meanwhile, nothing is
-// overwritten and both texts are shown.
+// typeField saves what was typed into one field, or gives it back to the
+// proposal. The form says what stood in the field before; if somebody else has
+// changed it meanwhile nothing is overwritten, and the person decides.
 func (s *Server) typeField(c *gin.Context) {
-	study := studyOf(c)
-	name, value, was := c.PostForm("field"), strings.ReplaceAll(c.PostForm("value"), "\r\n", "\n"), strings.ReplaceAll(c.PostForm("was"), "\r\n", "\n")
-	theme, isNote := strings.CutPrefix(name, notePrefix)
+	st := studyOf(c)
+	text := func(name string) string { return strings.ReplaceAll(c.PostForm(name), "\r\n", "\n") }
+	name, value, was := c.PostForm("field"), text("value"), text("was")
 	switch {
-	case !isNote && !slices.Contains(brief.FieldNames(), name), isNote && theme == "":
+	case !brief.KnownField(name) || len(name) > 500:
 		s.views.fragment(c, http.StatusUnprocessableEntity, "field-answer", fieldAnswer{Problem: "This field is not known; reload the page. What you typed is still here."})
 		return
 	case len([]rune(value)) > longestField:
 		s.views.fragment(c, http.StatusUnprocessableEntity, "field-answer", fieldAnswer{Problem: fmt.Sprintf("At most %d characters fit here; this has %d. It is not saved.", longestField, len([]rune(value)))})
 		return
 	}
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(), study)
-	if err != nil {
+	typing := study.Typing{Field: name, Label: labelOf(name), Text: &value}
+	restore := c.PostForm("restore") == "true"
+	if restore {
+		typing.Text = nil
+	}
+	if c.PostForm("typed") == "true" {
+		typing.Was = &was
+	} else if value == was && !restore { // the proposal stands, and nobody has typed
+		s.views.fragment(c, http.StatusOK, "field-answer", fieldAnswer{})
+		return
+	}
+	done, revision, err := s.commands(c).Write(c.Request.Context(), st.ID, typing)
+	var conflict *study.Conflict
+	switch {
+	case errors.As(err, &conflict):
+		s.conflict(c, name, conflict)
+	case err != nil:
 		s.fail(c, err)
-		return
+	case !fromHTMX(c):
+		back(c, fmt.Sprintf("/studies/%d/brief", st.ID))
+	case restore:
+		s.refreshed(c, noticeOf(st.ID, done))
+	default:
+		s.views.fragment(c, http.StatusOK, "field-answer", fieldAnswer{Saved: true, Revision: revision})
 	}
-	now := fieldOf(an.Brief, name, an.Saved.Choices.Data())
-	if now != was && now != value {
-		s.views.fragment(c, http.StatusConflict, "field-answer", fieldAnswer{Theirs: now,
-			Problem: "Somebody else has changed this meanwhile. Yours is still in the field; save it again to put it in place of theirs:"})
-		return
-	}
-	saved, err := s.scope().ChangeBrief(c.Request.Context(), study.ID, an.Saved.Revision, func(ch *brief.Choices) {
-		if isNote {
-			ch.Note(theme, value)
-		} else {
-			ch.Type(name, value)
-		}
-	})
-	if errors.Is(err, store.ErrConflict) {
-		s.views.fragment(c, http.StatusConflict, "field-answer", fieldAnswer{Problem: "The brief was changed at the same moment; save again."})
-		return
-	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	if !fromHTMX(c) {
-		back(c, fmt.Sprintf("/studies/%d/brief", study.ID))
-		return
-	}
-	s.views.fragment(c, http.StatusOK, "field-answer", fieldAnswer{Saved: true, Revision: saved.Revision})
 }
 
-// fieldOf is what a field of the brief shows now.
-func fieldOf(b brief.Brief, name string, ch brief.Choices) string {
-	switch name {
-	case brief.FieldTitleTag:
-		return b.TitleTag
-	case brief.FieldMetaDescription:
-		return b.MetaDescription
-	case brief.FieldH1:
-		return b.H1
+// conflict shows what somebody else wrote, beside what stays in the field.
+func (s *Server) conflict(c *gin.Context, name string, conflict *study.Conflict) {
+	a := fieldAnswer{Conflict: true, Problem: "Somebody else has changed this meanwhile."}
+	if conflict.Theirs != nil {
+		a.Theirs, a.Typed = *conflict.Theirs, true
+	} else if an, err := s.analyst.analyse(c.Request.Context(), s.scope(), studyOf(c)); err == nil {
+		a.Theirs = an.Field(name).Value
 	}
-	if theme, ok := strings.CutPrefix(name, notePrefix); ok {
-		return ch.Notes[theme]
+	s.views.fragment(c, http.StatusConflict, "field-answer", a)
+}
+
+func labelOf(name string) string {
+	if f, ok := fields[name]; ok {
+		return f.Label
 	}
-	return ch.Typed[name]
+	return "a note of the outline"
 }
 
 // download hands the brief over as a file.

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"database/sql"
 	"errors"
 	"fmt"
 	"mime/multipart"
@@ -13,7 +12,6 @@ import (
 
 	"corpulan/core/lexicon"
 	"corpulan/gather"
-	"corpulan/jobs"
 	"corpulan/store"
 
 	"github.com/gin-gonic/gin"
@@ -30,13 +28,23 @@ type newStudy struct {
 	Column                     string            // that holds the addresses of a file of ranks
 	Columns                    []string          // to choose from
 	Wrong                      map[string]string // by field
+	Like                       *store.Study      // the study of the same keyword and market that exists
+	Anyway                     bool              // begin another all the same
 
 	own *gather.Results // the results a person brought; nil to ask the engine
 }
 
+// mostLines is how many studies the desk lists at once.
+const mostLines = 100
+
 type deskBody struct {
-	Lines []store.Line
-	New   newStudy
+	Lines  []store.Line
+	New    newStudy
+	Query  store.LedgerQuery
+	Counts map[store.Shelf]int
+	More   int // studies beyond those listed
+	Shelf  string
+	Demo   bool // the engine is the stand-in
 }
 
 func freshStudy() newStudy { return newStudy{Language: "en", Country: "gb", Depth: 20} }
@@ -44,41 +52,64 @@ func freshStudy() newStudy { return newStudy{Language: "en", Country: "gb", Dept
 func (s *Server) desk(c *gin.Context) { s.showDesk(c, http.StatusOK, freshStudy()) }
 
 func (s *Server) showDesk(c *gin.Context, status int, n newStudy) {
-	lines, err := s.scope().Ledger(c.Request.Context())
+	body, err := s.deskBody(c, n)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.views.page(c, status, "desk", pageData{Title: "Desk", Place: "desk", Publication: s.publication.Name, Body: deskBody{lines, n}})
+	s.views.page(c, status, "desk", pageData{Title: "Desk", Place: "desk", Publication: s.publication.Name, Body: body})
 }
 
-// createStudy takes the line of the desk, and asks for the gathering: of what
-// the search engine gives, or of the results that were brought.
+func (s *Server) deskBody(c *gin.Context, n newStudy) (deskBody, error) {
+	query := pageQuery(c)
+	q := store.LedgerQuery{Shelf: store.Shelf(query.Get("shelf")), Filter: strings.TrimSpace(query.Get("filter")), Most: mostLines}
+	if q.Shelf != store.Archived && q.Shelf != store.Deleted {
+		q.Shelf = store.OnDesk
+	}
+	if from, err := strconv.Atoi(query.Get("from")); err == nil && from > 0 {
+		q.From = from
+	}
+	lines, counts, err := s.scope().Ledger(c.Request.Context(), q)
+	return deskBody{Lines: lines, New: n, Query: q, Counts: counts, More: max(counts[q.Shelf]-q.From-len(lines), 0), Shelf: string(q.Shelf), Demo: s.demo}, err
+}
+
+// Next is where the studies beyond those listed stand.
+func (b deskBody) Next() int { return b.Query.From + len(b.Lines) }
+
+// Count is how many studies lie on a shelf.
+func (b deskBody) Count(shelf string) int { return b.Counts[store.Shelf(shelf)] }
+
+// createStudy takes the line of the desk. Where a study of the same keyword and
+// market exists it is offered first.
 func (s *Server) createStudy(c *gin.Context) {
 	ctx := c.Request.Context()
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, largestHandIn)
+	if err := c.Request.ParseMultipartForm(8 << 20); err != nil && !errors.Is(err, http.ErrNotMultipart) {
+		s.fail(c, err)
+		return
+	}
+	if c.Request.MultipartForm != nil {
+		defer func() { _ = c.Request.MultipartForm.RemoveAll() }()
+	}
 	n := parseStudy(c)
 	n.bring(c)
+	if len(n.Wrong) == 0 && !n.Anyway {
+		like, err := s.scope().Like(ctx, n.Keyword, n.Language, n.Country)
+		if err == nil {
+			n.Like = &like
+			s.showDesk(c, http.StatusConflict, n)
+			return
+		}
+		if !errors.Is(err, store.ErrNotFound) {
+			s.fail(c, err)
+			return
+		}
+	}
 	if len(n.Wrong) > 0 {
 		s.showDesk(c, http.StatusUnprocessableEntity, n)
 		return
 	}
 	study := store.Study{Keyword: n.Keyword, Language: n.Language, Country: n.Country, Depth: n.Depth}
-	err := s.scope().InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
-		g, err := tx.CreateStudy(ctx, &study)
-		if err != nil {
-			return err
-		}
-		if n.own == nil {
-			return s.queue.Search(ctx, sqlTx, g.ID)
-		}
-		hosts, err := tx.Found(ctx, *g, jobs.ResultsOf(*g, n.own), n.own.Asked, n.own.Related)
-		if err != nil {
-			return err
-		}
-		return s.queue.Fetch(ctx, sqlTx, g.ID, hosts...)
-	})
-	if err != nil {
+	if err := s.commands(c).Begin(ctx, &study, n.own); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -102,6 +133,7 @@ func (n *newStudy) bring(c *gin.Context) {
 	}
 	file, err := c.FormFile("results")
 	if err != nil || file.Size == 0 {
+		n.bound("addresses")
 		return
 	}
 	if n.own != nil {
@@ -113,12 +145,17 @@ func (n *newStudy) bring(c *gin.Context) {
 	switch {
 	case errors.As(err, &which):
 		n.Columns = which.Columns
-		n.Wrong["results"] = "No column of " + file.Filename + " could be recognised as the addresses. Choose the column, and the file once more."
+		n.Wrong["results"] = "It is not sure which column of " + file.Filename + " holds the addresses. Choose the column, and the file once more."
 	case err != nil:
 		n.Wrong["results"] = file.Filename + ": " + err.Error() + "."
 	}
+	n.bound("results")
+}
+
+// bound refuses more results than a gathering holds.
+func (n *newStudy) bound(field string) {
 	if n.own != nil && len(n.own.Items) > store.MostResults {
-		n.own.Items = n.own.Items[:store.MostResults]
+		n.Wrong[field] = fmt.Sprintf("A gathering holds at most %d pages; these are %d. Bring the first ranks.", store.MostResults, len(n.own.Items))
 	}
 }
 
@@ -132,7 +169,7 @@ func readResults(file *multipart.FileHeader, column string) (*gather.Results, er
 	defer f.Close()
 	switch ext := strings.ToLower(path.Ext(file.Filename)); ext {
 	case ".html", ".htm", ".mhtml", ".mht":
-		pages, err := gather.Pages(file.Filename, f)
+		pages, err := gather.Pages(file.Filename, f, gather.NewBudget(largestUnpacked))
 		if err != nil {
 			return nil, err
 		}
@@ -147,7 +184,7 @@ func readResults(file *multipart.FileHeader, column string) (*gather.Results, er
 
 func parseStudy(c *gin.Context) newStudy {
 	n := newStudy{Keyword: strings.Join(strings.Fields(c.PostForm("keyword")), " "), Language: c.DefaultPostForm("language", "en"),
-		Country: strings.ToLower(c.DefaultPostForm("country", "gb")), Wrong: map[string]string{}}
+		Country: strings.ToLower(c.DefaultPostForm("country", "gb")), Wrong: map[string]string{}, Anyway: c.PostForm("anyway") == "true"}
 	n.Depth, _ = strconv.Atoi(c.DefaultPostForm("depth", "20"))
 	switch length := utf8.RuneCountInString(n.Keyword); {
 	case length == 0:
@@ -164,7 +201,7 @@ func parseStudy(c *gin.Context) newStudy {
 	if !known {
 		n.Wrong["language"] = "This language is not read yet."
 	}
-	if len(n.Country) != 2 {
+	if len(n.Country) != 2 || strings.Trim(n.Country, "abcdefghijklmnopqrstuvwxyz") != "" {
 		n.Wrong["country"] = "Give the country as two letters, for example gb."
 	}
 	if n.Depth < 1 || n.Depth > 100 {

@@ -1,15 +1,15 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
-	"hash/fnv"
 	"net/http"
+	"net/url"
 	"slices"
+	"strconv"
 	"strings"
 
 	"corpulan/core/brief"
-	"corpulan/core/evidence"
-	"corpulan/store"
 
 	"github.com/gin-gonic/gin"
 )
@@ -17,12 +17,13 @@ import (
 // evidenceBody is the Evidence place: one tab of findings and the sheet.
 type evidenceBody struct {
 	*analysis
-	Tab     string
-	Filter  string
-	All     bool // flagged and yielding terms too
+	evidenceQuery
 	Tabs    []tab
-	Rows    []findingRow
-	Hidden  int // terms out by default
+	Columns []tableColumn
+	Rows    []findingRow // those that are shown
+	From    int          // of them all
+	All     int          // that match
+	Hidden  int          // terms out by default
 	Running bool
 	Marks   []figureRow
 }
@@ -32,253 +33,171 @@ type tab struct {
 	Count       int
 }
 
-// findingRow is one finding of any kind, in the one table that shows them all.
-type findingRow struct {
-	StudyID int64
-	Kind    brief.Kind
-	Key     string
-	Text    string
-	Note    string // type, tier, flag
-	In      bool   // in the brief
-	State   brief.State
-	Pages   int
-	Of      int
-	Counts  []int // per page
-	Sources []evidence.Source
-	Total   int
-	Range   evidence.Range
-	Most    float64 // the scale of the range marks
-	More    string
-	Flagged string
-	Swap    bool // it replaces itself on the page (htmx out of band)
+// evidenceQuery is what of the evidence is asked for; it stands in the address.
+type evidenceQuery struct {
+	Tab     string
+	Filter  string
+	Flagged bool // flagged and yielding terms too
+	Sort    string
+	Down    bool
+	From    int
+	Show    int
 }
 
-// ID is the row's id in the page; a key may hold spaces, an id may not.
-func (r findingRow) ID() string {
-	h := fnv.New64a()
-	_, _ = h.Write([]byte(r.Key))
-	return fmt.Sprintf("row-%s-%x", r.Kind, h.Sum64())
+// A screenful is shown first, and as many again each time more is asked for.
+const screenful = 60
+
+// pageQuery is the query of the page a person is on: that of the request, or,
+// where htmx posts, that of the address in the browser.
+func pageQuery(c *gin.Context) url.Values {
+	if c.Request.Method == http.MethodGet {
+		return c.Request.URL.Query()
+	}
+	u, err := url.Parse(c.GetHeader("HX-Current-URL"))
+	if err != nil {
+		return url.Values{}
+	}
+	return u.Query()
+}
+
+func queryOf(c *gin.Context) evidenceQuery {
+	v := pageQuery(c)
+	q := evidenceQuery{Tab: v.Get("tab"), Filter: strings.TrimSpace(v.Get("filter")), Flagged: v.Get("all") == "1", Sort: v.Get("sort"), Down: v.Get("down") == "1"}
+	number := func(text string) int {
+		n, err := strconv.Atoi(text)
+		if err != nil {
+			return 0
+		}
+		return max(n, 0)
+	}
+	q.From, q.Show = number(v.Get("from")), number(v.Get("show"))
+	if shown := number(c.GetHeader("X-Shown")); shown > 0 {
+		q.Show = shown // as many as the page has now
+	}
+	if q.Show == 0 {
+		q.Show = screenful
+	}
+	if columnsOf[q.Tab] == nil {
+		q.Tab = "terms"
+	}
+	return q
+}
+
+// With is the address of the same with some things changed: "sort", "pages".
+func (q evidenceQuery) With(pairs ...any) string {
+	v := url.Values{"tab": {q.Tab}}
+	set := func(name, value string) {
+		if v.Del(name); value != "" && value != "0" && value != "false" {
+			v.Set(name, value)
+		}
+	}
+	set("filter", q.Filter)
+	set("sort", q.Sort)
+	if q.Flagged {
+		v.Set("all", "1")
+	}
+	if q.Down {
+		v.Set("down", "1")
+	}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		set(fmt.Sprint(pairs[i]), fmt.Sprint(pairs[i+1]))
+	}
+	return "?" + v.Encode()
+}
+
+// tableColumn is a column of a tab's table, with what it sorts by.
+type tableColumn struct {
+	Name  string
+	Sort  string // empty for none
+	Num   bool
+	Title string
+}
+
+// columnsOf are the columns of each tab between the mark and the action.
+var columnsOf = map[string][]tableColumn{
+	"terms":     {{"Term", "name", false, ""}, {"Tier", "", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Uses", "total", true, "on all pages together"}, {"Uses per page", "median", false, "lower quartile, median and upper quartile, by the median"}},
+	"entities":  {{"Entity", "name", false, ""}, {"Type", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Mentions", "total", true, ""}},
+	"questions": {{"Question", "name", false, ""}, {"Asks", "note", false, ""}, {"Asked by", "", false, ""}, {"Answered on", "", false, ""}, {"Pages", "pages", true, "that answer it"}, {"Wordings", "total", true, ""}},
+	"themes":    {{"Theme", "name", false, ""}, {"Level", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Usual words", "median", false, "lower and upper quartile, by the median"}},
+}
+
+// sortRows orders rows by a column; the field's own order stays for what is the same.
+func sortRows(rows []findingRow, by string, down bool) {
+	compare := map[string]func(a, b findingRow) int{
+		"name":   func(a, b findingRow) int { return strings.Compare(strings.ToLower(a.Text), strings.ToLower(b.Text)) },
+		"note":   func(a, b findingRow) int { return strings.Compare(a.Note, b.Note) },
+		"pages":  func(a, b findingRow) int { return a.Pages - b.Pages },
+		"total":  func(a, b findingRow) int { return a.Total - b.Total },
+		"median": func(a, b findingRow) int { return cmp.Compare(a.Range.Median, b.Range.Median) },
+	}[by]
+	if compare == nil {
+		return
+	}
+	slices.SortStableFunc(rows, func(a, b findingRow) int {
+		if down {
+			return compare(b, a)
+		}
+		return compare(a, b)
+	})
 }
 
 func (s *Server) evidence(c *gin.Context) {
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(), studyOf(c))
+	q := queryOf(c)
+	body, err := s.evidenceBody(c, q)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	body := evidenceBody{analysis: an, Tab: c.DefaultQuery("tab", "terms"), Filter: strings.TrimSpace(c.Query("filter")), All: c.Query("all") == "1",
-		Running: running(an.Gathering), Marks: figureRows(an, an.ownPages(), "words", "headings", "paragraphs", "images", "external_links")}
-	rows := map[string][]findingRow{}
-	for _, kind := range brief.Kinds() {
-		rows[tabOf(kind)] = findings(an, kind)
+	switch {
+	case fromHTMX(c) && q.From > 0:
+		s.views.fragment(c, http.StatusOK, "more-rows", body)
+	case fromHTMX(c) && c.GetHeader("HX-Target") == "findings":
+		s.views.fragment(c, http.StatusOK, "findings", body)
+	default:
+		s.views.page(c, http.StatusOK, "evidence", s.inStudy(c, "evidence", body))
 	}
-	terms := rows["terms"]
-	if !body.All {
-		rows["terms"] = slices.DeleteFunc(slices.Clone(terms), func(r findingRow) bool { return r.Flagged != "" && !r.In })
-		body.Hidden = len(terms) - len(rows["terms"])
+}
+
+func (s *Server) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, error) {
+	an, err := s.analyst.analyse(c.Request.Context(), s.scope(), studyOf(c))
+	if err != nil {
+		return evidenceBody{}, err
 	}
+	body := evidenceBody{analysis: an, evidenceQuery: q, Columns: columnsOf[q.Tab], From: q.From, Running: an.Gathering.Running(),
+		Marks: figureRows(an, an.ownPages(), "words", "headings", "paragraphs", "images", "external_links")}
+	var rows []findingRow
 	for _, t := range []tab{{"terms", "Terms", 0}, {"entities", "Entities", 0}, {"questions", "Questions", 0}, {"themes", "Themes", 0}} {
-		t.Count = len(rows[t.Name])
+		all := findings(an, kindOf[t.Name])
+		shown := all
+		if t.Name == "terms" && !q.Flagged {
+			shown = slices.DeleteFunc(slices.Clone(all), func(r findingRow) bool { return r.Flagged != "" && !r.In })
+			body.Hidden = len(all) - len(shown)
+		}
+		t.Count = len(shown)
 		body.Tabs = append(body.Tabs, t)
+		if t.Name == q.Tab {
+			rows = shown
+		}
 	}
-	if _, ok := rows[body.Tab]; !ok {
-		body.Tab = "terms"
-	}
-	body.Rows = rows[body.Tab]
-	if body.Filter != "" {
-		want := strings.ToLower(body.Filter)
-		body.Rows = slices.DeleteFunc(slices.Clone(body.Rows), func(r findingRow) bool {
+	if want := strings.ToLower(q.Filter); want != "" {
+		rows = slices.DeleteFunc(slices.Clone(rows), func(r findingRow) bool {
 			return !strings.Contains(strings.ToLower(r.Text+" "+r.Note), want)
 		})
 	}
-	s.views.page(c, http.StatusOK, "evidence", s.inStudy(c, "evidence", body))
+	sortRows(rows, q.Sort, q.Down)
+	body.All = len(rows)
+	body.Rows = rows[min(q.From, len(rows)):min(q.From+q.Show, len(rows))]
+	return body, nil
 }
 
-func tabOf(k brief.Kind) string {
-	switch k {
-	case brief.TermKind:
-		return "terms"
-	case brief.EntityKind:
-		return "entities"
-	case brief.QuestionKind:
-		return "questions"
-	}
-	return "themes"
-}
+// Left is how many rows are beyond those that are shown.
+func (b evidenceBody) Left() int { return b.All - b.From - len(b.Rows) }
 
-// findings lists everything of one kind as rows.
-func findings(an *analysis, kind brief.Kind) []findingRow {
-	e := an.Evidence
-	choices := an.Saved.Choices.Data()
-	in := inBrief(an.Brief, kind)
-	row := func(key, text string) findingRow {
-		return findingRow{StudyID: an.Study.ID, Kind: kind, Key: key, Text: text, In: in[key], State: choices.State(kind, key), Of: len(e.Sources), Sources: e.Sources}
-	}
-	var rows []findingRow
-	switch kind {
-	case brief.TermKind:
-		most := 1.0
-		for _, t := range e.Terms {
-			if t.Recommended() {
-				most = max(most, t.Use.Upper)
-			}
-		}
-		for _, t := range e.Terms {
-			r := row(t.Key, t.Text)
-			r.Note, r.Pages, r.Counts, r.Total, r.Range, r.Most = string(t.Tier), t.Pages, t.Counts, t.Count, t.Use, most
-			r.Flagged = t.Flag
-			if t.YieldsTo != "" && r.Flagged == "" {
-				r.Flagged = "part of a longer term"
-			}
-			rows = append(rows, r)
-		}
-	case brief.EntityKind:
-		for _, x := range e.Entities {
-			r := row(x.Key, x.Name)
-			r.Note, r.Pages, r.Counts, r.Total, r.Flagged = string(x.Type), x.Pages, x.Counts, x.Mentions, x.Flag
-			rows = append(rows, r)
-		}
-	case brief.QuestionKind:
-		for _, q := range e.Questions {
-			r := row(q.Key, q.Text)
-			r.Note, r.Pages, r.Counts, r.Total = string(q.Kind), len(q.AnsweredBy), answerCounts(e, q), len(q.Wordings)
-			r.More = askedBy(q)
-			rows = append(rows, r)
-		}
-	case brief.ThemeKind:
-		most := 1.0
-		for _, t := range e.Themes {
-			if t.Pages >= 2 {
-				most = max(most, t.Length.Upper)
-			}
-		}
-		for _, t := range e.Themes {
-			r := row(t.Key, t.Label)
-			r.Note, r.Pages, r.Counts, r.Total, r.Range, r.Most = fmt.Sprintf("h%d", t.Level), t.Pages, t.Counts, len(t.Members), t.Length, most
-			if t.Generic {
-				r.Flagged = "says where it stands, not what it is about"
-			}
-			rows = append(rows, r)
-		}
-	}
-	return rows
-}
+// Next is where they begin.
+func (b evidenceBody) Next() int { return b.From + len(b.Rows) }
 
-func inBrief(b brief.Brief, kind brief.Kind) map[string]bool {
-	in := map[string]bool{}
-	switch kind {
-	case brief.TermKind:
-		for _, t := range b.Terms {
-			in[t.Key] = true
-		}
-	case brief.EntityKind:
-		for _, e := range b.Entities {
-			in[e.Key] = true
-		}
-	case brief.QuestionKind:
-		for _, q := range b.Questions {
-			in[q.Key] = true
-		}
-	case brief.ThemeKind:
-		for _, s := range b.Outline {
-			in[s.Key] = true
-			for _, ch := range s.Children {
-				in[ch.Key] = true
-			}
-		}
-	}
-	return in
-}
+// NextScreen is how many of them come with the next press.
+func (b evidenceBody) NextScreen() int { return min(b.Left(), screenful) }
 
-// answerCounts are the words with which each page answers a question.
-func answerCounts(e *evidence.Evidence, q evidence.Question) []int {
-	counts := make([]int, len(e.Sources))
-	for i, s := range e.Sources {
-		for _, a := range q.AnsweredBy {
-			if a.Rank == s.Rank {
-				counts[i] = a.Words
-			}
-		}
-	}
-	return counts
-}
-
-func askedBy(q evidence.Question) string {
-	var parts []string
-	if q.OnResults {
-		parts = append(parts, "results page")
-	}
-	if n := len(q.AskedBy); n == 1 {
-		parts = append(parts, "1 page")
-	} else if n > 1 {
-		parts = append(parts, fmt.Sprintf("%d pages", n))
-	}
-	return strings.Join(parts, ", ")
-}
-
-// choose adopts or drops a finding, or takes a decision back.
-func (s *Server) choose(c *gin.Context) {
-	study := studyOf(c)
-	ctx := c.Request.Context()
-	m := brief.Mark{Kind: brief.Kind(c.PostForm("kind")), Key: c.PostForm("key"), Text: c.PostForm("text"), State: brief.State(c.PostForm("state"))}
-	if !slices.Contains(brief.Kinds(), m.Kind) || m.Key == "" || len(m.Key) > 500 || len(m.Text) > 500 || m.State != "" && m.State != brief.Adopted && m.State != brief.Dropped {
-		s.views.fragment(c, http.StatusUnprocessableEntity, "notice", notice{Text: "This finding could not be recognised; reload the page and try again.", Bad: true})
-		return
-	}
-	before, err := s.scope().Brief(ctx, study.ID)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	_, err = s.scope().ChangeBrief(ctx, study.ID, store.AnyRevision, func(ch *brief.Choices) {
-		if m.State == "" {
-			ch.Clear(m.Kind, m.Key)
-		} else {
-			ch.Set(m)
-		}
-	})
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	if !fromHTMX(c) {
-		back(c, fmt.Sprintf("/studies/%d/evidence", study.ID))
-		return
-	}
-	if c.PostForm("undo") != "" { // changes more than one place: the page is drawn anew
-		c.Header("HX-Refresh", "true")
-		c.Status(http.StatusOK)
-		return
-	}
-	an, err := s.analyst.analyse(ctx, s.scope(), study)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	s.afterChoice(c, an, m, before.Choices.Data().State(m.Kind, m.Key))
-}
-
-// choiceBody is what changes on a page after a choice.
-type choiceBody struct {
-	*analysis
-	Row    findingRow
-	Notice notice
-}
-
-func (s *Server) afterChoice(c *gin.Context, an *analysis, m brief.Mark, was brief.State) {
-	said := map[brief.State]string{brief.Adopted: "Adopted: ", brief.Dropped: "Dropped: ", "": "Left to the proposal: "}[m.State]
-	n := notice{Text: said + m.Text, Undo: &undo{Action: fmt.Sprintf("/studies/%d/choices", an.Study.ID), Values: map[string]string{
-		"kind": string(m.Kind), "key": m.Key, "text": m.Text, "state": string(was), "undo": "1"}}}
-	if c.PostForm("view") == "brief" {
-		s.views.fragment(c, http.StatusOK, "brief-changed", choiceBody{an, findingRow{}, n})
-		return
-	}
-	body := choiceBody{analysis: an, Notice: n}
-	for _, r := range findings(an, m.Kind) {
-		if r.Key == m.Key {
-			body.Row = r
-			body.Row.Swap = true
-		}
-	}
-	s.views.fragment(c, http.StatusOK, "choice-made", body)
-}
+// kindOf is the kind of finding of each tab.
+var kindOf = map[string]brief.Kind{"terms": brief.TermKind, "entities": brief.EntityKind, "questions": brief.QuestionKind, "themes": brief.ThemeKind}

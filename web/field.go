@@ -51,10 +51,12 @@ func (s *Server) field(c *gin.Context) {
 		return
 	}
 	if n, err := strconv.Atoi(c.Query("leaders")); err == nil && n > 0 && n <= store.MostResults {
-		an.Evidence = an.Evidence.LedBy(n)
+		led := *an // the analysis itself is shared
+		led.Evidence = an.Evidence.LedBy(n)
+		an = &led
 	}
 	ours := an.ownPages()
-	body := fieldBody{analysis: an, Running: running(an.Gathering), Chart: chartOf(an), Groups: figureGroups(an, ours), Placing: placings(an, ours), Contrast: an.Evidence.Contrast}
+	body := fieldBody{analysis: an, Running: an.Gathering.Running(), Chart: chartOf(an), Groups: figureGroups(an, ours), Placing: placings(an, ours), Contrast: an.Evidence.Contrast}
 	body.Leading, body.Trailing = leanRows(an.Evidence.Contrast)
 	body.Open, _ = openedIn(an, body.Chart, c.Query("open")) // what is not there any more is not open
 	for _, p := range body.Chart.Pages {
@@ -62,10 +64,15 @@ func (s *Server) field(c *gin.Context) {
 			body.Older++
 		}
 	}
-	s.views.page(c, http.StatusOK, "field", s.inStudy(c, "field", body))
+	switch {
+	case c.Query("table") == "":
+		s.views.page(c, http.StatusOK, "field", s.inStudy(c, "field", body))
+	case fromHTMX(c):
+		s.views.fragment(c, http.StatusOK, "ribbons-table", body.Chart)
+	default:
+		s.views.page(c, http.StatusOK, "ribbons", s.inStudy(c, "field", body))
+	}
 }
-
-func running(g store.Gathering) bool { return g.State == store.Searching || g.State == store.Fetching }
 
 // figureGroups are all figures by their groups.
 func figureGroups(an *analysis, ours []ownPage) []figureGroup {

@@ -26,7 +26,7 @@ func TestAPageOfOursIsPointedAtAndNeverCounted(t *testing.T) {
 	_, before := s.get(t, s.path("/field"))
 	results, err := s.scope.Results(t.Context(), s.gathering(t))
 	require.NoError(t, err)
-	_, err = s.store.SQL().ExecContext(t.Context(), "update results set own = true where id = $1", results[2].ID)
+	_, err = s.store.SQL().ExecContext(t.Context(), "with r as (update results set own = true where id = $1) update studies set change = change + 1", results[2].ID)
 	require.NoError(t, err)
 	_, page := s.get(t, s.path("/field"))
 	assert.NotContains(t, before, `class="own"`)
@@ -37,7 +37,7 @@ func TestAPageOfOursIsPointedAtAndNeverCounted(t *testing.T) {
 
 func TestAnEmptyFieldSaysTheNextStep(t *testing.T) {
 	s := withField(t)
-	_, err := s.store.SQL().ExecContext(t.Context(), "update results set kept = false")
+	_, err := s.store.SQL().ExecContext(t.Context(), "with r as (update results set kept = false) update studies set change = change + 1")
 	require.NoError(t, err)
 	code, page := s.get(t, s.path("/field"))
 	assert.Equal(t, http.StatusOK, code)

@@ -1,18 +1,14 @@
 package web
 
 import (
-	"bytes"
-	"database/sql"
-	"errors"
 	"fmt"
 	"html/template"
 	"net/http"
 	"strconv"
 	"strings"
-	"time"
 
 	"corpulan/core/evidence"
-	"corpulan/core/reading"
+	"corpulan/gather"
 	"corpulan/store"
 
 	"github.com/gin-gonic/gin"
@@ -23,50 +19,127 @@ type gatherBody struct {
 	Study     store.Study
 	Gathering store.Gathering
 	Rows      []gatherRow
-	Arrived   int // read or failed
+	Rendered  template.HTML // the rows, one after another
+	Arrived   int           // read or failed
 	Failures  int
 	Kept      int
 	Proposed  int // set aside by proposal, not yet decided
 	Running   bool
 	Words     evidence.Figure
-	Bookmark  template.URL // the bookmarklet of this study
+	Demo      bool // the engine is the stand-in, which knows a few keywords
 }
 
 type gatherRow struct {
 	store.Result
-	Page    *reading.Reading // nil until it is read
+	Page    *summary // nil until it is read
 	Outlier bool
 }
 
+// Answered is how many pages answered with a page.
+func (b gatherBody) Answered() int { return b.Arrived - b.Failures }
+
+// Ranked is how many results the search gave, pages that people added left out.
+func (b gatherBody) Ranked() int {
+	n := 0
+	for _, r := range b.Rows {
+		if !r.Added {
+			n++
+		}
+	}
+	return n
+}
+
+// gatherPage is the Gather place around its list.
+type gatherPage struct {
+	Study    store.Study
+	Bookmark template.URL // the bookmarklet of this study
+	List     template.HTML
+}
+
 func (s *Server) gather(c *gin.Context) {
-	body, err := s.gatherBody(c)
+	b, err := s.boardNow(c)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.views.page(c, http.StatusOK, "gather", s.inStudy(c, "gather", body))
+	st := studyOf(c)
+	s.views.page(c, http.StatusOK, "gather", s.inStudy(c, "gather", gatherPage{st, bookmarklet(origin(c.Request), st.ID), template.HTML(b.list)}))
+}
+
+// list is the ranked list alone, for a page that was hidden and is seen again.
+func (s *Server) list(c *gin.Context) {
+	b, err := s.boardNow(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Data(http.StatusOK, "text/html; charset=utf-8", []byte(b.list))
+}
+
+// boardNow is the list as it now is.
+func (s *Server) boardNow(c *gin.Context) (*board, error) {
+	id := studyOf(c).ID
+	change, _, err := s.scope().Change(c.Request.Context(), id)
+	if err != nil {
+		return nil, err
+	}
+	return s.board(c, id, change)
+}
+
+// listChanged is what a person's own doing changed in the list, or all of it.
+type listChanged struct {
+	HTML   template.HTML
+	Notice notice
+}
+
+// gatherChanged answers with what has changed since the page was made.
+func (s *Server) gatherChanged(c *gin.Context, n notice) {
+	now, err := s.boardNow(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	var old *board
+	if seen, err := strconv.ParseInt(c.GetHeader("X-Change"), 10, 64); err == nil {
+		old, _ = s.boards.GetIfPresent(boardKey{studyOf(c).ID, seen})
+	}
+	some, ok := now.since(old)
+	if ok {
+		c.Header("HX-Reswap", "none")
+	} else {
+		some = now.list
+		c.Header("HX-Retarget", "#list")
+		c.Header("HX-Reswap", "outerHTML")
+	}
+	s.views.fragment(c, http.StatusOK, "gather-changed", listChanged{template.HTML(some), n})
 }
 
 func (s *Server) gatherBody(c *gin.Context) (gatherBody, error) {
 	ctx := c.Request.Context()
+	b := gatherBody{}
+	var err error
 	// Anew, since the study in the context may be older than the change that woke us.
-	study, err := s.scope().Study(ctx, studyOf(c).ID)
-	if err != nil {
-		return gatherBody{}, err
+	if b.Study, err = s.scope().Study(ctx, studyOf(c).ID); err != nil {
+		return b, err
 	}
-	an, err := s.analyst.analyse(ctx, s.scope(), study)
-	if err != nil {
-		return gatherBody{}, err
+	if b.Gathering, err = s.scope().LatestGathering(ctx, b.Study.ID); err != nil {
+		return b, err
 	}
-	b := gatherBody{Bookmark: bookmarklet("http://"+c.Request.Host, study.ID), Study: study, Gathering: an.Gathering, Words: an.Evidence.Figure("words"),
-		Running: running(an.Gathering)}
-	for _, r := range an.Results {
+	results, err := s.scope().Results(ctx, b.Gathering.ID)
+	if err != nil {
+		return b, err
+	}
+	pages, err := s.analyst.summarise(ctx, s.scope(), results)
+	if err != nil {
+		return b, err
+	}
+	b.Demo = s.demo
+	b.Running = b.Gathering.Running()
+	var words, ranks []int
+	for _, r := range results {
 		row := gatherRow{Result: r}
-		if r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
-			row.Page = an.Docs[*r.ReadingID].Reading
-		}
-		for _, rank := range b.Words.Outliers {
-			row.Outlier = row.Outlier || rank == r.Rank
+		if r.ReadingID != nil {
+			row.Page = pages[*r.ReadingID]
 		}
 		switch r.State {
 		case store.Failed:
@@ -77,114 +150,39 @@ func (s *Server) gatherBody(c *gin.Context) (gatherBody, error) {
 			if !r.Kept && !r.Decided {
 				b.Proposed++
 			}
-			if counts(r) {
+			if counts(r) && row.Page != nil {
 				b.Kept++
+				words, ranks = append(words, row.Page.Words), append(ranks, r.Rank)
 			}
 		}
 		b.Rows = append(b.Rows, row)
 	}
+	b.Words = evidence.Lengths(words, ranks)
+	for i := range b.Rows {
+		for _, rank := range b.Words.Outliers {
+			b.Rows[i].Outlier = b.Rows[i].Outlier || rank == b.Rows[i].Rank
+		}
+	}
 	return b, nil
 }
 
-// Rhythm of the event stream: how soon a change shows while pages arrive and
-// afterwards, and how often an idle stream says that it is alive.
-const (
-	lookRunning = 120 * time.Millisecond
-	lookIdle    = time.Second
-	heartbeat   = 20 * time.Second
-)
-
-// events streams the ranked list each time the study changes. The database
-// holds the state, so a reload, or another person's browser, sees the same.
-func (s *Server) events(c *gin.Context) {
-	ctx := c.Request.Context()
-	id := studyOf(c).ID
-	seen, err := strconv.ParseInt(c.Query("since"), 10, 64)
+// resultParam is the number of the result named in the address.
+func resultParam(c *gin.Context) (int64, error) {
+	id, err := strconv.ParseInt(c.Param("result"), 10, 64)
 	if err != nil {
-		seen = -1
+		return 0, store.ErrNotFound
 	}
-	h := c.Writer.Header()
-	h.Set("Content-Type", "text/event-stream")
-	h.Set("Cache-Control", "no-store")
-	h.Set("X-Accel-Buffering", "no")
-	c.Status(http.StatusOK)
-	c.Writer.Flush()
-	tick := time.NewTimer(0)
-	defer tick.Stop()
-	beat := time.NewTicker(heartbeat)
-	defer beat.Stop()
-	for {
-		select {
-		case <-ctx.Done():
-			return
-		case <-s.closing.Done():
-			return
-		case <-beat.C:
-			if _, err := c.Writer.WriteString(": still here\n\n"); err != nil {
-				return
-			}
-			c.Writer.Flush()
-			continue
-		case <-tick.C:
-		}
-		wait := lookIdle
-		change, err := s.scope().Change(ctx, id)
-		switch {
-		case errors.Is(err, store.ErrNotFound):
-			return
-		case err == nil && change != seen:
-			body, err := s.gatherBody(c)
-			if err == nil {
-				if s.sendEvent(c, body) != nil {
-					return
-				}
-				seen = body.Study.Change
-			}
-			wait = lookRunning
-		case err == nil:
-			if g, err := s.scope().LatestGathering(ctx, id); err == nil && (g.State == store.Searching || g.State == store.Fetching) {
-				wait = lookRunning
-			}
-		}
-		tick.Reset(wait)
-	}
-}
-
-func (s *Server) sendEvent(c *gin.Context, body gatherBody) error {
-	var html bytes.Buffer
-	if err := s.views.write(&html, "gather-list", body); err != nil {
-		s.log.Error("rendering the list", "error", err)
-		return nil
-	}
-	var out bytes.Buffer
-	fmt.Fprintf(&out, "event: list\nid: %d\n", body.Study.Change)
-	for line := range strings.Lines(html.String()) {
-		fmt.Fprintf(&out, "data: %s\n", strings.TrimRight(line, "\r\n"))
-	}
-	out.WriteByte('\n')
-	if _, err := c.Writer.Write(out.Bytes()); err != nil {
-		return err
-	}
-	c.Writer.Flush()
-	return nil
+	return id, nil
 }
 
 // setKept keeps a page or sets it aside.
 func (s *Server) setKept(c *gin.Context) {
-	id, err := strconv.ParseInt(c.Param("result"), 10, 64)
+	id, err := resultParam(c)
 	if err != nil {
-		s.fail(c, store.ErrNotFound)
-		return
-	}
-	reason := strings.TrimSpace(c.PostForm("reason"))
-	if reason == "" {
-		reason = "Set aside by hand"
-	}
-	if err := s.scope().SetKept(c.Request.Context(), studyOf(c).ID, id, c.PostForm("kept") == "true", shorten(reason, 300)); err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.listAgain(c)
+	s.keep(c, []int64{id})
 }
 
 // setManyKept keeps several pages or sets them aside at once.
@@ -200,124 +198,88 @@ func (s *Server) setManyKept(c *gin.Context) {
 			ids = append(ids, id)
 		}
 	}
-	if err := s.scope().SetManyKept(c.Request.Context(), studyOf(c).ID, ids, c.PostForm("kept") == "true", "Set aside by hand"); err != nil {
+	s.keep(c, ids)
+}
+
+func (s *Server) keep(c *gin.Context, ids []int64) {
+	reason := strings.TrimSpace(c.PostForm("reason"))
+	if reason == "" {
+		reason = "Set aside by hand"
+	}
+	done, err := s.commands(c).Keep(c.Request.Context(), studyOf(c).ID, ids, c.PostForm("kept") == "true", shorten(reason, 300))
+	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.listAgain(c)
+	s.refreshed(c, noticeOf(studyOf(c).ID, done))
 }
 
 // acceptProposals makes all proposed set-asides decisions.
 func (s *Server) acceptProposals(c *gin.Context) {
-	if _, err := s.scope().AcceptProposals(c.Request.Context(), studyOf(c).ID); err != nil {
+	done, err := s.commands(c).AcceptProposals(c.Request.Context(), studyOf(c).ID)
+	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.listAgain(c)
+	s.refreshed(c, noticeOf(studyOf(c).ID, done))
 }
 
 // retry puts a page that failed back in line.
 func (s *Server) retry(c *gin.Context) {
-	ctx := c.Request.Context()
-	study := studyOf(c)
-	id, err := strconv.ParseInt(c.Param("result"), 10, 64)
-	if err != nil {
-		s.fail(c, store.ErrNotFound)
-		return
+	id, err := resultParam(c)
+	if err == nil {
+		err = s.commands(c).TryAgain(c.Request.Context(), studyOf(c).ID, id)
 	}
-	err = s.scope().InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
-		r, err := tx.Result(ctx, study.ID, id)
-		if err != nil {
-			return err
-		}
-		if err := tx.Retry(ctx, study.ID, id); err != nil {
-			return err
-		}
-		return s.queue.Fetch(ctx, sqlTx, r.GatheringID, r.Host)
-	})
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	s.listAgain(c)
+	s.afterStep(c, err)
 }
 
-// gatherAgain starts a new gathering of the same study: from the search engine,
-// or from the results that a person brought.
+// gatherAgain starts a new gathering of the same study.
 func (s *Server) gatherAgain(c *gin.Context) {
-	ctx := c.Request.Context()
-	study := studyOf(c)
-	err := s.scope().InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
-		before, err := tx.LatestGathering(ctx, study.ID)
-		if err != nil {
-			return err
-		}
-		g, err := tx.StartGathering(ctx, study.ID)
-		if err != nil {
-			return err
-		}
-		if !before.Brought {
-			return s.queue.Search(ctx, sqlTx, g.ID)
-		}
-		results, err := tx.ResultsAgain(ctx, before, *g)
-		if err != nil {
-			return err
-		}
-		hosts, err := tx.Found(ctx, *g, results, before.Asked, before.Related)
-		if err != nil {
-			return err
-		}
-		return s.queue.Fetch(ctx, sqlTx, g.ID, hosts...)
-	})
-	if err != nil {
+	if err := s.commands(c).Again(c.Request.Context(), studyOf(c).ID); err != nil {
 		s.fail(c, err)
 		return
 	}
-	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/studies/%d/gather", study.ID))
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/studies/%d/gather", studyOf(c).ID))
 }
 
-// stopGathering halts a run where it is; what has arrived stays.
+// stopGathering halts a run where it is.
 func (s *Server) stopGathering(c *gin.Context) {
-	err := s.scope().StopGathering(c.Request.Context(), studyOf(c).ID)
-	if err != nil && !errors.Is(err, store.ErrConflict) { // it had ended meanwhile
-		s.fail(c, err)
-		return
-	}
-	s.listAgain(c)
+	s.afterStep(c, s.commands(c).Stop(c.Request.Context(), studyOf(c).ID))
 }
 
-// resumeGathering lets a stopped run go on with the pages still waiting.
+// resumeGathering lets a stopped run go on.
 func (s *Server) resumeGathering(c *gin.Context) {
-	ctx := c.Request.Context()
-	err := s.scope().InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
-		g, hosts, err := tx.ResumeGathering(ctx, studyOf(c).ID)
-		if err != nil {
-			return err
-		}
-		if len(hosts) == 0 {
-			return s.queue.Search(ctx, sqlTx, g.ID)
-		}
-		return s.queue.Fetch(ctx, sqlTx, g.ID, hosts...)
-	})
-	if err != nil && !errors.Is(err, store.ErrConflict) {
-		s.fail(c, err)
-		return
-	}
-	s.listAgain(c)
+	s.afterStep(c, s.commands(c).GoOn(c.Request.Context(), studyOf(c).ID))
 }
 
-// listAgain answers with the list as it now is.
-func (s *Server) listAgain(c *gin.Context) {
-	if !fromHTMX(c) {
-		back(c, fmt.Sprintf("/studies/%d/gather", studyOf(c).ID))
-		return
-	}
-	body, err := s.gatherBody(c)
+func (s *Server) afterStep(c *gin.Context, err error) {
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.views.fragment(c, http.StatusOK, "gather-list", body)
+	s.refreshed(c, notice{})
+}
+
+// addPages puts addresses to the list that did not rank, our own above all.
+func (s *Server) addPages(c *gin.Context) {
+	addresses, problems := gather.ParseAddresses(c.PostForm("addresses"))
+	if len(problems) > 0 {
+		s.say(c, http.StatusUnprocessableEntity, "Nothing was added: "+strings.Join(problems, "; ")+".")
+		return
+	}
+	if len(addresses) == 0 {
+		s.say(c, http.StatusUnprocessableEntity, "Paste at least one address.")
+		return
+	}
+	done, err := s.commands(c).AddPages(c.Request.Context(), studyOf(c).ID, addresses, c.PostForm("own") == "true")
+	switch {
+	case isTooMany(err):
+		s.say(c, http.StatusUnprocessableEntity, "Nothing was added: "+err.Error()+".")
+	case err != nil:
+		s.fail(c, err)
+	default:
+		s.refreshed(c, noticeOf(studyOf(c).ID, done))
+	}
 }
 
 func shorten(s string, most int) string {

@@ -1,39 +1,34 @@
 package web
 
 import (
-	"bytes"
-	"crypto/sha256"
-	"database/sql"
 	"errors"
 	"fmt"
 	"html/template"
-	"io"
+	"maps"
 	"mime/multipart"
 	"net/http"
+	"path"
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 
-	"corpulan/core/reading"
 	"corpulan/gather"
-	"corpulan/jobs"
 	"corpulan/store"
+	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
 )
 
-// largestHandIn is how much one request may hand in: some sixty saved pages.
-const largestHandIn = 128 << 20
+// largestUnpacked is how much may come out of the files of one upload, however
+// they are packed, in bytes.
+const largestUnpacked = 256 << 20
 
 // handIn takes pages that a person saved or copied: for one result, or for the
-// whole study, each then put to the result with its address.
+// whole study, each then put to the result it is of.
 func (s *Server) handIn(c *gin.Context) {
-	study := studyOf(c)
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, largestHandIn)
+	st := studyOf(c)
 	if err := c.Request.ParseMultipartForm(8 << 20); err != nil {
-		var tooLarge *http.MaxBytesError
-		if errors.As(err, &tooLarge) {
+		if errors.As(err, new(*http.MaxBytesError)) {
 			s.say(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("At most %d MB can be handed in at once; nothing was taken.", largestHandIn>>20))
 			return
 		}
@@ -41,74 +36,98 @@ func (s *Server) handIn(c *gin.Context) {
 		return
 	}
 	defer func() { _ = c.Request.MultipartForm.RemoveAll() }()
-	pages, problems := savedPages(c.Request.MultipartForm)
+	var only int64
+	if c.Param("result") != "" {
+		var err error
+		if only, err = resultParam(c); err == nil {
+			_, err = s.scope().Result(c.Request.Context(), st.ID, only)
+		}
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+	}
+	pages, problems := savedPages(c.Request.MultipartForm, only)
 	if len(pages) == 0 && len(problems) == 0 {
 		s.say(c, http.StatusUnprocessableEntity, "Paste the page's source, or choose a saved file.")
 		return
 	}
-	gathering, err := s.scope().LatestGathering(c.Request.Context(), study.ID)
+	pages = onePerRow(pages, only, &problems, s.addressOf(c, only))
+	in, err := s.commands(c).HandIn(c.Request.Context(), st, pages, c.PostForm("add") == "true")
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	results, err := s.scope().Results(c.Request.Context(), gathering.ID)
-	if err != nil {
-		s.fail(c, err)
-		return
+	in.Problems = append(problems, in.Problems...)
+	s.afterHandIn(c, in)
+}
+
+func (s *Server) addressOf(c *gin.Context, result int64) string {
+	if result == 0 {
+		return ""
 	}
-	only, err := onlyResult(c, results)
+	r, err := s.scope().Result(c.Request.Context(), studyOf(c).ID, result)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return ""
 	}
-	taken := 0
+	return r.URL
+}
+
+// onePerRow leaves of a file with many pages, handed in at one row, the page of
+// that row, and says so where it holds none.
+func onePerRow(pages []study.Handed, only int64, problems *[]string, address string) []study.Handed {
+	if only == 0 {
+		return pages
+	}
+	held := map[string]int{}
+	found := map[string]bool{}
 	for _, p := range pages {
-		problem, err := s.takePage(c, study, results, only, p)
-		switch {
-		case err != nil:
-			s.fail(c, err)
-			return
-		case problem != "":
-			problems = append(problems, problem)
-		default:
-			taken++
+		held[p.Name]++
+		found[p.Name] = found[p.Name] || gather.SameAddress(p.URL, address)
+	}
+	for _, name := range slices.Sorted(maps.Keys(held)) {
+		if held[name] > 1 && !found[name] {
+			*problems = append(*problems, fmt.Sprintf("%s holds %d pages, and none of them is the page of this row; nothing of it was taken", name, held[name]))
 		}
 	}
-	s.afterHandIn(c, taken, problems)
+	return slices.DeleteFunc(pages, func(p study.Handed) bool {
+		return held[p.Name] > 1 && (!found[p.Name] || !gather.SameAddress(p.URL, address))
+	})
 }
 
-// handed is a saved page with the name to call it by.
-type handed struct {
-	gather.Saved
-	name string
-}
-
-func savedPages(form *multipart.Form) (pages []handed, problems []string) {
+// savedPages reads the pages out of a form. For which row a file is the form
+// may say: "to:NAME" is the number of the result.
+func savedPages(form *multipart.Form, only int64) (pages []study.Handed, problems []string) {
 	if source := strings.TrimSpace(first(form.Value["source"])); source != "" {
-		pages = append(pages, handed{gather.Saved{URL: strings.TrimSpace(first(form.Value["url"])), Body: []byte(source)}, "the pasted source"})
+		pages = append(pages, study.Handed{Saved: gather.Saved{URL: strings.TrimSpace(first(form.Value["url"])), Body: []byte(source)}, Name: "the pasted source", To: only, Of: 1})
 	}
+	budget := gather.NewBudget(largestUnpacked)
 	for _, file := range form.File["file"] {
 		if file.Size == 0 && file.Filename == "" {
 			continue
 		}
-		found, err := openSaved(file)
+		to := only
+		if said, err := strconv.ParseInt(first(form.Value["to:"+file.Filename]), 10, 64); err == nil && to == 0 {
+			to = said
+		}
+		found, err := openSaved(file, budget)
 		if err != nil {
 			problems = append(problems, fmt.Sprintf("%s: %v", file.Filename, err))
 		}
 		for _, p := range found {
-			pages = append(pages, handed{p, file.Filename})
+			pages = append(pages, study.Handed{Saved: p, Name: path.Base(file.Filename), To: to, Of: len(found)})
 		}
 	}
 	return pages, problems
 }
 
-func openSaved(file *multipart.FileHeader) ([]gather.Saved, error) {
+func openSaved(file *multipart.FileHeader, budget *gather.Budget) ([]gather.Saved, error) {
 	f, err := file.Open()
 	if err != nil {
 		return nil, err
 	}
 	defer f.Close()
-	return gather.Pages(file.Filename, io.Reader(f))
+	return gather.Pages(file.Filename, f, budget)
 }
 
 func first(list []string) string {
@@ -116,74 +135,6 @@ func first(list []string) string {
 		return ""
 	}
 	return list[0]
-}
-
-// onlyResult is the result named in the address, nil where none is.
-func onlyResult(c *gin.Context, results []store.Result) (*store.Result, error) {
-	if c.Param("result") == "" {
-		return nil, nil
-	}
-	id, err := strconv.ParseInt(c.Param("result"), 10, 64)
-	for i := range results {
-		if err == nil && results[i].ID == id {
-			return &results[i], nil
-		}
-	}
-	return nil, store.ErrNotFound
-}
-
-// takePage reads one page and keeps it for its result. A problem is the
-// person's to mend; an error is ours.
-func (s *Server) takePage(c *gin.Context, study store.Study, results []store.Result, only *store.Result, p handed) (problem string, err error) {
-	doc, err := jobs.ReadPage(reading.Page{URL: p.URL, ContentType: p.ContentType, Body: p.Body})
-	var failure *gather.Failure
-	if errors.As(err, &failure) {
-		return fmt.Sprintf("%s: %s", p.name, failure.Reason), nil
-	}
-	if err != nil {
-		return "", err
-	}
-	target := only
-	if target == nil {
-		target = match(results, p.URL, doc.Canonical)
-	}
-	if target == nil && c.PostForm("add") == "true" && p.URL != "" {
-		if target, err = s.addHanded(c, study, p.URL); err != nil {
-			return "", err
-		}
-	}
-	if target == nil {
-		where := p.URL
-		if where == "" {
-			where = "it does not say what its address is"
-		}
-		return fmt.Sprintf("%s: no page in the list has its address (%s); hand it in at its row", p.name, where), nil
-	}
-	if doc.URL != target.URL { // links are told apart by the page's own address
-		if doc, err = jobs.ReadPage(reading.Page{URL: target.URL, ContentType: p.ContentType, Body: p.Body}); err != nil {
-			return "", err
-		}
-	}
-	capture, err := jobs.CaptureOf(&gather.Page{URL: target.URL, FinalURL: target.URL, ContentType: p.ContentType,
-		Body: p.Body, Digest: sha256.Sum256(p.Body), At: time.Now().UTC()})
-	if err != nil {
-		return "", err
-	}
-	return "", s.scope().HandIn(c.Request.Context(), study.ID, target.ID, p.name, capture, doc, jobs.ProposeSetAside(doc, study.Language))
-}
-
-// addHanded puts a page that was handed in with its address to the list's end;
-// nil if the address cannot be one.
-func (s *Server) addHanded(c *gin.Context, study store.Study, address string) (*store.Result, error) {
-	addresses, problems := gather.ParseAddresses(address)
-	if len(problems) > 0 || len(addresses) != 1 {
-		return nil, nil
-	}
-	added, err := s.scope().AddPages(c.Request.Context(), study.ID, addresses, jobs.HostOf, false)
-	if err != nil || len(added) != 1 {
-		return nil, err
-	}
-	return &added[0], nil
 }
 
 // receive is the window to which the bookmarklet sends a page.
@@ -196,47 +147,48 @@ func bookmarklet(origin string, study int64) template.URL {
 	return template.URL(fmt.Sprintf(`javascript:(()=>{const o='%s',w=open(o+'/studies/%d/receive');addEventListener('message',e=>{if(e.source===w&&e.data==='corpulan ready')w.postMessage({url:location.href,html:document.documentElement.outerHTML},o)})})()`, origin, study))
 }
 
-func match(results []store.Result, urls ...string) *store.Result {
-	for _, u := range urls {
-		for i := range results {
-			if u != "" && gather.SameAddress(results[i].URL, u) {
-				return &results[i]
-			}
-		}
-	}
-	return nil
+// handedIn is the list with what became of a hand-in: a word, and a choice of
+// rows for the files whose row could not be found.
+type handedIn struct {
+	List   template.HTML
+	Rows   []gatherRow
+	Notice notice
+	Left   []string
 }
 
 // afterHandIn says what was taken and what was not.
-func (s *Server) afterHandIn(c *gin.Context, taken int, problems []string) {
-	text := fmt.Sprintf("%d page%s taken in.", taken, map[bool]string{true: "", false: "s"}[taken == 1])
-	if len(problems) > 0 {
-		text = strings.Join(append([]string{text}, problems...), " ")
+func (s *Server) afterHandIn(c *gin.Context, in study.HandedIn) {
+	said := in.Said
+	if said == "" {
+		said = "No page was taken in."
 	}
+	parts := append([]string{said}, in.Problems...)
 	status := http.StatusOK
-	if taken == 0 {
+	if in.Taken == 0 && len(in.Left) == 0 {
 		status = http.StatusUnprocessableEntity
 	}
 	if !fromHTMX(c) {
-		if len(problems) > 0 {
-			s.say(c, status, text)
+		for _, name := range in.Left {
+			parts = append(parts, name+": no row could be found for it; hand it in at its row.")
+		}
+		if len(parts) > 1 {
+			s.say(c, status, strings.Join(parts, " "))
 			return
 		}
 		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/studies/%d/gather", studyOf(c).ID))
 		return
 	}
-	body, err := s.gatherBody(c)
+	now, err := s.boardNow(c)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.views.fragment(c, status, "gather-changed", gatherChanged{body, notice{Text: text, Bad: len(problems) > 0}})
-}
-
-// gatherChanged is the list with a word on what has been done.
-type gatherChanged struct {
-	List   gatherBody
-	Notice notice
+	n := noticeOf(studyOf(c).ID, in.Done)
+	n.Text, n.Bad = strings.Join(parts, " "), len(in.Problems) > 0
+	if len(in.Left) > 0 && in.Taken == 0 && len(in.Problems) == 0 {
+		n.Text = ""
+	}
+	s.views.fragment(c, status, "handed-in", handedIn{template.HTML(now.list), now.results, n, in.Left})
 }
 
 // say answers with a message alone, which leaves all that was typed in place.
@@ -248,85 +200,7 @@ func (s *Server) say(c *gin.Context, status int, text string) {
 	}
 	c.Header("HX-Retarget", "#notices")
 	c.Header("HX-Reswap", "innerHTML")
-	s.views.fragment(c, status, "notice", notice{Text: text, Bad: true})
+	s.views.fragment(c, status, "notice", notice{Text: text, Bad: status >= 400})
 }
 
-// addPages puts addresses to the list that did not rank, our own above all.
-func (s *Server) addPages(c *gin.Context) {
-	ctx := c.Request.Context()
-	study := studyOf(c)
-	addresses, problems := gather.ParseAddresses(c.PostForm("addresses"))
-	if len(problems) > 0 {
-		s.say(c, http.StatusUnprocessableEntity, "Nothing was added: "+strings.Join(problems, "; ")+".")
-		return
-	}
-	if len(addresses) == 0 {
-		s.say(c, http.StatusUnprocessableEntity, "Paste at least one address.")
-		return
-	}
-	var added []store.Result
-	err := s.scope().InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
-		var err error
-		if added, err = tx.AddPages(ctx, study.ID, addresses, jobs.HostOf, c.PostForm("own") == "true"); err != nil || len(added) == 0 {
-			return err
-		}
-		return s.queue.Fetch(ctx, sqlTx, added[0].GatheringID, hostsOf(added)...)
-	})
-	switch {
-	case errors.Is(err, store.ErrTooMany):
-		s.say(c, http.StatusUnprocessableEntity, "Nothing was added: "+err.Error()+".")
-		return
-	case err != nil:
-		s.fail(c, err)
-		return
-	}
-	if !fromHTMX(c) {
-		back(c, fmt.Sprintf("/studies/%d/gather", study.ID))
-		return
-	}
-	body, err := s.gatherBody(c)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	text := fmt.Sprintf("%d of %d addresses added.", len(added), len(addresses))
-	if len(added) < len(addresses) {
-		text += " The others are in the list already."
-	}
-	s.views.fragment(c, http.StatusOK, "gather-changed", gatherChanged{body, notice{Text: text}})
-}
-
-// captures hands over every page of the study as it was captured, as WARC.
-func (s *Server) captures(c *gin.Context) {
-	study := studyOf(c)
-	kept, err := s.scope().Captures(c.Request.Context(), study.ID)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	var out bytes.Buffer
-	pages := make([]gather.Page, 0, len(kept))
-	for _, k := range kept {
-		p, err := jobs.PageOf(k)
-		if err != nil {
-			s.fail(c, err)
-			return
-		}
-		pages = append(pages, p)
-	}
-	if err := gather.WriteWARC(&out, gather.UserAgent, pages); err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="captures-%s.warc.gz"`, slug(study.Keyword)))
-	c.Data(http.StatusOK, "application/warc", out.Bytes())
-}
-
-func hostsOf(results []store.Result) (hosts []string) {
-	for _, r := range results {
-		if !slices.Contains(hosts, r.Host) {
-			hosts = append(hosts, r.Host)
-		}
-	}
-	return hosts
-}
+func isTooMany(err error) bool { return errors.Is(err, store.ErrTooMany) }

@@ -36,6 +36,7 @@ func (s *site) upload(t *testing.T, path string, fields map[string]string, files
 	require.NoError(t, err)
 	req.Header.Set("Content-Type", w.FormDataContentType())
 	req.Header.Set("HX-Request", "true")
+	req.Header.Set("X-Place", "gather")
 	resp, err := s.Client().Do(req)
 	require.NoError(t, err)
 	return body(t, resp)
@@ -54,7 +55,7 @@ func TestAPageIsHandedInAtItsRow(t *testing.T) {
 	}{
 		"nothing":      {map[string]string{"source": "  "}, nil, "Paste the page's source"},
 		"a pdf":        {nil, map[string]string{"page.pdf": "%PDF-1.7"}, "page.pdf: This is not an HTML page: it looks like a PDF document."},
-		"broken warc":  {nil, map[string]string{"x.warc": "WARC/1.0\r\n\r\n"}, "x.warc: the WARC record"},
+		"broken warc":  {nil, map[string]string{"x.warc": "WARC/1.0\r\n\r\n"}, "x.warc: record 1: it has no length"},
 		"an empty one": {nil, map[string]string{"x.html": ""}, "x.html: The page is empty."},
 	} {
 		code, text := s.upload(t, row, c.fields, c.files)
@@ -80,7 +81,7 @@ func TestManyFilesFindTheirRows(t *testing.T) {
 	})
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, text, "2 pages taken in.")
-	assert.Contains(t, text, "other.html: no page in the list has its address")
+	assert.Contains(t, text, `name="to:other.html"`, "a row is asked for")
 	results, err := s.scope.Results(t.Context(), 1)
 	require.NoError(t, err)
 	for _, i := range []int{1, 3} {
@@ -112,8 +113,9 @@ func TestAPageFromTheBookmarklet(t *testing.T) {
 	code, text, _ = s.post(t, s.path("/pages"), false, "addresses", "nonsense")
 	assert.Equal(t, http.StatusUnprocessableEntity, code, "a plain form is told too")
 	assert.Contains(t, text, "Nothing was added")
-	code, _ = s.upload(t, s.path("/hand-in"), map[string]string{"source": handedIn, "url": "javascript:alert(1)", "add": "true"}, nil)
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	code, text = s.upload(t, s.path("/hand-in"), map[string]string{"source": handedIn, "url": "javascript:alert(1)", "add": "true"}, nil)
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "For these files no page of the list could be found")
 }
 
 func TestAddingPages(t *testing.T) {
@@ -162,7 +164,7 @@ func TestStoppingAndGoingOn(t *testing.T) {
 func TestBringingResults(t *testing.T) {
 	s := newSite(t)
 	results := func() []string {
-		lines, err := s.scope.Ledger(t.Context())
+		lines, _, err := s.scope.Ledger(t.Context(), store.LedgerQuery{Most: 20})
 		require.NoError(t, err)
 		g, err := s.scope.LatestGathering(t.Context(), lines[0].ID)
 		require.NoError(t, err)
@@ -175,7 +177,7 @@ func TestBringingResults(t *testing.T) {
 		return out
 	}
 	begin := func(fields map[string]string, file, content string) (int, string) {
-		fields["keyword"] = "winter tyres"
+		fields["keyword"], fields["anyway"] = "winter tyres", "true"
 		var form bytes.Buffer
 		w := multipart.NewWriter(&form)
 		for k, v := range fields {
@@ -198,7 +200,7 @@ func TestBringingResults(t *testing.T) {
 	code, _ = begin(map[string]string{}, "ranks.csv", "Position,URL,Title\n2,http://b.example/,B\n1,http://a.example/,A\n")
 	assert.Equal(t, http.StatusSeeOther, code)
 	assert.Equal(t, []string{"1 http://a.example/ A", "2 http://b.example/ B"}, results())
-	lines, err := s.scope.Ledger(t.Context())
+	lines, _, err := s.scope.Ledger(t.Context(), store.LedgerQuery{Most: 20})
 	require.NoError(t, err)
 	code, _, _ = s.post(t, fmt.Sprintf("/studies/%d/gather", lines[0].ID), false)
 	assert.Equal(t, http.StatusSeeOther, code)
@@ -213,7 +215,8 @@ func TestBringingResults(t *testing.T) {
 	for name, c := range map[string]struct{ addresses, file, content, says string }{
 		"bad address":  {"http://a.example/ nonsense", "", "", "“nonsense” is no address"},
 		"both":         {"http://a.example/", "x.csv", "URL\nhttp://a.example/\n", "not both"},
-		"which column": {"", "x.csv", "keyword,volume\nwinter,10\n", "Choose the column"},
+		"which column": {"", "x.csv", "mine,volume\nwinter.bike,10\nbike.shop,20\n", "Choose the column"},
+		"keywords":     {"", "x.csv", "keyword,volume,cpc\nwinter,10,0.55\n", "no column of this file holds addresses"},
 		"no results":   {"", "x.html", "<p>Nothing</p>", "no list of results was found"},
 		"no file":      {"", "x.xlsx", "rubbish", "this spreadsheet cannot be read"},
 	} {

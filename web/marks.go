@@ -4,7 +4,9 @@ import (
 	"fmt"
 	"html/template"
 	"math"
+	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"corpulan/core/evidence"
 )
@@ -19,39 +21,73 @@ const (
 
 // presenceRow draws one slug for each kept page in rank order: its height
 // shows how much the page uses the thing, a small hollow square that it does
-// not. Pointing at a slug names the page and the count.
+// not. It is one element of two paths, however many pages there are; the counts
+// stand in it as data, and marks.js says which page and how often where one
+// points or taps.
 func presenceRow(counts []int, sources []evidence.Source, unit string) template.HTML {
 	most := 0
 	for _, n := range counts {
 		most = max(most, n)
 	}
-	var b strings.Builder
-	var using []string
+	var used, absent, data strings.Builder
+	var using []int
 	width := max(len(counts)*(slugWidth+slugGap)-slugGap, 1)
 	for i, n := range counts {
 		x := i * (slugWidth + slugGap)
-		name, rank := "", i+1
+		rank := i + 1
 		if i < len(sources) {
-			name, rank = sources[i].Host, sources[i].Rank
+			rank = sources[i].Rank
+		}
+		if i > 0 {
+			data.WriteByte(' ')
 		}
 		if n == 0 {
-			fmt.Fprintf(&b, `<g class="absent"><title>%d %s: none</title><rect x="%g" y="%g" width="%d" height="4"/></g>`,
-				rank, template.HTMLEscapeString(name), float64(x)+0.5, float64(slugHeight)-4.5, slugWidth-1)
+			fmt.Fprintf(&absent, "M%d.5 13.5h5v4h-5z", x)
+			data.WriteByte('0')
 			continue
 		}
 		// Square root: a page with forty uses is not to dwarf all the others.
-		h := 5 + (slugHeight-5)*math.Sqrt(float64(n)/float64(most))
-		fmt.Fprintf(&b, `<g><title>%d %s: %d %s</title><rect x="%d" y="%.1f" width="%d" height="%.1f"/></g>`,
-			rank, template.HTMLEscapeString(name), n, unit, x, slugHeight-h, slugWidth, h)
-		using = append(using, fmt.Sprint(rank))
+		h := int(5 + (slugHeight-5)*math.Sqrt(float64(n)/float64(most)) + 0.5)
+		fmt.Fprintf(&used, "M%d %dv-%dh%dv%dz", x, slugHeight, h, slugWidth, h)
+		data.WriteString(strconv.Itoa(n))
+		using = append(using, rank)
 	}
-	shown := min(width, widestRow)
 	label := "on no page"
 	if len(using) > 0 {
-		label = "ranks " + strings.Join(using, ", ")
+		label = "ranks " + rankSpans(using)
 	}
-	return template.HTML(fmt.Sprintf(`<svg class="presence" role="img" aria-label="%s" width="%d" height="%d" viewBox="0 0 %d %d" preserveAspectRatio="none">%s</svg>`,
-		label, shown, slugHeight, width, slugHeight, b.String()))
+	return template.HTML(fmt.Sprintf(`<svg class="presence" role="img" aria-label="%s" data-n="%s" data-unit="%s" width="%d" height="%d" viewBox="0 0 %d %d" preserveAspectRatio="none"><path d="%s"/><path class="absent" d="%s"/></svg>`,
+		label, data.String(), template.HTMLEscapeString(unit), min(width, widestRow), slugHeight, width, slugHeight, used.String(), absent.String()))
+}
+
+// rankSpans says ranks in short: "1–4, 7, 9–11".
+func rankSpans(ranks []int) string {
+	var parts []string
+	for i := 0; i < len(ranks); {
+		j := i
+		for j+1 < len(ranks) && ranks[j+1] == ranks[j]+1 {
+			j++
+		}
+		switch {
+		case j-i >= 2:
+			parts = append(parts, fmt.Sprintf("%d–%d", ranks[i], ranks[j]))
+		case j > i:
+			parts = append(parts, strconv.Itoa(ranks[i]), strconv.Itoa(ranks[j]))
+		default:
+			parts = append(parts, strconv.Itoa(ranks[i]))
+		}
+		i = j + 1
+	}
+	return strings.Join(parts, ", ")
+}
+
+// shortRanks is ranks as a margin has room for them, in so many characters:
+// "1–4 7 9", else how many pages there are.
+func shortRanks(ranks []int, most int) string {
+	if s := strings.ReplaceAll(rankSpans(ranks), ",", ""); utf8.RuneCountInString(s) <= most {
+		return s
+	}
+	return fmt.Sprintf("%d pages", len(ranks))
 }
 
 const rangeWidth, rangeHeight = 72, 14

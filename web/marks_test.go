@@ -29,9 +29,17 @@ func TestPresenceRow(t *testing.T) {
 	svg := string(presenceRow([]int{4, 0, 1}, sources, "times"))
 	wellFormed(t, svg)
 	assert.Contains(t, svg, `aria-label="ranks 1, 9"`)
-	assert.Contains(t, svg, "<title>1 a.example: 4 times</title>")
-	assert.Contains(t, svg, `<g class="absent"><title>4 b&#34;&lt;.example: none</title>`)
-	assert.Equal(t, 3, strings.Count(svg, "<rect"), "a slug for each page")
+	assert.Contains(t, svg, `data-n="4 0 1" data-unit="times"`)
+	assert.Contains(t, svg, `<path d="M0 18v-18h6v18zM18 18v-12h6v12z"/>`, "a slug for each page that has it")
+	assert.Contains(t, svg, `<path class="absent" d="M9.5 13.5h5v4h-5z"/>`)
+	counts := make([]int, 100)
+	for i := range counts {
+		counts[i] = i % 7
+	}
+	assert.Less(t, len(presenceRow(counts, nil, "times")), 2500, "light, however many pages")
+	assert.Equal(t, "1–4, 7, 9, 10", rankSpans([]int{1, 2, 3, 4, 7, 9, 10}))
+	assert.Equal(t, "6 pages", shortRanks([]int{10, 20, 30, 40, 50, 60}, 16))
+	assert.Equal(t, "1–4 7", shortRanks([]int{1, 2, 3, 4, 7}, 16))
 	wellFormed(t, string(presenceRow(nil, nil, "times")))
 	assert.Contains(t, string(presenceRow([]int{0}, sources, "times")), "on no page")
 }

@@ -140,16 +140,31 @@ func (c ribbonChart) drawPage(s *svg, p ribbon, at column, labelled, first bool)
 	if p.Own {
 		name = "ours: " + p.Host
 	}
-	s.open(`<a class="page-head" href="/studies/%d/pages/%d" data-beside tabindex="-1" aria-label="%s" data-tip="%s">`, c.Study, p.Result,
+	tab := "-1"
+	if first && c.dense(p) {
+		tab = "0"
+	}
+	s.open(`<a class="page-head" href="/studies/%d/pages/%d" data-beside tabindex="%s" aria-label="%s" data-tip="%s">`, c.Study, p.Result, tab,
 		fmt.Sprintf("page %s, %s words: how it was read", name, thousands(r.Counts.Words)), fmt.Sprintf("%s · %s · %s words · %s", name, p.Title, thousands(r.Counts.Words), r.Kind))
-	s.open(`<rect class="hit" x="%.1f" y="0" width="%.1f" height="%d"/>`, at.x, at.width, ribbonsHead-2)
+	hit := ribbonsHead - 2
+	if c.dense(p) {
+		hit = ribbonsHead + ribbonsHeight
+	}
+	s.open(`<rect class="hit" x="%.1f" y="0" width="%.1f" height="%d"/>`, at.x, at.width, hit)
+	if c.dense(p) {
+		c.drawDense(s, p, at)
+		s.b.WriteString("</a></g>")
+		return false
+	}
 	s.b.WriteString("</a>")
 	s.b.WriteString(`<g class="name" aria-hidden="true">`)
 	if labelled {
 		s.open(`<text class="rank" x="%.1f" y="12">%s</text>`, at.x, p.label())
 	}
 	if at.width >= 40 {
-		s.open(`<text class="host" x="%.1f" y="26">%s</text>`, at.x, clip(p.Host, at.width))
+		for i, line := range hostLines(p.Host, at.width) {
+			s.open(`<text class="host" x="%.1f" y="%d">%s</text>`, at.x, 25+12*i, line)
+		}
 	}
 	s.b.WriteString("</g>")
 	if p.Left > 0 { // else the sections are all of it
@@ -164,6 +179,68 @@ func (c ribbonChart) drawPage(s *svg, p ribbon, at column, labelled, first bool)
 	}
 	s.b.WriteString("</g>")
 	return first
+}
+
+// mostOpened is how many pages have a link for each of their sections; of more
+// than that the bands are too narrow to point at, and each page is one link,
+// behind which its sections are listed.
+const mostOpened = 30
+
+func (c ribbonChart) dense(p ribbon) bool {
+	if p.Aside {
+		return len(c.Pages) > mostOpened
+	}
+	kept := 0
+	for _, o := range c.Pages {
+		if !o.Aside {
+			kept++
+		}
+	}
+	return kept > mostOpened
+}
+
+// drawDense draws a page as one shape for each theme.
+func (c ribbonChart) drawDense(s *svg, p ribbon, at column) {
+	if (at.width >= 14 || p.Rank%5 == 1) && !p.Aside {
+		s.open(`<text class="rank" x="%.1f" y="26">%s</text>`, at.x, p.label())
+	}
+	var shapes [mostTinted + 1]strings.Builder
+	for _, i := range p.Drawn {
+		tint := 0
+		if t := p.Themes[i]; t != nil {
+			tint = t.Tint
+		}
+		y, h := c.band(p.Reading, i)
+		fmt.Fprintf(&shapes[tint], "M%.1f %.4gh%.1fv%.4gh-%.1fz", at.x, y, at.width, h, at.width)
+	}
+	if p.Left > 0 {
+		s.open(`<rect class="whole" x="%.1f" y="%d" width="%.1f" height="%.1f"/>`, at.x, ribbonsHead, at.width, c.at(p.Reading.Counts.Words)-ribbonsHead)
+	}
+	for tint := range shapes {
+		if shapes[tint].Len() == 0 {
+			continue
+		}
+		class, theme := "sec", ""
+		if tint > 0 {
+			class, theme = fmt.Sprintf("sec tint-%d", tint), fmt.Sprintf(` data-theme="%d"`, tint)
+		}
+		s.open(`<path class="%s"%s d="%s"/>`, class, template.HTML(theme), template.HTML(shapes[tint].String()))
+	}
+	if p.Reading.Counts.Words > c.Longest {
+		c.drawTorn(s, p, at)
+	}
+}
+
+// band is where a section's band begins and how high it is, on whole pixels
+// with one between two bands, so that their border can be seen however long the
+// page is.
+func (c ribbonChart) band(r *reading.Reading, section int) (y, height float64) {
+	from, to := c.reach(r, section)
+	top, bottom := math.Round(from), math.Round(to)
+	if bottom-top >= 2 {
+		return top, bottom - top - 1
+	}
+	return from, max(to-from, leastBand)
 }
 
 // label stands over the band.
@@ -192,8 +269,7 @@ func (c ribbonChart) drawTorn(s *svg, p ribbon, at column) {
 // drawSection draws a section from where it begins to where the next one does.
 func (c ribbonChart) drawSection(s *svg, p ribbon, i int, at column, first bool) {
 	sec := p.Reading.Sections[i]
-	y, end := c.reach(p.Reading, i)
-	h := end - y
+	y, h := c.band(p.Reading, i)
 	class, letter, theme := "sec", "", ""
 	if t := p.Themes[i]; t != nil {
 		class += fmt.Sprintf(" tint-%d", t.Tint)
@@ -213,7 +289,7 @@ func (c ribbonChart) drawSection(s *svg, p ribbon, i int, at column, first bool)
 		tip += " · theme: " + name
 	}
 	s.open(`<a class="%s"%s href="/studies/%d/pages/%d/sections/%d" data-beside tabindex="%s" aria-label="%s" data-tip="%s">`, class, template.HTML(theme), c.Study, p.Result, i, tab, tip, tip)
-	s.open(`<rect x="%.1f" y="%.1f" width="%.1f" height="%.2f"/>`, x, y, w, max(h-0.8, leastBand))
+	s.open(`<rect x="%.1f" y="%.1f" width="%.1f" height="%.2f"/>`, x, y, w, h)
 	s.b.WriteString("</a>")
 	if !p.Aside {
 		c.writeName(s, sectionName(sec), letter, x, y, w, h)
@@ -246,17 +322,54 @@ func sectionName(s reading.Section) string {
 	return s.Heading
 }
 
-// clip shortens a text to a width in pixels of small type.
+// hostLines is a host's name in one line, or in two where it does not fit one:
+// broken at a dot, or at a hyphen.
+func hostLines(host string, width float64) []string {
+	if textWidth(host) <= width {
+		return []string{host}
+	}
+	at := 0
+	for i, r := range host {
+		if (r == '.' || r == '-') && i > 0 && textWidth(host[:i]) <= width {
+			at = i
+		}
+	}
+	if at == 0 { // a long first part: its letters go on below
+		for i := range host {
+			if i > 0 && textWidth(host[:i]) > width {
+				break
+			}
+			at = i
+		}
+	}
+	return []string{host[:at], clip(host[at:], width)}
+}
+
+// clip shortens a text to a width in pixels of small type, never in mid-letter.
 func clip(s string, width float64) string {
-	most := int(width / letterWidth)
-	r := []rune(s)
-	if len(r) <= most {
+	if textWidth(s) <= width {
 		return s
 	}
-	if most < 2 {
-		return ""
+	const dots = "…"
+	room := width - textWidth(dots)
+	for i, r := range s {
+		if room -= letterWidth(r); room < 0 {
+			if cut := strings.TrimRight(s[:i], " "); cut != "" {
+				return cut + dots
+			}
+			return ""
+		}
 	}
-	return strings.TrimRight(string(r[:most-1]), " ") + "…"
+	return s
+}
+
+// textWidth is the width of a text in pixels of small type.
+func textWidth(s string) float64 {
+	w := 0.0
+	for _, r := range s {
+		w += letterWidth(r)
+	}
+	return w
 }
 
 // wrap breaks a text into at most so many lines of a width in pixels; the first
@@ -273,7 +386,7 @@ func wrap(s string, width float64, letter bool, most int) []string {
 			return append(lines, clip(strings.Join(words, " "), room))
 		}
 		n := 1
-		for n < len(words) && float64(len([]rune(strings.Join(words[:n+1], " "))))*letterWidth <= room {
+		for n < len(words) && textWidth(strings.Join(words[:n+1], " ")) <= room {
 			n++
 		}
 		lines = append(lines, clip(strings.Join(words[:n], " "), room))

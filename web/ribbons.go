@@ -14,14 +14,13 @@ import (
 // Sizes in pixels.
 const (
 	ribbonsWidth   = 944
-	ribbonsHeight  = 452
-	ribbonsHead    = 34 // above the bands: rank and host
+	ribbonsHeight  = 440
+	ribbonsHead    = 44 // above the bands: rank and host
 	ribbonsAxis    = 40 // left of the bands: the scale
 	ribbonGap      = 5.0
 	widestRibbon   = 116
 	narrowRibbon   = 14.0 // of a page that is set aside
 	tornEdge       = 5
-	letterWidth    = 5.3 // of the small type in a band, on average
 	lineHeight     = 13
 	ribbonOverhead = 10 // below the bands
 )

@@ -77,12 +77,36 @@ func TestRibbonsAreToOneScaleAndEscaped(t *testing.T) {
 	assert.Empty(t, ribbonChart{}.Draw())
 }
 
+// A hundred pages of thirty sections are drawn in few shapes, every page one
+// link and a way in for the keyboard.
+func TestManyRibbonsStayLight(t *testing.T) {
+	c := drawn(100)
+	for i := range c.Pages {
+		r := &reading.Reading{Counts: reading.Counts{Words: 900}, Sections: []reading.Section{{}}}
+		for k := range 30 {
+			r.Sections = append(r.Sections, reading.Section{Level: 2, Depth: 2, Heading: fmt.Sprintf("Section %d", k), Words: 30, Offset: 30 * k})
+		}
+		c.Pages[i].Reading, c.Pages[i].Drawn = r, nil
+		c.chooseBands(&c.Pages[i])
+	}
+	svg := string(c.Draw())
+	assert.Less(t, len(svg), 200_000)
+	assert.Less(t, strings.Count(svg, "<"), 2500)
+	assert.Equal(t, 100, strings.Count(svg, "data-beside"))
+	assert.Equal(t, 1, strings.Count(svg, `tabindex="0"`))
+}
+
 func TestNamesInRibbons(t *testing.T) {
-	assert.Equal(t, []string{"Do you need", "studded ty…"}, wrap("Do you need studded tyres or not", 60, false, 2))
+	assert.Equal(t, []string{"Do you", "need stud…"}, wrap("Do you need studded tyres or not", 60, false, 2))
 	assert.Equal(t, []string{"Tyres"}, wrap("Tyres", 60, true, 3))
 	assert.Empty(t, wrap("Tyres", 60, false, 0))
 	assert.Equal(t, "", clip("Tyres", 4))
-	assert.Equal(t, "Tyr…", clip("Tyres in snow", 22))
+	assert.Equal(t, "Ty…", clip("Tyres in snow", 22))
+	for _, name := range []string{"Wherewithal MMMM WWWW", "illicit lilliputian", "Über größere Straßen", "自行车自行车"} {
+		for w := 5.0; w < 120; w++ {
+			assert.LessOrEqual(t, textWidth(clip(name, w)), w, "never cut off in mid-letter")
+		}
+	}
 	for longest, step := range map[int]int{90: 50, 700: 100, 1163: 200, 8503: 2000, 400000: 80000} {
 		assert.Equal(t, step, roundStep(longest), longest)
 	}

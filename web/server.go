@@ -6,26 +6,32 @@ package web
 import (
 	"context"
 	"errors"
+	"fmt"
 	"log/slog"
 	"net/http"
+	"runtime/debug"
 	"strconv"
 	"strings"
 	"time"
 
-	"corpulan/jobs"
+	"corpulan/queue"
 	"corpulan/store"
+	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
+	"github.com/maypok86/otter/v2"
 )
 
 // Server is the web interface of one publication.
 type Server struct {
 	store       *store.Store
-	queue       *jobs.Queue
+	queue       *queue.Queue
 	publication store.Publication
 	analyst     *analyst
+	boards      *otter.Cache[boardKey, *board]
 	views       *views
 	log         *slog.Logger
+	demo        bool
 	// closing ends the event streams, which would else hold up a shutdown.
 	closing context.Context
 }
@@ -33,10 +39,13 @@ type Server struct {
 // Options are what a server needs.
 type Options struct {
 	Store       *store.Store
-	Queue       *jobs.Queue
+	Queue       *queue.Queue
 	Publication store.Publication
 	Log         *slog.Logger
 	Closing     context.Context // done when the program is about to stop
+	Hosts       []string        // names this server answers for; none means localhost
+	Demo        bool            // the search engine is the stand-in
+	Computed    func()          // called with each computation of evidence; nil for none
 }
 
 // Handler builds the interface.
@@ -49,13 +58,24 @@ func Handler(o Options) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{store: o.Store, queue: o.Queue, publication: o.Publication, analyst: a, views: v, log: o.Log, closing: o.Closing}
+	boards, err := newBoards()
+	if err != nil {
+		return nil, err
+	}
+	s := &Server{boards: boards, store: o.Store, queue: o.Queue, publication: o.Publication, analyst: a, views: v, log: o.Log, demo: o.Demo, closing: o.Closing}
+	if o.Computed != nil {
+		a.computed = o.Computed
+	}
+	hosts := o.Hosts
+	if len(hosts) == 0 {
+		hosts = []string{"localhost", "127.0.0.1", "::1"}
+	}
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
-	r.Use(s.recovered, headers)
+	r.Use(s.recovered, headers, onlyNamed(hosts), bounded, actor)
 	s.routes(r)
 	// Refuses writes that another site's page sends (Sec-Fetch-Site, Origin).
-	return http.NewCrossOriginProtection().Handler(r), nil
+	return answerHead(http.NewCrossOriginProtection().Handler(r)), nil
 }
 
 func (s *Server) routes(r *gin.Engine) {
@@ -66,7 +86,13 @@ func (s *Server) routes(r *gin.Engine) {
 
 	st := r.Group("/studies/:study", s.withStudy)
 	st.GET("", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"/gather") })
+	st.POST("/archive", s.shelve(study.Commands.Archive))
+	st.POST("/delete", s.shelve(study.Commands.Delete))
+	st.POST("/bring-back", s.shelve(study.Commands.BringBack))
+	st.POST("/undo", s.undo)
+	st.POST("/redo", s.undo)
 	st.GET("/gather", s.gather)
+	st.GET("/list", s.list)
 	st.GET("/events", s.events)
 	st.POST("/gather", s.gatherAgain)
 	st.POST("/gather/stop", s.stopGathering)
@@ -92,21 +118,14 @@ func (s *Server) routes(r *gin.Engine) {
 	r.NoRoute(func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
 }
 
-// headers sets what every answer carries. No page of ours runs inline scripts
-// or styles, and nothing may be loaded from elsewhere.
-func headers(c *gin.Context) {
-	h := c.Writer.Header()
-	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
-	h.Set("X-Content-Type-Options", "nosniff")
-	h.Set("Referrer-Policy", "same-origin")
-	c.Next()
-}
-
 // recovered turns a panic into an answer and a line in the log.
 func (s *Server) recovered(c *gin.Context) {
 	defer func() {
 		if p := recover(); p != nil {
-			s.log.Error("a handler panicked", "path", c.Request.URL.Path, "panic", p)
+			if p == http.ErrAbortHandler {
+				panic(p) // the server's own way of breaking off an answer
+			}
+			s.log.Error("a handler panicked", "path", c.Request.URL.Path, "panic", p, "stack", string(debug.Stack()))
 			s.fail(c, errors.New("panic"))
 		}
 	}()
@@ -123,6 +142,11 @@ func (s *Server) health(c *gin.Context) {
 
 func (s *Server) scope() store.Scope { return s.store.In(s.publication.ID) }
 
+// commands are what the person who asks can do.
+func (s *Server) commands(c *gin.Context) study.Commands {
+	return study.For(s.scope(), s.queue, c.GetString(actorKey))
+}
+
 const studyKey = "study"
 
 // withStudy loads the study named in the address for the handlers behind it.
@@ -133,13 +157,13 @@ func (s *Server) withStudy(c *gin.Context) {
 		c.Abort()
 		return
 	}
-	study, err := s.scope().Study(c.Request.Context(), id)
+	st, err := s.scope().Study(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		c.Abort()
 		return
 	}
-	c.Set(studyKey, study)
+	c.Set(studyKey, st)
 }
 
 func studyOf(c *gin.Context) store.Study { return c.MustGet(studyKey).(store.Study) }
@@ -158,6 +182,9 @@ func (s *Server) fail(c *gin.Context, err error) {
 	case errors.Is(err, context.Canceled):
 		c.Abort()
 		return
+	case errors.As(err, new(*http.MaxBytesError)):
+		f = failure{Status: http.StatusRequestEntityTooLarge, What: "This is more than can be sent here at once.", Safe: "Nothing was changed.",
+			Do: "Go back and send less.", Link: "/", Text: "Back to the desk"}
 	case errors.Is(err, store.ErrNotFound):
 		f = failure{Status: http.StatusNotFound, What: "There is nothing at this address.", Safe: "It may have been removed, or the link is incomplete.",
 			Do: "Look for it on the desk.", Link: "/", Text: "Back to the desk"}
@@ -184,12 +211,20 @@ func fromHTMX(c *gin.Context) bool { return c.GetHeader("HX-Request") == "true" 
 type notice struct {
 	Text string
 	Bad  bool
-	Undo *undo
+	Undo string // where to post to take it back; empty where that cannot be
+	Word string // what the button says
 }
 
-type undo struct {
-	Action string
-	Values map[string]string
+// noticeOf says what a command did.
+func noticeOf(id int64, d study.Done) notice {
+	n := notice{Text: d.Said, Word: "Undo (u)"}
+	switch {
+	case d.Redo:
+		n.Text, n.Undo, n.Word = "Taken back: "+d.Said, fmt.Sprintf("/studies/%d/redo", id), "Do it again (U)"
+	case d.Change != 0:
+		n.Undo = fmt.Sprintf("/studies/%d/undo", id)
+	}
+	return n
 }
 
 // back answers a plain form post: the browser goes to where it came from.

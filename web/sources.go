@@ -1,7 +1,9 @@
 package web
 
 import (
+	"fmt"
 	"net/http"
+	"strconv"
 	"strings"
 
 	"corpulan/core/brief"
@@ -16,7 +18,9 @@ type sourcesBody struct {
 	Kind     brief.Kind
 	Text     string
 	About    string
-	Lines    []evidence.Line // terms and entities: sentences
+	Lines    []evidence.Line // terms and entities: sentences, a screenful of them
+	Places   int             // all there are
+	Next     string          // where the further ones are; empty if these are the last
 	Passages []passage       // questions and themes: places
 	Hosts    map[int]evidence.Source
 }
@@ -46,11 +50,34 @@ func (s *Server) sources(c *gin.Context) {
 		s.fail(c, store.ErrNotFound)
 		return
 	}
+	body.cut(c.Query("from"), sourcesPath(an.Study.ID, kind, key))
+	if fromHTMX(c) && c.Query("from") != "" {
+		s.views.fragment(c, http.StatusOK, "source-lines", body)
+		return
+	}
 	if fromHTMX(c) {
 		s.views.fragment(c, http.StatusOK, "sources", body)
 		return
 	}
 	s.views.page(c, http.StatusOK, "sources-page", s.inStudy(c, "evidence", body))
+}
+
+// mostPlaces is how many sentences or passages are shown at once; a word may
+// stand in fifty thousand places.
+const mostPlaces = 300
+
+// cut leaves the places from a number on, as many as are shown at once.
+func (b *sourcesBody) cut(from, path string) {
+	n, err := strconv.Atoi(from)
+	if err != nil || n < 0 {
+		n = 0
+	}
+	b.Places = len(b.Lines) + len(b.Passages)
+	b.Lines = b.Lines[min(n, len(b.Lines)):min(n+mostPlaces, len(b.Lines))]
+	b.Passages = b.Passages[min(n, len(b.Passages)):min(n+mostPlaces, len(b.Passages))]
+	if n+mostPlaces < b.Places {
+		b.Next = fmt.Sprintf("%s&from=%d", path, n+mostPlaces)
+	}
 }
 
 func fillSources(b *sourcesBody, an *analysis, kind brief.Kind, key string) bool {

@@ -111,6 +111,8 @@ func (v *views) functions() template.FuncMap {
 		"rangemark":   func(r evidence.Range, most float64) template.HTML { return rangeMark(r, most) },
 		"thousands":   thousands,
 		"ranks":       render.Ranks,
+		"spans":       rankSpans,
+		"shortranks":  shortRanks,
 		"times":       render.Times,
 		"percent":     func(x float64) int { return int(100*x + 0.5) },
 		"round":       func(x float64) string { return thousands(int(x + 0.5)) },
@@ -126,7 +128,41 @@ func (v *views) functions() template.FuncMap {
 		"chars":       func(s string) int { return len([]rune(s)) },
 		"site":        func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
 		"scale":       scaleOf,
+		"sourcelist":  sourceList,
+		"site1":       hostPart,
+		"path":        pathPart,
+		"flag":        func(b bool) string { return map[bool]string{true: "1", false: ""}[b] },
 	}
+}
+
+// sourceList is the pages of a field, one a line, for marks.js to name them.
+func sourceList(sources []evidence.Source) string {
+	lines := make([]string, len(sources))
+	for i, s := range sources {
+		lines[i] = fmt.Sprintf("%d %s", s.Rank, s.Host)
+	}
+	return strings.Join(lines, "\n")
+}
+
+// hostPart and pathPart are the two halves of an address as a list shows them.
+func hostPart(address string) string {
+	u, err := url.Parse(address)
+	if err != nil || u.Host == "" {
+		return address
+	}
+	return strings.TrimPrefix(u.Host, "www.")
+}
+
+func pathPart(address string) string {
+	u, err := url.Parse(address)
+	if err != nil || u.Host == "" {
+		return ""
+	}
+	path := u.Path
+	if u.RawQuery != "" {
+		path += "?" + u.RawQuery
+	}
+	return path
 }
 
 func dict(pairs ...any) (map[string]any, error) {

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"io"
@@ -12,10 +13,11 @@ import (
 	"path/filepath"
 	"regexp"
 	"strings"
+	"sync/atomic"
 	"testing"
 
 	"corpulan/core/reading"
-	"corpulan/jobs"
+	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/store/storetest"
 	"corpulan/web"
@@ -34,22 +36,29 @@ type site struct {
 	store *store.Store
 	scope store.Scope
 	study store.Study
+	place string // of the page that posts; Gather if empty
+
+	computations *atomic.Int64
 }
+
+// computed is how often evidence was computed.
+func (s *site) computed() int64 { return s.computations.Load() }
 
 func newSite(t testing.TB) *site {
 	t.Helper()
 	st, _ := storetest.Open(t)
-	queue, err := jobs.NewQueue(st)
+	q, err := queue.New(st)
 	require.NoError(t, err)
 	p, err := st.EnsurePublication(t.Context(), "Quillfen Cycles", "")
 	require.NoError(t, err)
 	closing, stop := context.WithCancel(context.Background())
-	h, err := web.Handler(web.Options{Store: st, Queue: queue, Publication: p, Log: slog.New(slog.DiscardHandler), Closing: closing})
+	n := new(atomic.Int64)
+	h, err := web.Handler(web.Options{Store: st, Queue: q, Publication: p, Log: slog.New(slog.DiscardHandler), Closing: closing, Computed: func() { n.Add(1) }})
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
 	t.Cleanup(func() { stop(); srv.Close() })
 	srv.Client().CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
-	return &site{Server: srv, store: st, scope: st.In(p.ID)}
+	return &site{Server: srv, store: st, scope: st.In(p.ID), computations: n}
 }
 
 // withField gives the site a gathered study of three pages.
@@ -109,6 +118,7 @@ func (s *site) post(t *testing.T, path string, htmx bool, pairs ...string) (int,
 	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 	if htmx {
 		req.Header.Set("HX-Request", "true")
+		req.Header.Set("X-Place", cmp.Or(s.place, "gather"))
 	}
 	resp, err := s.Client().Do(req)
 	require.NoError(t, err)
@@ -143,7 +153,7 @@ func TestBadKeywordsKeepWhatWasTyped(t *testing.T) {
 		assert.Contains(t, text, c.says, name)
 		assert.Contains(t, text, `value="`+strings.Join(strings.Fields(c.keyword), " ")+`"`, name)
 	}
-	lines, err := s.scope.Ledger(t.Context())
+	lines, _, err := s.scope.Ledger(t.Context(), store.LedgerQuery{Most: 20})
 	require.NoError(t, err)
 	assert.Empty(t, lines)
 }
@@ -248,12 +258,12 @@ func TestEveryFindingLeadsToItsSentences(t *testing.T) {
 func TestTypingIntoTheBrief(t *testing.T) {
 	s := withField(t)
 	save := func(field, was, value string) (int, string) {
-		code, text, _ := s.post(t, s.path("/brief/fields"), true, "field", field, "was", was, "value", value)
+		code, text, _ := s.post(t, s.path("/brief/fields"), true, "field", field, "was", was, "typed", fmt.Sprint(was != ""), "value", value)
 		return code, text
 	}
 	code, text := save("goal", "", "Line one\r\n<b>two</b>")
 	assert.Equal(t, http.StatusOK, code)
-	assert.Contains(t, text, "saved")
+	assert.Contains(t, text, `data-saved="1"`)
 	_, page := s.get(t, s.path("/brief"))
 	assert.Contains(t, page, "Line one\n&lt;b&gt;two&lt;/b&gt;</textarea>")
 	// A second person, whose page still shows the empty field.
@@ -289,11 +299,12 @@ func TestDownloads(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, code)
 }
 
+// While a gathering runs its stream sends the list once and then what changes of
+// it; it ends with the gathering, since a browser has few connections.
 func TestTheListStreams(t *testing.T) {
 	s := withField(t)
-	ctx, cancel := context.WithCancel(t.Context())
-	defer cancel()
-	req, err := http.NewRequestWithContext(ctx, http.MethodGet, s.URL+s.path("/events?since=-1"), nil)
+	_, _, _ = s.post(t, s.path("/pages"), true, "addresses", "http://new.example/a")
+	req, err := http.NewRequestWithContext(t.Context(), http.MethodGet, s.URL+s.path("/events?since=-1"), nil)
 	require.NoError(t, err)
 	resp, err := s.Client().Do(req)
 	require.NoError(t, err)
@@ -303,7 +314,7 @@ func TestTheListStreams(t *testing.T) {
 		var b strings.Builder
 		one := make([]byte, 1)
 		for !strings.HasSuffix(b.String(), "\n\n") {
-			if _, err := resp.Body.Read(one); err != nil {
+			if n, err := resp.Body.Read(one); n == 0 && err != nil {
 				t.Fatalf("the stream ended: %v", err)
 			}
 			b.Write(one)
@@ -313,8 +324,17 @@ func TestTheListStreams(t *testing.T) {
 	assert.Contains(t, event(), "event: list\n")
 	results, err := s.scope.Results(t.Context(), 1)
 	require.NoError(t, err)
-	require.NoError(t, s.scope.SetKept(t.Context(), s.study.ID, results[0].ID, false, "Seen by everybody who looks"))
-	assert.Contains(t, event(), "Seen by everybody who looks")
+	_, err = s.scope.SetKept(t.Context(), s.study.ID, []int64{results[0].ID}, false, "Seen by everybody who looks")
+	require.NoError(t, err)
+	changed := event()
+	assert.Contains(t, changed, "event: rows\n")
+	assert.Contains(t, changed, "Seen by everybody who looks")
+	assert.Equal(t, 1, strings.Count(changed, "<tr "), "just the row that changed")
+	require.NoError(t, s.store.FailPage(t.Context(), results[4], "missing", "It is gone."))
+	assert.Contains(t, event(), "It is gone.")
+	assert.Contains(t, event(), "event: end\n")
+	_, err = resp.Body.Read(make([]byte, 1))
+	assert.ErrorIs(t, err, io.EOF)
 }
 
 func TestGuards(t *testing.T) {
@@ -372,23 +392,30 @@ func TestPagesHoldNothingInline(t *testing.T) {
 	}
 }
 
+// propose sets a page aside as the program does, unless a person has decided.
+func (s *site) propose(t *testing.T, result int64, reason string) {
+	t.Helper()
+	_, err := s.store.SQL().ExecContext(t.Context(), "with r as (update results set kept = false, reason = $2 where id = $1 and not decided) update studies set change = change + 1", result, reason)
+	require.NoError(t, err)
+}
+
 func TestManyPagesAtOnceAndProposals(t *testing.T) {
 	s := withField(t)
 	results, err := s.scope.Results(t.Context(), 1)
 	require.NoError(t, err)
-	require.NoError(t, s.store.ProposeAside(t.Context(), results[0].ID, "Nearly the same text as rank 9"))
+	s.propose(t, results[0].ID, "Nearly the same text as rank 9")
 	_, text := s.get(t, s.path("/gather"))
 	assert.Contains(t, text, "<i>proposed aside</i>: <span class=\"reason\">Nearly the same text as rank 9")
 	assert.Contains(t, text, "Accept 1 proposed set-aside<")
 	code, text, _ := s.post(t, s.path("/proposals"), true)
 	assert.Equal(t, http.StatusOK, code)
 	assert.NotContains(t, text, "proposed")
-	require.NoError(t, s.store.ProposeAside(t.Context(), results[1].ID, "Another reason"))
+	s.propose(t, results[1].ID, "Another reason")
 	ids := fmt.Sprintf("%d,%d,%d", results[0].ID, results[1].ID, results[3].ID)
 	code, text, _ = s.post(t, s.path("/kept"), true, "id", ids, "kept", "true")
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, text, "<strong>3</strong> kept", "the page that failed is not among them")
-	require.NoError(t, s.store.ProposeAside(t.Context(), results[1].ID, "A reason come too late"))
+	s.propose(t, results[1].ID, "A reason come too late")
 	_, text = s.get(t, s.path("/gather"))
 	assert.NotContains(t, text, "too late", "a person's choice stays")
 	code, _, _ = s.post(t, s.path("/kept"), true, "id", "1,x", "kept", "false")
@@ -406,6 +433,7 @@ func BenchmarkCuration100(b *testing.B) {
 		require.NoError(b, err)
 		req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 		req.Header.Set("HX-Request", "true")
+		req.Header.Set("X-Place", cmp.Or(s.place, "gather"))
 		resp, err := s.Client().Do(req)
 		require.NoError(b, err)
 		_, err = io.Copy(io.Discard, resp.Body)
@@ -418,6 +446,37 @@ func BenchmarkCuration100(b *testing.B) {
 	for b.Loop() {
 		n++
 		click(fmt.Sprint(n%2 == 0))
+	}
+}
+
+// BenchmarkEvidenceAfterClick100 is the Evidence place of 100 pages after one of
+// them was set aside or kept, each time another, so that nothing is at hand.
+func BenchmarkEvidenceAfterClick100(b *testing.B) {
+	s := hundred(b)
+	results, err := s.scope.Results(b.Context(), 1)
+	require.NoError(b, err)
+	look := func() {
+		resp, err := s.Client().Get(s.URL + s.path("/evidence"))
+		require.NoError(b, err)
+		_, err = io.Copy(io.Discard, resp.Body)
+		require.NoError(b, err)
+		resp.Body.Close()
+	}
+	look() // pages are prepared once
+	n := 0
+	for b.Loop() {
+		// Another set of kept pages each time: bit by bit, as a binary counter.
+		b.StopTimer()
+		n++
+		for i := range 20 {
+			if n>>i&1 == 1 {
+				_, err := s.scope.SetKept(b.Context(), s.study.ID, []int64{results[i].ID}, n>>(i+1)&1 == 1, "for the benchmark")
+				require.NoError(b, err)
+				break
+			}
+		}
+		b.StartTimer()
+		look()
 	}
 }
 

@@ -3,10 +3,9 @@ package main
 import (
 	"bytes"
 	"context"
-	"flag"
 	"fmt"
-	"io"
 	"os"
+	"path/filepath"
 	"strings"
 
 	"corpulan/core/brief"
@@ -16,14 +15,13 @@ import (
 )
 
 func runBrief(ctx context.Context, args []string, std stdio) error {
-	flags := flag.NewFlagSet("brief", flag.ContinueOnError)
-	flags.SetOutput(io.Discard)
+	flags := newFlags("brief")
 	keyword := flags.String("keyword", "", "the target keyword")
 	language := flags.String("language", "en", "the market's language, as ISO 639-1")
 	formatName := flags.String("format", "json", "the form of the brief")
 	out := flags.String("out", "", "the file to write; standard output if not given")
-	if err := flags.Parse(args); err != nil {
-		return fmt.Errorf("%w: %v", errUse, err)
+	if err := parse(flags, args); err != nil {
+		return err
 	}
 	format, ok := render.FormatNamed(*formatName)
 	switch {
@@ -35,24 +33,69 @@ func runBrief(ctx context.Context, args []string, std stdio) error {
 		return fmt.Errorf("%w: name the saved pages, in rank order", errUse)
 	}
 	in := evidence.Input{Keyword: *keyword, Language: *language}
-	rank := 0
-	_, err := readFiles(ctx, flags.Args(), "", std, func(r *reading.Reading) error {
-		rank++
-		in.Pages = append(in.Pages, evidence.Page{Rank: rank, Doc: evidence.Prepare(r, *language)})
-		return nil
+	var doc bytes.Buffer
+	err := interruptible(ctx, func() error {
+		_, err := readFiles(ctx, flags.Args(), "", std, func(r *reading.Reading) error {
+			in.Pages = append(in.Pages, evidence.Page{Rank: len(in.Pages) + 1, Doc: evidence.Prepare(r, *language)})
+			return nil
+		})
+		if err != nil {
+			return err
+		}
+		e, err := evidence.Compute(ctx, in)
+		if err != nil {
+			return err
+		}
+		return format.Write(&doc, brief.Compose(e, brief.Choices{}))
 	})
 	if err != nil {
 		return err
-	}
-	var doc bytes.Buffer
-	if err := format.Write(&doc, brief.Compose(evidence.Compute(in), brief.Choices{})); err != nil {
-		return fmt.Errorf("writing the brief: %w", err)
 	}
 	if *out == "" {
 		_, err = std.out.Write(doc.Bytes())
 		return err
 	}
-	return os.WriteFile(*out, doc.Bytes(), 0o644)
+	return replaceFile(*out, doc.Bytes())
+}
+
+// replaceFile puts content in the place of a file in one step: where it cannot
+// be written whole, on a full disk say, the older file stays as it was. What is
+// no regular file, such as /dev/stdout, is written to.
+func replaceFile(name string, content []byte) (err error) {
+	mode := os.FileMode(0o644)
+	if info, statErr := os.Stat(name); statErr == nil {
+		if !info.Mode().IsRegular() {
+			return os.WriteFile(name, content, mode)
+		}
+		mode = info.Mode().Perm()
+		if target, linkErr := filepath.EvalSymlinks(name); linkErr == nil {
+			name = target // a link stays one
+		}
+	}
+	f, err := os.CreateTemp(filepath.Dir(name), "."+filepath.Base(name)+".*")
+	if err != nil {
+		return fmt.Errorf("writing the brief: %w", err)
+	}
+	defer func() {
+		if err != nil {
+			_ = f.Close()
+			_ = os.Remove(f.Name())
+			err = fmt.Errorf("writing the brief: %w", err)
+		}
+	}()
+	if _, err = f.Write(content); err != nil {
+		return err
+	}
+	if err = f.Chmod(mode); err != nil {
+		return err
+	}
+	if err = f.Sync(); err != nil {
+		return err
+	}
+	if err = f.Close(); err != nil {
+		return err
+	}
+	return os.Rename(f.Name(), name)
 }
 
 func formatNames() string {

@@ -5,6 +5,7 @@ package main
 import (
 	"context"
 	"errors"
+	"flag"
 	"fmt"
 	"io"
 	"os"
@@ -35,7 +36,7 @@ type stdio struct {
 func commands() []command {
 	return []command{
 		{"demo", "[--listen ADDRESS] [--data FOLDER] [--reset]", "everything at once: a private PostgreSQL, a simulated web, the interface", runDemo},
-		{"serve", "[--listen ADDRESS] [--search TEMPLATE] [--suggest TEMPLATE] [--workers N]", "the interface and its workers, on the database named in DATABASE_URL", runServe},
+		{"serve", "[--listen ADDRESS] [--hosts NAME,...] [--search TEMPLATE] [--suggest TEMPLATE] [--workers N]", "the interface and its workers, on the database named in DATABASE_URL", runServe},
 		{"work", "[--search TEMPLATE] [--suggest TEMPLATE] [--workers N]", "workers alone, sharing the queue of DATABASE_URL with other processes", runWork},
 		{"read", "[--url ADDRESS] FILE...", "one JSON reading per line, for saved pages or - for standard input", runRead},
 		{"brief", "--keyword K [--language en] [--format json|md|html] [--out F] FILE...", "the brief the engine proposes by itself; FILES in rank order", runBrief},
@@ -45,6 +46,7 @@ func commands() []command {
 
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	context.AfterFunc(ctx, stop) // a second Ctrl-C ends the program at once
 	code := run(ctx, os.Args[1:], stdio{os.Stdin, os.Stdout, os.Stderr})
 	stop()
 	os.Exit(code)
@@ -52,10 +54,11 @@ func main() {
 
 func run(ctx context.Context, args []string, std stdio) int {
 	if len(args) == 0 || args[0] == "help" || args[0] == "--help" || args[0] == "-h" {
-		usage(std.err)
 		if len(args) == 0 {
+			usage(std.err)
 			return exitWrongUse
 		}
+		usage(std.out)
 		return exitDone
 	}
 	for _, c := range commands() {
@@ -65,6 +68,9 @@ func run(ctx context.Context, args []string, std stdio) int {
 		err := c.run(ctx, args[1:], std)
 		switch {
 		case err == nil:
+			return exitDone
+		case errors.Is(err, flag.ErrHelp):
+			fmt.Fprintf(std.out, "usage: corpulan %s %s\n%s\n", c.name, c.synopsis, c.about)
 			return exitDone
 		case errors.Is(err, errUse):
 			fmt.Fprintf(std.err, "corpulan %s: %v\nusage: corpulan %s %s\n", c.name, err, c.name, c.synopsis)
@@ -77,6 +83,35 @@ func run(ctx context.Context, args []string, std stdio) int {
 	fmt.Fprintf(std.err, "corpulan: there is no subcommand %q\n", args[0])
 	usage(std.err)
 	return exitWrongUse
+}
+
+// newFlags makes the flags of a subcommand; what they find wrong is said by run.
+func newFlags(name string) *flag.FlagSet {
+	flags := flag.NewFlagSet(name, flag.ContinueOnError)
+	flags.SetOutput(io.Discard)
+	return flags
+}
+
+// parse reads the flags; its error is wrong use, or flag.ErrHelp.
+func parse(flags *flag.FlagSet, args []string) error {
+	err := flags.Parse(args)
+	if err == nil || errors.Is(err, flag.ErrHelp) {
+		return err
+	}
+	return fmt.Errorf("%w: %v", errUse, err)
+}
+
+// interruptible runs f and returns when it does, or at once when ctx ends: f
+// may wait for a pipe, or be deep in one page, and the program ends then anyway.
+func interruptible(ctx context.Context, f func() error) error {
+	done := make(chan error, 1)
+	go func() { done <- f() }()
+	select {
+	case err := <-done:
+		return err
+	case <-ctx.Done():
+		return errors.New("interrupted")
+	}
 }
 
 func usage(w io.Writer) {

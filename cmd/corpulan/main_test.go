@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -109,12 +110,17 @@ func TestWrongUse(t *testing.T) {
 		assert.Empty(t, out)
 		assert.Contains(t, errs, "usage", "%v", args)
 	}
-	code, _, errs := call(t, "", "help")
+	code, out, _ := call(t, "", "help")
 	assert.Equal(t, exitDone, code)
 	for _, c := range commands() {
-		assert.Contains(t, errs, c.name)
+		assert.Contains(t, out, c.name)
+		code, help, errs := call(t, "", c.name, "-h")
+		if c.name != "version" {
+			assert.Equal(t, []any{exitDone, ""}, []any{code, errs}, c.name)
+			assert.Contains(t, help, "usage: corpulan "+c.name)
+		}
 	}
-	code, out, _ := call(t, "", "version")
+	code, out, _ = call(t, "", "version")
 	assert.Equal(t, exitDone, code)
 	assert.Contains(t, out, "corpulan")
 }
@@ -125,3 +131,5 @@ func TestServeStaysOnLoopback(t *testing.T) {
 		assert.Equal(t, ok, loopback(listen), listen)
 	}
 }
+
+func itoa(n int) string { return strconv.Itoa(n) }

@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"flag"
 	"fmt"
 	"io"
 	"os"
@@ -15,11 +14,10 @@ import (
 )
 
 func runRead(ctx context.Context, args []string, std stdio) error {
-	flags := flag.NewFlagSet("read", flag.ContinueOnError)
-	flags.SetOutput(io.Discard)
+	flags := newFlags("read")
 	url := flags.String("url", "", "the address the page was saved from")
-	if err := flags.Parse(args); err != nil {
-		return fmt.Errorf("%w: %v", errUse, err)
+	if err := parse(flags, args); err != nil {
+		return err
 	}
 	if flags.NArg() == 0 {
 		return fmt.Errorf("%w: name at least one file, or - for standard input", errUse)
@@ -29,8 +27,10 @@ func runRead(ctx context.Context, args []string, std stdio) error {
 	}
 	out := json.NewEncoder(std.out)
 	out.SetEscapeHTML(false)
-	_, err := readFiles(ctx, flags.Args(), *url, std, func(r *reading.Reading) error { return out.Encode(r) })
-	return err
+	return interruptible(ctx, func() error {
+		_, err := readFiles(ctx, flags.Args(), *url, std, func(r *reading.Reading) error { return out.Encode(r) })
+		return err
+	})
 }
 
 // readFiles reads saved pages in order and hands each reading on; a WARC file
@@ -39,13 +39,10 @@ func runRead(ctx context.Context, args []string, std stdio) error {
 func readFiles(ctx context.Context, files []string, url string, std stdio, each func(*reading.Reading) error) (int, error) {
 	done := 0
 	for _, name := range files {
-		pages, err := savedPages(name, std.in)
-		if err != nil {
-			fmt.Fprintf(std.err, "corpulan: %s: %v\n", name, err)
-		}
-		for _, p := range pages {
-			if err := ctx.Err(); err != nil {
-				return done, err
+		var stop error // ours, not the file's
+		err := walk(name, std.in, func(p gather.Saved) error {
+			if stop = ctx.Err(); stop != nil {
+				return stop
 			}
 			if url != "" {
 				p.URL = url
@@ -53,12 +50,18 @@ func readFiles(ctx context.Context, files []string, url string, std stdio, each 
 			r, err := reading.Read(reading.Page{URL: p.URL, ContentType: p.ContentType, Body: p.Body})
 			if err != nil {
 				fmt.Fprintf(std.err, "corpulan: %s: %v\n", strings.TrimSpace(name+" "+p.URL), err)
-				continue
+				return nil
 			}
-			if err := each(r); err != nil {
-				return done, err
+			if stop = each(r); stop == nil {
+				done++
 			}
-			done++
+			return stop
+		})
+		if stop != nil {
+			return done, stop
+		}
+		if err != nil {
+			fmt.Fprintf(std.err, "corpulan: %s: %v\n", name, err)
 		}
 	}
 	if done == 0 {
@@ -67,14 +70,14 @@ func readFiles(ctx context.Context, files []string, url string, std stdio, each 
 	return done, nil
 }
 
-func savedPages(name string, stdin io.Reader) ([]gather.Saved, error) {
+func walk(name string, stdin io.Reader, each func(gather.Saved) error) error {
 	if name == "-" {
-		return gather.Pages("standard input", stdin)
+		return gather.Walk("standard input", stdin, nil, each)
 	}
 	f, err := os.Open(name)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	defer f.Close()
-	return gather.Pages(name, f)
+	return gather.Walk(name, f, nil, each)
 }

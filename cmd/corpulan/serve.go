@@ -5,19 +5,16 @@ import (
 	"errors"
 	"flag"
 	"fmt"
-	"io"
 	"log/slog"
 	"net"
 	"net/http"
 	"os"
-	"path/filepath"
 	"strings"
 	"time"
 
 	"corpulan/gather"
 	"corpulan/jobs"
-	"corpulan/localpg"
-	"corpulan/standin"
+	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/web"
 )
@@ -30,20 +27,20 @@ type settings struct {
 	suggest   string
 	workers   int
 	name      string // of the publication
+	hosts     string // names the server answers for, set apart by commas
 	simulated string // address of the stand-in, in the demo and the tests only
 }
 
 // parseSettings reads what serve and work have in common.
 func parseSettings(name string, args []string, more func(*flag.FlagSet, *settings)) (settings, error) {
 	s := settings{database: os.Getenv("DATABASE_URL"), simulated: os.Getenv("CORPULAN_SIMULATED_WEB")}
-	flags := flag.NewFlagSet(name, flag.ContinueOnError)
-	flags.SetOutput(io.Discard)
+	flags := newFlags(name)
 	flags.StringVar(&s.search, "search", os.Getenv("CORPULAN_SEARCH"), "")
 	flags.StringVar(&s.suggest, "suggest", os.Getenv("CORPULAN_SUGGEST"), "")
 	flags.IntVar(&s.workers, "workers", 12, "")
 	more(flags, &s)
-	if err := flags.Parse(args); err != nil {
-		return s, fmt.Errorf("%w: %v", errUse, err)
+	if err := parse(flags, args); err != nil {
+		return s, err
 	}
 	switch {
 	case s.database == "":
@@ -60,6 +57,7 @@ func runServe(ctx context.Context, args []string, std stdio) error {
 	s, err := parseSettings("serve", args, func(flags *flag.FlagSet, s *settings) {
 		flags.StringVar(&s.listen, "listen", "127.0.0.1:8080", "")
 		flags.StringVar(&s.name, "publication", "Quillfen Cycles", "")
+		flags.StringVar(&s.hosts, "hosts", os.Getenv("CORPULAN_HOSTS"), "")
 	})
 	if err != nil {
 		return err
@@ -111,7 +109,7 @@ func startWorkers(ctx context.Context, s settings, st *store.Store, log *slog.Lo
 	guard := gather.Guard{Simulated: s.simulated}
 	workers, err := jobs.StartWorkers(ctx, jobs.Config{Store: st, URL: s.database, Count: s.workers,
 		Provider: gather.OpenSearch{Template: s.search, Suggest: s.suggest, Client: &http.Client{Timeout: 20 * time.Second}},
-		Fetcher:  gather.NewFetcher(gather.DefaultLimits(), guard.Dial)})
+		Fetcher:  gather.NewFetcher(gather.DefaultLimits(), guard.Dial), Log: log})
 	if err != nil {
 		return nil, err
 	}
@@ -124,6 +122,21 @@ func startWorkers(ctx context.Context, s settings, st *store.Store, log *slog.Lo
 	}, nil
 }
 
+// hostNames are the names the server answers for: those given, and those of
+// this machine for itself.
+func (s settings) hostNames() []string {
+	names := []string{"localhost", "127.0.0.1", "::1"}
+	if host, _, err := net.SplitHostPort(s.listen); err == nil && host != "" {
+		names = append(names, host)
+	}
+	for name := range strings.SplitSeq(s.hosts, ",") {
+		if name = strings.TrimSpace(name); name != "" {
+			names = append(names, name)
+		}
+	}
+	return names
+}
+
 func loopback(listen string) bool {
 	host, _, err := net.SplitHostPort(listen)
 	if err != nil {
@@ -131,64 +144,6 @@ func loopback(listen string) bool {
 	}
 	ip := net.ParseIP(host)
 	return host == "localhost" || ip != nil && ip.IsLoopback()
-}
-
-// runDemo starts everything: a private PostgreSQL, the simulated search engine
-// and web, the workers and the interface.
-func runDemo(ctx context.Context, args []string, std stdio) error {
-	flags := flag.NewFlagSet("demo", flag.ContinueOnError)
-	flags.SetOutput(io.Discard)
-	listen := flags.String("listen", "127.0.0.1:8080", "")
-	reset := flags.Bool("reset", false, "")
-	data := flags.String("data", dataFolder(), "")
-	if err := flags.Parse(args); err != nil {
-		return fmt.Errorf("%w: %v", errUse, err)
-	}
-	folder, err := filepath.Abs(*data)
-	if err != nil {
-		return err
-	}
-	if *reset {
-		if err := os.RemoveAll(folder); err != nil {
-			return fmt.Errorf("starting anew: %w", err)
-		}
-	}
-	if err := os.MkdirAll(folder, 0o755); err != nil {
-		return fmt.Errorf("making the data folder: %w", err)
-	}
-	cluster, err := localpg.Start(ctx, filepath.Join(folder, "postgres"))
-	if err != nil {
-		return err
-	}
-	defer stopCluster(cluster, std)
-	url, err := cluster.EnsureDatabase(ctx, "corpulan")
-	if err != nil {
-		return err
-	}
-	sim, err := standin.Start(1200 * time.Millisecond)
-	if err != nil {
-		return err
-	}
-	defer func() { _ = sim.Stop(context.WithoutCancel(ctx)) }()
-	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), workers: 12, name: "Quillfen Cycles", simulated: sim.Address()}
-	return serve(ctx, s, std, func(address string) {
-		fmt.Fprintf(std.out, "Corpulan's demo is at %s\nBegin with the keyword: winter bike commuting\nStop it with Ctrl-C; its data stay in %s\n", address, folder)
-	})
-}
-
-// dataFolder is where the demo keeps its data: CORPULAN_DATA, or a folder of
-// the project's own.
-func dataFolder() string {
-	if d := os.Getenv("CORPULAN_DATA"); d != "" {
-		return d
-	}
-	return ".corpulan"
-}
-
-func stopCluster(c *localpg.Cluster, std stdio) {
-	if err := c.Stop(); err != nil {
-		fmt.Fprintln(std.err, "corpulan:", err)
-	}
 }
 
 // serve runs the workers and the interface until ctx ends.
@@ -203,7 +158,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	if err != nil {
 		return err
 	}
-	queue, err := jobs.NewQueue(st)
+	q, err := queue.New(st)
 	if err != nil {
 		return err
 	}
@@ -212,7 +167,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 		return err
 	}
 	defer stopWorkers()
-	handler, err := web.Handler(web.Options{Store: st, Queue: queue, Publication: publication, Log: log, Closing: ctx})
+	handler, err := web.Handler(web.Options{Store: st, Queue: q, Publication: publication, Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != ""})
 	if err != nil {
 		return err
 	}

@@ -1,7 +1,6 @@
 package main
 
 import (
-	"database/sql"
 	"fmt"
 	"os"
 	"os/exec"
@@ -9,10 +8,11 @@ import (
 	"testing"
 	"time"
 
-	"corpulan/jobs"
+	"corpulan/queue"
 	"corpulan/standin"
 	"corpulan/store"
 	"corpulan/store/storetest"
+	"corpulan/study"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -34,16 +34,10 @@ func TestAKilledWorkersJobsAreFinishedByAnother(t *testing.T) {
 	publication, err := st.EnsurePublication(ctx, "Quillfen Cycles", "")
 	require.NoError(t, err)
 	scope := st.In(publication.ID)
-	queue, err := jobs.NewQueue(st)
+	q, err := queue.New(st)
 	require.NoError(t, err)
-	study := store.Study{Keyword: "winter bike commuting", Language: "en", Country: "gb", Depth: 20}
-	require.NoError(t, scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
-		g, err := tx.CreateStudy(ctx, &study)
-		if err != nil {
-			return err
-		}
-		return queue.Search(ctx, sqlTx, g.ID)
-	}))
+	begun := store.Study{Keyword: "winter bike commuting", Language: "en", Country: "gb", Depth: 20}
+	require.NoError(t, study.For(scope, q, "test").Begin(ctx, &begun, nil))
 	work := func() *exec.Cmd {
 		cmd := exec.Command(bin, "work", "--workers", "3", "--search", web.SearchTemplate())
 		cmd.Env = append(os.Environ(), "DATABASE_URL="+url, "CORPULAN_SIMULATED_WEB="+web.Address())
@@ -52,7 +46,7 @@ func TestAKilledWorkersJobsAreFinishedByAnother(t *testing.T) {
 		return cmd
 	}
 	states := func() map[store.State]int {
-		g, err := scope.LatestGathering(ctx, study.ID)
+		g, err := scope.LatestGathering(ctx, begun.ID)
 		require.NoError(t, err)
 		results, err := scope.Results(ctx, g.ID)
 		require.NoError(t, err)
@@ -71,11 +65,11 @@ func TestAKilledWorkersJobsAreFinishedByAnother(t *testing.T) {
 	second := work()
 	defer func() { _ = second.Process.Kill(); _ = second.Wait() }()
 	require.Eventually(t, func() bool {
-		g, err := scope.LatestGathering(ctx, study.ID)
+		g, err := scope.LatestGathering(ctx, begun.ID)
 		return err == nil && g.State == store.Done
 	}, 60*time.Second, 20*time.Millisecond, "%v", states())
 	assert.Equal(t, map[store.State]int{store.Read: 14, store.Failed: 1}, states())
 	captures := 0
-	require.NoError(t, st.SQL().QueryRowContext(ctx, fmt.Sprintf("select count(*) from captures where study_id = %d", study.ID)).Scan(&captures))
+	require.NoError(t, st.SQL().QueryRowContext(ctx, fmt.Sprintf("select count(*) from captures where study_id = %d", begun.ID)).Scan(&captures))
 	assert.Equal(t, 14, captures, "each page once")
 }

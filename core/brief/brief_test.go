@@ -1,6 +1,7 @@
 package brief
 
 import (
+	"context"
 	"fmt"
 	"strings"
 	"testing"
@@ -27,7 +28,7 @@ func field(t testing.TB, hosts ...string) *evidence.Evidence {
 		require.NoError(t, err)
 		pages = append(pages, evidence.Page{Rank: i + 1, Doc: evidence.Prepare(r, "en")})
 	}
-	return evidence.Compute(evidence.Input{Keyword: "winter riding", Language: "en", Pages: pages, Asked: []string{"How do I stop my glasses fogging?"}})
+	return compute(evidence.Input{Keyword: "winter riding", Language: "en", Pages: pages, Asked: []string{"How do I stop my glasses fogging?"}})
 }
 
 func names(b Brief) (list []string) {
@@ -143,7 +144,7 @@ func TestAnAdoptedThemeFollowsItsHeadings(t *testing.T) {
 }
 
 func TestAnEmptyField(t *testing.T) {
-	b := Compose(evidence.Compute(evidence.Input{Keyword: "winter", Language: "en"}), Choices{})
+	b := Compose(compute(evidence.Input{Keyword: "winter", Language: "en"}), Choices{})
 	assert.Equal(t, Schema, b.Schema)
 	assert.Empty(t, b.Outline)
 	assert.Equal(t, defaultTarget, b.Words.Target)
@@ -156,4 +157,12 @@ func TestFitting(t *testing.T) {
 	assert.Len(t, []rune(fitting(strings.Repeat("x", 90), 60)), 60)
 	assert.Equal(t, "LED lamps", lowerFirst("LED lamps"))
 	assert.Equal(t, "what to wear", lowerFirst("What to wear"))
+}
+
+func compute(in evidence.Input) *evidence.Evidence {
+	e, err := evidence.Compute(context.Background(), in)
+	if err != nil {
+		panic(err)
+	}
+	return e
 }

@@ -62,7 +62,10 @@ func FieldNames() []string {
 
 // Set records a decision, replacing an earlier one about the same finding.
 func (c *Choices) Set(m Mark) {
-	c.Clear(m.Kind, m.Key)
+	if i := slices.IndexFunc(c.Marks, func(o Mark) bool { return o.Kind == m.Kind && o.Key == m.Key }); i >= 0 {
+		c.Marks[i] = m
+		return
+	}
 	c.Marks = append(c.Marks, m)
 }
 

@@ -1,11 +1,14 @@
 package evidence
 
+import "context"
+
 // averageLink groups n items by agglomerative clustering with average linkage
 // (UPGMA; Sokal & Michener 1958): the two groups with the highest mean pairwise
 // similarity are joined until none reaches the threshold. similarity must be
 // symmetric. The groups hold item numbers in ascending order and are ordered by
 // their first item. Time O(n²) on most input, O(n³) at worst; memory O(n²).
-func averageLink(n int, threshold float64, similarity func(i, j int) float64) [][]int {
+// It stops, with what it has, when ctx ends.
+func averageLink(ctx context.Context, n int, threshold float64, similarity func(i, j int) float64) [][]int {
 	sim := make([][]float64, n)
 	size := make([]int, n)
 	parent := make([]int, n)
@@ -16,6 +19,9 @@ func averageLink(n int, threshold float64, similarity func(i, j int) float64) []
 		size[i], parent[i], alive[i] = 1, i, true
 	}
 	for i := range n {
+		if ctx.Err() != nil {
+			break
+		}
 		for j := i + 1; j < n; j++ {
 			s := similarity(i, j)
 			sim[i][j], sim[j][i] = s, s
@@ -39,7 +45,7 @@ func averageLink(n int, threshold float64, similarity func(i, j int) float64) []
 				a = i
 			}
 		}
-		if a < 0 || sim[a][best[a]] < threshold {
+		if a < 0 || sim[a][best[a]] < threshold || ctx.Err() != nil {
 			break
 		}
 		b := best[a]

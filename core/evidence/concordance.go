@@ -3,6 +3,7 @@ package evidence
 import (
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"corpulan/core/reading"
 	"corpulan/core/text"
@@ -17,6 +18,40 @@ type Line struct {
 	Left    string `json:"left"`
 	Hit     string `json:"hit"`
 	Right   string `json:"right"`
+}
+
+// Context is how many characters of a sentence a line shows on either side of
+// its hit; a page may be one sentence from end to end.
+const Context = 160
+
+// lineOf cuts a line out of a sentence: the hit, and what stands around it.
+func lineOf(rank int, d *Doc, s *sentence, start, end int) Line {
+	left, right := s.text[:start], s.text[end:]
+	if cut := lastRunes(left, Context); len(cut) < len(left) {
+		left = "…" + cut
+	}
+	if cut := firstRunes(right, Context); len(cut) < len(right) {
+		right = cut + "…"
+	}
+	return Line{Rank: rank, Section: s.section, Heading: firstRunes(d.Reading.Sections[s.section].Heading, Context), InHead: s.heading, Left: left, Hit: s.text[start:end], Right: right}
+}
+
+func firstRunes(s string, n int) string {
+	for i := range s {
+		if n--; n < 0 {
+			return s[:i]
+		}
+	}
+	return s
+}
+
+func lastRunes(s string, n int) string {
+	at := len(s)
+	for ; n > 0 && at > 0; n-- {
+		_, size := utf8.DecodeLastRuneInString(s[:at])
+		at -= size
+	}
+	return s[at:]
 }
 
 // Concordance lists every occurrence of a term, given by its keys (Term.Keys),
@@ -39,9 +74,7 @@ func Concordance(pages []Page, keys ...string) []Line {
 				if to-from > longest || !slices.Contains(keys, stemKey(s.tokens[from:to])) {
 					return
 				}
-				start, end := s.tokens[from].start, s.tokens[to-1].end
-				lines = append(lines, Line{Rank: p.Rank, Section: s.section, Heading: p.Doc.Reading.Sections[s.section].Heading, InHead: s.heading,
-					Left: s.text[:start], Hit: s.text[start:end], Right: s.text[end:]})
+				lines = append(lines, lineOf(p.Rank, p.Doc, s, s.tokens[from].start, s.tokens[to-1].end))
 			})
 		}
 	}
@@ -67,10 +100,10 @@ func (s *sentence) holds(keys []string) bool {
 func Mentions(pages []Page, name string) []Line {
 	var lines []Line
 	for _, p := range pages {
-		for _, s := range p.Doc.sentences {
-			if i := indexWord(s.text, name); i >= 0 && !s.heading {
-				lines = append(lines, Line{Rank: p.Rank, Section: s.section, Heading: p.Doc.Reading.Sections[s.section].Heading,
-					Left: s.text[:i], Hit: s.text[i : i+len(name)], Right: s.text[i+len(name):]})
+		for i := range p.Doc.sentences {
+			s := &p.Doc.sentences[i]
+			if at := indexWord(s.text, name); at >= 0 && !s.heading {
+				lines = append(lines, lineOf(p.Rank, p.Doc, s, at, at+len(name)))
 			}
 		}
 	}

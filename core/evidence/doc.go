@@ -19,7 +19,7 @@ type Doc struct {
 	sentences []sentence
 	phrases   map[string]*usage
 	sections  []map[string]int // stems of each section with their counts
-	words     int              // words of the content, as Reading.Counts.Words
+	words     int              // words of the content that were compared; see mostWords
 	lower     map[string]int   // folded words as they stand in small letters, mid-sentence
 	siteNames map[string]bool  // stem keys of what the site calls itself
 }
@@ -71,6 +71,29 @@ func (u *usage) saw(s string) {
 	u.surfaces = append(u.surfaces, surface{s, 1})
 }
 
+// mostWords is how much of one page is compared, in words: what comes after it
+// is read and counted, but gives no terms, names or questions. A book of 300
+// pages has about 100,000; our own bound, so that one page cannot take the
+// memory of all others.
+const mostWords = 50_000
+
+// Cut tells how many words of the page are beyond what is compared.
+func (d *Doc) Cut() int { return d.Reading.Counts.Words - d.words }
+
+// Size is about how many bytes the document takes in memory, for caches to
+// count: it is made of tokens, phrases and text. Measured, it is right to a
+// factor of two from the demo's articles to a page of 50,000 words no two alike.
+func (d *Doc) Size() int64 {
+	size := int64(15_000) + 220*int64(len(d.phrases))
+	for i := range d.sentences {
+		size += 64*int64(len(d.sentences[i].tokens)) + 100
+	}
+	for i := range d.Reading.Sections {
+		size += 3*int64(len(d.Reading.Sections[i].Text)+len(d.Reading.Sections[i].Heading)) + 200
+	}
+	return size
+}
+
 // openingWords is how much of a page counts as its opening.
 const openingWords = 100
 
@@ -79,14 +102,23 @@ const openingWords = 100
 func Prepare(r *reading.Reading, language string) *Doc {
 	lang := text.NewLanguage(language)
 	d := &Doc{Reading: r, Host: hostOf(r.URL), language: lang.Code, phrases: map[string]*usage{}, lower: map[string]int{}, words: r.Counts.Words}
+	compared := 0
 	for i, s := range r.Sections {
 		stems := map[string]int{}
 		d.sections = append(d.sections, stems)
 		seen := s.Offset
 		add := func(line string, kind byte, heading bool) {
+			if compared >= mostWords {
+				return
+			}
 			for _, sp := range text.Sentences(line) {
+				if compared >= mostWords {
+					return
+				}
 				sen := sentence{section: i, heading: heading, opening: seen < openingWords, kind: kind, text: sp.Of(line)}
-				seen += sen.tokenize(lang)
+				n := sen.tokenize(lang, mostWords-compared)
+				seen += n
+				compared += n
 				for _, t := range sen.tokens {
 					if !t.stop {
 						stems[t.stem]++
@@ -110,17 +142,25 @@ func Prepare(r *reading.Reading, language string) *Doc {
 			}
 		}
 	}
+	d.words = min(d.words, max(compared, 1))
+	if compared < mostWords {
+		d.words = r.Counts.Words
+	}
 	d.countLower()
 	d.collectPhrases(lang)
 	d.nameSite(lang)
 	return d
 }
 
-// tokenize cuts the sentence into tokens and returns its number of words.
-func (s *sentence) tokenize(lang *text.Language) int {
+// tokenize cuts the sentence into tokens, of at most so many words, and returns
+// its number of words.
+func (s *sentence) tokenize(lang *text.Language, most int) int {
 	words := 0
 	last := 0
 	text.EachWord(s.text, func(sp text.Span) {
+		if words >= most {
+			return
+		}
 		words++
 		word := sp.Of(s.text)
 		broken := !spaceOnly(s.text[last:sp.Start])

@@ -121,6 +121,10 @@ func commonest(counts map[string]int) string {
 	return best
 }
 
+// longestName is how many words a name may have; a longer run of capitals is a
+// line in title case. Our own bound.
+const longestName = 12
+
 // joining words may stand inside a name.
 var joining = map[string]bool{"of": true, "de": true, "la": true, "du": true, "van": true, "von": true, "der": true, "di": true}
 
@@ -145,6 +149,10 @@ func runs(doc int, s sentence) []mention {
 				continue
 			}
 			break
+		}
+		if end-i > longestName {
+			i = end - 1
+			continue
 		}
 		m := mention{doc: doc, start: i == 0}
 		for j := i; j < end; j++ {

@@ -1,6 +1,7 @@
 package evidence
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"math/rand/v2"
@@ -62,7 +63,7 @@ func TestTermShapesAreOneTerm(t *testing.T) {
 		page(t, 2, "b.example", `<h1>More</h1><p>E-bikes are quick. A studded tyre grips. Our e-bike is parked.</p>`),
 		page(t, 3, "c.example", `<h1>Less</h1><p>Studded tyres grip; the studded tyre’s pins wear.</p>`),
 	}
-	e := Compute(Input{Keyword: "winter riding", Language: "en", Pages: pages})
+	e := compute(Input{Keyword: "winter riding", Language: "en", Pages: pages})
 	bike := termNamed(e, "e-bike")
 	require.NotNil(t, bike)
 	assert.Equal(t, []int{3, 2, 0}, bike.Counts, "hyphen, joined and open spelling, singular and plural")
@@ -74,7 +75,7 @@ func TestTermShapesAreOneTerm(t *testing.T) {
 
 func TestWhatIsNoTerm(t *testing.T) {
 	text := `<h1>Guide</h1><p>You should get the best out of it, really. In January 2026 the ride was 12 km. Northlane says: wear wool gloves, and keep the wool gloves dry.</p><pre>npm install gloves</pre>`
-	e := Compute(Input{Keyword: "winter riding", Language: "en", Pages: []Page{
+	e := compute(Input{Keyword: "winter riding", Language: "en", Pages: []Page{
 		page(t, 1, "northlane.example", text), page(t, 2, "other.example", text), page(t, 3, "third.example", strings.ReplaceAll(text, "wool", "silk"))}})
 	for _, junk := range []string{"you", "best", "get", "really", "2026", "12 km", "npm", "npm install", "should get", "ride was"} {
 		assert.Nil(t, termNamed(e, junk), junk)
@@ -101,7 +102,7 @@ func TestTiers(t *testing.T) {
 // by page: every count can be followed to its sentences.
 func TestEveryCountHasItsSentences(t *testing.T) {
 	pages := demoField(t)
-	e := Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
+	e := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
 	require.Greater(t, len(e.Terms), 200)
 	for _, term := range e.Terms {
 		counts := make([]int, len(pages))
@@ -125,7 +126,7 @@ func TestEveryCountHasItsSentences(t *testing.T) {
 // page counts agree with counts, ranges with the counts they are taken from.
 func TestTermsAreConsistent(t *testing.T) {
 	pages := demoField(t)
-	e := Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
+	e := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
 	for _, term := range e.Terms {
 		using, total := []float64{}, 0
 		for _, n := range term.Counts {
@@ -152,9 +153,9 @@ func asJSON(t testing.TB, v any) string {
 func TestTheSamePagesGiveTheSameEvidence(t *testing.T) {
 	pages := demoField(t)
 	in := Input{Keyword: "winter bike commuting", Language: "en", Pages: pages, Asked: []string{"Is it safe to cycle to work in winter?"}}
-	want := asJSON(t, Compute(in))
+	want := asJSON(t, compute(in))
 	for range 3 {
-		assert.True(t, want == asJSON(t, Compute(in)), "evidence differs between runs")
+		assert.True(t, want == asJSON(t, compute(in)), "evidence differs between runs")
 	}
 }
 
@@ -162,7 +163,7 @@ func TestTheSamePagesGiveTheSameEvidence(t *testing.T) {
 func TestPageOrderChangesNoFigure(t *testing.T) {
 	pages := demoField(t)
 	figures := func(order []Page) map[string]string {
-		e := Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: order})
+		e := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: order})
 		m := map[string]string{"words": asJSON(t, e.Figure("words").Range)}
 		for _, term := range e.Terms {
 			m["term "+term.Key] = fmt.Sprintf("%d %d %v %.6f %s %s %s", term.Pages, term.Count, term.Use, term.Spread, term.Tier, term.Flag, term.Text)
@@ -183,7 +184,7 @@ func TestPageOrderChangesNoFigure(t *testing.T) {
 func TestADoubledPageChangesNoRate(t *testing.T) {
 	text := `<p>A studded tyre grips on ice. The studded tyre is slow on tarmac, and wool gloves are warm. Wool gloves dry slowly.</p>`
 	rates := func(n int) string {
-		e := Compute(Input{Keyword: "winter", Language: "en", Pages: []Page{page(t, 1, "a.example", strings.Repeat(text, n)), page(t, 2, "b.example", strings.Repeat(text, n))}})
+		e := compute(Input{Keyword: "winter", Language: "en", Pages: []Page{page(t, 1, "a.example", strings.Repeat(text, n)), page(t, 2, "b.example", strings.Repeat(text, n))}})
 		out := map[string]Range{}
 		for _, term := range e.Terms {
 			out[term.Key] = term.Rate
@@ -197,13 +198,13 @@ func TestADoubledPageChangesNoRate(t *testing.T) {
 func TestASetAsidePageLeavesNoTrace(t *testing.T) {
 	pages := demoField(t)
 	kept := slices.Clone(pages[:6])
-	before := asJSON(t, Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: kept}))
-	Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
-	assert.True(t, before == asJSON(t, Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: kept})))
+	before := asJSON(t, compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: kept}))
+	compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
+	assert.True(t, before == asJSON(t, compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: kept})))
 }
 
 func TestAnEmptyField(t *testing.T) {
-	e := Compute(Input{Keyword: "winter", Language: "en"})
+	e := compute(Input{Keyword: "winter", Language: "en"})
 	assert.Empty(t, e.Terms)
 	assert.Empty(t, e.Themes)
 	assert.Zero(t, e.Figure("words").N)
@@ -215,7 +216,7 @@ func TestMeasuresLeaveOutliersOutOfTargets(t *testing.T) {
 	for i, n := range []int{20, 22, 24, 26, 400} {
 		pages = append(pages, page(t, i+1, fmt.Sprintf("s%d.example", i), "<p>"+strings.Repeat("The chain is clean now. ", n)+"</p>"))
 	}
-	m := Compute(Input{Keyword: "chain", Language: "en", Pages: pages}).Figure("words")
+	m := compute(Input{Keyword: "chain", Language: "en", Pages: pages}).Figure("words")
 	assert.Equal(t, []int{5}, m.Outliers)
 	assert.Equal(t, 4, m.Target.N)
 	assert.Less(t, m.Target.Upper, 200.0)
@@ -227,7 +228,7 @@ func TestEntities(t *testing.T) {
 		page(t, 1, "a.example", `<p>We rode to Utrecht with the Road Surface Laboratory. Winter was cold, and the Laboratory measured it. Then Dr. Hartwell spoke about the LED lamp.</p><p>In Utrecht the Road Surface Laboratory has a track.</p>`),
 		page(t, 2, "b.example", `<p>Cold winter mornings in Utrecht are long, says Dr. Hartwell. We like winter. Tyres matter, and so do tyres with an LED lamp.</p>`),
 	}
-	e := Compute(Input{Keyword: "winter riding", Language: "en", Pages: pages})
+	e := compute(Input{Keyword: "winter riding", Language: "en", Pages: pages})
 	types := map[string]EntityType{}
 	for _, x := range e.Entities {
 		types[x.Name] = x.Type
@@ -247,7 +248,7 @@ func TestThemes(t *testing.T) {
 		page(t, 1, "a.example", `<h1>Guide</h1><h2>Dressing for the cold</h2>`+cold+`<h2>Tyre pressure</h2><p>Lower it by ten psi. Pressure falls in frost.</p><h2>Conclusion</h2><p>Ride on and on.</p>`),
 		page(t, 2, "b.example", `<h1>Tips</h1><h2>What to wear</h2>`+cold+`<h2>Check your tyre pressure</h2><p>Every week, with a gauge. Pressure is free.</p><h2>Conclusion</h2><p>That was all of it.</p>`),
 	}
-	e := Compute(Input{Keyword: "winter riding", Language: "en", Pages: pages})
+	e := compute(Input{Keyword: "winter riding", Language: "en", Pages: pages})
 	together := map[string][]string{}
 	for _, th := range e.Themes {
 		for _, m := range th.Members {
@@ -267,7 +268,7 @@ func TestThemes(t *testing.T) {
 
 func TestCitations(t *testing.T) {
 	link := `<p>As the <a href="http://lab.example/report">laboratory's report</a> says, ice is slippery when it is nearly melting.</p>`
-	e := Compute(Input{Keyword: "ice", Language: "en", Pages: []Page{page(t, 1, "a.example", link), page(t, 2, "b.example", link), page(t, 3, "c.example", `<p>And <a href="http://alone.example/">this one</a> only here in this text.</p>`)}})
+	e := compute(Input{Keyword: "ice", Language: "en", Pages: []Page{page(t, 1, "a.example", link), page(t, 2, "b.example", link), page(t, 3, "c.example", `<p>And <a href="http://alone.example/">this one</a> only here in this text.</p>`)}})
 	require.Len(t, e.Citations, 1)
 	assert.Equal(t, "http://lab.example/report", e.Citations[0].URL)
 	assert.Equal(t, []int{1, 2}, e.Citations[0].Sources)
@@ -289,6 +290,14 @@ func benchmarkCompute(b *testing.B, n int) {
 		pages = append(pages, Page{Rank: i + 1, Doc: &p})
 	}
 	for b.Loop() {
-		Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
+		compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
 	}
+}
+
+func compute(in Input) *Evidence {
+	e, err := Compute(context.Background(), in)
+	if err != nil {
+		panic(err)
+	}
+	return e
 }

@@ -87,7 +87,7 @@ func TestContrast(t *testing.T) {
 	lead := filler + strings.Repeat("<p>Carry a dynamo hub.</p>", 5)
 	trail := filler + strings.Repeat("<p>Wear a wool buff.</p>", 5)
 	pages := []Page{page(t, 1, "a.example", lead), page(t, 2, "b.example", lead), page(t, 5, "c.example", trail), page(t, 6, "d.example", trail), page(t, 7, "e.example", trail+strings.Repeat("<p>Buy a unicycle.</p>", 9))}
-	c := Compute(Input{Keyword: "winter", Language: "en", Pages: pages}).Contrast
+	c := compute(Input{Keyword: "winter", Language: "en", Pages: pages}).Contrast
 	require.True(t, c.Enough)
 	assert.Equal(t, 2, c.Leaders)
 	assert.Equal(t, 3, c.Followers)
@@ -103,9 +103,9 @@ func TestContrast(t *testing.T) {
 	assert.Contains(t, sides, "wool buff")
 	assert.False(t, sides["wool buff"])
 	assert.NotContains(t, sides, "unicycle", "one page's hobby-horse")
-	assert.False(t, Compute(Input{Keyword: "winter", Language: "en", Pages: pages[1:]}).Contrast.Enough, "one leader is not enough")
+	assert.False(t, compute(Input{Keyword: "winter", Language: "en", Pages: pages[1:]}).Contrast.Enough, "one leader is not enough")
 
-	e := Compute(Input{Keyword: "winter", Language: "en", Pages: pages})
+	e := compute(Input{Keyword: "winter", Language: "en", Pages: pages})
 	before := asJSON(t, e)
 	led := e.LedBy(5)
 	assert.Equal(t, 3, led.Contrast.Leaders)
@@ -116,7 +116,7 @@ func TestContrast(t *testing.T) {
 
 func TestFiguresOfOnePageAreThoseOfTheField(t *testing.T) {
 	pages := demoField(t)
-	e := Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
+	e := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
 	for i, p := range pages {
 		placed, one := Measure(p.Doc, "winter bike commuting")
 		assert.Equal(t, e.Placed[i], placed)
@@ -142,12 +142,12 @@ func TestADoubledPageChangesNoKeywordDensity(t *testing.T) {
 // The order of the pages decides who leads and nothing else of a figure.
 func TestOrderChangesOnlyWhoLeads(t *testing.T) {
 	pages := demoField(t)
-	in := Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
+	in := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
 	turned := make([]Page, len(pages))
 	for i, p := range pages {
 		turned[len(pages)-1-i] = Page{Rank: len(pages) - i, Doc: p.Doc}
 	}
-	back := Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: turned})
+	back := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: turned})
 	for i, f := range in.Figures {
 		assert.Equal(t, f.Target, back.Figures[i].Target, f.Key)
 		assert.Equal(t, f.Range, back.Figures[i].Range, f.Key)
@@ -157,7 +157,7 @@ func TestOrderChangesOnlyWhoLeads(t *testing.T) {
 
 func TestAHeadingThatIsPointedAtIsNoName(t *testing.T) {
 	html := `<h2>BEFORE THE FIRST FROST</h2><p>Oil the chain. See also BEFORE THE FIRST FROST for what the tyres want, and what the NORTHERN ROAD BOARD says of salt.</p>`
-	e := Compute(Input{Keyword: "winter", Language: "en", Pages: []Page{page(t, 1, "a.example", html), page(t, 2, "b.example", html)}})
+	e := compute(Input{Keyword: "winter", Language: "en", Pages: []Page{page(t, 1, "a.example", html), page(t, 2, "b.example", html)}})
 	var names []string
 	for _, x := range e.Entities {
 		names = append(names, strings.ToUpper(x.Name))

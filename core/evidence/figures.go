@@ -87,21 +87,37 @@ func Measure(d *Doc, keyword string) (Placement, map[string]float64) {
 func (f *field) figures(placements []Placement) []Figure {
 	all := make([]Figure, 0, len(kindsOfFigure))
 	for _, k := range kindsOfFigure {
-		fig := Figure{Key: k.key, Name: k.name, Group: k.group, Unit: k.unit, Digits: k.digits, Values: make([]float64, len(f.docs)), Outliers: []int{}}
+		values := make([]float64, len(f.docs))
 		for i, d := range f.docs {
-			fig.Values[i] = k.of(d, placements[i])
+			values[i] = k.of(d, placements[i])
 		}
-		fig.Range = RangeOf(fig.Values)
-		usual := slices.Clone(fig.Values)[:0]
-		for i, out := range Outliers(fig.Values) {
-			if out {
-				fig.Outliers = append(fig.Outliers, f.ranks[i])
-			} else {
-				usual = append(usual, fig.Values[i])
-			}
-		}
-		fig.Target = RangeOf(usual)
-		all = append(all, fig)
+		all = append(all, k.over(values, f.ranks))
 	}
 	return all
+}
+
+// Lengths is the figure "words" of pages with the given words and ranks, for
+// those who need nothing else of the evidence.
+func Lengths(words, ranks []int) Figure {
+	values := make([]float64, len(words))
+	for i, n := range words {
+		values[i] = count(n)
+	}
+	return kindsOfFigure[0].over(values, ranks)
+}
+
+// over is the figure of some values, outliers set apart.
+func (k kindOfFigure) over(values []float64, ranks []int) Figure {
+	fig := Figure{Key: k.key, Name: k.name, Group: k.group, Unit: k.unit, Digits: k.digits, Values: values, Outliers: []int{}}
+	fig.Range = RangeOf(fig.Values)
+	usual := slices.Clone(fig.Values)[:0]
+	for i, out := range Outliers(fig.Values) {
+		if out {
+			fig.Outliers = append(fig.Outliers, ranks[i])
+		} else {
+			usual = append(usual, fig.Values[i])
+		}
+	}
+	fig.Target = RangeOf(usual)
+	return fig
 }

@@ -35,7 +35,7 @@ func (d *Doc) collectPhrases(lang *text.Language) {
 		})
 	}
 	title := sentence{text: d.Reading.Title}
-	title.tokenize(lang)
+	title.tokenize(lang, openingWords)
 	s.each(title.tokens, func(from, to int) {
 		if u := d.phrases[stemKey(title.tokens[from:to])]; u != nil {
 			u.title = true

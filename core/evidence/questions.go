@@ -65,6 +65,9 @@ func (f *field) questions(onResults []string) []Question {
 	groups := groupQuestions(f.collectAsked(onResults, common), common)
 	list := []Question{}
 	for _, g := range groups {
+		if f.ctx.Err() != nil {
+			break
+		}
 		q := Question{Text: g[0].Text, Kind: g[0].kind}
 		for _, w := range g {
 			q.Wordings = append(q.Wordings, w.Wording)
@@ -115,30 +118,65 @@ func (f *field) collectAsked(onResults []string, common map[string]bool) []asked
 		}
 		all = append(all, a)
 	}
-	for _, q := range onResults {
+	// Each place of each page has a share, so that one page cannot crowd out the rest.
+	share := max(mostAsked/(3*len(f.docs)+1), 5)
+	start, cut := 0, 0
+	full := func() bool {
+		if len(all)-start < share {
+			return false
+		}
+		cut++
+		return true
+	}
+	for _, q := range onResults[:min(len(onResults), share)] {
 		add(q, "results page", 0, -1)
 	}
 	for i, d := range f.docs {
+		start = len(all)
 		for _, p := range d.Reading.FAQ {
+			if full() {
+				break
+			}
 			add(p.Question, "FAQ", f.ranks[i], -1)
 		}
 	}
 	for i, d := range f.docs {
+		start = len(all)
 		for n, s := range d.Reading.Sections {
+			if full() {
+				break
+			}
 			if s.Level > 1 && text.IsQuestionHeading(s.Heading, f.lang.Code) {
 				add(s.Heading, "heading", f.ranks[i], n)
 			}
 		}
 	}
 	for i, d := range f.docs {
+		start = len(all)
+		asked := 0
 		for n, s := range d.Reading.Sections {
+			if asked >= mostWords || full() {
+				break
+			}
+			asked += s.Words
 			for _, q := range s.Asks(f.lang.Code) {
+				if full() {
+					break
+				}
 				add(q, "text", f.ranks[i], n)
 			}
 		}
 	}
+	if cut > 0 {
+		f.note("Pages ask more questions than can be compared; the first %d of each kind of place on a page are.", share)
+	}
 	return all
 }
+
+// mostAsked is how many wordings of questions are compared with one another, and
+// looked for on every page. Our own bound; a field of a hundred pages asks some
+// hundreds.
+const mostAsked = 3000
 
 func (f *field) questionStems(q string) []string {
 	light := map[string]bool{} // "need", "use": they say nothing of what is asked about

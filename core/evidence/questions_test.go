@@ -59,7 +59,7 @@ func TestQuestionsAreMergedAndAnswered(t *testing.T) {
 		page(t, 1, "a.example", `<h1>Guide</h1><h2>Do I need studded tyres?</h2>`+answer),
 		page(t, 4, "b.example", `<h1>Other</h1><h2>Tyres</h2><p>Do you need studded tyres in winter? Some do, if their need is great, and the studded tyres of this winter are light.</p>`),
 	}
-	e := Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages, Asked: []string{"Do I need studded tyres for winter commuting?", "How do I stop my glasses fogging?"}})
+	e := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages, Asked: []string{"Do I need studded tyres for winter commuting?", "How do I stop my glasses fogging?"}})
 	require.Len(t, e.Questions, 2)
 	q := e.Questions[0]
 	assert.Equal(t, "Do I need studded tyres for winter commuting?", q.Text, "the results page's wording leads")
@@ -73,7 +73,7 @@ func TestQuestionsAreMergedAndAnswered(t *testing.T) {
 }
 
 func TestATurnOfPhraseIsNoQuestion(t *testing.T) {
-	e := Compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: []Page{
+	e := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: []Page{
 		page(t, 1, "a.example", `<h1>It</h1><p>Who would do that? Not me. And why not? Is winter not for bike commuting? What is it like there, you may ask?</p>`)}})
 	assert.Empty(t, e.Questions)
 }

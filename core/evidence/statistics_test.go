@@ -102,12 +102,12 @@ func TestAverageLinkAgainstThePlainWay(t *testing.T) {
 				sim[j][i] = sim[i][j]
 			}
 		}
-		got := averageLink(n, 0.5, func(i, j int) float64 { return sim[i][j] })
+		got := averageLink(t.Context(), n, 0.5, func(i, j int) float64 { return sim[i][j] })
 		if want := plainAverageLink(sim, 0.5); !assert.ObjectsAreEqual(want, got) {
 			t.Fatalf("want %v, got %v", want, got)
 		}
 	})
-	assert.Empty(t, averageLink(0, 0.5, nil))
+	assert.Empty(t, averageLink(t.Context(), 0, 0.5, nil))
 }
 
 func plainAverageLink(sim [][]float64, threshold float64) [][]int {

@@ -67,7 +67,10 @@ var generic = map[string]bool{"introduction": true, "intro": true, "conclusion":
 
 func (f *field) themes() []Theme {
 	heads := f.headingVectors()
-	groups := averageLink(len(heads), sameTheme, func(i, j int) float64 { return similarity(heads[i], heads[j]) })
+	if f.ctx.Err() != nil {
+		return nil
+	}
+	groups := averageLink(f.ctx, len(heads), sameTheme, func(i, j int) float64 { return similarity(heads[i], heads[j]) })
 	themeOf := make([]int, len(heads))
 	var themes []Theme
 	for _, g := range groups {
@@ -115,10 +118,16 @@ func (f *field) headingVectors() []headingVector {
 	// Smooth inverse document frequency as scikit-learn defines it.
 	idf := func(s string) float64 { return math.Log(float64(1+sections)/float64(1+sectionsWith[s])) + 1 }
 	var all []headingVector
+	most := f.headingsPerPage()
 	for i, d := range f.docs {
 		open := map[int]int{} // level -> index of the last heading there
 		top := topLevel(d.Reading)
+		from := len(all)
 		for n, s := range d.Reading.Sections {
+			if len(all)-from >= most {
+				f.note("Of rank %d the first %d headings are compared; it has %d.", f.ranks[i], most, len(d.Reading.Headings))
+				break
+			}
 			if s.Level == 0 || s.Level <= top.title && n == top.section {
 				continue
 			}
@@ -149,6 +158,29 @@ func (f *field) headingVectors() []headingVector {
 		}
 	}
 	return all
+}
+
+// mostHeadings is how many headings of a field are compared: grouping them
+// takes memory by the square of their number, 72 MB for these. Our own bound;
+// the hundred longest guides of a field have about 2,500.
+const mostHeadings = 3000
+
+// headingsPerPage is how many headings of each page are compared, so that all
+// together are not more than mostHeadings and no page is cut while another has more.
+func (f *field) headingsPerPage() int {
+	var counts []int
+	for _, d := range f.docs {
+		counts = append(counts, len(d.Reading.Headings))
+	}
+	slices.Sort(counts)
+	left := mostHeadings
+	for i, n := range counts {
+		if share := left / (len(counts) - i); n > share {
+			return max(share, 1)
+		}
+		left -= n
+	}
+	return mostHeadings
 }
 
 type titleHeading struct{ section, title int }

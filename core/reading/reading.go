@@ -171,7 +171,7 @@ func readWith(p Page, ask func(*document) opinion) (*Reading, error) {
 	if what := notHTML(p.Body, p.ContentType); what != "" {
 		return nil, fmt.Errorf("%w: it looks like %s", ErrNotHTML, what)
 	}
-	root, err := parse(openXHTML(decode(p.Body, p.ContentType)))
+	root, err := parse(tame(openXHTML(decode(p.Body, p.ContentType))))
 	if err != nil {
 		return nil, fmt.Errorf("parsing HTML: %w", err)
 	}

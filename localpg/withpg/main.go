@@ -30,14 +30,11 @@ func main() {
 func run(args []string) (int, error) {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	dir, err := os.MkdirTemp("", "corpulan-pg-")
+	dir, err := localpg.TempDir()
 	if err != nil {
 		return 1, err
 	}
 	defer os.RemoveAll(dir)
-	if err := os.Chmod(dir, 0o755); err != nil {
-		return 1, err
-	}
 	cluster, err := localpg.Start(ctx, dir+"/data", "fsync=off")
 	if err != nil {
 		return 1, err

@@ -26,15 +26,12 @@ func run(m *testing.M) int {
 	if os.Getenv("CORPULAN_TEST_PG") != "" {
 		return m.Run()
 	}
-	dir, err := os.MkdirTemp("", "corpulan-pg-")
-	if err == nil {
-		defer os.RemoveAll(dir)
-		err = os.Chmod(dir, 0o755)
-	}
+	dir, err := localpg.TempDir()
 	if err != nil {
 		fmt.Fprintln(os.Stderr, "storetest:", err)
 		return 1
 	}
+	defer os.RemoveAll(dir)
 	cluster, err := localpg.Start(context.Background(), filepath.Join(dir, "data"), "fsync=off")
 	if err != nil {
 		fmt.Fprintln(os.Stderr, "storetest:", err)

@@ -5,38 +5,26 @@
       e.target.hidden = false
       document.body.classList.add('with-pane')
     }
-    if (e.target.matches?.('.field-answer')) {
-      const form = e.target.closest('form')
-      const saved = e.target.querySelector('[data-saved]')
-      const theirs = e.target.querySelector('[data-theirs]')
-      if (saved) {
-        form.elements.was.value = form.dataset.sent
-        const state = document.getElementById('saved-state')
-        if (state) state.textContent = `revision ${saved.dataset.saved}`
-      } else if (theirs) form.elements.was.value = theirs.textContent
-    }
+    if (e.target.id === 'list') offerLeft()
   })
+  // Where the page stands, for answers that bring it up to date.
   document.addEventListener('htmx:configRequest', e => {
-    const form = e.target.closest?.('[data-field]')
-    if (form) form.dataset.sent = form.elements.value.value
+    e.detail.headers['X-Place'] = document.body.dataset.place
+    const shown = document.querySelectorAll('#findings tbody [data-row]').length
+    if (shown && e.detail.verb !== 'get') e.detail.headers['X-Shown'] = shown
+    const bar = document.getElementById('gather-bar')
+    if (bar) e.detail.headers['X-Change'] = bar.dataset.change
   })
-  // Nothing typed is lost when the server cannot be reached.
   document.addEventListener('htmx:sendError', e => {
-    const answer = e.target.closest?.('[data-field]')?.querySelector('.field-answer')
-    const text = 'The server cannot be reached. What you typed is still here; it is saved with your next change.'
-    if (answer) answer.textContent = text
-    else document.getElementById('notices').textContent = text
-  })
-  window.addEventListener('beforeunload', e => {
-    const unsaved = [...document.querySelectorAll('[data-field]')].some(f => f.elements.value.value !== f.elements.was.value)
-    if (unsaved) e.preventDefault()
+    if (e.target.closest?.('[data-field]')) return
+    document.getElementById('notices').textContent = 'The server cannot be reached. Nothing you typed is lost; try again in a moment.'
   })
 
   // What the filter says, kept over a swap of the list it stands in.
   let filtered = new URLSearchParams(location.search).get('filter') ?? ''
   const filterRows = () => {
     const want = filtered.trim().toLowerCase()
-    document.querySelectorAll('.findings-table tbody [data-row], .ranked tbody [data-row]').forEach(row => {
+    document.querySelectorAll('.ranked tbody [data-row]').forEach(row => {
       row.hidden = want !== '' && !row.textContent.toLowerCase().includes(want)
     })
   }
@@ -48,21 +36,9 @@
   document.addEventListener('DOMContentLoaded', filterAgain)
   document.addEventListener('htmx:afterSettle', filterAgain)
 
-  const fit = area => { area.style.height = 'auto'; area.style.height = `${area.scrollHeight}px` }
-  const fitAll = () => document.querySelectorAll('.field textarea').forEach(fit)
-  document.addEventListener('DOMContentLoaded', fitAll)
-  document.addEventListener('htmx:afterSettle', fitAll)
-  document.fonts?.ready.then(fitAll)
+  document.addEventListener('corpulan:rows', filterAgain)
+  document.addEventListener('htmx:oobAfterSwap', filterAgain)
   document.addEventListener('input', e => {
-    if (e.target.matches('.field textarea')) {
-      fit(e.target)
-      const count = e.target.closest('form').querySelector('[data-count]')
-      if (count) {
-        const n = [...e.target.value].length, most = Number(e.target.dataset.most)
-        count.textContent = `${n} of ${most} characters${n > most ? ': too long' : ''}`
-        count.classList.toggle('over', n > most)
-      }
-    }
     if (e.target.matches('[data-filter]')) {
       const want = e.target.value.trim().toLowerCase()
       filtered = e.target.value
@@ -77,6 +53,7 @@
     if (!e.target.matches?.('[data-clear]') || !e.detail.successful) return
     e.target.reset()
     const modal = e.target.closest('.modal')
+    if (e.target.matches('[data-left]')) document.getElementById('left').replaceChildren()
     if (modal) bootstrap.Modal.getInstance(modal)?.hide()
   })
   // Files may be dropped on the form.
@@ -91,10 +68,33 @@
       }
     })
   }
-  // A single-line field is left with Enter, which saves it.
-  document.addEventListener('keydown', e => {
-    if (e.key === 'Enter' && !e.shiftKey && e.target.matches('.field textarea[rows="1"]')) { e.preventDefault(); e.target.blur() }
+  // Files whose page could not be found: one dialog for all of them, which sends
+  // just those once more. An empty choice leaves a file out.
+  let handed = []
+  document.addEventListener('htmx:beforeRequest', e => {
+    if (e.target.matches?.('[data-files]')) handed = [...e.target.elements.file.files]
   })
+  const offerLeft = () => {
+    const selects = [...document.querySelectorAll('#left select')]
+    const modal = document.getElementById('left-files')
+    if (!modal || !selects.length || modal.classList.contains('show')) return
+    bootstrap.Modal.getOrCreateInstance(modal).show()
+  }
+  document.addEventListener('change', e => {
+    if (!e.target.matches('#left select')) return
+    const chosen = new DataTransfer()
+    for (const s of document.querySelectorAll('#left select')) {
+      const file = s.value && handed.find(f => `to:${f.name}` === s.name)
+      if (file) chosen.items.add(file)
+    }
+    document.querySelector('[data-left] [name=file]').files = chosen.files
+  })
+  document.addEventListener('submit', e => {
+    if (!e.target.matches('[data-left]') || e.target.elements.file.files.length) return
+    e.preventDefault()
+    e.stopImmediatePropagation()
+    bootstrap.Modal.getInstance('#left-files')?.hide()
+  }, true)
   document.addEventListener('click', e => {
     if (e.target.closest('[data-dismiss]')) document.getElementById('notices').replaceChildren()
     const filler = e.target.closest('[data-fill]')

@@ -1,4 +1,7 @@
-// The keyboard: one row of a [data-rows] list is current; keys act on it.
+// The keyboard: one row of a [data-rows] list is current; keys act on it, and
+// only while the focus is in the list. For a second after a letter was typed
+// into a field no key acts at all, wherever the focus has gone: what was meant
+// as text never changes anything.
 (() => {
   const rows = () => [...document.querySelectorAll('[data-rows] [data-row]')].filter(r => r.offsetParent !== null)
   let current = null // the data-row of the current row, which survives a swap
@@ -18,6 +21,7 @@
     const all = rows()
     if (!all.length) return
     const at = all.indexOf(find())
+    if (by > 0 && at === all.length - 1) document.querySelector('[data-more]')?.click()
     show(all[Math.min(all.length - 1, Math.max(0, at < 0 ? (by > 0 ? 0 : all.length - 1) : at + by))])
   }
   const press = key => {
@@ -70,9 +74,21 @@
     return true
   }
 
+  const quiet = 1000 // milliseconds
+  let typed = -quiet  // when a key was last pressed that was meant as text
+  const takesText = e => e.matches?.('input:not([type=hidden], [type=checkbox], [type=radio], [type=file], [type=button], [type=submit]), textarea, [contenteditable]')
+  // Undo needs no list: what it takes back stands in the notice, and can be made again.
+  const turn = what => {
+    const study = document.body.dataset.study
+    if (study) htmx.ajax('POST', `/studies/${study}/${what}`, { target: '#notices', swap: 'none' })
+    else document.querySelector('[data-undo]')?.click()
+  }
+
   let going = 0
   document.addEventListener('keydown', e => {
-    const typing = e.target.matches('input:not([type=hidden]), textarea, select, [contenteditable]')
+    const typing = takesText(e.target) || e.target.matches('select')
+    const text = e.key.length === 1 || e.key === 'Enter' || e.key === 'Backspace'
+    if (takesText(e.target) && text) typed = performance.now()
     if (e.key === 'Escape') {
       if (document.querySelector('.modal.show')) return
       if (typing) { e.target.blur(); return }
@@ -81,6 +97,11 @@
       return
     }
     if (typing || e.ctrlKey || e.metaKey || e.altKey || document.querySelector('.modal.show')) return
+    if (performance.now() - typed < quiet) {
+      if (text && !'jk'.includes(e.key)) typed = performance.now() // the sentence goes on
+      return
+    }
+    const inList = !!document.activeElement?.closest('[data-rows]')
     if (going && Date.now() - going < 1200) {
       going = 0
       if (go(e.key)) e.preventDefault()
@@ -90,10 +111,13 @@
     if (e.key === ' ' && e.target.matches('button, a, summary')) return
     const did = {
       j: () => (step(1), true), k: () => (step(-1), true),
-      J: () => (pick(find()), step(1), pick(find()), true), K: () => (pick(find()), step(-1), pick(find()), true), x: () => (pick(find(), true), true),
-      ' ': () => keepPicked() || press('space'), A: () => { const b = document.querySelector('[data-accept]'); if (b) b.click(); return !!b }, a: () => press('a'), d: () => press('d'), r: () => press('r'), p: () => press('p'), o: open,
-      u: () => { const b = document.querySelector('[data-undo] button'); if (b) b.click(); return !!b },
-      '/': () => { const f = document.querySelector('#filter, #keyword'); if (f) { f.focus(); f.select() } return !!f },
+      ...inList && {
+        J: () => (pick(find()), step(1), pick(find()), true), K: () => (pick(find()), step(-1), pick(find()), true), x: () => (pick(find(), true), true),
+        ' ': () => keepPicked() || press('space'), A: () => { const b = document.querySelector('[data-accept]'); if (b) b.click(); return !!b },
+        a: () => press('a'), d: () => press('d'), e: () => press('e'), r: () => press('r'), p: () => press('p'), o: open,
+      },
+      u: () => (turn('undo'), true), U: () => (turn('redo'), true),
+      '/': () => { const f = document.querySelector('#filter') ?? document.querySelector('#keyword'); if (f) { f.focus(); f.select() } return !!f },
       '?': () => { bootstrap.Modal.getOrCreateInstance('#keys').show(); return true },
       g: () => { going = Date.now(); return true },
     }[e.key]?.()
@@ -143,9 +167,9 @@
   const again = () => {
     if (order && !document.querySelector('[aria-sort]')) sortRows()
     showPicked()
-    if (current === null || document.activeElement?.matches('input, textarea, select')) return
+    if (current === null || document.activeElement && document.activeElement !== document.body && !document.activeElement.closest('[data-rows], .bar, .notices')) return
     const row = find() ?? rows()[Math.min(place, rows().length - 1)]
-    if (row && !row.classList.contains('current')) show(row, !document.querySelector('.pane:not([hidden]) :focus'))
+    if (row && (!row.classList.contains('current') || !row.contains(document.activeElement))) show(row, !document.querySelector('.pane:not([hidden]) :focus'))
   }
-  for (const event of ['htmx:afterSwap', 'htmx:afterSettle', 'htmx:sseMessage']) document.addEventListener(event, again)
+  for (const event of ['htmx:afterSwap', 'htmx:afterSettle', 'htmx:oobAfterSwap', 'corpulan:rows']) document.addEventListener(event, again)
 })()

@@ -7,27 +7,26 @@ import (
 	"encoding/base32"
 	"fmt"
 	"io"
+	"iter"
 	"net/http"
 	"slices"
 	"strings"
 	"time"
 )
 
-// WriteWARC writes pages as WARC 1.1 (ISO 28500:2017), gzip for each record. A
-// page that was fetched becomes a response record; one that was handed in, with
-// status 0, a resource record. The same pages give the same bytes.
-func WriteWARC(w io.Writer, software string, pages []Page) error {
-	var latest time.Time
-	for _, p := range pages {
-		if p.At.After(latest) {
-			latest = p.At
-		}
-	}
+// WriteWARC writes pages as WARC 1.1 (ISO 28500:2017), gzip for each record,
+// one page at a time. A page that was fetched becomes a response record; one
+// that was handed in, with status 0, a resource record. at is when the newest
+// was captured. The same pages give the same bytes.
+func WriteWARC(w io.Writer, software string, at time.Time, pages iter.Seq2[Page, error]) error {
 	info := []byte("software: " + software + "\r\nformat: WARC File Format 1.1\r\nconformsTo: http://iipc.github.io/warc-specifications/specifications/warc-format/warc-1.1/\r\n")
-	if err := writeRecord(w, []string{"WARC-Type: warcinfo", "Content-Type: application/warc-fields", "WARC-Date: " + warcDate(latest)}, info); err != nil {
+	if err := writeRecord(w, []string{"WARC-Type: warcinfo", "Content-Type: application/warc-fields", "WARC-Date: " + warcDate(at)}, info); err != nil {
 		return err
 	}
-	for _, p := range pages {
+	for p, err := range pages {
+		if err != nil {
+			return err
+		}
 		if err := writePage(w, p); err != nil {
 			return fmt.Errorf("writing %s: %w", p.URL, err)
 		}

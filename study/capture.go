@@ -1,4 +1,4 @@
-package jobs
+package study
 
 import (
 	"bytes"
@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"strings"
 
 	"corpulan/core/reading"
 	"corpulan/core/text"
@@ -55,9 +56,9 @@ func ReadPage(page reading.Page) (doc *reading.Reading, err error) {
 	case errors.Is(err, reading.ErrEmpty):
 		return nil, &gather.Failure{Code: gather.EmptyPage, Reason: "The page is empty.", Err: err}
 	case errors.Is(err, reading.ErrNotHTML):
-		return nil, &gather.Failure{Code: gather.NotAPage, Reason: sentence(err.Error()), Err: err}
+		return nil, &gather.Failure{Code: gather.NotAPage, Reason: Sentence(err.Error()), Err: err}
 	case err != nil:
-		return nil, &gather.Failure{Code: gather.Unreadable, Reason: sentence(err.Error()), Err: err}
+		return nil, &gather.Failure{Code: gather.Unreadable, Reason: Sentence(err.Error()), Err: err}
 	}
 	return doc, nil
 }
@@ -85,6 +86,36 @@ func ProposeSetAside(r *reading.Reading, language string) string {
 		return fmt.Sprintf("In another language (%s)", r.Detected)
 	}
 	return ""
+}
+
+// ResultsOf are the items of a results page as a gathering keeps them.
+func ResultsOf(g store.Gathering, found *gather.Results) []store.Result {
+	results := make([]store.Result, len(found.Items))
+	for i, it := range found.Items {
+		results[i] = store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: it.Rank, URL: it.URL,
+			Host: HostOf(it.URL), Title: it.Title, Snippet: it.Snippet, State: store.Waiting, Kept: true}
+	}
+	return results
+}
+
+// HostOf is the host of an address, in small letters.
+func HostOf(address string) string {
+	_, rest, _ := strings.Cut(address, "://")
+	host, _, _ := strings.Cut(rest, "/")
+	host, _, _ = strings.Cut(host, "?")
+	return strings.ToLower(strings.ToValidUTF8(host, "\uFFFD"))
+}
+
+// Sentence makes a sentence of an error's text.
+func Sentence(s string) string {
+	if s == "" {
+		return s
+	}
+	s = strings.ToUpper(s[:1]) + s[1:]
+	if !strings.HasSuffix(s, ".") {
+		s += "."
+	}
+	return s
 }
 
 func compress(body []byte) ([]byte, error) {

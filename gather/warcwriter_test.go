@@ -3,6 +3,7 @@ package gather
 import (
 	"bytes"
 	"encoding/json"
+	"iter"
 	"net/http"
 	"os"
 	"os/exec"
@@ -23,12 +24,22 @@ func somePages() []Page {
 	}
 }
 
+func each(pages []Page) iter.Seq2[Page, error] {
+	return func(yield func(Page, error) bool) {
+		for _, p := range pages {
+			if !yield(p, nil) {
+				return
+			}
+		}
+	}
+}
+
 func TestWriteWARC(t *testing.T) {
 	var first, second bytes.Buffer
-	require.NoError(t, WriteWARC(&first, "corpulan test", somePages()))
-	require.NoError(t, WriteWARC(&second, "corpulan test", somePages()))
+	require.NoError(t, WriteWARC(&first, "corpulan test", somePages()[1].At, each(somePages())))
+	require.NoError(t, WriteWARC(&second, "corpulan test", somePages()[1].At, each(somePages())))
 	assert.Equal(t, first.Bytes(), second.Bytes(), "the same pages give the same bytes")
-	pages, err := Pages("x.warc.gz", &first)
+	pages, err := Pages("x.warc.gz", &first, nil)
 	require.NoError(t, err)
 	require.Len(t, pages, 2)
 	assert.Equal(t, Saved{"http://a.example/home", "text/html; charset=utf-8", []byte("<h1>Größe</h1>")}, pages[0])
@@ -41,7 +52,7 @@ func TestWARCIsReadByOthers(t *testing.T) {
 		t.Skip("warcio is not installed; `make test` installs it")
 	}
 	var out bytes.Buffer
-	require.NoError(t, WriteWARC(&out, "corpulan test", somePages()))
+	require.NoError(t, WriteWARC(&out, "corpulan test", somePages()[1].At, each(somePages())))
 	file := filepath.Join(t.TempDir(), "x.warc.gz")
 	require.NoError(t, os.WriteFile(file, out.Bytes(), 0o600))
 	script := `

@@ -1,0 +1,117 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"corpulan/localpg"
+	"corpulan/standin"
+)
+
+// runDemo starts everything: a private PostgreSQL, the simulated search engine
+// and web, the workers and the interface.
+func runDemo(ctx context.Context, args []string, std stdio) error {
+	flags := newFlags("demo")
+	listen := flags.String("listen", "127.0.0.1:8080", "")
+	reset := flags.Bool("reset", false, "")
+	data := flags.String("data", os.Getenv("CORPULAN_DATA"), "")
+	if err := parse(flags, args); err != nil {
+		return err
+	}
+	folder, err := demoFolder(*data)
+	if err != nil {
+		return err
+	}
+	database, where := filepath.Join(folder, "postgres"), filepath.Join(folder, "address.txt")
+	if *reset {
+		if err := localpg.Remove(database); err != nil {
+			return fmt.Errorf("starting anew: %w", inUse(err, where))
+		}
+	}
+	fmt.Fprintf(std.out, "Starting the demo's database in %s\n", database)
+	cluster, err := localpg.Start(ctx, database)
+	if err != nil {
+		return inUse(err, where)
+	}
+	defer stopCluster(cluster, std)
+	url, err := cluster.EnsureDatabase(ctx, "corpulan")
+	if err != nil {
+		return err
+	}
+	sim, err := standin.Start(1200 * time.Millisecond)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = sim.Stop(context.WithoutCancel(ctx)) }()
+	ctx, stop := context.WithCancelCause(ctx)
+	defer stop(nil)
+	died := cluster.Died()
+	go func() { // ends with the demo
+		select {
+		case <-died:
+			stop(fmt.Errorf("the demo's database ended by itself (%s); what was saved is safe, start the demo again", cluster.Why()))
+		case <-ctx.Done():
+		}
+	}()
+	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), workers: 12, name: "Quillfen Cycles", simulated: sim.Address()}
+	defer os.Remove(where)
+	err = serve(ctx, s, std, func(address string) {
+		_ = os.WriteFile(where, []byte(address+"\n"), 0o644) // for the message of a second demo
+		fmt.Fprintf(std.out, "Corpulan's demo is at %s\nBegin with the keyword: winter bike commuting\nStop it with Ctrl-C; its data stay in %s\n", address, folder)
+	})
+	if cause := context.Cause(ctx); cause != nil && !errors.Is(cause, context.Canceled) {
+		return cause
+	}
+	return err
+}
+
+// demoFolder is where the demo keeps its data: a folder the person named, or
+// one of the project's own. Where root runs it in a folder that the user
+// postgres cannot enter, it is another, the same each time.
+func demoFolder(named string) (string, error) {
+	folder := named
+	if folder == "" {
+		folder = ".corpulan"
+	}
+	folder, err := filepath.Abs(folder)
+	if err != nil {
+		return "", err
+	}
+	if err := os.MkdirAll(folder, 0o755); err != nil {
+		return "", fmt.Errorf("making the data folder: %w", err)
+	}
+	if localpg.Reachable(folder) {
+		return folder, nil
+	}
+	if named != "" {
+		return "", fmt.Errorf("the user postgres cannot reach %s, where root runs the database; name a folder that others can enter in CORPULAN_DATA", folder)
+	}
+	_ = os.Remove(folder) // if it is empty
+	folder = localpg.Fallback(folder)
+	if err := os.MkdirAll(folder, 0o755); err != nil {
+		return "", fmt.Errorf("making the data folder: %w", err)
+	}
+	return folder, nil
+}
+
+// inUse adds to the message of a cluster that is taken where its demo is.
+func inUse(err error, where string) error {
+	if !errors.Is(err, localpg.ErrInUse) {
+		return err
+	}
+	if address, readErr := os.ReadFile(where); readErr == nil {
+		return fmt.Errorf("%w: a demo runs there already, at %s; stop it first, or give another folder in CORPULAN_DATA and another port", err, strings.TrimSpace(string(address)))
+	}
+	return fmt.Errorf("%w: a demo runs there already; stop it first, or give another folder in CORPULAN_DATA and another port", err)
+}
+
+func stopCluster(c *localpg.Cluster, std stdio) {
+	if err := c.Stop(); err != nil {
+		fmt.Fprintln(std.err, "corpulan:", err)
+	}
+}

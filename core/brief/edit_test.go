@@ -1,0 +1,81 @@
+package brief
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+func words(s string) *string { return &s }
+
+func TestEdits(t *testing.T) {
+	var c Choices
+	drop := c.Decide(Mark{TermKind, "tyre", "tyres", Dropped})
+	require.NoError(t, c.Apply(drop))
+	assert.Equal(t, Dropped, c.State(TermKind, "tyre"))
+	assert.ErrorIs(t, c.Apply(drop), ErrStale, "it was made on an undecided term")
+	require.NoError(t, c.Apply(drop.Reversed()))
+	assert.Empty(t, c.Marks)
+
+	write := c.Write(FieldGoal, words("Sell tyres"))
+	require.NoError(t, c.Apply(write))
+	assert.Equal(t, "Sell tyres", *c.TypedIn(FieldGoal))
+	require.NoError(t, c.Apply(c.Write(FieldGoal, nil)))
+	assert.Nil(t, c.TypedIn(FieldGoal), "the proposal stands again")
+	assert.ErrorIs(t, c.Apply(write.Reversed()), ErrStale, "somebody has changed it since")
+
+	note := c.Write(NotePrefix+"tyre pressur", words("Name the gauge"))
+	require.NoError(t, c.Apply(note))
+	assert.Equal(t, "Name the gauge", c.Notes["tyre pressur"])
+	assert.True(t, c.Write(NotePrefix+"tyre pressur", words("Name the gauge")).Idle())
+	for name, known := range map[string]bool{FieldGoal: true, FieldPointOfView: true, "note:x": true, "note:": false, "colour": false, "": false} {
+		assert.Equal(t, known, KnownField(name), name)
+	}
+}
+
+// Whatever is done can be undone, step by step, back to where it began.
+func TestUndoLeadsBack(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var c Choices
+		var done []Edit
+		state := func() map[string]string {
+			all := map[string]string{}
+			for _, m := range c.Marks {
+				all["mark "+string(m.Kind)+m.Key] = string(m.State)
+			}
+			for k, v := range c.Typed {
+				all["typed "+k] = v
+			}
+			for k, v := range c.Notes {
+				all["note "+k] = v
+			}
+			return all
+		}
+		states := []map[string]string{state()}
+		for range rapid.IntRange(1, 30).Draw(t, "steps") {
+			var e Edit
+			switch rapid.IntRange(0, 2).Draw(t, "what") {
+			case 0:
+				e = c.Decide(Mark{rapid.SampledFrom(Kinds()).Draw(t, "kind"), rapid.SampledFrom([]string{"a", "b"}).Draw(t, "key"), "text", rapid.SampledFrom([]State{Adopted, Dropped, ""}).Draw(t, "state")})
+			case 1:
+				e = c.Write(rapid.SampledFrom(FieldNames()).Draw(t, "field"), words(rapid.String().Draw(t, "text")))
+			default:
+				e = c.Write(rapid.SampledFrom([]string{"note:a", "goal"}).Draw(t, "field"), nil)
+			}
+			if err := c.Apply(e); err != nil {
+				t.Fatal(err)
+			}
+			done, states = append(done, e), append(states, state())
+		}
+		for i := len(done) - 1; i >= 0; i-- {
+			if err := c.Apply(done[i].Reversed()); err != nil {
+				t.Fatal(err)
+			}
+			if !assert.ObjectsAreEqual(states[i], state()) {
+				t.Fatalf("after undoing %d: %v, not %v", i, state(), states[i])
+			}
+		}
+	})
+}

@@ -1,0 +1,172 @@
+package gather
+
+import (
+	"bufio"
+	"bytes"
+	"compress/gzip"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"net/textproto"
+	"strconv"
+	"strings"
+)
+
+// largestHeader bounds the header of a WARC record, and that of the answer in it.
+const largestHeader = 256 << 10
+
+// readWARC reads the response and resource records of a WARC file, version 1.0
+// or 1.1. gzip with a member for each record needs nothing here: the readers
+// see one stream. A file that breaks off in a record is an error; the page in
+// that record is not handed on.
+func readWARC(r *bufio.Reader, budget *Budget, each func(Saved) error) error {
+	records, pages := 0, 0
+	for {
+		fields, err := warcHeader(r)
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		if err != nil {
+			return fmt.Errorf("record %d: %w", records+1, err)
+		}
+		records++
+		size, err := strconv.ParseInt(fields.Get("Content-Length"), 10, 64)
+		if err != nil || size < 0 {
+			return fmt.Errorf("record %d: it has no length", records)
+		}
+		block := &io.LimitedReader{R: r, N: size}
+		page, err := warcPage(fields, block, budget)
+		if err == nil {
+			_, err = io.Copy(io.Discard, block)
+		}
+		switch {
+		case errors.Is(err, ErrTooMuch):
+			return err
+		case block.N > 0 && (err == nil || errors.Is(err, io.ErrUnexpectedEOF)):
+			return fmt.Errorf("the file breaks off in record %d, %d bytes too early", records, block.N)
+		case err != nil:
+			return fmt.Errorf("record %d: %w", records, err)
+		}
+		if page == nil {
+			continue
+		}
+		pages++
+		if err := each(*page); err != nil {
+			return err
+		}
+	}
+	if pages == 0 {
+		return ErrNoPages
+	}
+	return nil
+}
+
+// warcHeader reads to the end of the next record's header; io.EOF when there
+// is no other record.
+func warcHeader(r *bufio.Reader) (textproto.MIMEHeader, error) {
+	for {
+		line, err := r.ReadSlice('\n')
+		trimmed := bytes.TrimSpace(line)
+		if len(trimmed) == 0 {
+			if err != nil {
+				return nil, err // io.EOF at the end, another where it breaks off
+			}
+			continue // the two empty lines that end a record
+		}
+		if !bytes.HasPrefix(trimmed, []byte("WARC/1.")) {
+			return nil, fmt.Errorf("this is no WARC record: %.40q", trimmed)
+		}
+		if err != nil {
+			return nil, errors.New("the file breaks off in its header")
+		}
+		break
+	}
+	header, err := headerOf(r)
+	if err != nil {
+		return nil, err
+	}
+	fields, err := textproto.NewReader(bufio.NewReader(bytes.NewReader(header))).ReadMIMEHeader()
+	if err != nil {
+		return nil, fmt.Errorf("its header is broken: %w", err)
+	}
+	return fields, nil
+}
+
+// headerOf reads lines up to an empty one, which is the last it returns.
+func headerOf(r *bufio.Reader) ([]byte, error) {
+	var header []byte
+	for {
+		line, err := r.ReadSlice('\n')
+		header = append(header, line...)
+		switch {
+		case len(header) > largestHeader:
+			return nil, fmt.Errorf("its header is longer than %d KiB", largestHeader>>10)
+		case errors.Is(err, bufio.ErrBufferFull):
+		case err != nil:
+			return nil, errors.New("the file breaks off in its header")
+		case len(bytes.TrimSpace(line)) == 0 && (len(header) == len(line) || header[len(header)-len(line)-1] == '\n'):
+			return header, nil
+		}
+	}
+}
+
+// warcPage is the HTML page of a record, nil if it holds none.
+func warcPage(fields textproto.MIMEHeader, block io.Reader, budget *Budget) (*Saved, error) {
+	// wget writes the address in angle brackets, as version 1.0 had it.
+	url := strings.Trim(fields.Get("WARC-Target-URI"), "<>")
+	switch fields.Get("WARC-Type") {
+	case "resource":
+		if !isHTML(fields.Get("Content-Type")) {
+			return nil, nil
+		}
+		body, err := io.ReadAll(io.LimitReader(block, largestSaved))
+		return &Saved{url, fields.Get("Content-Type"), body}, err
+	case "response":
+		if !strings.HasPrefix(strings.ToLower(fields.Get("Content-Type")), "application/http") {
+			return nil, nil
+		}
+		r := bufio.NewReader(block)
+		header, err := headerOf(r)
+		if err != nil {
+			return nil, nil // not HTTP: a record of another protocol, or cut off, which the block tells
+		}
+		resp, err := http.ReadResponse(bufio.NewReader(io.MultiReader(bytes.NewReader(header), r)), nil)
+		if err != nil {
+			return nil, nil // not HTTP
+		}
+		defer resp.Body.Close()
+		if resp.StatusCode != http.StatusOK || !isHTML(resp.Header.Get("Content-Type")) {
+			return nil, nil
+		}
+		body, err := decodedBody(resp, budget)
+		if err != nil {
+			return nil, fmt.Errorf("the page %s is broken: %w", url, err)
+		}
+		return &Saved{url, resp.Header.Get("Content-Type"), body}, nil
+	}
+	return nil, nil
+}
+
+func decodedBody(resp *http.Response, budget *Budget) ([]byte, error) {
+	body := io.Reader(resp.Body)
+	if strings.EqualFold(resp.Header.Get("Content-Encoding"), "gzip") {
+		z, err := gzip.NewReader(resp.Body)
+		if err != nil {
+			return nil, err
+		}
+		defer z.Close()
+		body = budget.of(z)
+	}
+	b, err := io.ReadAll(io.LimitReader(body, largestSaved))
+	if errors.Is(err, io.ErrUnexpectedEOF) && len(b) > 0 {
+		return b, nil // cut short when it was captured; what is there is a page
+	}
+	return b, err
+}
+
+func isHTML(contentType string) bool {
+	media, _, _ := strings.Cut(strings.ToLower(contentType), ";")
+	media = strings.TrimSpace(media)
+	return media == "text/html" || media == "application/xhtml+xml"
+}

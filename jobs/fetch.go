@@ -1,0 +1,132 @@
+package jobs
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net/http"
+	"time"
+
+	"corpulan/core/reading"
+	"corpulan/gather"
+	"corpulan/queue"
+	"corpulan/store"
+	"corpulan/study"
+
+	"github.com/riverqueue/river"
+)
+
+// fetcher runs FetchArgs.
+type fetcher struct {
+	river.WorkerDefaults[queue.FetchArgs]
+	store   *store.Store
+	fetcher *gather.Fetcher
+	worker  string
+	log     *slog.Logger
+	reading chan struct{} // room for pages that are read at the same time
+}
+
+// A job holds the pages of its host while it works on them, and says so again
+// with every page; a second job for them waits.
+const (
+	holdPages = 3 * time.Minute
+	lookAgain = time.Second
+)
+
+// Work fetches and reads the pages of the host that are still to be had. A
+// page that fails is recorded with its reason and the rest go on.
+func (f *fetcher) Work(ctx context.Context, job *river.Job[queue.FetchArgs]) error {
+	_, st, err := f.store.Gathering(ctx, job.Args.Gathering)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	pages, holder := fmt.Sprintf("pages of %s for %d", job.Args.Host, job.Args.Gathering), fmt.Sprintf("%s/%d", f.worker, job.ID)
+	defer func() {
+		free, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+		defer cancel()
+		_ = f.store.FreeHost(free, pages, holder, 0) // else it is given back with time
+	}()
+	for rank := 0; ; {
+		wait, err := f.store.HoldHost(ctx, pages, holder, holdPages)
+		if err != nil {
+			return err
+		}
+		if wait > 0 {
+			return river.JobSnooze(lookAgain)
+		}
+		r, err := f.store.NextUnfetched(ctx, job.Args.Gathering, job.Args.Host, rank)
+		if errors.Is(err, store.ErrNotFound) {
+			return nil // all in, or stopped
+		}
+		if err != nil {
+			return err
+		}
+		if err := f.one(ctx, st, r, job.Attempt >= job.MaxAttempts); err != nil {
+			return err
+		}
+		rank = r.Rank
+	}
+}
+
+// one gets one page. In the last attempt of a job whatever goes wrong is the
+// page's end, so that its gathering comes to one.
+func (f *fetcher) one(ctx context.Context, st store.Study, r store.Result, last bool) error {
+	if r.Losses >= store.MostLosses {
+		f.log.Error("a page stopped its reader again and again", "url", r.URL, "study", st.ID, "losses", r.Losses)
+		return f.store.FailPage(ctx, r, string(gather.InternalReason), fmt.Sprintf("Reading this page stopped the program %d times; it is not tried again.", r.Losses))
+	}
+	err := f.get(ctx, st, r)
+	if err == nil || ctx.Err() != nil || !last && !store.Lasting(err) {
+		return err
+	}
+	f.log.Error("a page cannot be kept", "url", r.URL, "study", st.ID, "error", err)
+	return f.store.FailPage(ctx, r, string(gather.InternalReason), "The page was fetched but cannot be kept; the server's log says why.")
+}
+
+func (f *fetcher) get(ctx context.Context, st store.Study, r store.Result) error {
+	if err := f.store.BeginFetch(ctx, r); errors.Is(err, store.ErrNotFound) {
+		return nil // handed in, or taken out again
+	} else if err != nil {
+		return err
+	}
+	// Without an earlier capture the page is simply fetched.
+	earlier, earlierReading, missing := f.store.Earlier(ctx, r, reading.Engine)
+	var seen gather.Seen
+	if missing == nil {
+		seen = gather.SeenIn(http.Header(earlier.Headers.Data()))
+	} else if !errors.Is(missing, store.ErrNotFound) {
+		return missing
+	}
+	page, err := f.fetcher.FetchAgain(ctx, r.URL, seen)
+	var failure *gather.Failure
+	switch {
+	case errors.As(err, &failure):
+		return f.store.FailPage(ctx, r, string(failure.Code), failure.Reason)
+	case err != nil:
+		return err
+	case page.NotModified():
+		return f.store.KeepEarlier(ctx, r, earlier, earlierReading, study.ProposeSetAside(earlierReading.Document.Data(), st.Language))
+	}
+	select {
+	case f.reading <- struct{}{}:
+	case <-ctx.Done():
+		return ctx.Err()
+	}
+	doc, err := study.ReadPage(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
+	<-f.reading
+	if errors.As(err, &failure) {
+		return f.store.FailPage(ctx, r, string(failure.Code), failure.Reason)
+	}
+	c, err := study.CaptureOf(page)
+	if err != nil {
+		return err
+	}
+	return f.store.KeepPage(ctx, r, c, doc, study.ProposeSetAside(doc, st.Language))
+}
+
+// NextRetry implements river.Worker.
+func (f *fetcher) NextRetry(job *river.Job[queue.FetchArgs]) time.Time { return soon(job.Attempt) }

@@ -1,0 +1,118 @@
+// Package queue is what may be asked of the workers: the arguments of their
+// jobs, and how to ask. It holds no worker code, so that whoever asks for work
+// need not know how it is done.
+package queue
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+	"log/slog"
+	"os"
+
+	"corpulan/core/reading"
+	"corpulan/store"
+
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
+	"github.com/riverqueue/river/rivertype"
+)
+
+// Tries is how often a job is run before the queue gives it up. It is written
+// into the job as it is asked for: what a worker's client says does not count.
+const Tries = 12
+
+// SearchArgs asks for the ranked results of a gathering.
+type SearchArgs struct {
+	Gathering int64 `json:"gathering"`
+}
+
+// Kind implements river.JobArgs.
+func (SearchArgs) Kind() string { return "search" }
+
+// InsertOpts implements river.JobArgsWithInsertOpts.
+func (SearchArgs) InsertOpts() river.InsertOpts { return river.InsertOpts{MaxAttempts: Tries} }
+
+// FetchArgs asks for the pages of one host. A job to each host keeps requests
+// to it one at a time, however many workers there are.
+type FetchArgs struct {
+	Gathering int64  `json:"gathering"`
+	Host      string `json:"host"`
+}
+
+// Kind implements river.JobArgs.
+func (FetchArgs) Kind() string { return "fetch" }
+
+// InsertOpts implements river.JobArgsWithInsertOpts.
+func (FetchArgs) InsertOpts() river.InsertOpts { return river.InsertOpts{MaxAttempts: Tries} }
+
+// RereadArgs asks for all captures to be read again whose readings are older
+// than an engine.
+type RereadArgs struct {
+	Engine int `json:"engine"`
+}
+
+// Kind implements river.JobArgs.
+func (RereadArgs) Kind() string { return "reread" }
+
+// InsertOpts implements river.JobArgsWithInsertOpts: one such job is enough,
+// however many programs ask for it, and it comes after people's own.
+func (RereadArgs) InsertOpts() river.InsertOpts {
+	return river.InsertOpts{Priority: 4, MaxAttempts: Tries, UniqueOpts: river.UniqueOpts{ByArgs: true, ByState: []rivertype.JobState{
+		rivertype.JobStateAvailable, rivertype.JobStatePending, rivertype.JobStateRunning, rivertype.JobStateRetryable, rivertype.JobStateScheduled}}}
+}
+
+// PurgeArgs asks for what was deleted long ago to be taken out of the database.
+type PurgeArgs struct{}
+
+// Kind implements river.JobArgs.
+func (PurgeArgs) Kind() string { return "purge" }
+
+// InsertOpts implements river.JobArgsWithInsertOpts.
+func (PurgeArgs) InsertOpts() river.InsertOpts { return river.InsertOpts{Priority: 4, MaxAttempts: 3} }
+
+// Queue takes jobs, inside the transaction that makes them due.
+type Queue struct {
+	client *river.Client[*sql.Tx]
+}
+
+// New makes a queue for the store's database.
+func New(st *store.Store) (*Queue, error) {
+	client, err := river.NewClient(riverdatabasesql.New(st.SQL()), &river.Config{Logger: Quiet()})
+	if err != nil {
+		return nil, fmt.Errorf("opening the queue: %w", err)
+	}
+	return &Queue{client}, nil
+}
+
+// Search asks for a gathering to be made.
+func (q *Queue) Search(ctx context.Context, tx *sql.Tx, gathering int64) error {
+	_, err := q.client.InsertTx(ctx, tx, SearchArgs{gathering}, nil)
+	return err
+}
+
+// Fetch asks for the waiting pages of some hosts.
+func (q *Queue) Fetch(ctx context.Context, tx *sql.Tx, gathering int64, hosts ...string) error {
+	for _, h := range hosts {
+		if _, err := q.client.InsertTx(ctx, tx, FetchArgs{gathering, h}, nil); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Reread asks for the captures to be read again that an older engine read.
+func (q *Queue) Reread(ctx context.Context) error {
+	_, err := q.client.Insert(ctx, RereadArgs{reading.Engine}, nil)
+	return err
+}
+
+// Quiet keeps the queue's own messages to what a person must know.
+func Quiet() *slog.Logger {
+	return slog.New(slog.NewTextHandler(logWriter{}, &slog.HandlerOptions{Level: slog.LevelError}))
+}
+
+// logWriter writes to standard error as it is at the time of the message.
+type logWriter struct{}
+
+func (logWriter) Write(p []byte) (int, error) { return os.Stderr.Write(p) }

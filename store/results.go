@@ -1,0 +1,180 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"corpulan/core/reading"
+
+	"gorm.io/datatypes"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// MostResults is how many pages one gathering may hold.
+const MostResults = 150
+
+// Results lists a gathering's pages in rank order.
+func (s Scope) Results(ctx context.Context, gathering int64) ([]Result, error) {
+	var list []Result
+	return list, s.db(ctx).Where("gathering_id = ?", gathering).Order("rank").Find(&list).Error
+}
+
+// Result finds one page of a study.
+func (s Scope) Result(ctx context.Context, study, id int64) (Result, error) {
+	var r Result
+	return r, found(s.db(ctx).Where("study_id = ?", study).Take(&r, id).Error)
+}
+
+// Retry puts a failed page back in line and returns the gathering as it then is.
+func (s Scope) Retry(ctx context.Context, study, id int64) (Gathering, Result, error) {
+	var r Result
+	g, err := s.change(ctx, study, func(tx Scope, g *Gathering) error {
+		err := tx.db(ctx).Where("gathering_id = ? and state = ?", g.ID, Failed).Take(&r, id).Error
+		if err != nil {
+			return found(err)
+		}
+		return tx.db(ctx).Model(&Result{}).Where("id = ?", id).
+			Updates(map[string]any{"state": Waiting, "failure": "", "failure_code": "", "losses": 0}).Error
+	})
+	return g, r, err
+}
+
+// AddPages puts further addresses at the end of the newest gathering and
+// returns those that were not in it already, with the gathering as it then is.
+// Own pages are compared with the field and never counted into it.
+func (s Scope) AddPages(ctx context.Context, study int64, urls []string, hostOf func(string) string, own bool) (Gathering, []Result, error) {
+	var added []Result
+	g, err := s.change(ctx, study, func(tx Scope, g *Gathering) error {
+		have, err := tx.Results(ctx, g.ID)
+		if err != nil {
+			return err
+		}
+		known := map[string]bool{}
+		rank := 0
+		for _, r := range have {
+			known[r.URL] = true
+			rank = max(rank, r.Rank)
+		}
+		for _, u := range urls {
+			if known[u] {
+				continue
+			}
+			known[u] = true
+			rank++
+			added = append(added, Result{PublicationID: s.publication, StudyID: study, GatheringID: g.ID, Rank: rank, URL: u, Host: hostOf(u), State: Waiting, Kept: true, Decided: true, Own: own, Added: true})
+		}
+		if len(have)+len(added) > MostResults {
+			return fmt.Errorf("%w: a gathering holds at most %d pages", ErrTooMany, MostResults)
+		}
+		if len(added) == 0 {
+			return nil
+		}
+		return tx.store.db.WithContext(ctx).Create(&added).Error
+	})
+	if err != nil {
+		return g, nil, err
+	}
+	return g, added, nil
+}
+
+// HandIn keeps a page that a person handed in for a result: it takes the place
+// of what was fetched, or of the failure to. The name is what the person's file
+// is called. It returns what that changed.
+func (s Scope) HandIn(ctx context.Context, study, result int64, name string, c *Capture, doc *reading.Reading, setAside string) (Patch, error) {
+	var p Patch
+	_, err := s.change(ctx, study, func(tx Scope, g *Gathering) error {
+		db := tx.store.db.WithContext(ctx)
+		var r Result
+		if err := tx.db(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Where("gathering_id = ?", g.ID).Take(&r, result).Error; err != nil {
+			return found(err)
+		}
+		c.PublicationID, c.StudyID = s.publication, study
+		c.Headers = datatypes.NewJSONType(map[string][]string{handedIn: {name}})
+		rd, err := tx.store.keepReading(ctx, c, doc)
+		if err != nil {
+			return err
+		}
+		if err := db.Model(&Result{}).Where("id = ?", r.ID).Updates(readAs(r, c.ID, rd, setAside)).Error; err != nil {
+			return err
+		}
+		if g.State == Done { // else they are looked for when the last page is in
+			if err := tx.store.ProposeDuplicates(ctx, g.ID); err != nil {
+				return err
+			}
+		}
+		return tx.noteResults(ctx, &p, []Result{r})
+	})
+	return p, err
+}
+
+// keepReading keeps a capture and what was read out of it, and returns the
+// reading's number.
+func (s *Store) keepReading(ctx context.Context, c *Capture, doc *reading.Reading) (int64, error) {
+	if err := s.db.WithContext(ctx).Create(c).Error; err != nil {
+		return 0, err
+	}
+	rd := &Reading{PublicationID: c.PublicationID, CaptureID: c.ID, Engine: doc.Engine, Document: datatypes.NewJSONType(doc)}
+	err := s.db.WithContext(ctx).Create(rd).Error
+	return rd.ID, err
+}
+
+// Readings loads readings by their numbers.
+func (s Scope) Readings(ctx context.Context, ids []int64) (map[int64]*reading.Reading, error) {
+	var rows []Reading
+	if err := s.db(ctx).Where("id in ?", ids).Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	all := make(map[int64]*reading.Reading, len(rows))
+	for _, r := range rows {
+		all[r.ID] = r.Document.Data()
+	}
+	return all, nil
+}
+
+// Capture loads a page as it was fetched.
+func (s Scope) Capture(ctx context.Context, id int64) (Capture, error) {
+	var c Capture
+	return c, found(s.db(ctx).Take(&c, id).Error)
+}
+
+// CaptureIDs lists the captures of a study's newest gathering in rank order,
+// and tells when the newest of them was made.
+func (s Scope) CaptureIDs(ctx context.Context, study int64) (ids []int64, newest time.Time, err error) {
+	g, err := s.LatestGathering(ctx, study)
+	if err != nil {
+		return nil, newest, err
+	}
+	var rows []struct {
+		ID         int64
+		CapturedAt time.Time
+	}
+	err = s.store.db.WithContext(ctx).Model(&Capture{}).Where("captures.publication_id = ?", s.publication).Select("captures.id, captures.captured_at").
+		Joins("join results r on r.capture_id = captures.id and r.gathering_id = ?", g.ID).Order("r.rank").Scan(&rows).Error
+	for _, r := range rows {
+		ids = append(ids, r.ID)
+		if r.CapturedAt.After(newest) {
+			newest = r.CapturedAt
+		}
+	}
+	return ids, newest, err
+}
+
+// readAs is what a result becomes when its page has been read. A person's
+// decision about it stays.
+func readAs(r Result, capture, reading int64, setAside string) map[string]any {
+	set := map[string]any{"state": Read, "failure": "", "failure_code": "", "losses": 0, "capture_id": capture, "reading_id": reading}
+	if !r.Decided && !r.Own {
+		set["kept"], set["reason"] = setAside == "", setAside
+	}
+	return set
+}
+
+// lockResult reads a result for changing, and tells whether it has been read
+// already. Its gathering must be locked.
+func lockResult(ctx context.Context, tx *gorm.DB, id int64) (Result, bool, error) {
+	var r Result
+	err := tx.WithContext(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Take(&r, id).Error
+	return r, r.State == Read, found(err)
+}

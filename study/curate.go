@@ -1,0 +1,50 @@
+package study
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+
+	"corpulan/store"
+)
+
+// Keep keeps pages or sets them aside, with the reason for it.
+func (c Commands) Keep(ctx context.Context, study int64, results []int64, kept bool, reason string) (Done, error) {
+	return c.curate(ctx, study, func(tx store.Scope) (store.Patch, string, error) {
+		p, err := tx.SetKept(ctx, study, results, kept, reason)
+		what := "Set aside: "
+		if kept {
+			what = "Kept: "
+		}
+		return p, what + pagesOf(p), err
+	})
+}
+
+// AcceptProposals makes all proposed set-asides decisions.
+func (c Commands) AcceptProposals(ctx context.Context, study int64) (Done, error) {
+	return c.curate(ctx, study, func(tx store.Scope) (store.Patch, string, error) {
+		p, err := tx.AcceptProposals(ctx, study)
+		return p, "Proposals accepted: " + pagesOf(p), err
+	})
+}
+
+func (c Commands) curate(ctx context.Context, study int64, change func(tx store.Scope) (store.Patch, string, error)) (Done, error) {
+	var done Done
+	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
+		p, said, err := change(tx)
+		if err != nil {
+			return err
+		}
+		done, err = c.record(ctx, tx, study, said, p)
+		return err
+	})
+	return done, err
+}
+
+// pagesOf names the pages a patch is about: "rank 3", "4 pages".
+func pagesOf(p store.Patch) string {
+	if len(p.Results) == 1 && p.Results[0].After != nil {
+		return fmt.Sprintf("rank %d, %s", p.Results[0].After.Rank, p.Results[0].After.Host)
+	}
+	return fmt.Sprintf("%d pages", len(p.Results))
+}

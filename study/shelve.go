@@ -1,0 +1,41 @@
+package study
+
+import (
+	"context"
+	"database/sql"
+	"time"
+
+	"corpulan/store"
+)
+
+// Archive takes a study off the desk and keeps all of it.
+func (c Commands) Archive(ctx context.Context, study int64) (Done, error) {
+	return c.move(ctx, study, "Archived", func(now time.Time) store.StudyPlace { return store.StudyPlace{ArchivedAt: &now} })
+}
+
+// Delete takes a study away; it can be brought back for store.KeptDeleted.
+func (c Commands) Delete(ctx context.Context, study int64) (Done, error) {
+	return c.move(ctx, study, "Deleted", func(now time.Time) store.StudyPlace { return store.StudyPlace{DeletedAt: &now} })
+}
+
+// BringBack puts a study on the desk again.
+func (c Commands) BringBack(ctx context.Context, study int64) (Done, error) {
+	return c.move(ctx, study, "Brought back", func(time.Time) store.StudyPlace { return store.StudyPlace{} })
+}
+
+func (c Commands) move(ctx context.Context, id int64, what string, to func(now time.Time) store.StudyPlace) (Done, error) {
+	var done Done
+	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
+		study, err := tx.Study(ctx, id)
+		if err != nil {
+			return err
+		}
+		p, err := tx.MoveStudy(ctx, id, to)
+		if err != nil {
+			return err
+		}
+		done, err = c.record(ctx, tx, id, what+": "+study.Keyword, p)
+		return err
+	})
+	return done, err
+}

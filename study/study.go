@@ -1,0 +1,107 @@
+// Package study is what people do with studies, whoever asks for it: begin one,
+// gather, hand in, curate, choose, type, archive, and undo all of that. Every
+// command checks, changes the store in one transaction with the jobs that it
+// asks for, and leaves behind what it takes to undo it.
+//
+//	study.go    the commands' common ground, undo and redo
+//	gather.go   begin, gather again, stop, go on, try again, add pages
+//	handin.go   pages that a person saved or pasted
+//	curate.go   keep and set aside
+//	write.go    decisions about findings, texts of the brief
+//	shelve.go   archive, delete, bring back
+//	capture.go  a page as it is kept, read, and proposed aside
+package study
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+
+	"corpulan/queue"
+	"corpulan/store"
+)
+
+// Commands are what one person can do in one publication.
+type Commands struct {
+	scope store.Scope
+	queue *queue.Queue
+	actor string
+}
+
+// For makes the commands of a person, whom a name tells apart from others: what
+// they undo is what they did.
+func For(scope store.Scope, q *queue.Queue, actor string) Commands {
+	return Commands{scope, q, actor}
+}
+
+// Done is what a command did, in words, and whether that can be undone.
+type Done struct {
+	Said   string
+	Change int64 // number of the change that can be undone; 0 for none
+	Redo   bool  // it was undone, and can be made again
+}
+
+// ErrNothing says that there is nothing to undo, or to do again.
+var ErrNothing = errors.New("there is nothing to undo")
+
+// record keeps what a command did in the transaction that did it.
+func (c Commands) record(ctx context.Context, tx store.Scope, study int64, said string, p store.Patch) (Done, error) {
+	if p.Empty() {
+		return Done{Said: said}, nil
+	}
+	change, err := tx.Record(ctx, study, c.actor, said, p)
+	return Done{Said: said, Change: change.ID}, err
+}
+
+// Undo takes back the last thing this person did to a study and has not taken
+// back yet. It fails with ErrNothing, or with store.ErrStale if somebody has
+// changed the same thing since; then nothing is touched.
+func (c Commands) Undo(ctx context.Context, study int64) (Done, error) {
+	return c.turn(ctx, study, false)
+}
+
+// Redo makes again what Undo took back last.
+func (c Commands) Redo(ctx context.Context, study int64) (Done, error) {
+	return c.turn(ctx, study, true)
+}
+
+func (c Commands) turn(ctx context.Context, study int64, again bool) (Done, error) {
+	var done Done
+	err := c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
+		change, err := tx.NewestChange(ctx, study, c.actor, again)
+		if errors.Is(err, store.ErrNotFound) {
+			return ErrNothing
+		}
+		if err != nil {
+			return err
+		}
+		patch := change.Patch.Data()
+		if !again {
+			patch = patch.Reversed()
+		}
+		done = Done{Said: change.Said, Change: change.ID, Redo: !again}
+		g, err := tx.Apply(ctx, study, patch)
+		if err != nil {
+			return err
+		}
+		if err := tx.MarkUndone(ctx, change.ID, !again); err != nil {
+			return err
+		}
+		return c.fetch(ctx, tx, sqlTx, g, patch.Results)
+	})
+	return done, err
+}
+
+// fetch asks for the pages that a patch has put back in line.
+func (c Commands) fetch(ctx context.Context, tx store.Scope, sqlTx *sql.Tx, g store.Gathering, edits []store.ResultEdit) error {
+	if !g.Running() {
+		return nil
+	}
+	var waiting []store.Result
+	for _, e := range edits {
+		if e.After != nil && e.After.State != store.Read && e.After.State != store.Failed {
+			waiting = append(waiting, *e.After)
+		}
+	}
+	return c.queue.Fetch(ctx, sqlTx, g.ID, hostsOf(waiting)...)
+}

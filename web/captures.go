@@ -1,0 +1,44 @@
+package web
+
+import (
+	"fmt"
+	"iter"
+	"net/http"
+
+	"corpulan/gather"
+	"corpulan/study"
+
+	"github.com/gin-gonic/gin"
+)
+
+// captures hands over every page of the study as it was captured, as WARC, one
+// after another: all of them at once may be hundreds of megabytes.
+func (s *Server) captures(c *gin.Context) {
+	ctx := c.Request.Context()
+	st := studyOf(c)
+	ids, newest, err := s.scope().CaptureIDs(ctx, st.ID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	var pages iter.Seq2[gather.Page, error] = func(yield func(gather.Page, error) bool) {
+		for _, id := range ids {
+			kept, err := s.scope().Capture(ctx, id)
+			if err != nil {
+				yield(gather.Page{}, err)
+				return
+			}
+			p, err := study.PageOf(kept)
+			if !yield(p, err) || err != nil {
+				return
+			}
+		}
+	}
+	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="captures-%s.warc.gz"`, slug(st.Keyword)))
+	c.Header("Content-Type", "application/warc")
+	c.Status(http.StatusOK)
+	if err := gather.WriteWARC(c.Writer, gather.UserAgent, newest, pages); err != nil {
+		s.log.Error("handing over captures", "study", st.ID, "error", err)
+		panic(http.ErrAbortHandler) // the browser must not take half an archive for a whole one
+	}
+}

@@ -1,0 +1,148 @@
+package web
+
+import (
+	"fmt"
+	"hash/fnv"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/core/evidence"
+)
+
+// findingRow is one finding of any kind, in the one table that shows them all.
+type findingRow struct {
+	StudyID int64
+	Kind    brief.Kind
+	Key     string
+	Text    string
+	Note    string // type, tier, flag
+	In      bool   // in the brief
+	State   brief.State
+	Pages   int
+	Of      int
+	Counts  []int // per page
+	Sources []evidence.Source
+	Total   int
+	Range   evidence.Range
+	Most    float64 // the scale of the range marks
+	More    string
+	Flagged string
+	Swap    bool // it replaces itself on the page (htmx out of band)
+}
+
+// ID is the row's id in the page; a key may hold spaces, an id may not.
+func (r findingRow) ID() string {
+	h := fnv.New64a()
+	_, _ = h.Write([]byte(r.Key))
+	return fmt.Sprintf("row-%s-%x", r.Kind, h.Sum64())
+}
+
+// findings lists everything of one kind as rows.
+func findings(an *analysis, kind brief.Kind) []findingRow {
+	e := an.Evidence
+	choices := an.Saved.Choices.Data()
+	in := inBrief(an.Brief, kind)
+	row := func(key, text string) findingRow {
+		return findingRow{StudyID: an.Study.ID, Kind: kind, Key: key, Text: text, In: in[key], State: choices.State(kind, key), Of: len(e.Sources), Sources: e.Sources}
+	}
+	var rows []findingRow
+	switch kind {
+	case brief.TermKind:
+		most := 1.0
+		for _, t := range e.Terms {
+			if t.Recommended() {
+				most = max(most, t.Use.Upper)
+			}
+		}
+		for _, t := range e.Terms {
+			r := row(t.Key, t.Text)
+			r.Note, r.Pages, r.Counts, r.Total, r.Range, r.Most = string(t.Tier), t.Pages, t.Counts, t.Count, t.Use, most
+			r.Flagged = t.Flag
+			if t.YieldsTo != "" && r.Flagged == "" {
+				r.Flagged = "part of a longer term"
+			}
+			rows = append(rows, r)
+		}
+	case brief.EntityKind:
+		for _, x := range e.Entities {
+			r := row(x.Key, x.Name)
+			r.Note, r.Pages, r.Counts, r.Total, r.Flagged = string(x.Type), x.Pages, x.Counts, x.Mentions, x.Flag
+			rows = append(rows, r)
+		}
+	case brief.QuestionKind:
+		for _, q := range e.Questions {
+			r := row(q.Key, q.Text)
+			r.Note, r.Pages, r.Counts, r.Total = string(q.Kind), len(q.AnsweredBy), answerCounts(e, q), len(q.Wordings)
+			r.More = askedBy(q)
+			rows = append(rows, r)
+		}
+	case brief.ThemeKind:
+		most := 1.0
+		for _, t := range e.Themes {
+			if t.Pages >= 2 {
+				most = max(most, t.Length.Upper)
+			}
+		}
+		for _, t := range e.Themes {
+			r := row(t.Key, t.Label)
+			r.Note, r.Pages, r.Counts, r.Total, r.Range, r.Most = fmt.Sprintf("h%d", t.Level), t.Pages, t.Counts, len(t.Members), t.Length, most
+			if t.Generic {
+				r.Flagged = "says where it stands, not what it is about"
+			}
+			rows = append(rows, r)
+		}
+	}
+	return rows
+}
+
+func inBrief(b brief.Brief, kind brief.Kind) map[string]bool {
+	in := map[string]bool{}
+	switch kind {
+	case brief.TermKind:
+		for _, t := range b.Terms {
+			in[t.Key] = true
+		}
+	case brief.EntityKind:
+		for _, e := range b.Entities {
+			in[e.Key] = true
+		}
+	case brief.QuestionKind:
+		for _, q := range b.Questions {
+			in[q.Key] = true
+		}
+	case brief.ThemeKind:
+		for _, s := range b.Outline {
+			in[s.Key] = true
+			for _, ch := range s.Children {
+				in[ch.Key] = true
+			}
+		}
+	}
+	return in
+}
+
+// answerCounts are the words with which each page answers a question.
+func answerCounts(e *evidence.Evidence, q evidence.Question) []int {
+	counts := make([]int, len(e.Sources))
+	for i, s := range e.Sources {
+		for _, a := range q.AnsweredBy {
+			if a.Rank == s.Rank {
+				counts[i] = a.Words
+			}
+		}
+	}
+	return counts
+}
+
+func askedBy(q evidence.Question) string {
+	var parts []string
+	if q.OnResults {
+		parts = append(parts, "results page")
+	}
+	if n := len(q.AskedBy); n == 1 {
+		parts = append(parts, "1 page")
+	} else if n > 1 {
+		parts = append(parts, fmt.Sprintf("%d pages", n))
+	}
+	return strings.Join(parts, ", ")
+}

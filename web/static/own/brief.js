@@ -1,0 +1,168 @@
+// The fields of the brief: saved as one types, and never lost. What was typed
+// and not yet saved is kept in the browser until it is; where somebody else has
+// changed the same field, nothing is saved until the person decides.
+(() => {
+  const forms = () => [...document.querySelectorAll('form[data-field]')]
+  const value = form => form.elements.value.value
+  const dirty = form => value(form) !== form.elements.was.value
+  const state = (form, text) => { form.querySelector('[data-state]').textContent = text }
+  const answer = form => form.querySelector('.field-answer')
+  const save = form => htmx.trigger(form, 'submit')
+  const formOf = e => e.target.closest?.('form[data-field]') ?? e.detail?.elt?.closest?.('form[data-field]')
+
+  // What is kept in the browser: the text, what it was typed over, and when.
+  const study = () => document.body.dataset.study
+  const drawer = form => `unsaved ${study()} ${form.dataset.field}`
+  const stow = form => {
+    try {
+      if (dirty(form)) localStorage.setItem(drawer(form), JSON.stringify({ text: value(form), was: form.elements.was.value, typed: form.elements.typed.value, at: Date.now() }))
+      else localStorage.removeItem(drawer(form))
+    } catch { /* storage may be forbidden; then the page alone keeps it */ }
+  }
+  const bringBack = form => {
+    let kept
+    try { kept = JSON.parse(localStorage.getItem(drawer(form))) } catch { return }
+    if (!kept || Date.now() - kept.at < 3000) return // another tab may be typing
+    if (kept.text === form.elements.was.value) { try { localStorage.removeItem(drawer(form)) } catch { /* as above */ } return }
+    form.elements.value.value = kept.text
+    form.elements.was.value = kept.was
+    form.elements.typed.value = kept.typed
+    fit(form.elements.value)
+    count(form)
+    state(form, 'brought back')
+    save(form)
+  }
+
+  // Heights and counts.
+  const sizes = CSS.supports('field-sizing', 'content') // then the browser sees to it, in print too
+  const fit = area => { if (sizes) return; area.style.height = 'auto'; area.style.height = `${area.scrollHeight}px` }
+  const fitAll = () => forms().forEach(f => fit(f.elements.value))
+  const count = form => {
+    const shown = form.querySelector('[data-count]')
+    if (!shown) return
+    const n = [...value(form)].length, most = Number(form.elements.value.dataset.most)
+    shown.textContent = `${n} of ${most}${n > most ? ': too long' : ''}`
+    shown.classList.toggle('over', n > most)
+  }
+  document.addEventListener('DOMContentLoaded', () => { fitAll(); forms().forEach(bringBack) })
+  document.fonts?.ready.then(fitAll)
+  addEventListener('resize', fitAll)
+  document.addEventListener('input', e => {
+    const form = formOf(e)
+    if (!form) return
+    if (e.target.matches('[data-line]') && e.target.value.includes('\n')) { // pasted
+      const at = e.target.selectionStart
+      e.target.value = e.target.value.replace(/\s*\n\s*/g, ' ')
+      e.target.setSelectionRange(at, at)
+    }
+    fit(e.target)
+    count(form)
+    stow(form)
+    state(form, '')
+  })
+  // Enter is a new line; in a field of one line it saves.
+  document.addEventListener('keydown', e => {
+    if (e.key !== 'Enter' || !e.target.matches?.('textarea[data-line]')) return
+    e.preventDefault()
+    save(e.target.form)
+  })
+
+  // Saving. A form in conflict sends nothing but what the person decided.
+  document.addEventListener('htmx:beforeRequest', e => {
+    const form = formOf(e)
+    if (form && form.dataset.conflict && !e.target.matches('[data-restore]')) e.preventDefault()
+  })
+  document.addEventListener('htmx:configRequest', e => {
+    const form = formOf(e)
+    if (form) form.dataset.sent = value(form)
+  })
+  document.addEventListener('htmx:afterSwap', e => {
+    if (e.target.id === 'document') { restore(); return }
+    if (!e.target.matches?.('.field-answer')) return
+    const form = formOf(e)
+    const saved = e.target.querySelector('[data-saved]')
+    if (e.target.querySelector('[data-conflict]')) { form.dataset.conflict = 'open'; state(form, 'not saved') }
+    else if (e.target.querySelector('.problem')) state(form, 'not saved')
+    if (!saved) return
+    form.elements.was.value = form.dataset.sent
+    form.elements.typed.value = 'true'
+    stow(form)
+    state(form, dirty(form) ? '' : 'saved')
+    const back = form.querySelector('[data-restore]')
+    if (back) back.hidden = false
+    const revision = document.getElementById('saved-state')
+    if (revision) revision.textContent = `revision ${saved.dataset.saved}`
+  })
+  document.addEventListener('click', e => {
+    const choice = e.target.closest('[data-take]')
+    if (!choice) return
+    const form = choice.closest('form'), box = choice.closest('[data-conflict]')
+    const theirs = box.querySelector('[data-theirs]').textContent
+    form.elements.was.value = theirs
+    form.elements.typed.value = box.dataset.theirsTyped
+    delete form.dataset.conflict
+    answer(form).replaceChildren()
+    if (choice.dataset.take === 'mine') { save(form); return }
+    form.elements.value.value = theirs
+    fit(form.elements.value)
+    count(form)
+    stow(form)
+    state(form, 'theirs')
+    form.elements.value.focus()
+  })
+
+  // The server cannot be reached, or not save: the text stays, and is tried again.
+  let trying = null
+  const again = () => {
+    clearTimeout(trying)
+    trying = setTimeout(() => forms().filter(f => dirty(f) && !f.dataset.conflict).forEach(save), 3000)
+  }
+  for (const event of ['htmx:sendError', 'htmx:timeout', 'htmx:responseError']) {
+    document.addEventListener(event, e => {
+      const form = formOf(e)
+      if (!form || e.detail.xhr?.status >= 400 && e.detail.xhr.status < 500) return
+      state(form, 'not saved')
+      answer(form).textContent = 'The server cannot be reached. What you typed is kept in this browser, and saved as soon as it can be.'
+      again()
+    })
+  }
+  document.addEventListener('htmx:afterRequest', e => {
+    const form = formOf(e)
+    if (form && e.detail.successful && answer(form).textContent.startsWith('The server cannot')) answer(form).replaceChildren()
+  })
+  addEventListener('beforeunload', e => { if (forms().some(dirty)) e.preventDefault() })
+
+  // When the document is drawn anew, what is being typed stays where it is: the
+  // text, what it was typed over, and the caret.
+  let typing = []
+  document.addEventListener('htmx:beforeSwap', e => {
+    if (e.target.id !== 'document') return
+    typing = forms().map(f => {
+      const area = f.elements.value, focused = area === document.activeElement
+      if (e.detail.requestConfig?.elt?.closest?.('form') === f) return null // it gives its text back
+      return dirty(f) || focused ? { name: f.dataset.field, text: area.value, dirty: dirty(f), was: f.elements.was.value, typed: f.elements.typed.value, conflict: f.dataset.conflict, answer: answer(f).innerHTML, focused, from: area.selectionStart, to: area.selectionEnd } : null
+    }).filter(Boolean)
+  })
+  const restore = () => {
+    for (const t of typing) {
+      const form = forms().find(f => f.dataset.field === t.name)
+      if (!form) continue
+      if (t.dirty) {
+        form.elements.value.value = t.text
+        form.elements.was.value = t.was
+        form.elements.typed.value = t.typed
+        if (t.conflict) { form.dataset.conflict = t.conflict; answer(form).innerHTML = t.answer }
+        count(form)
+      }
+      if (t.focused) {
+        form.elements.value.focus({ preventScroll: true })
+        form.elements.value.setSelectionRange(t.from, t.to)
+      }
+      if (t.dirty && !t.conflict) save(form)
+    }
+    typing = []
+    fitAll()
+    const revision = document.getElementById('saved-state'), now = document.getElementById('document')?.dataset.revision
+    if (revision && now !== '0') revision.textContent = `revision ${now}`
+  }
+})()
