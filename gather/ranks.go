@@ -14,6 +14,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"corpulan/core/address"
+
 	"github.com/xuri/excelize/v2"
 	"golang.org/x/net/html/charset"
 )
@@ -187,7 +189,7 @@ func holdsAddresses(rows [][]string, i int, surely bool) bool {
 	n, written := 0, false
 	for _, row := range rows {
 		cell := cellAt(row, i)
-		if _, err := parseAddress(cell); err == nil {
+		if _, err := address.Typed(cell); err == nil {
 			n++
 			written = written || strings.Contains(cell, "/")
 		}
@@ -214,18 +216,18 @@ func itemsOf(rows [][]string, at map[string]int) ([]Item, error) {
 	var ranks []float64
 	seen := map[string]bool{}
 	for _, row := range rows {
-		address, err := parseAddress(cellAt(row, at["address"]))
-		if err != nil || seen[address] {
+		url, err := address.Typed(cellAt(row, at["address"]))
+		if err != nil || seen[url] {
 			continue
 		}
-		seen[address] = true
+		seen[url] = true
 		// "3", "3.0" as spreadsheets write it, "#3"
 		rank, err := strconv.ParseFloat(strings.TrimLeft(cellAt(row, at["rank"]), "# "), 64)
 		if err != nil {
 			rank = 0
 		}
 		ranks = append(ranks, rank)
-		items = append(items, Item{Rank: len(items), URL: address, Title: oneLine(cellAt(row, at["title"])), Snippet: oneLine(cellAt(row, at["snippet"]))})
+		items = append(items, Item{Rank: len(items), URL: url, Title: oneLine(cellAt(row, at["title"])), Snippet: oneLine(cellAt(row, at["snippet"]))})
 	}
 	if len(items) == 0 {
 		return nil, errors.New("no row holds the address of a web page")

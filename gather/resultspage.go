@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/address"
 	"corpulan/core/text"
 
 	"golang.org/x/net/html"
@@ -33,7 +34,7 @@ func ParseResultsPage(page []byte) (*Results, error) {
 	res := &Results{Related: p.related}
 	around := boxes(family)
 	for _, l := range family {
-		if slices.ContainsFunc(res.Items, func(it Item) bool { return SameAddress(it.URL, l.to) }) {
+		if slices.ContainsFunc(res.Items, func(it Item) bool { return address.Same(it.URL, l.to) }) {
 			continue
 		}
 		res.Items = append(res.Items, Item{Rank: len(res.Items) + 1, URL: l.to, Title: l.title, Snippet: around.snippet(l)})

@@ -48,7 +48,7 @@ func (w *rereader) Work(ctx context.Context, job *river.Job[queue.RereadArgs]) e
 			}
 			continue
 		}
-		touched, err := w.store.Reread(ctx, c, doc, study.ProposeSetAside)
+		touched, err := w.store.Reread(ctx, c, doc, (*reading.Reading).ProposeAside)
 		if err != nil {
 			return err
 		}

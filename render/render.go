@@ -2,7 +2,6 @@
 package render
 
 import (
-	"encoding/json"
 	"fmt"
 	"io"
 	"strconv"
@@ -37,14 +36,6 @@ func FormatNamed(name string) (Format, bool) {
 		}
 	}
 	return Format{}, false
-}
-
-// JSON writes the document as docs/schema/brief.json describes it.
-func JSON(w io.Writer, b brief.Brief) error {
-	enc := json.NewEncoder(w)
-	enc.SetEscapeHTML(false)
-	enc.SetIndent("", "  ")
-	return enc.Encode(b)
 }
 
 // Ranks names pages by their ranks: "1, 3, 4".

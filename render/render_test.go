@@ -21,9 +21,8 @@ import (
 	"golang.org/x/net/html"
 )
 
-// demo is the brief proposed over some of the stand-in's pages, with things
-// typed that try to break out of every format.
-func demo(t *testing.T) brief.Brief {
+// demoField is some of the stand-in's pages.
+func demoField(t *testing.T) evidence.Input {
 	t.Helper()
 	files, err := filepath.Glob("../standin/sites/*/guides/*.html")
 	require.NoError(t, err)
@@ -37,7 +36,14 @@ func demo(t *testing.T) brief.Brief {
 		require.NoError(t, err)
 		pages = append(pages, evidence.Page{Rank: i + 1, Doc: evidence.Prepare(r, "en")})
 	}
-	e := compute(evidence.Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
+	return evidence.Input{Keyword: "winter bike commuting", Language: "en", Pages: pages}
+}
+
+// demo is the brief proposed over them, with things typed that try to break out
+// of every format.
+func demo(t *testing.T) brief.Brief {
+	t.Helper()
+	e := compute(demoField(t))
 	var c brief.Choices
 	c.Type(brief.FieldGoal, "# Not a heading\n<script>alert(1)</script> | *not* [a](http://evil.example) `x`")
 	c.Type(brief.FieldTitleTag, "<b>Bold</b> & | pipes")
@@ -189,6 +195,22 @@ func TestReadingsMeetTheirSchema(t *testing.T) {
 		var doc any
 		require.NoError(t, json.Unmarshal(j, &doc))
 		assert.NoError(t, schema.Validate(doc), f)
+	}
+}
+
+func TestEvidenceMeetsItsSchema(t *testing.T) {
+	schema := compile(t, "evidence.json")
+	asked := []string{"Is it safe to cycle in the snow?"}
+	for name, in := range map[string]evidence.Input{
+		"demo": demoField(t), "nothing": {Keyword: "x", Language: "en"}, "asked only": {Keyword: "x", Language: "de", Asked: asked, Related: asked},
+	} {
+		var out bytes.Buffer
+		require.NoError(t, Evidence(&out, compute(in)))
+		var doc any
+		require.NoError(t, json.Unmarshal(out.Bytes(), &doc))
+		assert.NoError(t, schema.Validate(doc), name)
+		doc.(map[string]any)["themes"] = nil
+		assert.Error(t, schema.Validate(doc), "the schema refuses what is wrong")
 	}
 }
 

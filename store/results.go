@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"time"
 
+	"corpulan/core/address"
 	"corpulan/core/reading"
 
 	"gorm.io/datatypes"
@@ -44,7 +45,7 @@ func (s Scope) Retry(ctx context.Context, study, id int64) (Gathering, Result, e
 // AddPages puts further addresses at the end of the newest gathering and
 // returns those that were not in it already, with the gathering as it then is.
 // Own pages are compared with the field and never counted into it.
-func (s Scope) AddPages(ctx context.Context, study int64, urls []string, hostOf func(string) string, own bool) (Gathering, []Result, error) {
+func (s Scope) AddPages(ctx context.Context, study int64, urls []string, own bool) (Gathering, []Result, error) {
 	var added []Result
 	g, err := s.change(ctx, study, func(tx Scope, g *Gathering) error {
 		have, err := tx.Results(ctx, g.ID)
@@ -54,16 +55,17 @@ func (s Scope) AddPages(ctx context.Context, study int64, urls []string, hostOf 
 		known := map[string]bool{}
 		rank := 0
 		for _, r := range have {
-			known[r.URL] = true
+			known[address.Parse(r.URL).Key()] = true
 			rank = max(rank, r.Rank)
 		}
 		for _, u := range urls {
-			if known[u] {
+			a := address.Parse(u)
+			if known[a.Key()] {
 				continue
 			}
-			known[u] = true
+			known[a.Key()] = true
 			rank++
-			added = append(added, Result{PublicationID: s.publication, StudyID: study, GatheringID: g.ID, Rank: rank, URL: u, Host: hostOf(u), State: Waiting, Kept: true, Decided: true, Own: own, Added: true})
+			added = append(added, Result{PublicationID: s.publication, StudyID: study, GatheringID: g.ID, Rank: rank, URL: u, Host: a.Authority(), State: Waiting, Kept: true, Decided: true, Own: own, Added: true})
 		}
 		if len(have)+len(added) > MostResults {
 			return fmt.Errorf("%w: a gathering holds at most %d pages", ErrTooMany, MostResults)

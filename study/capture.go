@@ -9,8 +9,8 @@ import (
 	"io"
 	"strings"
 
+	"corpulan/core/address"
 	"corpulan/core/reading"
-	"corpulan/core/text"
 	"corpulan/gather"
 	"corpulan/store"
 
@@ -63,47 +63,14 @@ func ReadPage(page reading.Page) (doc *reading.Reading, err error) {
 	return doc, nil
 }
 
-// ProposeSetAside says why a page had better not count, empty if it should.
-func ProposeSetAside(r *reading.Reading, language string) string {
-	if r.Barrier != "" {
-		return "Not the content: " + r.Barrier
-	}
-	switch r.Kind {
-	case reading.Forum:
-		return "A forum thread"
-	case reading.Video:
-		return "A video with little text"
-	case reading.Home:
-		return "A site's first page"
-	case reading.Thin:
-		return fmt.Sprintf("Hardly any text (%d words)", r.Counts.Words)
-	case reading.Category:
-		return "A shop category"
-	case reading.Directory:
-		return "A directory"
-	}
-	if r.Detected != "" && text.BaseLanguage(language) != r.Detected {
-		return fmt.Sprintf("In another language (%s)", r.Detected)
-	}
-	return ""
-}
-
 // ResultsOf are the items of a results page as a gathering keeps them.
 func ResultsOf(g store.Gathering, found *gather.Results) []store.Result {
 	results := make([]store.Result, len(found.Items))
 	for i, it := range found.Items {
 		results[i] = store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: it.Rank, URL: it.URL,
-			Host: HostOf(it.URL), Title: it.Title, Snippet: it.Snippet, State: store.Waiting, Kept: true}
+			Host: address.Parse(it.URL).Authority(), Title: it.Title, Snippet: it.Snippet, State: store.Waiting, Kept: true}
 	}
 	return results
-}
-
-// HostOf is the host of an address, in small letters.
-func HostOf(address string) string {
-	_, rest, _ := strings.Cut(address, "://")
-	host, _, _ := strings.Cut(rest, "/")
-	host, _, _ = strings.Cut(host, "?")
-	return strings.ToLower(strings.ToValidUTF8(host, "\uFFFD"))
 }
 
 // Sentence makes a sentence of an error's text.

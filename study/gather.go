@@ -102,7 +102,7 @@ func (c Commands) TryAgain(ctx context.Context, study, result int64) error {
 func (c Commands) AddPages(ctx context.Context, study int64, addresses []string, own bool) (Done, error) {
 	var done Done
 	err := c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
-		g, added, err := tx.AddPages(ctx, study, addresses, HostOf, own)
+		g, added, err := tx.AddPages(ctx, study, addresses, own)
 		if err != nil {
 			return err
 		}

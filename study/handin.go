@@ -12,6 +12,7 @@ import (
 	"time"
 	"unicode"
 
+	"corpulan/core/address"
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/store"
@@ -80,7 +81,7 @@ func (c Commands) HandIn(ctx context.Context, study store.Study, pages []Handed,
 		case problem != "":
 			out.Problems = append(out.Problems, problem)
 		case add && p.URL != "":
-			addresses, problems := gather.ParseAddresses(p.URL)
+			addresses, problems := address.ParseList(p.URL)
 			if len(problems) > 0 || len(addresses) != 1 {
 				out.Left = append(out.Left, p.Name)
 				continue
@@ -105,7 +106,7 @@ func (c Commands) keep(ctx context.Context, tx store.Scope, study store.Study, l
 	}
 	var whole store.Patch
 	if len(fresh) > 0 {
-		_, added, err := tx.AddPages(ctx, study.ID, fresh, HostOf, false)
+		_, added, err := tx.AddPages(ctx, study.ID, fresh, false)
 		if errors.Is(err, store.ErrTooMany) {
 			out.Problems = append(out.Problems, Sentence(err.Error()))
 			return nil
@@ -125,7 +126,7 @@ func (c Commands) keep(ctx context.Context, tx store.Scope, study store.Study, l
 		if r.result == 0 { // its address was in the list twice
 			continue
 		}
-		p, err := tx.HandIn(ctx, study.ID, r.result, r.name, r.capture, r.doc, ProposeSetAside(r.doc, study.Language))
+		p, err := tx.HandIn(ctx, study.ID, r.result, r.name, r.capture, r.doc, r.doc.ProposeAside(study.Language))
 		if errors.Is(err, store.ErrNotFound) {
 			out.Problems = append(out.Problems, fmt.Sprintf("%s: its row is not in the list any more", r.name))
 			continue
@@ -173,7 +174,7 @@ func placeFor(results []store.Result, p Handed, doc *reading.Reading) (target *s
 				continue
 			}
 			// A file of many pages holds the row's own, or none for it.
-			if p.Of > 1 && !gather.SameAddress(results[i].URL, p.URL) && !gather.SameAddress(results[i].URL, doc.Canonical) {
+			if p.Of > 1 && !address.Same(results[i].URL, p.URL) && !address.Same(results[i].URL, doc.Canonical) {
 				return nil, fmt.Sprintf("%s holds %d pages; %s is not the page of this row", p.Name, p.Of, p.URL)
 			}
 			return &results[i], ""
@@ -182,7 +183,7 @@ func placeFor(results []store.Result, p Handed, doc *reading.Reading) (target *s
 	}
 	for _, u := range []string{p.URL, doc.Canonical} {
 		for i := range results {
-			if u != "" && gather.SameAddress(results[i].URL, u) {
+			if u != "" && address.Same(results[i].URL, u) {
 				return &results[i], ""
 			}
 		}

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"corpulan/core/address"
 	"corpulan/core/lexicon"
 	"corpulan/gather"
 	"corpulan/store"
@@ -121,7 +122,7 @@ func (s *Server) createStudy(c *gin.Context) {
 func (n *newStudy) bring(c *gin.Context) {
 	n.Addresses, n.Column = strings.TrimSpace(c.PostForm("addresses")), c.PostForm("column")
 	if n.Addresses != "" {
-		addresses, problems := gather.ParseAddresses(n.Addresses)
+		addresses, problems := address.ParseList(n.Addresses)
 		if len(problems) > 0 {
 			n.Wrong["addresses"] = strings.Join(problems, "; ") + "."
 			return

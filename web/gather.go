@@ -7,8 +7,8 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/core/address"
 	"corpulan/core/evidence"
-	"corpulan/gather"
 	"corpulan/store"
 
 	"github.com/gin-gonic/gin"
@@ -262,7 +262,7 @@ func (s *Server) afterStep(c *gin.Context, err error) {
 
 // addPages puts addresses to the list that did not rank, our own above all.
 func (s *Server) addPages(c *gin.Context) {
-	addresses, problems := gather.ParseAddresses(c.PostForm("addresses"))
+	addresses, problems := address.ParseList(c.PostForm("addresses"))
 	if len(problems) > 0 {
 		s.say(c, http.StatusUnprocessableEntity, "Nothing was added: "+strings.Join(problems, "; ")+".")
 		return

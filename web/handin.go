@@ -12,6 +12,7 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/core/address"
 	"corpulan/gather"
 	"corpulan/store"
 	"corpulan/study"
@@ -75,7 +76,7 @@ func (s *Server) addressOf(c *gin.Context, result int64) string {
 
 // onePerRow leaves of a file with many pages, handed in at one row, the page of
 // that row, and says so where it holds none.
-func onePerRow(pages []study.Handed, only int64, problems *[]string, address string) []study.Handed {
+func onePerRow(pages []study.Handed, only int64, problems *[]string, row string) []study.Handed {
 	if only == 0 {
 		return pages
 	}
@@ -83,7 +84,7 @@ func onePerRow(pages []study.Handed, only int64, problems *[]string, address str
 	found := map[string]bool{}
 	for _, p := range pages {
 		held[p.Name]++
-		found[p.Name] = found[p.Name] || gather.SameAddress(p.URL, address)
+		found[p.Name] = found[p.Name] || address.Same(p.URL, row)
 	}
 	for _, name := range slices.Sorted(maps.Keys(held)) {
 		if held[name] > 1 && !found[name] {
@@ -91,7 +92,7 @@ func onePerRow(pages []study.Handed, only int64, problems *[]string, address str
 		}
 	}
 	return slices.DeleteFunc(pages, func(p study.Handed) bool {
-		return held[p.Name] > 1 && (!found[p.Name] || !gather.SameAddress(p.URL, address))
+		return held[p.Name] > 1 && (!found[p.Name] || !address.Same(p.URL, row))
 	})
 }
 

@@ -10,7 +10,6 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
-	"corpulan/core/reading"
 	"corpulan/render"
 )
 
@@ -35,14 +34,7 @@ func runBrief(ctx context.Context, args []string, std stdio) error {
 	in := evidence.Input{Keyword: *keyword, Language: *language}
 	var doc bytes.Buffer
 	err := interruptible(ctx, func() error {
-		_, err := readFiles(ctx, flags.Args(), "", std, func(r *reading.Reading) error {
-			in.Pages = append(in.Pages, evidence.Page{Rank: len(in.Pages) + 1, Doc: evidence.Prepare(r, *language)})
-			return nil
-		})
-		if err != nil {
-			return err
-		}
-		e, err := evidence.Compute(ctx, in)
+		e, err := evidenceOf(ctx, in, flags.Args(), nil, std)
 		if err != nil {
 			return err
 		}

@@ -40,6 +40,7 @@ func commands() []command {
 		{"work", "[--search TEMPLATE] [--suggest TEMPLATE] [--workers N]", "workers alone, sharing the queue of DATABASE_URL with other processes", runWork},
 		{"read", "[--url ADDRESS] FILE...", "one JSON reading per line, for saved pages or - for standard input", runRead},
 		{"brief", "--keyword K [--language en] [--format json|md|html] [--out F] FILE...", "the brief the engine proposes by itself; FILES in rank order", runBrief},
+		{"evidence", "--keyword K [--language en] [--results R.json] [--addresses F] FILE...", "the whole evidence as JSON; R.json is {\"asked\": [], \"related\": []}, F the files' addresses, one a line", runEvidence},
 		{"version", "", "the version of this program", runVersion},
 	}
 }

@@ -102,8 +102,66 @@ func TestBrief(t *testing.T) {
 	assert.Equal(t, 1, strings.Count(errs, "\n"), "one line on standard error")
 }
 
+// Evidence comes with the addresses and the questions it is given, and a page
+// that cannot be read leaves the others their ranks.
+func TestEvidence(t *testing.T) {
+	a, bad, b := file(t, "a.html", page), file(t, "bad.html", ""), file(t, "b.html", strings.ReplaceAll(page, "clings", "sticks"))
+	results := file(t, "results.json", `{"asked": ["How long does wet lube last?"], "related": ["best wet lube"]}`)
+	addresses := file(t, "addresses", "https://one.example/chains?a=1,2\n\nhttps://three.example/\n")
+	code, out, errs := call(t, "", "evidence", "--keyword", "wet lube", "--results", results, "--addresses", addresses, a, bad, b)
+	require.Equal(t, exitDone, code, errs)
+	assert.Contains(t, errs, bad)
+	var e struct {
+		Sources []struct {
+			Rank int
+			URL  string
+		}
+		Terms []struct {
+			Text   string
+			Pages  int
+			Counts []int
+		}
+		Questions []struct{ Text string }
+		Themes    []struct {
+			Label   string
+			Pages   int
+			Members []struct {
+				Rank int
+				Text string
+			}
+		}
+		Related []string
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &e))
+	require.Len(t, e.Sources, 2)
+	assert.Equal(t, "https://one.example/chains?a=1,2", e.Sources[0].URL)
+	assert.Equal(t, 3, e.Sources[1].Rank)
+	assert.Equal(t, "How long does wet lube last?", e.Questions[0].Text)
+	assert.Equal(t, []string{"best wet lube"}, e.Related)
+	require.NotEmpty(t, e.Terms)
+	assert.Len(t, e.Terms[0].Counts, 2)
+	require.Len(t, e.Themes, 1)
+	assert.Equal(t, "Wet lube", e.Themes[0].Label)
+	assert.Equal(t, 3, e.Themes[0].Members[1].Rank)
+	_, again, _ := call(t, "", "evidence", "--keyword", "wet lube", "--results", results, "--addresses", addresses, a, bad, b)
+	assert.Equal(t, out, again, "same input, same bytes")
+
+	for says, args := range map[string][]string{
+		"2 lines for 1 files": {"--addresses", file(t, "two", "http://a.example/\nhttp://b.example/"), a},
+		"line 1":              {"--addresses", file(t, "none", "not an address"), a},
+		`is not {"asked"`:     {"--results", file(t, "list.json", "[1]"), a},
+		"no such file":        {"--results", "/no/such/file", a},
+		"none of the files":   {bad},
+	} {
+		code, out, errs := call(t, "", append([]string{"evidence", "--keyword", "x"}, args...)...)
+		assert.Equal(t, exitFailed, code, says)
+		assert.Empty(t, out)
+		assert.Contains(t, errs, says)
+	}
+}
+
 func TestWrongUse(t *testing.T) {
-	for _, args := range [][]string{{}, {"fly"}, {"read"}, {"read", "--frob", "x"}, {"read", "--url", "http://a.example/", "a", "b"}, {"brief", "x.html"},
+	for _, args := range [][]string{{}, {"fly"}, {"read"}, {"read", "--frob", "x"}, {"read", "--url", "http://a.example/", "a", "b"}, {"brief", "x.html"}, {"evidence", "x.html"}, {"evidence", "--keyword", "x"},
 		{"brief", "--keyword", "  ", "x.html"}, {"brief", "--keyword", "x"}, {"brief", "--keyword", "x", "--format", "exe", "x.html"}, {"demo", "--frob"}, {"work"}, {"serve"}, {"serve", "--listen", "0.0.0.0:80"}} {
 		code, out, errs := call(t, "", args...)
 		assert.Equal(t, exitWrongUse, code, "%v", args)

@@ -28,46 +28,59 @@ func runRead(ctx context.Context, args []string, std stdio) error {
 	out := json.NewEncoder(std.out)
 	out.SetEscapeHTML(false)
 	return interruptible(ctx, func() error {
-		_, err := readFiles(ctx, flags.Args(), *url, std, func(r *reading.Reading) error { return out.Encode(r) })
-		return err
+		return readFiles(ctx, flags.Args(), *url, std, func(r *reading.Reading) error { return out.Encode(r) })
 	})
 }
 
+// errNoneRead is the end of a command that had pages and could read none.
+var errNoneRead = errors.New("none of the files could be read")
+
 // readFiles reads saved pages in order and hands each reading on; a WARC file
-// may hold many. A file that cannot be read is named on standard error and
-// skipped; it is an error only if none could be read.
-func readFiles(ctx context.Context, files []string, url string, std stdio, each func(*reading.Reading) error) (int, error) {
-	done := 0
+// may hold many. It is an error only if none could be read.
+func readFiles(ctx context.Context, files []string, url string, std stdio, each func(*reading.Reading) error) error {
+	done := false
 	for _, name := range files {
-		var stop error // ours, not the file's
-		err := walk(name, std.in, func(p gather.Saved) error {
-			if stop = ctx.Err(); stop != nil {
-				return stop
-			}
-			if url != "" {
-				p.URL = url
-			}
-			r, err := reading.Read(reading.Page{URL: p.URL, ContentType: p.ContentType, Body: p.Body})
-			if err != nil {
-				fmt.Fprintf(std.err, "corpulan: %s: %v\n", strings.TrimSpace(name+" "+p.URL), err)
+		err := readFile(ctx, name, url, std, func(r *reading.Reading) error {
+			if r == nil {
 				return nil
 			}
-			if stop = each(r); stop == nil {
-				done++
-			}
-			return stop
+			done = true
+			return each(r)
 		})
-		if stop != nil {
-			return done, stop
-		}
 		if err != nil {
-			fmt.Fprintf(std.err, "corpulan: %s: %v\n", name, err)
+			return err
 		}
 	}
-	if done == 0 {
-		return 0, errors.New("none of the files could be read")
+	if !done {
+		return errNoneRead
 	}
-	return done, nil
+	return nil
+}
+
+// readFile hands on a reading of each page in a file. A file or a page that
+// cannot be read is named on standard error; for such a page each gets nil. The
+// error is ctx's or that of each.
+func readFile(ctx context.Context, name, url string, std stdio, each func(*reading.Reading) error) error {
+	var stop error // ours, not the file's
+	err := walk(name, std.in, func(p gather.Saved) error {
+		if stop = ctx.Err(); stop != nil {
+			return stop
+		}
+		if url != "" {
+			p.URL = url
+		}
+		r, err := reading.Read(reading.Page{URL: p.URL, ContentType: p.ContentType, Body: p.Body})
+		if err != nil {
+			fmt.Fprintf(std.err, "corpulan: %s: %v\n", strings.TrimSpace(name+" "+p.URL), err)
+			r = nil
+		}
+		stop = each(r)
+		return stop
+	})
+	if stop == nil && err != nil {
+		fmt.Fprintf(std.err, "corpulan: %s: %v\n", name, err)
+	}
+	return stop
 }
 
 func walk(name string, stdin io.Reader, each func(gather.Saved) error) error {

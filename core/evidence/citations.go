@@ -25,7 +25,7 @@ func (f *field) citations() []Citation {
 			}
 			c := found[l.URL]
 			if c == nil {
-				c = &Citation{URL: l.URL}
+				c = &Citation{URL: l.URL, Texts: []string{}}
 				found[l.URL], hosts[l.URL] = c, map[string]bool{}
 			}
 			c.Pages++

@@ -5,6 +5,7 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"corpulan/core/address"
 	"corpulan/core/reading"
 	"corpulan/core/text"
 )
@@ -101,7 +102,7 @@ const openingWords = 100
 // (ISO 639-1), which is the market's and the same for all pages of a field.
 func Prepare(r *reading.Reading, language string) *Doc {
 	lang := text.NewLanguage(language)
-	d := &Doc{Reading: r, Host: hostOf(r.URL), language: lang.Code, phrases: map[string]*usage{}, lower: map[string]int{}, words: r.Counts.Words}
+	d := &Doc{Reading: r, Host: address.Parse(r.URL).Host(), language: lang.Code, phrases: map[string]*usage{}, lower: map[string]int{}, words: r.Counts.Words}
 	compared := 0
 	for i, s := range r.Sections {
 		stems := map[string]int{}
@@ -214,7 +215,7 @@ func (d *Doc) nameSite(lang *text.Language) {
 		}
 	}
 	add(d.Reading.SiteName)
-	label, _, _ := strings.Cut(d.Host, ".")
+	label := address.Parse(d.Reading.URL).SiteLabel()
 	add(strings.ReplaceAll(label, "-", " "))
 	add(strings.ReplaceAll(label, "-", ""))
 	for _, mark := range []string{" | ", " – ", " — ", " · ", " :: ", " - "} {
@@ -223,16 +224,6 @@ func (d *Doc) nameSite(lang *text.Language) {
 			break
 		}
 	}
-}
-
-func hostOf(url string) string {
-	_, rest, found := strings.Cut(url, "://")
-	if !found {
-		return ""
-	}
-	host, _, _ := strings.Cut(rest, "/")
-	host, _, _ = strings.Cut(host, ":")
-	return strings.TrimPrefix(strings.ToLower(host), "www.")
 }
 
 func key(stems []string) string { return strings.Join(stems, " ") }

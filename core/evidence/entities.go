@@ -2,6 +2,7 @@ package evidence
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 	"strings"
 
@@ -25,7 +26,8 @@ const (
 // Entity is a thing that pages call by its name.
 type Entity struct {
 	Key      string     `json:"key"`
-	Name     string     `json:"name"`
+	Name     string     `json:"name"`     // the commonest way it is written
+	Variants []string   `json:"variants"` // every way, the commonest first
 	Type     EntityType `json:"type"`
 	Pages    int        `json:"pages"`
 	Mentions int        `json:"mentions"`
@@ -90,7 +92,8 @@ func (f *field) entities() []Entity {
 	}
 	list := []Entity{}
 	for k, e := range found {
-		e.Name = commonest(shapes[k])
+		e.Variants = byCount(shapes[k])
+		e.Name = e.Variants[0]
 		e.Type = typeOf(e.Name)
 		if stems := f.lang.ContentStems(e.Name); sites[key(stems)] || sites[strings.Join(stems, "")] {
 			e.Flag = "the name of a site"
@@ -111,14 +114,11 @@ func (f *field) entities() []Entity {
 	return list
 }
 
-func commonest(counts map[string]int) string {
-	best, most := "", 0
-	for s, n := range counts {
-		if n > most || n == most && s < best {
-			best, most = s, n
-		}
-	}
-	return best
+// byCount orders what was counted, the commonest first.
+func byCount(counts map[string]int) []string {
+	return slices.SortedFunc(maps.Keys(counts), func(a, b string) int {
+		return cmp.Or(counts[b]-counts[a], strings.Compare(a, b))
+	})
 }
 
 // longestName is how many words a name may have; a longer run of capitals is a

@@ -75,7 +75,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 	lang := text.NewLanguage(in.Language)
 	docs := make([]*Doc, len(in.Pages))
 	ranks := make([]int, len(in.Pages))
-	e := &Evidence{Keyword: in.Keyword, Language: lang.Code, Related: in.Related, Sources: make([]Source, len(in.Pages))}
+	e := &Evidence{Keyword: in.Keyword, Language: lang.Code, Related: append([]string{}, in.Related...), Sources: make([]Source, len(in.Pages))}
 	for i, p := range in.Pages {
 		docs[i], ranks[i] = p.Doc, p.Rank
 		r := p.Doc.Reading

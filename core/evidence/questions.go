@@ -68,7 +68,7 @@ func (f *field) questions(onResults []string) []Question {
 		if f.ctx.Err() != nil {
 			break
 		}
-		q := Question{Text: g[0].Text, Kind: g[0].kind}
+		q := Question{Text: g[0].Text, Kind: g[0].kind, AskedBy: []int{}}
 		for _, w := range g {
 			q.Wordings = append(q.Wordings, w.Wording)
 			if w.Rank == 0 {
@@ -247,7 +247,7 @@ func kindsAgree(a, b text.QuestionKind) bool {
 // answers finds where the pages answer a group of wordings: in FAQ markup,
 // under a heading that asks it, or in a section that holds all it is about.
 func (f *field) answers(group []asked, common map[string]bool) []Answer {
-	var found []Answer
+	found := []Answer{}
 	for i, d := range f.docs {
 		if a, ok := f.answerIn(i, d, group, common); ok {
 			found = append(found, a)

@@ -6,6 +6,8 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"corpulan/core/markup"
+
 	"golang.org/x/net/html"
 )
 
@@ -37,7 +39,7 @@ func barrierOf(d *document, r *Reading, shown float64, free bool) string {
 	}
 	if r.Counts.Words < emptyWords && shown < emptyWords {
 		switch {
-		case firstElement(d.root, "frameset") != nil, r.Counts.Embeds > 0:
+		case markup.First(d.root, "frameset") != nil, r.Counts.Embeds > 0:
 			return "its text stands in frames"
 		case hasProgram(d.root):
 			return "it needs JavaScript to be shown"
@@ -113,7 +115,7 @@ func writtenWithoutSpaces(r *Reading) bool {
 // hasProgram tells whether a page runs any script; structured data are none.
 func hasProgram(root *html.Node) bool {
 	for n := range root.Descendants() {
-		if n.Type == html.ElementNode && n.Data == "script" && !strings.Contains(attr(n, "type"), "json") {
+		if n.Type == html.ElementNode && n.Data == "script" && !strings.Contains(markup.Attr(n, "type"), "json") {
 			return true
 		}
 	}

@@ -5,6 +5,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"corpulan/core/markup"
+
 	"golang.org/x/net/html"
 )
 
@@ -88,11 +90,11 @@ func (c *content) weigh(n *html.Node, inLink bool) weight {
 				own.links += size
 			}
 		case html.ElementNode:
-			if hidesText[ch.Data] {
+			if markup.HidesText(ch.Data) {
 				continue
 			}
 			w := c.weigh(ch, inLink || ch.Data == "a")
-			if blocks[ch.Data] {
+			if markup.BreaksLine(ch.Data) {
 				sum.prose += w.prose
 				sum.text += w.text
 				sum.links += w.links
@@ -105,7 +107,7 @@ func (c *content) weigh(n *html.Node, inLink bool) weight {
 	}
 	sum.text += own.text
 	sum.links += own.links
-	if blocks[n.Data] && own.text >= 3 && own.links < 0.5*own.text {
+	if markup.BreaksLine(n.Data) && own.text >= 3 && own.links < 0.5*own.text {
 		sum.prose += own.text - own.links
 	}
 	if n.Data != "span" || len(n.Attr) > 0 {
@@ -129,7 +131,7 @@ func textWeight(s string) float64 {
 // text each group holds.
 func (c *content) findFurniture(n *html.Node, inside string, groups map[string]float64) {
 	for ch := n.FirstChild; ch != nil; ch = ch.NextSibling {
-		if ch.Type != html.ElementNode || hidesText[ch.Data] {
+		if ch.Type != html.ElementNode || markup.HidesText(ch.Data) {
 			continue
 		}
 		group := furnitureGroup(ch)
@@ -175,7 +177,7 @@ func (c *content) holdsThePage(n *html.Node) bool {
 	return w.prose > 60 && (w.prose > 0.85*total.prose || w.prose > 0.6*total.prose && hasH1(n))
 }
 
-func hasH1(n *html.Node) bool { return firstElement(n, "h1") != nil }
+func hasH1(n *html.Node) bool { return markup.First(n, "h1") != nil }
 
 // choose picks the element the author's text stands in: what the page itself
 // declares, if that holds enough of the running text, else the deepest element
@@ -238,10 +240,10 @@ func (c *content) isCut(n *html.Node) bool {
 }
 
 func declaresContent(n *html.Node) bool {
-	if n.Data == "main" || n.Data == "article" || attr(n, "role") == "main" {
+	if n.Data == "main" || n.Data == "article" || markup.Attr(n, "role") == "main" {
 		return true
 	}
-	prop := attr(n, "itemprop")
+	prop := markup.Attr(n, "itemprop")
 	return strings.Contains(prop, "articleBody") || strings.Contains(prop, "mainContentOfPage")
 }
 
@@ -268,12 +270,12 @@ func (c *content) linkList(n *html.Node) (bool, string) {
 		if d.Data != "a" {
 			continue
 		}
-		href := strings.TrimSpace(attr(d, "href"))
+		href := strings.TrimSpace(markup.Attr(d, "href"))
 		links++
-		switch to := c.doc.base.resolve(href); {
-		case strings.HasPrefix(href, "#"), c.doc.base.u != nil && to.u != nil && to.u.Fragment != "" && to.withoutFragment() == c.doc.base.withoutFragment():
+		switch to := c.doc.base.Resolve(href); {
+		case strings.HasPrefix(href, "#"), !c.doc.base.Missing() && to.Fragment() != "" && to.Page() == c.doc.base.Page():
 			fragments++
-		case to.host() != "" && to.host() != c.doc.base.host():
+		case to.Site() != "" && to.Site() != c.doc.base.Site():
 			outside++
 		}
 	}

@@ -8,7 +8,9 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"corpulan/core/address"
 	"corpulan/core/lexicon"
+	"corpulan/core/markup"
 	"corpulan/core/text"
 
 	"golang.org/x/net/html"
@@ -16,22 +18,22 @@ import (
 
 // link notes an address the content links to, the first time it does.
 func (w *writer) link(n *html.Node) {
-	href := strings.TrimSpace(attr(n, "href"))
+	href := strings.TrimSpace(markup.Attr(n, "href"))
 	if href == "" || strings.HasPrefix(href, "#") {
 		return
 	}
-	to := w.doc.base.resolve(href)
-	if !to.web() {
+	to := w.doc.base.Resolve(href)
+	if !to.Web() {
 		return
 	}
-	url := to.withoutFragment()
-	if url == "" || w.links[url] || w.doc.base.u != nil && url == w.doc.base.withoutFragment() {
+	url := to.Page()
+	if url == "" || w.links[url] || !w.doc.base.Missing() && url == w.doc.base.Page() {
 		return
 	}
 	w.links[url] = true
-	external := to.host() != "" && to.host() != w.doc.base.host()
+	external := to.Site() != "" && to.Site() != w.doc.base.Site()
 	rel := relOf(n)
-	w.reading.Links = append(w.reading.Links, Link{URL: url, Text: shortText(textOf(n), 200), External: external, Rel: rel})
+	w.reading.Links = append(w.reading.Links, Link{URL: url, Text: shortText(markup.Text(n), 200), External: external, Rel: rel})
 	if strings.Contains(rel, "sponsored") {
 		w.reading.Counts.PaidLinks++
 	}
@@ -48,7 +50,7 @@ func (w *writer) link(n *html.Node) {
 // relOf keeps of a link's rel what search engines are told by it.
 func relOf(n *html.Node) string {
 	var kept []string
-	for _, r := range strings.Fields(strings.ToLower(attr(n, "rel"))) {
+	for _, r := range strings.Fields(strings.ToLower(markup.Attr(n, "rel"))) {
 		if (r == "nofollow" || r == "sponsored" || r == "ugc") && !slices.Contains(kept, r) {
 			kept = append(kept, r)
 		}
@@ -57,8 +59,8 @@ func relOf(n *html.Node) string {
 }
 
 // leadsToFile tells a link to a document or an archive from one to a page.
-func leadsToFile(a address) bool {
-	switch strings.ToLower(path.Ext(a.u.Path)) {
+func leadsToFile(a address.Address) bool {
+	switch strings.ToLower(path.Ext(a.Path())) {
 	case ".pdf", ".doc", ".docx", ".xls", ".xlsx", ".ppt", ".pptx", ".odt", ".ods", ".csv", ".zip", ".gpx", ".epub", ".mp3":
 		return true
 	}
@@ -71,16 +73,16 @@ func (w *writer) countMedia(n *html.Node) {
 	case "img":
 		if isPicture(n) {
 			w.reading.Counts.Images++
-			w.imageText(attr(n, "alt"))
+			w.imageText(markup.Attr(n, "alt"))
 		}
 	case "figcaption":
-		if firstElement(n.Parent, "img") != nil {
-			w.imageText(textOf(n))
+		if markup.First(n.Parent, "img") != nil {
+			w.imageText(markup.Text(n))
 		}
 	case "video":
 		w.reading.Counts.Videos++
 	case "iframe", "embed":
-		src := strings.ToLower(attr(n, "src") + attr(n, "data-src"))
+		src := strings.ToLower(markup.Attr(n, "src") + markup.Attr(n, "data-src"))
 		if strings.Contains(src, "video") || strings.Contains(src, "/embed") || strings.Contains(src, "player") {
 			w.reading.Counts.Videos++
 		} else if src != "" && !isTracker(n) {
@@ -91,7 +93,7 @@ func (w *writer) countMedia(n *html.Node) {
 			w.reading.Counts.Tables++
 		}
 	case "ul", "ol", "dl":
-		if drop, _ := w.linkList(n); !drop && !hasAncestor(n, "ul", "ol") && w.weights[n].text > 1 {
+		if drop, _ := w.linkList(n); !drop && !markup.HasAncestor(n, "ul", "ol") && w.weights[n].text > 1 {
 			w.reading.Counts.Lists++
 		}
 	}
@@ -100,7 +102,7 @@ func (w *writer) countMedia(n *html.Node) {
 // imageText notes what the page says that an image shows, once.
 func (w *writer) imageText(t string) {
 	const most = 500
-	if t = shortText(collapse(t), 300); t != "" && len(w.reading.ImageTexts) < most && !slices.Contains(w.reading.ImageTexts, t) {
+	if t = shortText(markup.Collapse(t), 300); t != "" && len(w.reading.ImageTexts) < most && !slices.Contains(w.reading.ImageTexts, t) {
 		w.reading.ImageTexts = append(w.reading.ImageTexts, t)
 	}
 }
@@ -114,7 +116,7 @@ func isTracker(n *html.Node) bool {
 // spacer or a tracker.
 func isTiny(n *html.Node) bool {
 	for _, side := range []string{"width", "height"} {
-		if px, err := strconv.Atoi(strings.TrimSuffix(attr(n, side), "px")); err == nil && px < 50 {
+		if px, err := strconv.Atoi(strings.TrimSuffix(markup.Attr(n, side), "px")); err == nil && px < 50 {
 			return true
 		}
 	}
@@ -126,22 +128,22 @@ func isPicture(n *html.Node) bool {
 	if isTiny(n) {
 		return false
 	}
-	if attr(n, "role") == "presentation" && attr(n, "alt") == "" && !hasAttr(n, "srcset") && !hasAttr(n, "data-src") {
+	if markup.Attr(n, "role") == "presentation" && markup.Attr(n, "alt") == "" && !markup.HasAttr(n, "srcset") && !markup.HasAttr(n, "data-src") {
 		return false
 	}
-	for _, word := range classWords(attr(n, "class") + " " + attr(n, "id")) {
+	for _, word := range classWords(markup.Attr(n, "class") + " " + markup.Attr(n, "id")) {
 		switch word {
 		case "icon", "avatar", "gravatar", "logo", "emoji", "smiley", "pixel", "spacer", "badge", "tracker":
 			return false
 		}
 	}
-	src := strings.ToLower(attr(n, "src"))
+	src := strings.ToLower(markup.Attr(n, "src"))
 	for _, sign := range []string{"pixel.", "spacer.", "/icons/", "avatar", "1x1", "blank.gif"} {
-		if strings.Contains(src, sign) && attr(n, "data-src") == "" {
+		if strings.Contains(src, sign) && markup.Attr(n, "data-src") == "" {
 			return false
 		}
 	}
-	return src != "" || hasAttr(n, "data-src") || hasAttr(n, "srcset") || hasAttr(n, "data-srcset")
+	return src != "" || markup.HasAttr(n, "data-src") || markup.HasAttr(n, "srcset") || markup.HasAttr(n, "data-srcset")
 }
 
 // isDataTable tells a table of data from one that lays out a page: at least
@@ -167,7 +169,7 @@ func isDataTable(n *html.Node) bool {
 			}
 		}
 	}
-	return rows >= 2 && attr(n, "role") != "presentation"
+	return rows >= 2 && markup.Attr(n, "role") != "presentation"
 }
 
 func (w *writer) count() {

@@ -3,6 +3,8 @@ package reading
 import (
 	"strings"
 
+	"corpulan/core/markup"
+
 	"golang.org/x/net/html"
 )
 
@@ -65,7 +67,7 @@ func (c *content) textBefore(n *html.Node) bool {
 // rank, which then head something else.
 func headsMore(box, heading *html.Node, level int) bool {
 	for d := range box.Descendants() {
-		if d != heading && d.Type == html.ElementNode && beginsRankItself(d, level) && !isFurnitureHeading(headingText(d)) && firstElement(d, "a") == nil && !hasAncestor(d, "a") {
+		if d != heading && d.Type == html.ElementNode && beginsRankItself(d, level) && !isFurnitureHeading(headingText(d)) && markup.First(d, "a") == nil && !markup.HasAncestor(d, "a") {
 			return true
 		}
 	}

@@ -3,6 +3,7 @@ package reading
 import (
 	"strings"
 
+	"corpulan/core/markup"
 	"corpulan/core/text"
 
 	"golang.org/x/net/html"
@@ -35,7 +36,7 @@ func (w *writer) findBoldHeadings(root *html.Node) {
 		if headingLevel(n) > 1 {
 			return
 		}
-		if n.Data != "b" && n.Data != "strong" || hasAncestor(n, "table", "h1", "b", "strong", "a") && !inLayout(n) {
+		if n.Data != "b" && n.Data != "strong" || markup.HasAncestor(n, "table", "h1", "b", "strong", "a") && !inLayout(n) {
 			continue
 		}
 		inBold += w.weights[n].text
@@ -75,7 +76,7 @@ func mayBeHeading(t string) bool {
 // aloneOnItsLine gives the outermost inline element that holds n and nothing
 // else, if nothing stands beside it on its line; nil otherwise.
 func aloneOnItsLine(n *html.Node) *html.Node {
-	for p := n.Parent; p != nil && p.Type == html.ElementNode && !blocks[p.Data] && holdsOnly(p, n); p = n.Parent {
+	for p := n.Parent; p != nil && p.Type == html.ElementNode && !markup.BreaksLine(p.Data) && holdsOnly(p, n); p = n.Parent {
 		n = p
 	}
 	before := func(n *html.Node) *html.Node { return n.PrevSibling }
@@ -101,7 +102,7 @@ func lineEnds(n *html.Node, step func(*html.Node) *html.Node) bool {
 	for s := step(n); s != nil; s = step(s) {
 		switch {
 		case s.Type == html.TextNode && strings.TrimSpace(s.Data) == "", s.Type == html.CommentNode:
-		case s.Type == html.ElementNode && (s.Data == "br" || blocks[s.Data]):
+		case s.Type == html.ElementNode && (s.Data == "br" || markup.BreaksLine(s.Data)):
 			return true
 		default:
 			return false
@@ -109,7 +110,7 @@ func lineEnds(n *html.Node, step func(*html.Node) *html.Node) bool {
 	}
 	// The end of an inline element is no end of a line.
 	p := n.Parent
-	return p == nil || p.Type != html.ElementNode || blocks[p.Data] || lineEnds(p, step)
+	return p == nil || p.Type != html.ElementNode || markup.BreaksLine(p.Data) || lineEnds(p, step)
 }
 
 // repairLevels gives every heading its depth in the tree that the levels mean:
@@ -158,12 +159,12 @@ func (w *writer) titleOutside(root *html.Node) *html.Node {
 
 // leadsHome tells the name of the site, a link to its first page, from a title.
 func (w *writer) leadsHome(h1 *html.Node) bool {
-	a := firstElement(h1, "a")
+	a := markup.First(h1, "a")
 	if a == nil {
 		return false
 	}
-	to := w.doc.base.resolve(attr(a, "href"))
-	return to.u != nil && strings.Trim(to.u.Path, "/") == ""
+	to := w.doc.base.Resolve(markup.Attr(a, "href"))
+	return !to.Missing() && strings.Trim(to.Path(), "/") == ""
 }
 
 func isBelow(n, root *html.Node) bool {
@@ -206,8 +207,8 @@ func headingLevel(n *html.Node) int {
 	if len(n.Data) == 2 && n.Data[0] == 'h' && n.Data[1] >= '1' && n.Data[1] <= '6' {
 		return int(n.Data[1] - '0')
 	}
-	if attr(n, "role") == "heading" {
-		if l := attr(n, "aria-level"); len(l) == 1 && l[0] >= '1' && l[0] <= '6' {
+	if markup.Attr(n, "role") == "heading" {
+		if l := markup.Attr(n, "aria-level"); len(l) == 1 && l[0] >= '1' && l[0] <= '6' {
 			return int(l[0] - '0')
 		}
 		return 2
@@ -224,11 +225,11 @@ func headingText(n *html.Node) string {
 			if ch.Type == html.TextNode {
 				b.WriteString(ch.Data)
 			}
-			if ch.Type != html.ElementNode || hidesText[ch.Data] || isHidden(ch) {
+			if ch.Type != html.ElementNode || markup.HidesText(ch.Data) || isHidden(ch) {
 				continue
 			}
 			group := ""
-			for _, word := range classWords(attr(ch, "class")) {
+			for _, word := range classWords(markup.Attr(ch, "class")) {
 				if word == "headerlink" || word == "permalink" || word == "editsection" || word == "anchorjs" || word == "hash" {
 					group = word
 				}
@@ -236,19 +237,19 @@ func headingText(n *html.Node) string {
 			if group != "" {
 				continue
 			}
-			if ch.Data == "br" || blocks[ch.Data] {
+			if ch.Data == "br" || markup.BreaksLine(ch.Data) {
 				b.WriteByte(' ')
 			}
 			visit(ch)
 		}
 	}
 	visit(n)
-	return strings.TrimSpace(strings.Trim(collapse(b.String()), "¶#§🔗"))
+	return strings.TrimSpace(strings.Trim(markup.Collapse(b.String()), "¶#§🔗"))
 }
 
 // leadsElsewhere tells whether a heading is as a whole a link to another page.
 func (w *writer) leadsElsewhere(n *html.Node, t string) bool {
-	a := firstElement(n, "a")
+	a := markup.First(n, "a")
 	if a == nil {
 		a = n.Parent
 		for a != nil && a.Data != "a" {
@@ -257,11 +258,11 @@ func (w *writer) leadsElsewhere(n *html.Node, t string) bool {
 	}
 	href := ""
 	if a != nil {
-		href = strings.TrimSpace(attr(a, "href"))
+		href = strings.TrimSpace(markup.Attr(a, "href"))
 	}
-	if href == "" || strings.HasPrefix(href, "#") || strings.HasPrefix(href, "javascript:") || a.Parent != nil && firstElement(n, "a") == a && textOf(a) != t {
+	if href == "" || strings.HasPrefix(href, "#") || strings.HasPrefix(href, "javascript:") || a.Parent != nil && markup.First(n, "a") == a && markup.Text(a) != t {
 		return false
 	}
-	to := w.doc.base.resolve(href)
-	return to.web() && to.withoutFragment() != w.doc.base.withoutFragment() && to.withoutFragment() != w.reading.Canonical
+	to := w.doc.base.Resolve(href)
+	return to.Web() && to.Page() != w.doc.base.Page() && to.Page() != w.reading.Canonical
 }

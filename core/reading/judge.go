@@ -3,6 +3,8 @@ package reading
 import (
 	"strings"
 
+	"corpulan/core/markup"
+
 	"golang.org/x/net/html"
 )
 
@@ -105,7 +107,7 @@ func (j *judge) at() position {
 // visit goes over the blocks below n in the page's order.
 func (j *judge) visit(n *html.Node) {
 	for ch := n.FirstChild; ch != nil; ch = ch.NextSibling {
-		if ch.Type != html.ElementNode || hidesText[ch.Data] {
+		if ch.Type != html.ElementNode || markup.HidesText(ch.Data) {
 			continue
 		}
 		w, kept := j.weights[ch], j.second[ch]
@@ -117,7 +119,7 @@ func (j *judge) visit(n *html.Node) {
 			j.passed += kept
 		case kept >= 0.95*w.text && kept > 0:
 			j.passed += kept
-		case kept == 0 && blocks[ch.Data] && w.text >= 1:
+		case kept == 0 && markup.BreaksLine(ch.Data) && w.text >= 1:
 			j.alone(ch, w)
 		default:
 			j.visit(ch)
@@ -163,9 +165,9 @@ func (j *judge) goesOn(n *html.Node, w weight) bool {
 	if w.links > 0.3*w.text || !hasHeading(n) {
 		return false
 	}
-	class := attr(n, "class")
+	class := markup.Attr(n, "class")
 	for s := n.PrevSibling; s != nil; s = s.PrevSibling {
-		if s.Type == html.ElementNode && s.Data == n.Data && attr(s, "class") == class && j.cut[s] == "" &&
+		if s.Type == html.ElementNode && s.Data == n.Data && markup.Attr(s, "class") == class && j.cut[s] == "" &&
 			j.second[s] > 0.5*j.weights[s].text && hasHeading(s) {
 			return true
 		}
@@ -175,13 +177,13 @@ func (j *judge) goesOn(n *html.Node, w weight) bool {
 
 // endsASentence tells a sentence, or what leads up to a list, from a label.
 func endsASentence(n *html.Node) bool {
-	t := textOf(n)
+	t := markup.Text(n)
 	return t != "" && strings.ContainsAny(t[len(t)-1:], ".!?:")
 }
 
 // inList tells whether n is part of a list or a table, whose parts may be short.
 func inList(n *html.Node) bool {
-	return hasAncestor(n, "ul", "ol", "dl", "table") || n.Data == "ul" || n.Data == "ol" || n.Data == "dl" || n.Data == "table"
+	return markup.HasAncestor(n, "ul", "ol", "dl", "table") || n.Data == "ul" || n.Data == "ol" || n.Data == "dl" || n.Data == "table"
 }
 
 func hasHeading(n *html.Node) bool {

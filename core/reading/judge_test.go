@@ -7,6 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"golang.org/x/net/html"
+
+	"corpulan/core/markup"
 )
 
 // article is running text that both readings keep.
@@ -101,11 +103,11 @@ func TestSectionsAfterTheSecondReadingStops(t *testing.T) {
 	c, top := findContent(d)
 	second := opinion{}
 	for n := range d.body.Descendants() {
-		heading := firstElement(n, "h2")
+		heading := markup.First(n, "h2")
 		if n.Parent != top || n.Data != "div" || heading == nil {
 			continue
 		}
-		if h := textOf(heading); h == "Chains" || h == "Tyres" { // and there it stops
+		if h := markup.Text(heading); h == "Chains" || h == "Tyres" { // and there it stops
 			second[n] = c.weights[n].text
 			for in := range n.Descendants() {
 				if in.Type == html.ElementNode {
@@ -120,7 +122,7 @@ func TestSectionsAfterTheSecondReadingStops(t *testing.T) {
 	var cut []string
 	for n, group := range c.cut {
 		if group == secondReading {
-			cut = append(cut, strings.Fields(textOf(n))[0])
+			cut = append(cut, strings.Fields(markup.Text(n))[0])
 		}
 	}
 	assert.ElementsMatch(t, []string{"Elsewhere", "More"}, cut)
@@ -132,7 +134,7 @@ func TestASentenceOfTheFirstReadingAloneStaysAndALabelGoes(t *testing.T) {
 		require.NoError(t, err)
 		d := newDocument(box, "")
 		c, top := findContent(d)
-		p := firstElement(box, "p")
+		p := markup.First(box, "p")
 		j := &judge{content: c, second: opinion{}, top: top, total: 100, passed: 50} // among what the second keeps
 		j.alone(p, c.weights[p])
 		assert.Equal(t, stays, c.cut[p] == "", said)

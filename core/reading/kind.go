@@ -6,6 +6,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/markup"
+
 	"golang.org/x/net/html"
 )
 
@@ -57,10 +59,7 @@ func kindOf(d *document, r *Reading) (Kind, []string) {
 		return ""
 	}
 	prices := priced(d)
-	path, host := "", ""
-	if d.base.u != nil {
-		path, host = d.base.u.Path, d.base.host()
-	}
+	path, host := d.base.Path(), d.base.Host()
 	switch {
 	case has("DiscussionForumPosting", "QAPage") != "":
 		return Forum, []string{"structured data says " + has("DiscussionForumPosting", "QAPage")}
@@ -99,7 +98,7 @@ func kindOf(d *document, r *Reading) (Kind, []string) {
 func priced(d *document) int {
 	n := 0
 	for e := range d.body.Descendants() {
-		if e.Type == html.TextNode && len(e.Data) < 40 && strings.ContainsAny(e.Data, "£$€") && !hidesText[e.Parent.Data] && price.MatchString(e.Data) {
+		if e.Type == html.TextNode && len(e.Data) < 40 && strings.ContainsAny(e.Data, "£$€") && !markup.HidesText(e.Parent.Data) && price.MatchString(e.Data) {
 			n++
 		}
 	}
@@ -110,7 +109,7 @@ func priced(d *document) int {
 func repliesIn(d *document) int {
 	n := 0
 	for e := range d.body.Descendants() {
-		class := attr(e, "class")
+		class := markup.Attr(e, "class")
 		if class == "" {
 			continue
 		}

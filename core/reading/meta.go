@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/markup"
 	"corpulan/core/text"
 
 	"golang.org/x/net/html"
@@ -22,26 +23,26 @@ func readMeta(d *document, r *Reading) {
 		switch n.Data {
 		case "title":
 			// Not the <title> of an inline SVG.
-			if r.Title == "" && !hasAncestor(n, "svg", "body") {
-				r.Title = collapse(rawText(n))
+			if r.Title == "" && !markup.HasAncestor(n, "svg", "body") {
+				r.Title = markup.Collapse(rawText(n))
 			}
 		case "meta":
-			name := strings.ToLower(attr(n, "name") + attr(n, "property") + attr(n, "itemprop") + attr(n, "http-equiv"))
+			name := strings.ToLower(markup.Attr(n, "name") + markup.Attr(n, "property") + markup.Attr(n, "itemprop") + markup.Attr(n, "http-equiv"))
 			if _, had := meta[name]; !had && name != "" {
-				meta[name] = collapse(attr(n, "content"))
+				meta[name] = markup.Collapse(markup.Attr(n, "content"))
 			}
 		case "link":
-			if strings.EqualFold(attr(n, "rel"), "canonical") && r.Canonical == "" {
-				r.Canonical = d.base.resolve(attr(n, "href")).withoutFragment()
+			if strings.EqualFold(markup.Attr(n, "rel"), "canonical") && r.Canonical == "" {
+				r.Canonical = d.base.Resolve(markup.Attr(n, "href")).Page()
 			}
 		case "a", "span", "div", "p":
 			noteAuthor(n, r)
 		case "time":
-			prop := strings.ToLower(attr(n, "itemprop") + " " + attr(n, "class"))
-			if hasAttr(n, "pubdate") || strings.Contains(prop, "publi") {
-				setDate(&r.Published, attr(n, "datetime"))
+			prop := strings.ToLower(markup.Attr(n, "itemprop") + " " + markup.Attr(n, "class"))
+			if markup.HasAttr(n, "pubdate") || strings.Contains(prop, "publi") {
+				setDate(&r.Published, markup.Attr(n, "datetime"))
 			} else if strings.Contains(prop, "modif") || strings.Contains(prop, "updat") {
-				setDate(&r.Modified, attr(n, "datetime"))
+				setDate(&r.Modified, markup.Attr(n, "datetime"))
 			}
 		}
 	}
@@ -57,7 +58,7 @@ func readMeta(d *document, r *Reading) {
 		r.Title = first("og:title", "twitter:title")
 	}
 	if r.Title == "" {
-		if h1 := firstElement(d.body, "h1"); h1 != nil {
+		if h1 := markup.First(d.body, "h1"); h1 != nil {
 			r.Title = headingText(h1)
 		}
 	}
@@ -69,9 +70,9 @@ func readMeta(d *document, r *Reading) {
 	setDate(&r.Published, first("article:published_time", "datepublished", "date", "dc.date", "pubdate", "publish-date"))
 	setDate(&r.Modified, first("article:modified_time", "og:updated_time", "datemodified", "last-modified"))
 	if d.html != nil {
-		r.Language = knownTag(attr(d.html, "lang"))
+		r.Language = knownTag(markup.Attr(d.html, "lang"))
 		if r.Language == "" {
-			r.Language = knownTag(attr(d.html, "xml:lang"))
+			r.Language = knownTag(markup.Attr(d.html, "xml:lang"))
 		}
 	}
 	if r.Language == "" {
@@ -81,11 +82,11 @@ func readMeta(d *document, r *Reading) {
 
 // noteAuthor takes the author from a link or a name that is marked as one.
 func noteAuthor(n *html.Node, r *Reading) {
-	if r.Author != "" || !slices.Contains(strings.Fields(strings.ToLower(attr(n, "rel"))), "author") && attr(n, "itemprop") != "author" {
+	if r.Author != "" || !slices.Contains(strings.Fields(strings.ToLower(markup.Attr(n, "rel"))), "author") && markup.Attr(n, "itemprop") != "author" {
 		return
 	}
 	const longest = 60 // bytes
-	name := textOf(n)
+	name := markup.Text(n)
 	if by := itemText(n, "name"); by != "" {
 		name = by
 	}

@@ -8,6 +8,8 @@ import (
 	"fmt"
 	"strings"
 
+	"corpulan/core/address"
+	"corpulan/core/markup"
 	"corpulan/core/text"
 
 	"golang.org/x/net/html"
@@ -16,7 +18,7 @@ import (
 // Engine is the version of the rules in this package. It rises whenever a
 // reading of the same bytes would come out differently, so that what an older
 // engine read can be told apart and read again.
-const Engine = 3
+const Engine = 4
 
 // Page is what is read: bytes as they were fetched or handed in.
 type Page struct {
@@ -211,19 +213,19 @@ type document struct {
 	root *html.Node // the document node
 	html *html.Node
 	body *html.Node
-	base address
+	base address.Address
 }
 
 func newDocument(root *html.Node, url string) *document {
-	d := &document{root: root, base: parseAddress(url)}
-	d.html = firstElement(root, "html")
-	d.body = firstElement(root, "body")
+	d := &document{root: root, base: address.Parse(url)}
+	d.html = markup.First(root, "html")
+	d.body = markup.First(root, "body")
 	if d.body == nil { // a frameset has none
 		d.body = root
 	}
-	if b := firstElement(root, "base"); b != nil {
-		if href := attr(b, "href"); href != "" {
-			d.base = d.base.resolve(href)
+	if b := markup.First(root, "base"); b != nil {
+		if href := markup.Attr(b, "href"); href != "" {
+			d.base = d.base.Resolve(href)
 		}
 	}
 	return d

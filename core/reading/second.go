@@ -6,6 +6,8 @@ import (
 
 	readability "codeberg.org/readeck/go-readability/v2"
 	"golang.org/x/net/html"
+
+	"corpulan/core/markup"
 )
 
 // The second extractor scores paragraphs and climbs from them; it knows nothing
@@ -40,11 +42,11 @@ func secondOpinion(d *document) (o opinion) {
 	}
 	p := readability.NewParser()
 	p.DisableJSONLD = true
-	address := d.base.u
-	if address == nil {
-		address = &url.URL{Scheme: "http", Host: "page.invalid", Path: "/"}
+	at := d.base.URL()
+	if at == nil {
+		at = &url.URL{Scheme: "http", Host: "page.invalid", Path: "/"}
 	}
-	article, err := p.ParseAndMutate(root, address)
+	article, err := p.ParseAndMutate(root, at)
 	if err != nil || article.Node == nil {
 		return nil
 	}
@@ -90,7 +92,7 @@ func (o opinion) collect(n, at *html.Node, originals []*html.Node) {
 			o[at] += textWeight(ch.Data)
 		case html.ElementNode:
 			to := at
-			if i, err := strconv.Atoi(attr(ch, markAttr)); err == nil && i < len(originals) {
+			if i, err := strconv.Atoi(markup.Attr(ch, markAttr)); err == nil && i < len(originals) {
 				to = originals[i]
 			}
 			o.collect(ch, to, originals)

@@ -3,6 +3,7 @@ package reading
 import (
 	"strings"
 
+	"corpulan/core/markup"
 	"corpulan/core/text"
 
 	"golang.org/x/net/html"
@@ -74,7 +75,7 @@ func (w *writer) element(n *html.Node) {
 		return
 	}
 	w.countMedia(n)
-	if hidesText[n.Data] || n.Data == "button" || n.Data == "input" {
+	if markup.HidesText(n.Data) || n.Data == "button" || n.Data == "input" {
 		return
 	}
 	if level := w.levelOf(n); level > 0 {
@@ -92,7 +93,7 @@ func (w *writer) element(n *html.Node) {
 		}
 		w.link(n)
 	}
-	if !blocks[n.Data] {
+	if !markup.BreaksLine(n.Data) {
 		w.walk(n)
 		return
 	}
@@ -118,10 +119,10 @@ func (w *writer) element(n *html.Node) {
 // isReferenceMark tells a footnote's number or a jump within the page ("[12]",
 // "Jump to navigation") from the author's words.
 func isReferenceMark(n *html.Node) bool {
-	if !strings.HasPrefix(attr(n, "href"), "#") {
+	if !strings.HasPrefix(markup.Attr(n, "href"), "#") {
 		return false
 	}
-	t := strings.ToLower(textOf(n))
+	t := strings.ToLower(markup.Text(n))
 	return strings.HasPrefix(t, "jump to ") || strings.HasPrefix(t, "skip to ") || strings.HasPrefix(t, "back to top") ||
 		len(t) <= 8 && strings.Trim(t, "[]^↑↩ 0123456789n") == ""
 }
@@ -197,11 +198,11 @@ func (w *writer) flush(kind byte) {
 	w.line.Reset()
 	if kind == LineCode {
 		for l := range strings.Lines(raw) {
-			w.keep(collapse(l), kind)
+			w.keep(markup.Collapse(l), kind)
 		}
 		return
 	}
-	w.keep(collapse(raw), kind)
+	w.keep(markup.Collapse(raw), kind)
 }
 
 func (w *writer) keep(line string, kind byte) {

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/markup"
+
 	"golang.org/x/net/html"
 )
 
@@ -39,15 +41,15 @@ func readStructured(d *document) structured {
 		if n.Type != html.ElementNode {
 			continue
 		}
-		if n.Data == "script" && strings.Contains(strings.ToLower(attr(n, "type")), "ld+json") {
+		if n.Data == "script" && strings.Contains(strings.ToLower(markup.Attr(n, "type")), "ld+json") {
 			var v any
 			// Broken JSON-LD is common; it says nothing then.
 			if json.Unmarshal([]byte(strings.TrimSpace(rawText(n))), &v) == nil {
 				s.jsonLD(v, 0)
 			}
 		}
-		if hasAttr(n, "itemscope") {
-			t := attr(n, "itemtype")
+		if markup.HasAttr(n, "itemscope") {
+			t := markup.Attr(n, "itemtype")
 			s.addType(t[strings.LastIndexByte(t, '/')+1:])
 			if strings.HasSuffix(t, "/Question") && hasAncestorType(n, "/FAQPage") {
 				s.addPair(itemText(n, "name"), itemText(n, "text"))
@@ -60,7 +62,7 @@ func readStructured(d *document) structured {
 
 func hasAncestorType(n *html.Node, suffix string) bool {
 	for a := n.Parent; a != nil; a = a.Parent {
-		if strings.HasSuffix(attr(a, "itemtype"), suffix) {
+		if strings.HasSuffix(markup.Attr(a, "itemtype"), suffix) {
 			return true
 		}
 	}
@@ -69,8 +71,8 @@ func hasAncestorType(n *html.Node, suffix string) bool {
 
 func itemText(n *html.Node, prop string) string {
 	for d := range n.Descendants() {
-		if d.Type == html.ElementNode && attr(d, "itemprop") == prop {
-			return textOf(d)
+		if d.Type == html.ElementNode && markup.Attr(d, "itemprop") == prop {
+			return markup.Text(d)
 		}
 	}
 	return ""
@@ -84,7 +86,7 @@ func (s *structured) addType(t string) {
 }
 
 func (s *structured) addPair(question, answer string) {
-	question, answer = collapse(stripTags(question)), collapse(stripTags(answer))
+	question, answer = markup.Collapse(stripTags(question)), markup.Collapse(stripTags(answer))
 	if question == "" || len(s.faq) >= mostQuestions || slices.ContainsFunc(s.faq, func(p Pair) bool { return p.Question == question }) {
 		return
 	}
@@ -98,7 +100,7 @@ func (s *structured) addStep(v map[string]any) {
 	if strings.TrimSpace(step) == "" {
 		step, _ = v["text"].(string)
 	}
-	if step = shortText(collapse(stripTags(step)), 300); step != "" && len(s.howTo) < most {
+	if step = shortText(markup.Collapse(stripTags(step)), 300); step != "" && len(s.howTo) < most {
 		s.howTo = append(s.howTo, step)
 	}
 }
@@ -112,7 +114,7 @@ func stripTags(v string) string {
 	if err != nil {
 		return v
 	}
-	return textOf(root)
+	return markup.Text(root)
 }
 
 const deepestData = 32

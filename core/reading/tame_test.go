@@ -11,6 +11,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"golang.org/x/net/html"
+
+	"corpulan/core/markup"
 )
 
 // bombs are pages that cost a parser out of all proportion to their length.
@@ -80,7 +82,7 @@ func TestStrippingKeepsTheText(t *testing.T) {
 	text := func(b []byte) string {
 		root, err := html.Parse(strings.NewReader(string(b)))
 		require.NoError(t, err)
-		return textOf(root)
+		return markup.Text(root)
 	}
 	stripped := strip([]byte(page), true)
 	assert.NotContains(t, string(stripped), "<b")
