@@ -12,6 +12,7 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/core/language"
 	"corpulan/core/reading"
 	"corpulan/core/text"
 
@@ -58,7 +59,7 @@ func TestReadabilityOfPagesAgainstStyle(t *testing.T) {
 
 		n, all, ends := 0, 0, 0
 		for line := range strings.Lines(prose) {
-			ends += len(text.Sentences(strings.TrimSpace(line)))
+			ends += len(language.For("en").Sentences(strings.TrimSpace(line)))
 			text.EachWord(line, func(w text.Span) { n++; all += text.Syllables(w.Of(line)) })
 		}
 		words = append(words, float64(n)/theirs[2])

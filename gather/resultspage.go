@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"corpulan/core/address"
+	"corpulan/core/language"
 	"corpulan/core/text"
 
 	"golang.org/x/net/html"
@@ -115,7 +116,7 @@ func (p *resultsPage) walk(root *html.Node) {
 		if len(p.questions) >= mostOffered {
 			continue
 		}
-		if asks := ownText(n); asks != "" && !p.seen[asks] && text.IsQuestion(asks, "en") {
+		if asks := ownText(n); asks != "" && !p.seen[asks] && language.For("en").IsQuestion(asks) {
 			p.seen[asks] = true
 			p.questions = append(p.questions, asks)
 		}

@@ -11,7 +11,7 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/address"
-	"corpulan/core/lexicon"
+	"corpulan/core/language"
 	"corpulan/gather"
 	"corpulan/store"
 
@@ -196,7 +196,7 @@ func parseStudy(c *gin.Context) newStudy {
 		n.Wrong["keyword"] = "This keyword holds characters that cannot be searched for."
 	}
 	known := false
-	for _, l := range lexicon.Languages() {
+	for _, l := range language.Codes() {
 		known = known || l == n.Language
 	}
 	if !known {

@@ -4,7 +4,7 @@
 // person chose or typed is lost by it.
 package brief
 
-import "corpulan/core/text"
+import "corpulan/core/language"
 
 // Schema names the version of the document's form; docs/schema/brief.json
 // describes it.
@@ -115,14 +115,14 @@ type Entity struct {
 
 // Question is a question to answer.
 type Question struct {
-	Key        string            `json:"key"`
-	Text       string            `json:"text"`
-	Kind       text.QuestionKind `json:"kind"`
-	OnResults  bool              `json:"on_results"` // asked on the results page
-	AskedBy    []int             `json:"asked_by"`
-	AnsweredBy []int             `json:"answered_by"`
-	Section    string            `json:"section"` // heading of the outline it is placed under
-	Gone       bool              `json:"gone,omitempty"`
+	Key        string                `json:"key"`
+	Text       string                `json:"text"`
+	Kind       language.QuestionKind `json:"kind"`
+	OnResults  bool                  `json:"on_results"` // asked on the results page
+	AskedBy    []int                 `json:"asked_by"`
+	AnsweredBy []int                 `json:"answered_by"`
+	Section    string                `json:"section"` // heading of the outline it is placed under
+	Gone       bool                  `json:"gone,omitempty"`
 }
 
 // Links are addresses to give.

@@ -8,7 +8,7 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/evidence"
-	"corpulan/core/text"
+	"corpulan/core/language"
 )
 
 // How much is proposed before a person chooses. Common practice, no published
@@ -155,7 +155,7 @@ func questions(e *evidence.Evidence, c Choices) []Question {
 		list = append(list, out)
 	}
 	for _, m := range gone(c, QuestionKind, func(m Mark) bool { return have[m.Key] }) {
-		kind, _ := text.KindOfQuestion(m.Text, e.Language)
+		kind, _ := language.For(e.Language).KindOfQuestion(m.Text)
 		list = append(list, Question{Key: m.Key, Text: m.Text, Kind: kind, AskedBy: []int{}, AnsweredBy: []int{}, Gone: true})
 	}
 	return list
@@ -198,9 +198,10 @@ func fitting(s string, most int) string {
 // proposeDescription names the keyword and the sections of the outline, as
 // many as fit.
 func (b *Brief) proposeDescription() string {
+	lang := language.For(b.Language)
 	s, sep := capitalise(b.Keyword), ": "
 	for _, o := range b.Outline {
-		if _, asks := text.KindOfQuestion(o.Heading, b.Language); asks {
+		if _, asks := lang.KindOfQuestion(o.Heading); asks {
 			continue
 		}
 		next := s + sep + lowerFirst(strings.TrimRight(o.Heading, "?."))

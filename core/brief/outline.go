@@ -7,7 +7,7 @@ import (
 	"strings"
 
 	"corpulan/core/evidence"
-	"corpulan/core/text"
+	"corpulan/core/language"
 )
 
 // outline proposes the themes that enough of the field has, in their usual
@@ -180,7 +180,7 @@ func shareOut(total int, parts []float64) []int {
 // placeQuestions puts each question under the section of the outline whose
 // headings and leading words it shares most with.
 func placeQuestions(b *Brief, e *evidence.Evidence) {
-	lang := text.NewLanguage(e.Language)
+	lang := language.For(e.Language)
 	common := commonStems(b.Questions, e.Keyword, lang)
 	profiles := map[string]map[string]float64{} // theme key -> stem -> 1 in its headings, 0.5 leading its sections
 	spread := map[string]float64{}              // in how many sections of the outline a stem stands
@@ -222,7 +222,7 @@ func placeQuestions(b *Brief, e *evidence.Evidence) {
 
 // commonStems are the keyword's own, and those that a quarter of the questions
 // have ("cycle", "work"): they do not tell one section from another.
-func commonStems(questions []Question, keyword string, lang *text.Language) map[string]bool {
+func commonStems(questions []Question, keyword string, lang *language.Language) map[string]bool {
 	common, in := map[string]bool{}, map[string]int{}
 	for _, s := range lang.ContentStems(keyword) {
 		common[s] = true
@@ -239,7 +239,7 @@ func commonStems(questions []Question, keyword string, lang *text.Language) map[
 	return common
 }
 
-func profile(t evidence.Theme, lang *text.Language) map[string]float64 {
+func profile(t evidence.Theme, lang *language.Language) map[string]float64 {
 	p := map[string]float64{}
 	for _, s := range t.Terms {
 		p[s] = 0.5

@@ -5,8 +5,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"corpulan/core/language"
 	"corpulan/core/reading"
-	"corpulan/core/text"
 )
 
 // Line is one occurrence of a phrase in its sentence.
@@ -64,7 +64,7 @@ func Concordance(pages []Page, keys ...string) []Line {
 		longest = max(longest, strings.Count(k, " ")+1)
 	}
 	for _, p := range pages {
-		shape := newShape(text.NewLanguage(p.Doc.language))
+		shape := newShape(language.For(p.Doc.language))
 		for i := range p.Doc.sentences {
 			s := &p.Doc.sentences[i]
 			if !s.holds(keys) {

@@ -6,6 +6,7 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/address"
+	"corpulan/core/language"
 	"corpulan/core/reading"
 	"corpulan/core/text"
 )
@@ -98,10 +99,10 @@ func (d *Doc) Size() int64 {
 // openingWords is how much of a page counts as its opening.
 const openingWords = 100
 
-// Prepare makes a document of a reading, with the stems of the given language
-// (ISO 639-1), which is the market's and the same for all pages of a field.
-func Prepare(r *reading.Reading, language string) *Doc {
-	lang := text.NewLanguage(language)
+// Prepare makes a document of a reading, with the stems of the market's language
+// (a BCP 47 tag), which is the same for all pages of a field.
+func Prepare(r *reading.Reading, market string) *Doc {
+	lang := language.For(market)
 	d := &Doc{Reading: r, Host: address.Parse(r.URL).Host(), language: lang.Code, phrases: map[string]*usage{}, lower: map[string]int{}, words: r.Counts.Words}
 	compared := 0
 	for i, s := range r.Sections {
@@ -112,7 +113,7 @@ func Prepare(r *reading.Reading, language string) *Doc {
 			if compared >= mostWords {
 				return
 			}
-			for _, sp := range text.Sentences(line) {
+			for _, sp := range lang.Sentences(line) {
 				if compared >= mostWords {
 					return
 				}
@@ -155,7 +156,7 @@ func Prepare(r *reading.Reading, language string) *Doc {
 
 // tokenize cuts the sentence into tokens, of at most so many words, and returns
 // its number of words.
-func (s *sentence) tokenize(lang *text.Language, most int) int {
+func (s *sentence) tokenize(lang *language.Language, most int) int {
 	words := 0
 	last := 0
 	text.EachWord(s.text, func(sp text.Span) {
@@ -166,20 +167,21 @@ func (s *sentence) tokenize(lang *text.Language, most int) int {
 		word := sp.Of(s.text)
 		broken := !spaceOnly(s.text[last:sp.Start])
 		last = sp.End
-		from := sp.Start
-		for i, part := range strings.FieldsFunc(word, func(r rune) bool { return r == '-' || r == '\u2010' || r == '\u2011' }) {
-			start := from + strings.Index(s.text[from:sp.End], part)
-			from = start + len(part)
+		first := true
+		lang.EachPart(word, func(p language.Part) {
+			part := word[p.Start:p.End]
 			folded := text.Fold(part)
 			if folded == "" {
-				continue
+				first = false
+				return
 			}
 			r, _ := utf8.DecodeRuneInString(part)
-			t := token{start: start, end: start + len(part), folded: folded, stop: lang.Stop(folded),
-				number: unicode.IsDigit(r), capital: unicode.IsUpper(r), broken: broken && i == 0, wordStart: i == 0}
+			t := token{start: sp.Start + p.Start, end: sp.Start + p.End, folded: folded, stop: lang.Stop(part),
+				number: unicode.IsDigit(r), capital: unicode.IsUpper(r), broken: broken && first, wordStart: p.Begins}
 			t.stem = lang.StemFolded(folded)
 			s.tokens = append(s.tokens, t)
-		}
+			first = false
+		})
 	})
 	return words
 }
@@ -207,7 +209,7 @@ func (d *Doc) countLower() {
 
 // nameSite collects what the site calls itself: its host, the name it gives in
 // its metadata, and the last part of its title when set off by a bar or dash.
-func (d *Doc) nameSite(lang *text.Language) {
+func (d *Doc) nameSite(lang *language.Language) {
 	d.siteNames = map[string]bool{}
 	add := func(name string) {
 		if stems := lang.ContentStems(name); len(stems) > 0 && len(stems) <= 5 {

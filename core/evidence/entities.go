@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/language"
 	"corpulan/core/lexicon"
 	"corpulan/core/reading"
 	"corpulan/core/text"
@@ -54,7 +55,7 @@ func (f *field) entities() []Entity {
 			if s.heading || s.kind == reading.LineCode || mostlyCapitals(s) {
 				continue
 			}
-			mentions = append(mentions, runs(i, s)...)
+			mentions = append(mentions, runs(i, s, f.lang)...)
 		}
 	}
 	headings := map[string]bool{}
@@ -94,7 +95,7 @@ func (f *field) entities() []Entity {
 	for k, e := range found {
 		e.Variants = byCount(shapes[k])
 		e.Name = e.Variants[0]
-		e.Type = typeOf(e.Name)
+		e.Type = typeOf(e.Name, f.lang)
 		if stems := f.lang.ContentStems(e.Name); sites[key(stems)] || sites[strings.Join(stems, "")] {
 			e.Flag = "the name of a site"
 		}
@@ -125,26 +126,23 @@ func byCount(counts map[string]int) []string {
 // line in title case. Our own bound.
 const longestName = 12
 
-// joining words may stand inside a name.
-var joining = map[string]bool{"of": true, "de": true, "la": true, "du": true, "van": true, "von": true, "der": true, "di": true}
-
-func runs(doc int, s sentence) []mention {
+func runs(doc int, s sentence, lang *language.Language) []mention {
 	var found []mention
 	for i := 0; i < len(s.tokens); i++ {
 		if !isNameWord(s.tokens[i]) {
 			continue
 		}
 		end := i + 1
-		for end < len(s.tokens) && (!s.tokens[end].broken || honorifics[s.tokens[end-1].folded] && s.text[s.tokens[end-1].end:s.tokens[end].start] == ". ") {
+		for end < len(s.tokens) && (!s.tokens[end].broken || lang.IsHonorific(s.tokens[end-1].folded) && s.text[s.tokens[end-1].end:s.tokens[end].start] == ". ") {
 			if isNameWord(s.tokens[end]) {
 				end++
 				continue
 			}
 			next := end + 1
-			if joining[s.tokens[end].folded] && next < len(s.tokens) && s.tokens[next].folded == "the" {
+			if lang.Joins(s.tokens[end].folded) && next < len(s.tokens) && lang.IsDefinite(s.tokens[next].folded) {
 				next++
 			}
-			if joining[s.tokens[end].folded] && next < len(s.tokens) && !s.tokens[next].broken && isNameWord(s.tokens[next]) {
+			if lang.Joins(s.tokens[end].folded) && next < len(s.tokens) && !s.tokens[next].broken && isNameWord(s.tokens[next]) {
 				end = next + 1
 				continue
 			}
@@ -156,7 +154,11 @@ func runs(doc int, s sentence) []mention {
 		}
 		m := mention{doc: doc, start: i == 0}
 		for j := i; j < end; j++ {
-			w := s.text[s.tokens[j].start:s.tokens[j].end]
+			from := s.tokens[j].start
+			for j+1 < end && elided(s, j) { // "d'Azur" is one word of a name
+				j++
+			}
+			w := s.text[from:s.tokens[j].end]
 			if !s.tokens[j].wordStart && len(m.words) > 0 { // parts of a hyphenated name
 				m.words[len(m.words)-1] += "-" + w
 				continue
@@ -169,13 +171,14 @@ func runs(doc int, s sentence) []mention {
 	return found
 }
 
+// elided tells a token that an apostrophe joins to the next: the "d" of "d'Azur".
+func elided(s sentence, i int) bool {
+	return i+1 < len(s.tokens) && s.tokens[i+1].wordStart && !s.tokens[i+1].broken && strings.ContainsAny(s.text[s.tokens[i].end:s.tokens[i+1].start], "'’")
+}
+
 func isNameWord(t token) bool {
 	return t.capital && t.folded != "i" && !strings.HasPrefix(t.folded, "i'") && !strings.HasPrefix(t.folded, "i’")
 }
-
-var calendar = map[string]bool{"monday": true, "tuesday": true, "wednesday": true, "thursday": true, "friday": true, "saturday": true, "sunday": true,
-	"january": true, "february": true, "march": true, "april": true, "may": true, "june": true, "july": true, "august": true, "september": true,
-	"october": true, "november": true, "december": true}
 
 // trimToName takes from the front and the end of a run what the field shows
 // to be ordinary words; nil if nothing of a name is left.
@@ -186,14 +189,14 @@ func (f *field) trimToName(m mention, capitals map[string]float64) []string {
 	}
 	words := m.words
 	ordinary := func(w string) bool {
-		folded := text.Fold(w)
+		folded := f.lang.Bare(text.Fold(w))
 		ratio, seen := capitals[folded]
-		return f.lang.Stop(folded) || joining[folded] || calendar[folded] || f.lang.Light(folded) && ratio < 0.95 || (!seen || ratio < mostly) && (!isAbbreviation(w) || lower(folded))
+		return f.lang.Stop(folded) || f.lang.Joins(folded) || f.lang.InCalendar(folded) || f.lang.Light(folded) && ratio < 0.95 || (!seen || ratio < mostly) && (!isAbbreviation(w) || lower(folded))
 	}
-	for len(words) > 0 && (joining[text.Fold(words[0])] || m.start && len(words) == len(m.words) && ordinary(words[0])) {
+	for len(words) > 0 && (f.lang.Joins(text.Fold(words[0])) || m.start && len(words) == len(m.words) && ordinary(words[0])) {
 		words = words[1:]
 	}
-	for len(words) > 0 && joining[text.Fold(words[len(words)-1])] {
+	for len(words) > 0 && f.lang.Joins(text.Fold(words[len(words)-1])) {
 		words = words[:len(words)-1]
 	}
 	for _, w := range words {
@@ -208,24 +211,14 @@ func isAbbreviation(w string) bool {
 	return len(w) >= 2 && len(w) <= 6 && strings.ToUpper(w) == w && strings.ToLower(w) != w
 }
 
-var organisationWords = map[string]bool{"council": true, "institute": true, "university": true, "college": true, "ltd": true, "limited": true, "inc": true, "gmbh": true,
-	"association": true, "department": true, "ministry": true, "agency": true, "society": true, "foundation": true, "committee": true, "laboratory": true,
-	"company": true, "corporation": true, "group": true, "club": true, "federation": true, "union": true, "trust": true, "authority": true, "board": true,
-	"office": true, "bank": true, "hospital": true, "school": true, "cycles": true, "press": true, "service": true, "services": true, "police": true}
-
-var placeWords = map[string]bool{"street": true, "road": true, "lane": true, "bridge": true, "park": true, "river": true, "lake": true, "valley": true,
-	"hill": true, "square": true, "station": true, "island": true, "avenue": true, "county": true, "mountains": true, "canal": true}
-
-var honorifics = map[string]bool{"mr": true, "mrs": true, "ms": true, "dr": true, "prof": true, "professor": true, "sir": true}
-
-func typeOf(name string) EntityType {
+func typeOf(name string, lang *language.Language) EntityType {
 	words := strings.Fields(text.Fold(name))
 	switch {
-	case honorifics[strings.TrimSuffix(words[0], ".")] && len(words) > 1:
+	case lang.IsHonorific(strings.TrimSuffix(words[0], ".")) && len(words) > 1:
 		return PersonType
-	case organisationWords[words[len(words)-1]] && len(words) > 1, organisationWords[words[0]] && len(words) > 2 && words[1] == "of":
+	case lang.EndsOrganisation(words[len(words)-1]) && len(words) > 1, lang.EndsOrganisation(words[0]) && len(words) > 2 && words[1] == "of":
 		return OrganisationType
-	case placeWords[words[len(words)-1]] && len(words) > 1:
+	case lang.EndsPlace(words[len(words)-1]) && len(words) > 1:
 		return PlaceType
 	case isAbbreviation(name):
 		return AbbreviationType

@@ -8,8 +8,8 @@ import (
 	"context"
 	"fmt"
 
+	"corpulan/core/language"
 	"corpulan/core/reading"
-	"corpulan/core/text"
 )
 
 // Page is a kept page of the field.
@@ -72,7 +72,7 @@ type Source struct {
 // Compute makes the evidence of a field. An empty field gives empty evidence.
 // Its only error is ctx's.
 func Compute(ctx context.Context, in Input) (*Evidence, error) {
-	lang := text.NewLanguage(in.Language)
+	lang := language.For(in.Language)
 	docs := make([]*Doc, len(in.Pages))
 	ranks := make([]int, len(in.Pages))
 	e := &Evidence{Keyword: in.Keyword, Language: lang.Code, Related: append([]string{}, in.Related...), Sources: make([]Source, len(in.Pages))}
@@ -112,7 +112,7 @@ type field struct {
 	ctx     context.Context // of the computation: a field lives no longer
 	docs    []*Doc
 	ranks   []int // of the docs
-	lang    *text.Language
+	lang    *language.Language
 	keyword string
 	notes   []string
 }

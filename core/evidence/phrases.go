@@ -4,9 +4,9 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/language"
 	"corpulan/core/lexicon"
 	"corpulan/core/reading"
-	"corpulan/core/text"
 )
 
 // longestPhrase is how many words a term may have.
@@ -14,7 +14,7 @@ const longestPhrase = 4
 
 // collectPhrases finds every phrase of the document that has the shape of a
 // term and counts it under its stems.
-func (d *Doc) collectPhrases(lang *text.Language) {
+func (d *Doc) collectPhrases(lang *language.Language) {
 	s := newShape(lang)
 	for i := range d.sentences {
 		sen := &d.sentences[i]
@@ -99,11 +99,11 @@ const (
 // shape decides which runs of tokens look like a term: noun phrases, without a
 // tagger, by the parts of speech a word form usually has.
 type shape struct {
-	lang  *text.Language
+	lang  *language.Language
 	parts map[string]part
 }
 
-func newShape(lang *text.Language) *shape { return &shape{lang: lang, parts: map[string]part{}} }
+func newShape(lang *language.Language) *shape { return &shape{lang: lang, parts: map[string]part{}} }
 
 // each calls yield with the bounds of every phrase of up to longestPhrase
 // words. Nothing crosses punctuation.
@@ -125,7 +125,7 @@ func (s *shape) each(toks []token, yield func(from, to int)) {
 			if p&canEnd != 0 && !midWord(toks, i, i+n) && (n > 2 || toks[i].stem != last.stem) {
 				yield(i, i+n)
 			}
-			if p&canStand == 0 && !(linking[s.lang.Code][last.folded] && i+n < len(toks)) {
+			if p&canStand == 0 && !(s.lang.Links(last.folded) && i+n < len(toks)) {
 				break
 			}
 		}
@@ -135,13 +135,6 @@ func (s *shape) each(toks []token, yield func(from, to int)) {
 // midWord tells whether a run would cut a hyphenated word in two.
 func midWord(toks []token, from, to int) bool {
 	return !toks[from].wordStart || to < len(toks) && !toks[to].wordStart
-}
-
-// linking words may stand inside a term: "range of motion", "permis de conduire".
-var linking = map[string]map[string]bool{
-	"en": {"of": true}, "fr": {"de": true, "du": true, "des": true, "d": true}, "es": {"de": true, "del": true},
-	"it": {"di": true, "del": true, "della": true, "da": true}, "pt": {"de": true, "do": true, "da": true},
-	"nl": {"van": true}, "de": {"von": true}, "sv": {"av": true},
 }
 
 func (s *shape) of(t token) part {

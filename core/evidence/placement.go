@@ -5,7 +5,7 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/text"
+	"corpulan/core/language"
 )
 
 // Placement tells where a page puts the keyword. A place holds it when all the
@@ -25,7 +25,7 @@ type Placement struct {
 
 // PlacementOf finds the keyword in a page.
 func PlacementOf(d *Doc, keyword string) Placement {
-	lang := text.NewLanguage(d.language)
+	lang := language.For(d.language)
 	want := lang.ContentStems(keyword)
 	if len(want) == 0 {
 		return Placement{}

@@ -5,18 +5,19 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/language"
 	"corpulan/core/text"
 )
 
 // Question is one thing people ask, however it is worded.
 type Question struct {
-	Key        string            `json:"key"`
-	Text       string            `json:"text"`
-	Kind       text.QuestionKind `json:"kind"`
-	Wordings   []Wording         `json:"wordings"`
-	OnResults  bool              `json:"on_results"`  // the results page shows it
-	AskedBy    []int             `json:"asked_by"`    // ranks of the pages that ask it
-	AnsweredBy []Answer          `json:"answered_by"` // in rank order
+	Key        string                `json:"key"`
+	Text       string                `json:"text"`
+	Kind       language.QuestionKind `json:"kind"`
+	Wordings   []Wording             `json:"wordings"`
+	OnResults  bool                  `json:"on_results"`  // the results page shows it
+	AskedBy    []int                 `json:"asked_by"`    // ranks of the pages that ask it
+	AnsweredBy []Answer              `json:"answered_by"` // in rank order
 }
 
 // Wording is one way the question was put, and where.
@@ -52,7 +53,7 @@ const sameQuestion = 0.62
 // asked is a wording with what it is compared by.
 type asked struct {
 	Wording
-	kind  text.QuestionKind
+	kind  language.QuestionKind
 	stems []string // content stems, sorted, each once
 	full  bool     // it asks something beyond the keyword itself
 }
@@ -108,7 +109,7 @@ func (f *field) collectAsked(onResults []string, common map[string]bool) []asked
 	var all []asked
 	add := func(q, place string, rank, section int) {
 		a := asked{Wording: Wording{q, rank, place, section}, stems: f.questionStems(q)}
-		a.kind, _ = text.KindOfQuestion(q, f.lang.Code)
+		a.kind, _ = f.lang.KindOfQuestion(q)
 		for _, s := range a.stems {
 			a.full = a.full || !common[s]
 		}
@@ -146,7 +147,7 @@ func (f *field) collectAsked(onResults []string, common map[string]bool) []asked
 			if full() {
 				break
 			}
-			if s.Level > 1 && text.IsQuestionHeading(s.Heading, f.lang.Code) {
+			if s.Level > 1 && f.lang.IsQuestionHeading(s.Heading) {
 				add(s.Heading, "heading", f.ranks[i], n)
 			}
 		}
@@ -159,7 +160,7 @@ func (f *field) collectAsked(onResults []string, common map[string]bool) []asked
 				break
 			}
 			asked += s.Words
-			for _, q := range s.Asks(f.lang.Code) {
+			for _, q := range s.Asks(f.lang) {
 				if full() {
 					break
 				}
@@ -237,9 +238,9 @@ func sameAsking(a, b asked, common map[string]bool) bool {
 
 // kindsAgree holds apart questions that share their words but ask for
 // different things: when against where.
-func kindsAgree(a, b text.QuestionKind) bool {
-	loose := func(k text.QuestionKind) bool {
-		return k == text.What || k == text.YesNo || k == text.How || k == text.Which
+func kindsAgree(a, b language.QuestionKind) bool {
+	loose := func(k language.QuestionKind) bool {
+		return k == language.What || k == language.YesNo || k == language.How || k == language.Which
 	}
 	return a == b || loose(a) && loose(b)
 }

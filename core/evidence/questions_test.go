@@ -3,7 +3,7 @@ package evidence
 import (
 	"testing"
 
-	"corpulan/core/text"
+	"corpulan/core/language"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -33,13 +33,13 @@ var goldPairs = []struct {
 }
 
 func TestGoldPairs(t *testing.T) {
-	f := field{lang: text.NewLanguage("en"), keyword: "winter bike commuting"}
+	f := field{lang: language.For("en"), keyword: "winter bike commuting"}
 	common := map[string]bool{}
 	for _, s := range f.lang.ContentStems(f.keyword) {
 		common[s] = true
 	}
 	as := func(q string) asked {
-		kind, _ := text.KindOfQuestion(q, "en")
+		kind, _ := f.lang.KindOfQuestion(q)
 		return asked{kind: kind, stems: f.questionStems(q)}
 	}
 	wrong := 0
@@ -67,7 +67,7 @@ func TestQuestionsAreMergedAndAnswered(t *testing.T) {
 	assert.Equal(t, []int{1, 4}, q.AskedBy)
 	require.Len(t, q.AnsweredBy, 2)
 	assert.Equal(t, "heading", q.AnsweredBy[0].By)
-	assert.Equal(t, text.YesNo, q.Kind)
+	assert.Equal(t, language.YesNo, q.Kind)
 	assert.Empty(t, e.Questions[1].AnsweredBy, "nobody answers it")
 	assert.True(t, e.Questions[1].Recommended())
 }

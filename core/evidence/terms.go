@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/language"
 	"corpulan/core/lexicon"
 	"corpulan/core/text"
 )
@@ -72,7 +73,7 @@ type Shape struct {
 func (t Term) Recommended() bool { return t.Tier != Hapax && t.Flag == "" && t.YieldsTo == "" }
 
 // termsOf merges the phrases of all documents into the field's vocabulary.
-func termsOf(docs []*Doc, lang *text.Language, keyword string) []Term {
+func termsOf(docs []*Doc, lang *language.Language, keyword string) []Term {
 	merged := mergePhrases(docs)
 	sizes := make([]float64, len(docs))
 	for i, d := range docs {
@@ -87,7 +88,7 @@ func termsOf(docs []*Doc, lang *text.Language, keyword string) []Term {
 		t.IsKeyword = t.Key == keywordKey
 		t.Text, t.Shapes = m.shapes(capitals)
 		if lang.Code == "en" {
-			t.G2, t.LogRatio = keyness(m.forms(), float64(t.Count), total)
+			t.G2, t.LogRatio = keyness(m.forms(), float64(t.Count), total, lang)
 		}
 		terms = append(terms, t)
 	}
@@ -134,10 +135,10 @@ func (m *merged) term(docs []*Doc, sizes []float64, total float64) Term {
 // general English is not known; it cannot be oftener than its rarest word, and
 // that bound is what it is compared with, so that no phrase looks more special
 // than it is.
-func keyness(forms []string, count, total float64) (g2, ratio float64) {
+func keyness(forms []string, count, total float64, lang *language.Language) (g2, ratio float64) {
 	general := math.Inf(1)
 	for _, f := range forms {
-		if lexicon.Stop("en")[f] {
+		if lang.Stop(f) {
 			continue
 		}
 		w, _ := lexicon.English(f)
@@ -182,7 +183,7 @@ func addCValues(terms []Term, list []*merged) {
 
 // flagTerms marks what is out by default: names of the sites themselves, and
 // words no more frequent here than in general English.
-func flagTerms(terms []Term, list []*merged, docs []*Doc, lang *text.Language) {
+func flagTerms(terms []Term, list []*merged, docs []*Doc, lang *language.Language) {
 	sites := map[string]bool{}
 	for _, d := range docs {
 		for k := range d.siteNames {
@@ -197,21 +198,15 @@ func flagTerms(terms []Term, list []*merged, docs []*Doc, lang *text.Language) {
 		switch {
 		case sites[t.Key] || sites[strings.ReplaceAll(t.Key, " ", "")]:
 			t.Flag = "the name of a site"
-		case t.Words == 1 && calendar[strings.ToLower(t.Text)]:
+		case t.Words == 1 && lang.InCalendar(text.Fold(t.Text)):
 			t.Flag = "a date"
-		case t.Words == 1 && units[strings.ToLower(t.Text)]:
+		case t.Words == 1 && lang.IsUnit(text.Fold(t.Text)):
 			t.Flag = "a unit"
 		case lang.Code == "en" && (t.G2 < 6.63 || t.LogRatio < leastLogRatio(list[i])):
 			t.Flag = "general English"
 		}
 	}
 }
-
-// units stand beside figures and say nothing by themselves. Units of a trade
-// (lumens, psi) are not among them.
-var units = map[string]bool{"km": true, "kilometre": true, "kilometres": true, "kilometer": true, "kilometers": true, "metre": true, "metres": true,
-	"meter": true, "meters": true, "mm": true, "cm": true, "kg": true, "kilos": true, "kilo": true, "grams": true, "mile": true, "miles": true, "inch": true, "inches": true,
-	"percent": true, "litre": true, "litres": true, "pound": true, "pounds": true, "kph": true, "mph": true, "ml": true, "ft": true}
 
 // leastLogRatio is how far beyond general English a term must be: twice as
 // frequent, and sixty-four times for an adjective on its own ("windproof", but

@@ -58,13 +58,6 @@ type weighted struct {
 	w    float64
 }
 
-// generic headings say where they stand, not what they are about.
-var generic = map[string]bool{"introduction": true, "intro": true, "conclusion": true, "conclusions": true, "summary": true, "overview": true,
-	"final thoughts": true, "in summary": true, "in short": true, "the bottom line": true, "bottom line": true, "wrapping up": true, "to sum up": true,
-	"background": true, "faq": true, "faqs": true, "frequently asked questions": true, "questions and answers": true, "common questions": true, "key takeaways": true, "takeaways": true, "before you start": true,
-	"references": true, "sources": true, "notes": true, "footnotes": true, "see also": true, "further reading": true, "external links": true, "the verdict": true, "verdict": true,
-	"synopsis": true, "description": true, "name": true, "author": true, "authors": true, "einleitung": true, "fazit": true, "zusammenfassung": true}
-
 func (f *field) themes() []Theme {
 	heads := f.headingVectors()
 	if f.ctx.Err() != nil {
@@ -335,7 +328,7 @@ func (f *field) theme(heads []headingVector, group []int) Theme {
 	label := medoid(heads, group)
 	t.Label = quietCase(strings.TrimRight(trimNumbering(heads[label].text), ".:"))
 	t.Key = key(f.lang.ContentStems(t.Label))
-	t.Generic = generic[strings.ToLower(t.Label)]
+	t.Generic = f.lang.IsGeneric(t.Label)
 	t.Place = RangeOf(places).Median
 	t.Level = int(math.Round(RangeOf(levels).Median))
 	t.Length = RangeOf(lengths)

@@ -3,12 +3,12 @@ package reading
 import (
 	"fmt"
 
-	"corpulan/core/text"
+	"corpulan/core/language"
 )
 
-// ProposeAside says why a page had better not count in a field of the given
-// language (ISO 639-1, empty for any); empty if it should. A person decides.
-func (r *Reading) ProposeAside(language string) string {
+// ProposeAside says why a page had better not count in the field of a market
+// with this language (a BCP 47 tag); empty if it should. A person decides.
+func (r *Reading) ProposeAside(market string) string {
 	if r.Barrier != "" {
 		return "Not the content: " + r.Barrier
 	}
@@ -26,8 +26,8 @@ func (r *Reading) ProposeAside(language string) string {
 	case Directory:
 		return "A directory"
 	}
-	if r.Detected != "" && text.BaseLanguage(language) != r.Detected {
-		return fmt.Sprintf("In another language (%s)", r.Detected)
+	if r.Detected != "" && language.Base(market) != r.Detected {
+		return fmt.Sprintf("In another language (%s)", language.Name(r.Detected))
 	}
 	return ""
 }

@@ -9,7 +9,7 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/address"
-	"corpulan/core/lexicon"
+	"corpulan/core/language"
 	"corpulan/core/markup"
 	"corpulan/core/text"
 
@@ -205,14 +205,14 @@ type wordUse struct {
 
 // countStopWords measures the share of stop words once the language is known.
 func (w *writer) countStopWords() {
-	stop := lexicon.Stop(w.reading.Language)
-	if stop == nil {
+	lang := language.For(w.reading.Language)
+	if !lang.IsRead() {
 		return
 	}
 	n, all := 0, 0
 	for _, u := range w.words {
 		all += u.n
-		if stop[text.Fold(u.word)] {
+		if lang.Stop(u.word) {
 			n += u.n
 		}
 	}
@@ -250,7 +250,7 @@ func (w *writer) countLine(line string, kind byte) {
 		}
 	})
 	if whole {
-		w.prose.sentences += len(text.Sentences(line))
+		w.prose.sentences += len(w.lang.Sentences(line))
 		w.prose.words += len(w.hashes) - before
 	}
 }

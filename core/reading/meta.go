@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/language"
 	"corpulan/core/markup"
 	"corpulan/core/text"
 
@@ -147,11 +148,10 @@ func monthNumber(name string) string {
 
 // knownTag gives the primary language of a tag, empty if it is no language tag.
 func knownTag(tag string) string {
-	base := text.BaseLanguage(tag)
-	if len(base) < 2 || len(base) > 3 {
+	if !language.Known(tag) {
 		return ""
 	}
-	return base
+	return language.Base(tag)
 }
 
 func rawText(n *html.Node) string {
@@ -189,7 +189,7 @@ func finishLanguage(r *Reading) {
 			break
 		}
 	}
-	r.Detected = text.Detect(b.String())
+	r.Detected = language.Detect(b.String())
 	if r.Language == "" {
 		r.Language = r.Detected
 	}

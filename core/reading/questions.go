@@ -3,7 +3,7 @@ package reading
 import (
 	"strings"
 
-	"corpulan/core/text"
+	"corpulan/core/language"
 )
 
 // mostQuestions bounds the list; a page that asks more is no page to learn from.
@@ -13,6 +13,7 @@ const mostQuestions = 500
 // FAQ markup, headings that ask, and questions in running text.
 func readQuestions(r *Reading) {
 	have := map[string]bool{}
+	lang := language.For(r.Language)
 	add := func(q string) {
 		if k := strings.ToLower(q); !have[k] && len(have) < mostQuestions {
 			have[k] = true
@@ -23,17 +24,17 @@ func readQuestions(r *Reading) {
 		add(p.Question)
 	}
 	for _, s := range r.Sections {
-		if s.Level > 0 && text.IsQuestionHeading(s.Heading, r.Language) {
+		if s.Level > 0 && lang.IsQuestionHeading(s.Heading) {
 			add(s.Heading)
 		}
-		for _, q := range s.Asks(r.Language) {
+		for _, q := range s.Asks(lang) {
 			add(q)
 		}
 	}
 }
 
 // Asks finds the questions in the running text of a section.
-func (s Section) Asks(language string) []string {
+func (s Section) Asks(lang *language.Language) []string {
 	var found []string
 	if !strings.Contains(s.Text, "?") {
 		return nil
@@ -48,8 +49,8 @@ func (s Section) Asks(language string) []string {
 		if kind == LineCode || !strings.Contains(line, "?") {
 			continue
 		}
-		for _, sp := range text.Sentences(line) {
-			if q := sp.Of(line); text.IsQuestion(q, language) {
+		for _, sp := range lang.Sentences(line) {
+			if q := sp.Of(line); lang.IsQuestion(q) {
 				found = append(found, q)
 			}
 		}

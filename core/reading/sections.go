@@ -3,6 +3,7 @@ package reading
 import (
 	"strings"
 
+	"corpulan/core/language"
 	"corpulan/core/markup"
 	"corpulan/core/text"
 
@@ -15,7 +16,7 @@ func readContent(d *document, r *Reading, second opinion) *writer {
 	c, root := findContent(d)
 	root = settle(c, root, second)
 	c.cutHeaded(root, second)
-	w := &writer{content: c, reading: r, links: map[string]bool{}, seen: map[*html.Node]bool{}, tables: map[*html.Node]bool{}, words: map[uint64]*wordUse{}}
+	w := &writer{content: c, reading: r, lang: languageOf(r, root), links: map[string]bool{}, seen: map[*html.Node]bool{}, tables: map[*html.Node]bool{}, words: map[uint64]*wordUse{}}
 	w.findBoldHeadings(root)
 	w.open(0, "")
 	if h1 := w.titleOutside(root); h1 != nil {
@@ -32,10 +33,19 @@ func readContent(d *document, r *Reading, second opinion) *writer {
 	return w
 }
 
+// languageOf is the language a page declares, or that its content seems to be in.
+func languageOf(r *Reading, root *html.Node) *language.Language {
+	if r.Language != "" {
+		return language.For(r.Language)
+	}
+	return language.For(language.Detect(markup.Text(root)))
+}
+
 // writer walks the content and puts it down section by section.
 type writer struct {
 	*content
 	reading *Reading
+	lang    *language.Language // the page declares, or seems to be in
 
 	current    Section
 	lines      []string

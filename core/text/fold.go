@@ -20,6 +20,16 @@ func Fold(word string) string {
 	return strings.TrimSuffix(word, "'s")
 }
 
+// Lower is Fold with the accents left, each letter one character with its own (NFC).
+func Lower(word string) string {
+	if isPlainASCII(word) {
+		return Fold(word)
+	}
+	return strings.TrimSuffix(plainSigns.Replace(strings.ToLower(norm.NFC.String(word))), "'s")
+}
+
+var plainSigns = strings.NewReplacer("\u2019", "'", "\u02BC", "'", "\u2018", "'", "\u2010", "-", "\u2011", "-", "\u00AD", "")
+
 func isPlainASCII(s string) bool {
 	for i := 0; i < len(s); i++ {
 		if s[i] >= utf8.RuneSelf {

@@ -70,22 +70,11 @@ func hasLetterOrDigit(s string) bool {
 	return false
 }
 
-// abbreviations that are followed by more of the same sentence, without their
-// last full stop. UAX #29 knows nothing of them and would break before a capital.
-var abbreviations = map[string]bool{}
-
-func init() {
-	for _, a := range strings.Fields(`mr mrs ms dr prof st rev hon jr sr vs e.g i.e cf approx fig figs vol pp ed eds
-		inc ltd co corp dept est ca al jan feb mar apr jun jul aug sep sept oct nov dec
-		z.b d.h u.a bzw ca nr str usw abb mme mlle sra sr dott sig ing bv dhr mevr`) {
-		abbreviations[a] = true
-	}
-}
-
 // Sentences splits a text by UAX #29 sentence boundaries and holds a sentence
-// together across an abbreviation. White space around a sentence is left out;
-// a line break always ends a sentence.
-func Sentences(text string) []Span {
+// together across an abbreviation: UAX #29 knows nothing of them and would break
+// before a capital. abbreviation tells them, without their last full stop. White
+// space around a sentence is left out; a line break always ends a sentence.
+func Sentences(text string, abbreviation func(word string) bool) []Span {
 	var spans []Span
 	it := sentences.FromString(text)
 	open := -1 // start of a sentence still waiting for its end
@@ -99,7 +88,7 @@ func Sentences(text string) []Span {
 			open = -1
 			continue
 		}
-		if endsInAbbreviation(trimmed.Of(text), text[end:]) && !strings.ContainsAny(text[trimmed.End:end], "\n\r\u2028\u2029") {
+		if endsInAbbreviation(trimmed.Of(text), text[end:], abbreviation) && !strings.ContainsAny(text[trimmed.End:end], "\n\r\u2028\u2029") {
 			open = start
 			continue
 		}
@@ -120,7 +109,7 @@ func trimSpan(text string, s Span) Span {
 	return s
 }
 
-func endsInAbbreviation(sentence, rest string) bool {
+func endsInAbbreviation(sentence, rest string, abbreviation func(string) bool) bool {
 	body, found := strings.CutSuffix(sentence, ".")
 	if !found {
 		return false
@@ -131,7 +120,7 @@ func endsInAbbreviation(sentence, rest string) bool {
 		// "No." is an answer as often as a number; it is "number" only before one.
 		return rest != "" && rest[0] >= '0' && rest[0] <= '9'
 	}
-	if abbreviations[strings.ToLower(last)] {
+	if abbreviation(last) {
 		return true
 	}
 	// A single capital is an initial: "J. Hartwell".

@@ -75,7 +75,7 @@ func TestSentencesAgainstUAX29(t *testing.T) {
 				want = append(want, s)
 			}
 		}
-		assert.Equal(t, want, cut(text, Sentences(text)), line)
+		assert.Equal(t, want, cut(text, Sentences(text, none)), line)
 		checked++
 	})
 	assert.Greater(t, checked, 480)
@@ -134,7 +134,7 @@ func TestSentences(t *testing.T) {
 		"abbreviation at a line's end": {"Lights etc.\nTyres e.g.\nOther", []string{"Lights etc.", "Tyres e.g.", "Other"}},
 		"empty":                        {" \n ", nil},
 	} {
-		assert.Equal(t, c.want, cut(c.text, Sentences(c.text)), name)
+		assert.Equal(t, c.want, cut(c.text, Sentences(c.text, few)), name)
 	}
 }
 
@@ -143,7 +143,7 @@ func TestSentences(t *testing.T) {
 func TestSpansAreSound(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		s := rapid.StringOf(rapid.OneOf(rapid.Rune(), rapid.SampledFrom([]rune("ab A.?!-'’\n e1,")))).Draw(t, "text")
-		for _, spans := range [][]Span{Words(s), Sentences(s)} {
+		for _, spans := range [][]Span{Words(s), Sentences(s, none)} {
 			at := 0
 			for _, sp := range spans {
 				if sp.Start < at || sp.End <= sp.Start || sp.End > len(s) {
@@ -153,11 +153,22 @@ func TestSpansAreSound(t *testing.T) {
 			}
 		}
 		inSentences := 0
-		for _, sp := range Sentences(s) {
+		for _, sp := range Sentences(s, few) {
 			inSentences += CountWords(sp.Of(s))
 		}
 		if all := CountWords(s); inSentences < all {
 			t.Fatalf("%d words, but %d in sentences: %q", all, inSentences, s)
 		}
 	})
+}
+
+func none(string) bool { return false }
+
+// few abbreviations, of those that the languages have.
+func few(word string) bool {
+	switch strings.ToLower(word) {
+	case "e.g", "i.e", "dr", "mr", "mrs", "st", "approx", "vol", "z.b", "ca":
+		return true
+	}
+	return false
 }

@@ -1,0 +1,79 @@
+package language
+
+import (
+	"strings"
+
+	"corpulan/core/text"
+
+	"github.com/abadojack/whatlanggo"
+)
+
+// How a language is told by its function words (after Grefenstette 1995): this
+// share of the words must be function words of the language, and the next
+// language must have clearly fewer. Our own bounds.
+const (
+	wordsLookedAt  = 200
+	wordsNeeded    = 18
+	functionShare  = 0.25
+	clearlyAhead   = 1.3
+	bytesForSecond = 1200 // what the slower detector is shown
+)
+
+// Detect guesses the language of a text as an ISO 639-1 code; empty when the
+// text is too short or the guess is not reliable. Function words decide for the
+// languages that have rules here; for others letter trigrams are compared,
+// which takes far longer.
+func Detect(s string) string {
+	languages := all()
+	hits := make([]int, len(languages))
+	words := 0
+	text.EachWord(head(s, 16*wordsLookedAt), func(w text.Span) {
+		if words >= wordsLookedAt {
+			return
+		}
+		words++
+		word := w.Of(s)
+		for i, k := range languages {
+			if k.stop(word) || k.beginsElided(word) {
+				hits[i]++
+			}
+		}
+	})
+	if words < wordsNeeded {
+		return "" // too little for either way to be trusted
+	}
+	best, next := 0, 0
+	for i, n := range hits {
+		switch {
+		case n > hits[best]:
+			best, next = i, hits[best]
+		case i != best && n > next:
+			next = n
+		}
+	}
+	if n := float64(hits[best]); n >= functionShare*float64(words) && n >= clearlyAhead*float64(next) {
+		return languages[best].Code
+	}
+	info := whatlanggo.Detect(head(s, bytesForSecond))
+	if !info.IsReliable() {
+		return ""
+	}
+	return info.Lang.Iso6391()
+}
+
+// beginsElided tells a word that begins with an elision of the language.
+func (k *known) beginsElided(word string) bool {
+	i := strings.IndexAny(word, "'’")
+	return i > 0 && k.elided[strings.ToLower(word[:i])]
+}
+
+// head is the beginning of a text, of at most n bytes and whole characters.
+func head(s string, n int) string {
+	if len(s) <= n {
+		return s
+	}
+	for n > 0 && s[n]&0xC0 == 0x80 {
+		n--
+	}
+	return s[:n]
+}

@@ -1,0 +1,41 @@
+package language
+
+import (
+	snowball "github.com/blevesearch/snowballstem/dutch"
+	"github.com/go-playground/locales/nl"
+)
+
+func dutch() Rules {
+	return Rules{
+		Code: "nl", stemmer: snowball.Stem, dates: nl.New(),
+		Function: `'s 't 'n jij jouw jouwe wij we jullie hen hún welke welk waarom wanneer waarbij waardoor waarmee waarop elke elk enkele enige vaak soms steeds alleen zelfs zowel
+			tussen tijdens binnen buiten volgens vanaf via per sinds terwijl hoewel zodat indien mits echter daarom daarbij daarna daarnaast dan dit deze die bijvoorbeeld
+			mogen mag moeten zullen zal zouden kunnen kan willen wil hadden waren bent beter best graag goed gaan gaat laten laat maken maakt krijgen komt komen staat wel nou toe af heen
+			veel meer meest minder weinig net pas heel erg`,
+		Abbreviations: "bv bijv dhr mevr mw dr prof ing drs nr ca enz o.a d.w.z m.b.t evt incl excl max min jan feb mrt apr jun jul aug sep sept okt nov dec",
+		Definite:      "de het",
+		Indefinite:    "een",
+		Numbers:       "één twee drie vier vijf zes zeven acht negen tien elf twaalf",
+		Units:         "km kilometer kilometers meter meters mm cm kg kilo gram procent liter euro uur minuut minuten graden",
+		Openings: []Opening{{"hoeveel", HowMuch}, {"hoe lang", HowMuch}, {"hoelang", HowMuch}, {"hoe vaak", HowMuch}, {"hoe ver", HowMuch}, {"hoe", How}, {"wat", What}, {"waarom", Why}, {"wanneer", When}, {"waar", Where},
+			{"welke", Which}, {"welk", Which}, {"wie", Who}, {"waarmee", What}, {"is", YesNo}, {"zijn", YesNo}, {"kan", YesNo}, {"kun", YesNo}, {"kunnen", YesNo}, {"moet", YesNo}, {"moeten", YesNo}, {"mag", YesNo},
+			{"heb", YesNo}, {"heeft", YesNo}, {"wordt", YesNo}, {"zal", YesNo}, {"werkt", YesNo}},
+		Linking:       "van",
+		Joining:       "van de der den het ter ten",
+		Honorifics:    "dhr mevr mw dr prof",
+		Organisations: "bv nv vereniging stichting gemeente ministerie universiteit instituut bank bond",
+		Places:        "straat laan plein brug park meer gracht kade",
+		Generic:       []string{"inleiding", "conclusie", "samenvatting", "overzicht", "veelgestelde vragen", "bronnen", "tot slot"},
+		Furniture: Furniture{
+			Headings:    []string{"#? reactie|reacties #?", "geef een reactie", "gerelateerde artikelen|berichten", "lees ook", "meest gelezen", "delen", "inhoud", "inhoudsopgave"},
+			Lines:       []string{"* alle rechten voorbehouden", "lees verder|meer", "lees ook : *", "advertentie", "trefwoorden", "trefwoorden : *", "#? reacties|reactie :? #?", "terug", "terug naar _ _?", "terug naar de _ _?"},
+			Credits:     []string{"foto|foto's|beeld|afbeelding :|door|via|©"},
+			Stamps:      []string{"laatst? gepubliceerd|bijgewerkt op|om?"},
+			Changes:     "bijgewerkt",
+			DateWords:   "om op uur de",
+			Press:       "delen afdrukken sluiten",
+			ReadingTime: []string{"# min|minuut|minuten leestijd"},
+		},
+		Title: Title{Buying: []string{"kopen"}, Explaining: []string{"gids"}, Guiding: []string{"gids"}},
+	}
+}

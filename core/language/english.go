@@ -1,0 +1,80 @@
+package language
+
+import (
+	snowball "github.com/blevesearch/snowballstem/english"
+	"github.com/go-playground/locales/en"
+)
+
+func english() Rules {
+	return Rules{
+		Code: "en", stemmer: snowball.Stem, dates: en.New(),
+		Abbreviations: `mr mrs ms dr prof st rev hon jr sr vs e.g i.e cf approx fig figs vol pp ed eds
+			inc ltd co corp dept est ca al jan feb mar apr jun jul aug sep sept oct nov dec`,
+		Definite:   "the",
+		Indefinite: "a an",
+		Numbers:    "one two three four five six seven eight nine ten eleven twelve",
+		// Units of a trade (lumens, psi) are not among them: they say something.
+		Units: `km kilometre kilometres kilometer kilometers metre metres meter meters mm cm kg kilos kilo grams mile miles inch inches
+			percent litre litres pound pounds kph mph ml ft`,
+		Openings: []Opening{{"how much", HowMuch}, {"how many", HowMuch}, {"how long", HowMuch}, {"how often", HowMuch}, {"how far", HowMuch},
+			{"how cold", HowMuch}, {"how old", HowMuch}, {"how big", HowMuch}, {"how", How}, {"what's", What}, {"what", What}, {"why", Why}, {"when", When},
+			{"where", Where}, {"which", Which}, {"who", Who}, {"whose", Who},
+			{"is", YesNo}, {"are", YesNo}, {"do", YesNo}, {"does", YesNo}, {"did", YesNo}, {"can", YesNo}, {"could", YesNo},
+			{"should", YesNo}, {"will", YesNo}, {"would", YesNo}, {"has", YesNo}, {"have", YesNo}, {"am", YesNo}},
+		Auxiliaries: "do does did is are can should will would",
+		Pronouns:    "i you we they it my your",
+		Linking:     "of",
+		Joining:     "of de la du van von der di",
+		Honorifics:  "mr mrs ms dr prof professor sir",
+		Organisations: `council institute university college ltd limited inc gmbh association department ministry agency society foundation committee laboratory
+			company corporation group club federation union trust authority board office bank hospital school cycles press service services police`,
+		Places: "street road lane bridge park river lake valley hill square station island avenue county mountains canal",
+		Generic: []string{"introduction", "intro", "conclusion", "conclusions", "summary", "overview", "final thoughts", "in summary", "in short", "the bottom line", "bottom line",
+			"wrapping up", "to sum up", "background", "faq", "faqs", "frequently asked questions", "questions and answers", "common questions", "key takeaways", "takeaways",
+			"before you start", "references", "sources", "notes", "footnotes", "see also", "further reading", "external links", "the verdict", "verdict",
+			"synopsis", "description", "name", "author", "authors"},
+		Furniture: Furniture{
+			Headings: []string{
+				// what readers write
+				"leave|post|write|add a|your comment|reply|response", "join the conversation|discussion", "#|no? comment|comments|reply|replies|response|responses|thought|thoughts #?",
+				"#|one comment|comments|thought|thoughts|reply|replies|response|responses on|to *", "cancel reply", "reader comments", "what do you think",
+				// sharing, newsletters
+				"share this|on? article|post|page|story|guide? :?", "follow us? ", "follow us? on *", "subscribe", "sign up", "subscribe to|for *", "sign up to|for *",
+				"get|join our|the * newsletter|email|emails *", "get|join our|the * mailing list *", "our? newsletter", "stay in touch", "stay connected", "stay up to date",
+				// further pages
+				"related|recommended|popular|latest|recent|more|similar|featured|trending _? article|articles|post|posts|stories|reading|guide|guides|content|page|pages|product|products|video|videos|news|links|topic|topics|thread|threads|questions",
+				"related|recommended|trending", "related|recommended|trending for you", "related|recommended|trending reading",
+				"you may|might|ll|will also? like|enjoy *", "you'll also? like|enjoy *", "you may|might|ll|will also? be interested in *", "you'll also? be interested in *",
+				"read|see more|next|also *3", "more from|in|on|like *", "customers|people|readers also bought|viewed|read|liked|ask|asked", "keep reading", "up next", "most read|popular|viewed",
+				"don't|dont miss", "don t miss", "elsewhere on *",
+				// tools of the page
+				"contents", "table of contents", "on|in this page|article|guide|post", "jump to section?", "main|site? menu", "search", "search this site", "breadcrumb|breadcrumbs",
+				"about the author", "written|posted by *", "advertisement", "sponsored content|links?", "cookie|cookies settings|policy|preferences?", "we use|value cookies *", "we use|value your privacy *",
+				"your privacy *", "print", "print this page", "login", "log in", "sign in", "was this page|article|guide? helpful", "rate this *", "read it? later", "photo? gallery * # photos|images|pictures *",
+				"save this", "save for later", "* powered by *", "* paid partner *", "* paid content *", "our|_? sponsors", "tools &|and resources", "post navigation", "quick links", "page not found",
+			},
+			Lines: []string{
+				"* all rights reserved", "copyright *", "© *",
+				"read|see|show|view|learn|load more|less|all|next *3", "find out more|less|all|next *3", "read also|more|next : *", "see also : *", "related : *",
+				"advertisement", "tag|tags|topic|topics|category|categories", "filed under", "tag|tags|topic|topics|category|categories : *", "filed under : *",
+				"#? comment|comments|reply|replies|response|responses|share|shares|view|views|like|likes :? #?",
+				"click|tap here|to *5", "skip|jump to _ _? _?", "subscribe|login|register now|here|today?", "sign up now|here|today?", "log in now|here|today?",
+				"back", "back to|the the? _ _?", "back _ _?",
+			},
+			Credits:     []string{"photo|photos|photograph|photographs|photography|picture|pictures|image|images|illustration|illustrations credit|credits? :|by|via|©", "photo|photos|photograph|photographs|photography|picture|pictures|image|images|illustration|illustrations credit|credits? courtesy of?", "credit|credits :|by|via|©", "credit|credits courtesy of?"},
+			Stamps:      []string{"first|last? published|posted|updated|modified|created|reviewed on|at?"},
+			Changes:     "updated modified reviewed",
+			DateWords:   "at on am the of st nd rd th pm a.m p.m hrs",
+			Press:       "print share save email copy report like tweet reply edit download reload close",
+			PressedOn:   "this the a to via on with link article page post story recipe pdf facebook twitter whatsapp linkedin",
+			ReadingTime: []string{"# min|mins|minute|minutes read"},
+		},
+		Title: Title{
+			Buying:     []string{"buy", "shop", "sale", "price|prices", "order", "deal|deals", "in stock", "free delivery"},
+			Comparing:  []string{"best", "top #", "review|reviews|reviewed", "vs|versus", "compared", "comparison", "test"},
+			Explaining: []string{"how|what|why|when|which", "guide", "tip|tips", "ideas", "explained", "tutorial", "checklist", "step by step", "rules", "facts", "?"},
+			Guiding:    []string{"guide", "handbook", "complete", "everything", "explained", "basics", "beginner|beginners"},
+			Stepping:   []string{"how to", "step by step", "in # steps", "tutorial"},
+		},
+	}
+}

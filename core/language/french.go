@@ -1,0 +1,48 @@
+package language
+
+import (
+	snowball "github.com/blevesearch/snowballstem/french"
+	"github.com/go-playground/locales/fr"
+)
+
+func french() Rules {
+	return Rules{
+		Code: "fr", stemmer: snowball.Stem, dates: fr.New(),
+		Function: `qu jusqu lorsqu puisqu quoiqu où donc car ni comme si plus moins très trop aussi ainsi alors après avant bien chaque chez ceci cela celle celles celui ceux
+			cet cette déjà depuis dès dont encore entre être avoir faire fait font peut peuvent faut doit doivent ici là jamais lors lorsque malgré parce pendant peu plusieurs
+			puis quand quel quelle quelles quels quelque quelques quelqu'un quoi rien sans selon sinon sous souvent tant tel telle tels telles toujours tous tout toute toutes
+			vers via voici voilà aujourd'hui autre autres beaucoup combien comment contre également ensuite environ hors leurs même mêmes ni notamment nul parmi pourquoi pourtant`,
+		Content:       "été", // summer as well as "been"
+		Abbreviations: "m mm mme mmes mlle dr pr st ste env art cf ex etc éd vol p av apr j.-c janv févr avr juil sept oct nov déc",
+		Elisions:      "l d j m t s c n qu jusqu lorsqu puisqu quoiqu",
+		Definite:      "le la les l",
+		Indefinite:    "un une des du",
+		Numbers:       "un deux trois quatre cinq six sept huit neuf dix onze douze",
+		Units:         "km kilomètre kilomètres mètre mètres mm cm kg kilo kilos gramme grammes litre litres euro euros heure heures minute minutes degré degrés",
+		Openings: []Opening{{"combien", HowMuch}, {"comment", How}, {"qu'est-ce", What}, {"que", What}, {"qu", What}, {"à quoi", What}, {"pourquoi", Why}, {"quand", When}, {"à quel moment", When}, {"où", Where},
+			{"quel", Which}, {"quelle", Which}, {"quels", Which}, {"quelles", Which}, {"lequel", Which}, {"qui", Who}, {"est-ce", YesNo}, {"faut-il", YesNo},
+			{"peut-on", YesNo}, {"puis-je", YesNo}, {"dois-je", YesNo}, {"doit-on", YesNo}, {"est-il", YesNo}, {"y a-t-il", YesNo}, {"existe-t-il", YesNo}, {"ai-je", YesNo}, {"peut-il", YesNo}},
+		Linking:       "de du des d à",
+		Joining:       "de la du des d le les sur en",
+		Honorifics:    "m mme mlle dr prof",
+		Organisations: "association ministère université institut société mairie préfecture agence fédération banque fondation syndicat",
+		Places:        "rue avenue boulevard place pont lac parc vallée gare île",
+		Generic:       []string{"introduction", "conclusion", "résumé", "en résumé", "en bref", "questions fréquentes", "foire aux questions", "sources", "références", "notes", "présentation"},
+		Furniture: Furniture{
+			Headings: []string{"sommaire", "table des matières", "#? commentaire|commentaires #?", "laisser un commentaire", "articles similaires|liés|connexes", "partager", "partager cet article",
+				"à? lire|voir aussi", "sur le même sujet", "les plus lus", "à découvrir"},
+			Lines: []string{"* tous droits réservés", "lire la suite", "lire plus", "en savoir plus", "à? lire|voir aussi? : *", "publicité", "mots-clés|étiquettes", "mots-clés|étiquettes : *",
+				"#? commentaire|commentaires :? #?", "cliquez ici *5", "s'abonner", "s abonner", "retour", "retour au|à|a _ _?", "retour à la _ _?", "retour _ _?"},
+			Credits:     []string{"photo|photos|image|images|illustration|crédit|crédits photo|photos? :|par|via|©"},
+			Stamps:      []string{"publié|publiée|modifié|modifiée|actualisé le?", "mis|mise à jour le?"},
+			Changes:     "mis mise modifié modifiée actualisé",
+			DateWords:   "à le h heures er",
+			Press:       "partager imprimer fermer",
+			PressedOn:   "cet article cette page",
+			ReadingTime: []string{"# min|minute|minutes de lecture"},
+		},
+		Title: Title{
+			Buying: []string{"acheter"}, Comparing: []string{"comparatif"}, Explaining: []string{"comment"}, Stepping: []string{"comment"},
+		},
+	}
+}

@@ -1,0 +1,52 @@
+package language
+
+import (
+	snowball "github.com/blevesearch/snowballstem/german"
+	"github.com/go-playground/locales/de"
+)
+
+func german() Rules {
+	return Rules{
+		Code: "de", stemmer: snowball.Stem, dates: de.New(),
+		Function: `beim dabei dadurch dafür daher daran darauf daraus darin darüber darum davon davor dran ja je jedoch mal mehr meist oft schon sodass somit sowie
+			sowohl statt trotz wegen wer wem wen wessen warum weshalb wieso worauf wofür womit etwa eben bereits bisher circa ca bzw falls ganz gar immer ihnen dürfen darf
+			mag mögen müssen müsste sollen sollten können könnten hätte hätten wäre wären wurde wurden geworden worden seit samt laut ebenso auch bevor nachdem`,
+		Abbreviations: "z.b d.h u.a bzw ca nr str usw dr prof st vgl ggf evtl inkl zzgl max min abs art bd hr fr mio mrd jan feb apr jun jul aug sep sept okt nov dez",
+		Definite:      "der die das den dem des",
+		Indefinite:    "ein eine einen einem einer eines",
+		Numbers:       "eins zwei drei vier fünf sechs sieben acht neun zehn elf zwölf",
+		Units:         "km kilometer meter mm cm kg kilo gramm prozent liter euro uhr stunde stunden minute minuten grad",
+		Openings: []Opening{{"wie viel", HowMuch}, {"wie viele", HowMuch}, {"wieviel", HowMuch}, {"wieviele", HowMuch}, {"wie lange", HowMuch}, {"wie oft", HowMuch}, {"wie hoch", HowMuch},
+			{"wie weit", HowMuch}, {"wie teuer", HowMuch}, {"wie kalt", HowMuch}, {"wie", How}, {"was", What}, {"warum", Why}, {"wieso", Why}, {"weshalb", Why}, {"wann", When},
+			{"ab wann", When}, {"wo", Where}, {"wohin", Where}, {"woher", Where}, {"welche", Which}, {"welcher", Which}, {"welches", Which}, {"welchen", Which}, {"welchem", Which},
+			{"wer", Who}, {"wem", Who}, {"wen", Who}, {"womit", What}, {"wofür", What}, {"worauf", What}, {"wozu", Why},
+			{"ist", YesNo}, {"sind", YesNo}, {"kann", YesNo}, {"können", YesNo}, {"muss", YesNo}, {"müssen", YesNo}, {"darf", YesNo}, {"dürfen", YesNo}, {"soll", YesNo}, {"sollte", YesNo},
+			{"sollten", YesNo}, {"brauche", YesNo}, {"braucht", YesNo}, {"gibt es", YesNo}, {"gilt", YesNo}, {"lohnt", YesNo}, {"hat", YesNo}, {"haben", YesNo}, {"hilft", YesNo}, {"wird", YesNo}, {"werden", YesNo}},
+		Linking:       "von",
+		Joining:       "von der am an im zu",
+		Honorifics:    "herr frau dr prof professor",
+		Organisations: "gmbh ag ev verein verband amt institut universität hochschule ministerium stiftung gesellschaft gruppe bank behörde agentur bund",
+		Places:        "straße strasse platz brücke see park allee tal insel",
+		Generic:       []string{"einleitung", "fazit", "zusammenfassung", "einführung", "überblick", "häufige fragen", "häufig gestellte fragen", "fragen und antworten", "quellen", "hinweise", "schluss", "ausblick"},
+		Furniture: Furniture{
+			Headings: []string{"inhalt", "inhaltsverzeichnis", "kommentar|kommentare #?", "# kommentar|kommentare", "schreib|schreibe einen kommentar", "kommentar schreiben", "ähnliche artikel|beiträge",
+				"das könnte dich|sie auch interessieren", "teilen", "mehr themen|artikel|davon", "mehr zum thema",
+				"neueste|aktuelle|empfohlene|weitere|passende|beliebte|verwandte|meistgelesene|ausgewählte artikel|beiträge|themen|meldungen|nachrichten|news|informationen",
+				"neueste|aktuelle|empfohlene|weitere|passende|beliebte|verwandte|meistgelesene|ausgewählte pressemitteilungen *3", "auch interessant", "alle artikel *3"},
+			Lines: []string{"* alle rechte vorbehalten", "weiterlesen", "mehr lesen|erfahren|anzeigen", "lesen sie auch|mehr : *", "siehe auch : *", "mehr dazu : *", "anzeige|werbung",
+				"themen|schlagwörter|kategorie|kategorien", "themen|schlagwörter|kategorie|kategorien : *", "#? kommentar|kommentare|aufrufe|antworten :? #?", "klicken sie hier *5",
+				"abonnieren|anmelden hier|jetzt?", "jetzt registrieren", "zurück", "zurück zu|zur|zum _ _?", "zurück _ _?"},
+			Credits:     []string{"foto|fotos|fotografie|fotograf|bild|bildnachweis|bildquelle :|von|via|©"},
+			Stamps:      []string{"zuletzt? veröffentlicht|aktualisiert|erstellt|stand am?"},
+			Changes:     "zuletzt aktualisiert",
+			DateWords:   "um uhr am den der",
+			Press:       "drucken teilen speichern schließen",
+			PressedOn:   "diese dieser diesen den artikel seite",
+			ReadingTime: []string{"# min|minute|minuten lesezeit"},
+		},
+		Title: Title{
+			Buying: []string{"kaufen"}, Comparing: []string{"test", "vergleich"},
+			Explaining: []string{"anleitung", "ratgeber", "tipps", "wie"}, Guiding: []string{"ratgeber"}, Stepping: []string{"anleitung"},
+		},
+	}
+}

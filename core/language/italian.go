@@ -1,0 +1,44 @@
+package language
+
+import (
+	snowball "github.com/blevesearch/snowballstem/italian"
+	"github.com/go-playground/locales/it"
+)
+
+func italian() Rules {
+	return Rules{
+		Code: "it", stemmer: snowball.Stem, dates: it.New(),
+		Function: `d s t v m n all poi già ancora solo sempre molto molta molti molte poco pochi ogni essere avere fare può possono deve devono dopo prima durante senza sotto sopra
+			verso fino oltre circa così però quindi mentre quando dunque oppure invece altro altra altri altre stesso stessa stessi stesse alcuni alcune nessuno tra fra qualche qui là lì
+			cosa niente nulla neanche nemmeno anzi infatti cioè pure proprio ecco`,
+		Abbreviations: "sig sigg sig.ra dott dott.ssa ing avv prof ecc es art pag n vol gen feb apr giu lug ago set ott nov dic",
+		Elisions:      "l un d c m t s v n all dall dell nell sull coll quest quell com dov",
+		Definite:      "il lo la i gli le l",
+		Indefinite:    "un uno una",
+		Numbers:       "uno due tre quattro cinque sei sette otto nove dieci undici dodici",
+		Units:         "km chilometro chilometri metro metri mm cm kg chilo chili grammo grammi litro litri euro ora ore minuto minuti grado gradi",
+		Openings: []Opening{{"quanto", HowMuch}, {"quanta", HowMuch}, {"quanti", HowMuch}, {"quante", HowMuch}, {"come", How}, {"cosa", What}, {"che cosa", What}, {"che", What}, {"cos'è", What}, {"perché", Why}, {"quando", When},
+			{"dove", Where}, {"dov'è", Where}, {"quale", Which}, {"quali", Which}, {"qual", Which}, {"chi", Who}, {"è", YesNo}, {"si può", YesNo}, {"si possono", YesNo}, {"posso", YesNo}, {"bisogna", YesNo},
+			{"serve", YesNo}, {"devo", YesNo}, {"conviene", YesNo}, {"ci sono", YesNo}, {"c'è", YesNo}},
+		Linking:       "di del della dello dell dei degli delle d da",
+		Joining:       "di del della dei da de la",
+		Honorifics:    "sig sig.ra dott prof",
+		Organisations: "associazione ministero università istituto comune federazione fondazione banca agenzia società",
+		Places:        "via piazza viale corso ponte parco lago valle isola",
+		Generic:       []string{"introduzione", "conclusione", "conclusioni", "riassunto", "in sintesi", "domande frequenti", "fonti", "riferimenti", "note"},
+		Furniture: Furniture{
+			Headings: []string{"lascia un commento", "#? commento|commenti #?", "articoli correlati", "leggi anche", "potrebbe|potrebbero interessarti anche?", "ultimi articoli", "più letti", "condividi", "indice", "indice dei contenuti"},
+			Lines: []string{"* tutti i diritti riservati", "leggi tutto", "leggi di più", "leggi anche : *", "pubblicità", "argomenti", "argomenti : *", "#? commenti|commento :? #?", "clicca qui *5", "iscriviti",
+				"indietro", "indietro a|alla _ _?"},
+			Credits:     []string{"foto|immagine|immagini|crediti :|di|da|via|©"},
+			Stamps:      []string{"pubblicato|aggiornato il?"},
+			Changes:     "aggiornato",
+			DateWords:   "alle ore il",
+			Press:       "stampa condividi chiudi",
+			ReadingTime: []string{"# min|minuto|minuti di lettura"},
+		},
+		Title: Title{
+			Comparing: []string{"confronto"}, Explaining: []string{"consigli", "come"}, Guiding: []string{"guida"}, Stepping: []string{"come"},
+		},
+	}
+}

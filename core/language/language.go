@@ -1,0 +1,165 @@
+// Package language holds all that depends on a language, one file for each that
+// we read (english.go, german.go ...), and what is done with it:
+//
+//   - rules.go     what there is to know of a language
+//   - language.go  stems, function words, the parts of a word, sentences
+//   - detect.go    which language a text is in
+//   - question.go  what a question asks, and whether a sentence is one
+//   - dates.go     names of months and weekdays
+//   - tags.go      language tags and the names of languages
+package language
+
+import (
+	"strings"
+
+	"corpulan/core/text"
+
+	"github.com/blevesearch/snowballstem"
+)
+
+// Language brings the shapes of a word together in one language. It remembers
+// the stems it has made and so must not be shared between goroutines.
+type Language struct {
+	Code string // ISO 639-1
+	*known
+	stems map[string]string
+}
+
+// For prepares a language by its tag. A language that we have no rules for gets
+// folded words as stems and no function words.
+func For(tag string) *Language {
+	code := Base(tag)
+	return &Language{Code: code, known: knownOf(code), stems: map[string]string{}}
+}
+
+// IsRead tells whether there are rules for the language.
+func (l *Language) IsRead() bool { return l.Rules.Code != "" }
+
+// Stem is the Snowball stem of a word (Porter 2001), made from its folded form.
+func (l *Language) Stem(word string) string { return l.StemFolded(text.Fold(word)) }
+
+// StemFolded is Stem for a word that text.Fold has been through already.
+func (l *Language) StemFolded(folded string) string {
+	if s, ok := l.stems[folded]; ok {
+		return s
+	}
+	s := folded
+	if l.stemmer != nil {
+		env := snowballstem.NewEnv(folded)
+		l.stemmer(env)
+		s = env.Current()
+	}
+	l.stems[folded] = s
+	return s
+}
+
+// Stop tells whether a word is a function word. Accents count where they are
+// written: French "ou" and "où" are two function words, "mais" is one and "maïs"
+// is corn. A contraction is one if what stands before its apostrophe is
+// ("you'll", "don't"); a word with an elision if what follows it is ("qu'il").
+func (l *Language) Stop(word string) bool { return l.known.stop(word) }
+
+func (k *known) stop(word string) bool {
+	folded := text.Fold(word)
+	if k.function.has(word, folded) {
+		return true
+	}
+	i := strings.IndexByte(folded, '\'')
+	if i <= 0 {
+		return false
+	}
+	if k.elided[folded[:i]] {
+		return k.function.folded[folded[i+1:]]
+	}
+	return k.function.folded[folded[:i]] || k.function.folded[strings.TrimSuffix(folded[:i], "n")]
+}
+
+func (s sets) has(word, folded string) bool {
+	if !s.folded[folded] {
+		return false
+	}
+	lower := text.Lower(word)
+	return lower == folded || s.written[lower] || strings.ToUpper(word) == word
+}
+
+// Light tells whether a folded word is too general to begin or end a term.
+func (l *Language) Light(folded string) bool { return l.light[folded] }
+
+// Part is a part of a word, in bytes of it, end exclusive.
+type Part struct {
+	Start, End int
+	Begins     bool // a word of its own, and not the rest of a compound
+}
+
+// EachPart cuts a word at its hyphens, and at an elision: "e-bike" is "e" and
+// "bike", "d'hiver" is "d" and the word "hiver".
+func (l *Language) EachPart(word string, yield func(Part)) {
+	begins := true
+	start := -1
+	end := func(i int) {
+		if start < 0 {
+			return
+		}
+		if at, width := l.elision(word[start:i]); at > 0 {
+			yield(Part{start, start + at, begins})
+			start, begins = start+at+width, true
+		}
+		yield(Part{start, i, begins})
+		begins, start = false, -1
+	}
+	for i, r := range word {
+		if r == '-' || r == '\u2010' || r == '\u2011' {
+			end(i)
+		} else if start < 0 {
+			start = i
+		}
+	}
+	end(len(word))
+}
+
+// elision finds the apostrophe of an elision and its width in bytes; 0 where
+// there is none or nothing follows.
+func (l *Language) elision(word string) (at, width int) {
+	if len(l.elided) == 0 {
+		return 0, 0
+	}
+	at = strings.IndexAny(word, "'’ʼ‘")
+	if at <= 0 || !l.elided[text.Fold(word[:at])] {
+		return 0, 0
+	}
+	rest := strings.TrimLeft(word[at:], "'’ʼ‘")
+	if rest == "" {
+		return 0, 0
+	}
+	return at, len(word) - at - len(rest)
+}
+
+// Bare is a folded word without an elision before it.
+func (l *Language) Bare(folded string) string {
+	at, width := l.elision(folded)
+	return folded[at+width:]
+}
+
+// ContentStems are the stems of the words of a text that are neither function
+// words nor single letters, in order, repeats kept; compounds are split at the
+// hyphen.
+func (l *Language) ContentStems(s string) []string {
+	var stems []string
+	text.EachWord(s, func(w text.Span) {
+		word := w.Of(s)
+		l.EachPart(word, func(p Part) {
+			part := word[p.Start:p.End]
+			folded := text.Fold(part)
+			if len(folded) > 1 && !l.Stop(part) {
+				stems = append(stems, l.StemFolded(folded))
+			}
+		})
+	})
+	return stems
+}
+
+// Sentences splits a text into sentences, held together across the language's
+// abbreviations; see text.Sentences.
+func (l *Language) Sentences(s string) []text.Span {
+	return text.Sentences(s, func(word string) bool { return l.held[strings.ToLower(word)] })
+}

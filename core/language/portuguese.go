@@ -1,0 +1,38 @@
+package language
+
+import (
+	snowball "github.com/blevesearch/snowballstem/portuguese"
+	"github.com/go-playground/locales/pt"
+)
+
+func portuguese() Rules {
+	return Rules{
+		Code: "pt", stemmer: snowball.Stem, dates: pt.New(),
+		Function: `d é são ser estar ter há onde porque porquê cada todo toda todos todas outro outra outros outras mesma mesmos mesmas ainda assim antes após apenas aqui ali lá bem cerca
+			como contra deve devem desde durante enquanto então entanto fazer faz pode podem poder pois porém qualquer quais quando quanto quantos sempre sobre tal tanto tão também
+			vai vão vez vezes sob dessa desse desta deste nesta neste nessa nesse nisso disso disto algum alguma alguns algumas nenhum nada tudo muita muitos muitas pouco poucos`,
+		Abbreviations: "sr sra dr dra prof ex etc pág art n av jan fev abr jun jul ago set out nov dez",
+		Elisions:      "d",
+		Definite:      "o a os as",
+		Indefinite:    "um uma uns umas",
+		Numbers:       "um dois três quatro cinco seis sete oito nove dez onze doze",
+		Units:         "km quilómetro quilómetros quilômetro quilômetros metro metros mm cm kg quilo quilos grama gramas litro litros euro euros hora horas minuto minutos grau graus",
+		Openings: []Opening{{"quanto", HowMuch}, {"quanta", HowMuch}, {"quantos", HowMuch}, {"quantas", HowMuch}, {"como", How}, {"o que", What}, {"que", What}, {"por que", Why}, {"porque", Why}, {"porquê", Why}, {"para que", Why}, {"quando", When},
+			{"onde", Where}, {"qual", Which}, {"quais", Which}, {"quem", Who}, {"é", YesNo}, {"são", YesNo}, {"posso", YesNo}, {"pode", YesNo}, {"preciso", YesNo}, {"devo", YesNo}, {"vale a pena", YesNo}, {"há", YesNo}, {"existe", YesNo}},
+		Linking:       "de do da dos das d",
+		Joining:       "de do da dos das e",
+		Honorifics:    "sr sra dr dra dom dona",
+		Organisations: "associação ministério universidade instituto câmara prefeitura federação fundação banco agência sociedade",
+		Places:        "rua avenida praça ponte parque lago vale ilha",
+		Generic:       []string{"introdução", "conclusão", "conclusões", "resumo", "em resumo", "perguntas frequentes", "fontes", "referências", "notas"},
+		Furniture: Furniture{
+			Headings:    []string{"deixe um comentário", "artigos relacionados", "leia também", "mais lidas", "compartilhar", "partilhar", "#? comentário|comentários #?"},
+			Lines:       []string{"* todos os direitos reservados", "leia|saiba mais", "leia também : *", "publicidade", "#? comentário|comentários :? #?"},
+			Credits:     []string{"foto|fotos|imagem|imagens|crédito|créditos :|por|via|©"},
+			Stamps:      []string{"publicado|atualizado em?"},
+			Changes:     "atualizado",
+			DateWords:   "às de em h",
+			ReadingTime: []string{"# min|minuto|minutos de leitura"},
+		},
+	}
+}

@@ -1,0 +1,96 @@
+package language
+
+import (
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"corpulan/core/text"
+)
+
+// QuestionKind is what a question asks for.
+type QuestionKind string
+
+// The kinds of question.
+const (
+	What    QuestionKind = "what"
+	Why     QuestionKind = "why"
+	How     QuestionKind = "how"
+	HowMuch QuestionKind = "how much"
+	When    QuestionKind = "when"
+	Where   QuestionKind = "where"
+	Which   QuestionKind = "which"
+	Who     QuestionKind = "who"
+	YesNo   QuestionKind = "yes or no"
+)
+
+// KindOfQuestion tells what a question asks for, by its opening words. The
+// second result is false where no known opening stands at the front; the kind
+// is then YesNo, what is left when no question word asks for a thing.
+func (k *known) KindOfQuestion(s string) (QuestionKind, bool) {
+	s = foldLine(strings.TrimLeft(s, " ¿¡\"'“‘„«0123456789.):"))
+	for _, o := range k.openings {
+		if rest, ok := strings.CutPrefix(s, o.Words); ok && !continues(rest) {
+			return o.Kind, true
+		}
+	}
+	return YesNo, false
+}
+
+// continues tells whether what follows goes on the word before it; "est-ce" does
+// not go on "est", "what's" does "what".
+func continues(rest string) bool {
+	r, _ := utf8.DecodeRuneInString(rest)
+	return rest != "" && (unicode.IsLetter(r) || r == '\'')
+}
+
+// Bounds on the words of a question in running text: our own.
+const (
+	shortestQuestion = 3
+	longestQuestion  = 30
+)
+
+// IsQuestion tells whether a sentence has the form of a question a reader would
+// ask: a question mark at its end, three to thirty words, and not a tag
+// ("..., right?") or a quotation's fragment.
+func (k *known) IsQuestion(s string) bool {
+	s = strings.TrimRight(s, " \"'”’)»")
+	if !strings.HasSuffix(s, "?") || strings.Count(s, "?") > 1 || strings.Contains(s, "?!") {
+		return false
+	}
+	n := text.CountWords(s)
+	if n < shortestQuestion || n > longestQuestion {
+		return false
+	}
+	_, asks := k.KindOfQuestion(s)
+	return asks || len(k.openings) == 0
+}
+
+// IsQuestionHeading tells whether a heading asks: it ends in a question mark,
+// or, in languages that turn the auxiliary round, it opens with a question word
+// and one ("how do I store a bike"), which a heading such as "What to wear"
+// does not.
+func (k *known) IsQuestionHeading(s string) bool {
+	if strings.HasSuffix(strings.TrimRight(s, " \"'”’)»"), "?") {
+		return text.CountWords(s) >= 2
+	}
+	if len(k.auxiliaries) == 0 {
+		return false
+	}
+	words := strings.Fields(strings.ToLower(s))
+	if len(words) < 4 {
+		return false
+	}
+	kind, asks := k.KindOfQuestion(s)
+	if !asks || kind == YesNo {
+		return false
+	}
+	// The auxiliary follows the question word ("how do I"), or turns round with
+	// a pronoun further on ("what tyres do I need", but not "what cities can copy").
+	for i := 1; i < min(5, len(words)-1); i++ {
+		if k.auxiliaries[words[i]] {
+			return i == 1 || k.pronouns[words[i+1]] && words[i-1] != "to"
+		}
+	}
+	return false
+}

@@ -1,0 +1,190 @@
+package language
+
+import (
+	"slices"
+	"strings"
+	"sync"
+
+	"corpulan/core/lexicon"
+	"corpulan/core/text"
+
+	"github.com/blevesearch/snowballstem"
+	"github.com/go-playground/locales"
+)
+
+// Rules is all that depends on one language: each has them in a file of its own.
+// Words stand in a string with spaces between them, phrases as text.Phrases
+// reads them. What no source is named for is common usage, put together by us.
+type Rules struct {
+	Code string // ISO 639-1
+
+	stemmer func(*snowballstem.Env) bool // Snowball's
+	dates   locales.Translator           // names of months and weekdays, from the CLDR
+
+	Function      string // function words beyond Snowball's list
+	Content       string // words of Snowball's list that are names of things as well
+	Abbreviations string // that more of the sentence follows, without their last full stop
+	Elisions      string // what an apostrophe joins to the next word: l'hiver
+	Definite      string // articles
+	Indefinite    string // articles
+	Numbers       string // one to twelve, in order
+	Units         string // that stand beside figures and say nothing by themselves
+
+	Openings    []Opening // ways a question begins
+	Auxiliaries string    // that follow a question word where a heading asks without a mark
+	Pronouns    string    // that follow such an auxiliary
+
+	Linking       string // may stand inside a term: "range of motion"
+	Joining       string // may stand inside a name: "Isle of Wight"
+	Honorifics    string
+	Organisations string // words that end an organisation's name
+	Places        string // words that end a place's name
+
+	Generic []string // headings that say where they stand, not what they are about
+
+	Furniture Furniture
+	Title     Title
+}
+
+// Furniture are the phrases that sites put among an author's words.
+type Furniture struct {
+	Headings    []string // whole headings
+	Lines       []string // whole lines
+	Credits     []string // what begins a credit; a name follows
+	Stamps      []string // what stands before a date
+	Changes     string   // words of a stamp that tell of a change, not of publication
+	DateWords   string   // words that stand between the parts of a date
+	Press       string   // what one can press
+	PressedOn   string   // words that may follow it
+	ReadingTime []string
+}
+
+// Title are the phrases of a title that tell what the page is for.
+type Title struct {
+	Buying, Comparing, Explaining, Guiding, Stepping []string
+}
+
+// Opening is a way a question begins, and what is asked then.
+type Opening struct {
+	Words string
+	Kind  QuestionKind
+}
+
+// all the languages we read, in the order in which they are shown.
+var all = sync.OnceValue(func() []*known {
+	var list []*known
+	for _, r := range []Rules{english(), german(), french(), spanish(), italian(), dutch(), portuguese(), swedish()} {
+		list = append(list, know(r))
+	}
+	return list
+})
+
+// known is a language's rules made ready; it never changes.
+type known struct {
+	Rules
+	function sets // function words
+	light    map[string]bool
+	held     map[string]bool // abbreviations
+	elided   map[string]bool
+	openings []Opening // folded, the longest first
+
+	// Words of Rules, folded.
+	auxiliaries, pronouns, calendar, definite, units, linking, joining, honorifics, organisations, places, generic map[string]bool
+}
+
+// sets are words as they are written, and without accents.
+type sets struct{ written, folded map[string]bool }
+
+func know(r Rules) *known {
+	k := &known{Rules: r, light: lexicon.Light(r.Code), held: Set(r.Abbreviations), elided: Set(r.Elisions)}
+	k.auxiliaries, k.pronouns, k.definite, k.units = Set(r.Auxiliaries), Set(r.Pronouns), Set(r.Definite), Set(r.Units)
+	k.linking, k.joining, k.honorifics, k.organisations, k.places = Set(r.Linking), Set(r.Joining), Set(r.Honorifics), Set(r.Organisations), Set(r.Places)
+	k.calendar, k.generic = map[string]bool{}, map[string]bool{}
+	for _, h := range r.Generic {
+		k.generic[foldLine(h)] = true
+	}
+	if r.dates != nil {
+		for _, w := range slices.Concat(r.dates.MonthsWide(), r.dates.WeekdaysWide()) {
+			k.calendar[bare(w)] = true
+		}
+	}
+	k.function = sets{map[string]bool{}, map[string]bool{}}
+	content := Set(r.Content)
+	add := func(w string) {
+		if content[text.Fold(w)] {
+			return
+		}
+		k.function.written[w] = true
+		k.function.folded[text.Fold(w)] = true
+	}
+	for w := range lexicon.Stop(r.Code) {
+		add(w)
+	}
+	for w := range strings.FieldsSeq(r.Function) {
+		add(w)
+	}
+	for _, o := range r.Openings {
+		k.openings = append(k.openings, Opening{foldLine(o.Words), o.Kind})
+	}
+	slices.SortStableFunc(k.openings, func(a, b Opening) int { return len(b.Words) - len(a.Words) })
+	return k
+}
+
+// unknown is a language we have no rules for. Abbreviations of English, which
+// are found in texts of many languages, hold its sentences together.
+var unknown = sync.OnceValue(func() *known { return know(Rules{Abbreviations: english().Abbreviations}) })
+
+func knownOf(code string) *known {
+	for _, k := range all() {
+		if k.Code == code {
+			return k
+		}
+	}
+	return unknown()
+}
+
+// Codes lists the languages we read, as ISO 639-1.
+func Codes() []string {
+	var codes []string
+	for _, k := range all() {
+		codes = append(codes, k.Code)
+	}
+	return codes
+}
+
+// Each gives the rules of every language we read, one after another.
+func Each(yield func(*Rules) bool) {
+	for _, k := range all() {
+		if !yield(&k.Rules) {
+			return
+		}
+	}
+}
+
+// Set is the words of a list, folded.
+func Set(words string) map[string]bool {
+	s := map[string]bool{}
+	for w := range strings.FieldsSeq(words) {
+		s[text.Fold(w)] = true
+	}
+	return s
+}
+
+// What a folded word is in the language, by the lists of its Rules.
+func (k *known) IsUnit(folded string) bool           { return k.units[folded] }
+func (k *known) IsDefinite(folded string) bool       { return k.definite[folded] }
+func (k *known) Links(folded string) bool            { return k.linking[folded] }
+func (k *known) Joins(folded string) bool            { return k.joining[folded] }
+func (k *known) IsHonorific(folded string) bool      { return k.honorifics[folded] }
+func (k *known) EndsOrganisation(folded string) bool { return k.organisations[folded] }
+func (k *known) EndsPlace(folded string) bool        { return k.places[folded] }
+
+// IsGeneric tells a heading that says where it stands and not what it is about.
+func (k *known) IsGeneric(heading string) bool { return k.generic[foldLine(heading)] }
+
+// foldLine folds a line of words. What text.Fold does to a word's end ("bike's")
+// it leaves.
+func foldLine(line string) string {
+	const end = "\x00"
+	return strings.TrimSuffix(text.Fold(line+end), end)
+}

@@ -1,0 +1,44 @@
+package language
+
+import (
+	snowball "github.com/blevesearch/snowballstem/spanish"
+	"github.com/go-playground/locales/es"
+)
+
+func spanish() Rules {
+	return Rules{
+		Code: "es", stemmer: snowball.Stem, dates: es.New(),
+		Function: `si cada casi cómo cuál cuáles cuánto cuántos cuánta cuántas cuándo dónde quién quiénes aunque así aún ahora además allí aquí bajo bien cualquier debe deben después
+			entonces hacer hace hacia luego mientras misma mismas mismo mismos nunca para pero poder puede pueden pues según ser siempre sino solo sólo tal tan también tampoco
+			través usted ustedes varias varios vez veces ver e u`,
+		Abbreviations: "sr sra srta dr dra ej p.ej etc pág art núm av avda ud uds ene feb abr jun jul ago sept oct nov dic",
+		Definite:      "el la los las lo",
+		Indefinite:    "un una unos unas",
+		Numbers:       "uno dos tres cuatro cinco seis siete ocho nueve diez once doce",
+		Units:         "km kilómetro kilómetros metro metros mm cm kg kilo kilos gramo gramos litro litros euro euros hora horas minuto minutos grado grados",
+		Openings: []Opening{{"cuánto", HowMuch}, {"cuánta", HowMuch}, {"cuántos", HowMuch}, {"cuántas", HowMuch}, {"cómo", How}, {"qué", What}, {"por qué", Why}, {"para qué", Why}, {"cuándo", When},
+			{"dónde", Where}, {"cuál", Which}, {"cuáles", Which}, {"quién", Who}, {"quiénes", Who}, {"es", YesNo}, {"son", YesNo}, {"se puede", YesNo}, {"se pueden", YesNo}, {"puedo", YesNo},
+			{"puede", YesNo}, {"debo", YesNo}, {"hay", YesNo}, {"necesito", YesNo}, {"vale la pena", YesNo}, {"tengo", YesNo}, {"está", YesNo}},
+		Linking:       "de del",
+		Joining:       "de del la las los el y",
+		Honorifics:    "sr sra dr dra don doña",
+		Organisations: "asociación ministerio universidad instituto ayuntamiento federación fundación banco agencia sociedad",
+		Places:        "calle avenida plaza puente parque lago valle isla",
+		Generic:       []string{"introducción", "conclusión", "conclusiones", "resumen", "en resumen", "preguntas frecuentes", "fuentes", "referencias", "notas"},
+		Furniture: Furniture{
+			Headings: []string{"#? comentario|comentarios #?", "deja un comentario", "deja una respuesta", "artículos relacionados", "compartir", "índice", "índice de contenido|contenidos", "también? te puede interesar",
+				"lee|lea también", "lo? más leído|leídos|visto|vistos"},
+			Lines: []string{"* todos los derechos reservados", "leer|ver más", "seguir leyendo", "lee también : *", "publicidad", "etiquetas|temas", "etiquetas|temas : *", "#? comentario|comentarios :? #?",
+				"haga|haz clic aquí *5", "suscríbete", "volver", "volver a _ _?", "volver a la _ _?", "volver al _ _?"},
+			Credits:     []string{"foto|fotos|imagen|imágenes|crédito|créditos :|por|via|©"},
+			Stamps:      []string{"publicado|actualizado el?"},
+			Changes:     "actualizado",
+			DateWords:   "a las de del el h horas",
+			Press:       "compartir imprimir recortar cerrar",
+			ReadingTime: []string{"# min|minuto|minutos de lectura"},
+		},
+		Title: Title{
+			Buying: []string{"comprar"}, Comparing: []string{"comparativa"}, Explaining: []string{"guía", "cómo"}, Guiding: []string{"guía"}, Stepping: []string{"cómo"},
+		},
+	}
+}

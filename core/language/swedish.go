@@ -1,0 +1,40 @@
+package language
+
+import (
+	snowball "github.com/blevesearch/snowballstem/swedish"
+	"github.com/go-playground/locales/sv"
+)
+
+func swedish() Rules {
+	return Rules{
+		Code: "sv", stemmer: snowball.Stem, dates: sv.New(),
+		Function: `är får få fått måste ska skall skulle bör kommer går gör göra finns hos samt både bara även också ändå alltid aldrig ofta därför eftersom medan innan efter genom längs
+			runt trots istället dock varken vilken vilket vilka vem vad hur när där hit dit här mer mest mindre minst några något någon samma andra annan annat hela väl
+			så då än ens fram redan inget inga ingen egen eget egna detta dessa denna varandra exempelvis bland mot per cirka ca enligt t.ex`,
+		Abbreviations: "t.ex bl.a d.v.s dvs osv m.m m.fl ca kl nr s.k p.g.a jan feb mar apr jun jul aug sep sept okt nov dec",
+		Definite:      "den det de",
+		Indefinite:    "en ett",
+		Numbers:       "ett två tre fyra fem sex sju åtta nio tio elva tolv",
+		Units:         "km kilometer meter mil mm cm kg kilo gram procent liter kronor kr timme timmar minut minuter grader",
+		Openings: []Opening{{"hur mycket", HowMuch}, {"hur många", HowMuch}, {"hur länge", HowMuch}, {"hur ofta", HowMuch}, {"hur långt", HowMuch}, {"hur", How}, {"vad", What}, {"varför", Why}, {"när", When}, {"var", Where}, {"vart", Where},
+			{"vilken", Which}, {"vilket", Which}, {"vilka", Which}, {"vem", Who}, {"är", YesNo}, {"kan", YesNo}, {"måste", YesNo}, {"ska", YesNo}, {"får", YesNo}, {"behöver", YesNo}, {"finns", YesNo}, {"har", YesNo}, {"bör", YesNo}, {"går det", YesNo}},
+		Linking:       "av i",
+		Joining:       "av von af",
+		Honorifics:    "herr fru dr prof",
+		Organisations: "ab förening kommun myndighet universitet institut bank förbund",
+		Places:        "gatan vägen torget bron parken sjön",
+		Generic:       []string{"inledning", "sammanfattning", "slutsats", "vanliga frågor", "frågor och svar", "källor", "referenser"},
+		Furniture: Furniture{
+			Headings:    []string{"#? kommentar|kommentarer #?", "lämna ett svar", "relaterade artiklar|inlägg", "läs också|även", "mest lästa", "dela", "innehåll", "innehållsförteckning"},
+			Lines:       []string{"* alla rättigheter förbehållna", "läs mer", "läs också : *", "annons|reklam", "ämnen", "ämnen : *", "#? kommentar|kommentarer :? #?", "tillbaka", "tillbaka till _ _?"},
+			Credits:     []string{"foto|bild|bilder :|av|via|©"},
+			Stamps:      []string{"senast? publicerad|uppdaterad"},
+			Changes:     "uppdaterad",
+			DateWords:   "kl den klockan",
+			Press:       "dela stäng",
+			PressedOn:   "ut artikeln sidan",
+			ReadingTime: []string{"# min|minut|minuter läsning|lästid"},
+		},
+		Title: Title{Buying: []string{"köpa"}},
+	}
+}
