@@ -8,7 +8,7 @@ import (
 func french() Rules {
 	return Rules{
 		Code: "fr", stemmer: snowball.Stem, dates: fr.New(),
-		Function: `qu jusqu lorsqu puisqu quoiqu où donc car ni comme si plus moins très trop aussi ainsi alors après avant bien chaque chez ceci cela celle celles celui ceux
+		Function: `ils elles qu jusqu lorsqu puisqu quoiqu où donc car ni comme si plus moins très trop aussi ainsi alors après avant bien chaque chez ceci cela celle celles celui ceux
 			cet cette déjà depuis dès dont encore entre être avoir faire fait font peut peuvent faut doit doivent ici là jamais lors lorsque malgré parce pendant peu plusieurs
 			puis quand quel quelle quelles quels quelque quelques quelqu'un quoi rien sans selon sinon sous souvent tant tel telle tels telles toujours tous tout toute toutes
 			vers via voici voilà aujourd'hui autre autres beaucoup combien comment contre également ensuite environ hors leurs même mêmes ni notamment nul parmi pourquoi pourtant`,

@@ -116,7 +116,7 @@ func TestOtherProseIsTold(t *testing.T) {
 // A function word is one as it is written: where the accent is there it counts.
 func TestFunctionWords(t *testing.T) {
 	for tag, words := range map[string]string{
-		"fr": "où OÙ ou à jusqu'à qu'il d'un l'on même MEME c'est n'est", "de": "für über FÜR Über während", "es": "también tambien más qué QUÉ", "it": "perché più è dell'altra",
+		"fr": "les ils où OÙ ou à jusqu'à qu'il d'un l'on même MEME c'est n'est", "de": "für über FÜR Über während", "es": "también tambien más qué QUÉ", "it": "perché più è dell'altra",
 		"pt": "não são também é há", "sv": "är på när för ÄR", "nl": "omdat toch", "en": "don't you'll won’t What's it’s",
 	} {
 		l := For(tag)

@@ -120,8 +120,10 @@ func know(r Rules) *known {
 	for w := range lexicon.Stop(r.Code) {
 		add(w)
 	}
-	for w := range strings.FieldsSeq(r.Function) {
-		add(w)
+	for _, words := range []string{r.Function, r.Definite, r.Indefinite} {
+		for w := range strings.FieldsSeq(words) {
+			add(w)
+		}
 	}
 	for _, o := range r.Openings {
 		k.openings = append(k.openings, Opening{foldLine(o.Words), o.Kind})
