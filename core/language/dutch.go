@@ -28,7 +28,7 @@ func dutch() Rules {
 		Generic:       []string{"inleiding", "conclusie", "samenvatting", "overzicht", "veelgestelde vragen", "bronnen", "tot slot"},
 		Furniture: Furniture{
 			Headings:    []string{"#? reactie|reacties #?", "geef een reactie", "gerelateerde artikelen|berichten", "lees ook", "meest gelezen", "delen", "inhoud", "inhoudsopgave"},
-			Lines:       []string{"* alle rechten voorbehouden", "lees verder|meer", "lees ook : *", "advertentie", "trefwoorden", "trefwoorden : *", "#? reacties|reactie :? #?", "terug", "terug naar _ _?", "terug naar de _ _?"},
+			Lines:       []string{"*8 alle rechten voorbehouden", "lees verder|meer", "lees ook : *", "advertentie", "trefwoorden", "trefwoorden : *", "#? reacties|reactie :? #?", "terug", "terug naar _ _?", "terug naar de _ _?"},
 			Credits:     []string{"foto|foto's|beeld|afbeelding :|door|via|©"},
 			Stamps:      []string{"laatst? gepubliceerd|bijgewerkt op|om?"},
 			Changes:     "bijgewerkt",

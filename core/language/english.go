@@ -36,8 +36,8 @@ func english() Rules {
 		Furniture: Furniture{
 			Headings: []string{
 				// what readers write
-				"leave|post|write|add a|your comment|reply|response", "join the conversation|discussion", "#|no? comment|comments|reply|replies|response|responses|thought|thoughts #?",
-				"#|one comment|comments|thought|thoughts|reply|replies|response|responses on|to *", "cancel reply", "reader comments", "what do you think",
+				"leave|post|write|add a|your comment|reply|response", "join the conversation|discussion", "#|no? comment|comments|replies|responses|thought|thoughts #?",
+				"# comment|comments|thought|thoughts|replies|responses on|to *", "one comment|thought|reply|response on|to *", "cancel reply", "reader comments", "what do you think",
 				// sharing, newsletters
 				"share this|on? article|post|page|story|guide? :?", "follow us? ", "follow us? on *", "subscribe", "sign up", "subscribe to|for *", "sign up to|for *",
 				"get|join our|the * newsletter|email|emails *", "get|join our|the * mailing list *", "our? newsletter", "stay in touch", "stay connected", "stay up to date",
@@ -51,13 +51,13 @@ func english() Rules {
 				"contents", "table of contents", "on|in this page|article|guide|post", "jump to section?", "main|site? menu", "search", "search this site", "breadcrumb|breadcrumbs",
 				"about the author", "written|posted by *", "advertisement", "sponsored content|links?", "cookie|cookies settings|policy|preferences?", "we use|value cookies *", "we use|value your privacy *",
 				"your privacy *", "print", "print this page", "login", "log in", "sign in", "was this page|article|guide? helpful", "rate this *", "read it? later", "photo? gallery * # photos|images|pictures *",
-				"save this", "save for later", "* powered by *", "* paid partner *", "* paid content *", "our|_? sponsors", "tools &|and resources", "post navigation", "quick links", "page not found",
+				"save this", "save for later", "* powered by *", "* paid partner *", "* paid content *", "_? sponsors", "tools &|and resources", "post navigation", "quick links", "page not found",
 			},
 			Lines: []string{
-				"* all rights reserved", "copyright *", "© *",
+				"*8 all rights reserved", "copyright *", "© *",
 				"read|see|show|view|learn|load more|less|all|next *3", "find out more|less|all|next *3", "read also|more|next : *", "see also : *", "related : *",
 				"advertisement", "tag|tags|topic|topics|category|categories", "filed under", "tag|tags|topic|topics|category|categories : *", "filed under : *",
-				"#? comment|comments|reply|replies|response|responses|share|shares|view|views|like|likes :? #?",
+				"#? comment|comments|replies|responses|shares|views|likes :? #?",
 				"click|tap here|to *5", "skip|jump to _ _? _?", "subscribe|login|register now|here|today?", "sign up now|here|today?", "log in now|here|today?",
 				"back", "back to|the the? _ _?", "back _ _?",
 			},

@@ -31,7 +31,7 @@ func french() Rules {
 		Furniture: Furniture{
 			Headings: []string{"sommaire", "table des matières", "#? commentaire|commentaires #?", "laisser un commentaire", "articles similaires|liés|connexes", "partager", "partager cet article",
 				"à? lire|voir aussi", "sur le même sujet", "les plus lus", "à découvrir"},
-			Lines: []string{"* tous droits réservés", "lire la suite", "lire plus", "en savoir plus", "à? lire|voir aussi? : *", "publicité", "mots-clés|étiquettes", "mots-clés|étiquettes : *",
+			Lines: []string{"*8 tous droits réservés", "lire la suite", "lire plus", "en savoir plus", "à? lire|voir aussi? : *", "publicité", "mots-clés|étiquettes", "mots-clés|étiquettes : *",
 				"#? commentaire|commentaires :? #?", "cliquez ici *5", "s'abonner", "s abonner", "retour", "retour au|à|a _ _?", "retour à la _ _?", "retour _ _?"},
 			Credits:     []string{"photo|photos|image|images|illustration|crédit|crédits photo|photos? :|par|via|©"},
 			Stamps:      []string{"publié|publiée|modifié|modifiée|actualisé le?", "mis|mise à jour le?"},

@@ -33,7 +33,7 @@ func german() Rules {
 				"das könnte dich|sie auch interessieren", "teilen", "mehr themen|artikel|davon", "mehr zum thema",
 				"neueste|aktuelle|empfohlene|weitere|passende|beliebte|verwandte|meistgelesene|ausgewählte artikel|beiträge|themen|meldungen|nachrichten|news|informationen",
 				"neueste|aktuelle|empfohlene|weitere|passende|beliebte|verwandte|meistgelesene|ausgewählte pressemitteilungen *3", "auch interessant", "alle artikel *3"},
-			Lines: []string{"* alle rechte vorbehalten", "weiterlesen", "mehr lesen|erfahren|anzeigen", "lesen sie auch|mehr : *", "siehe auch : *", "mehr dazu : *", "anzeige|werbung",
+			Lines: []string{"*8 alle rechte vorbehalten", "weiterlesen", "mehr lesen|erfahren|anzeigen", "lesen sie auch|mehr : *", "siehe auch : *", "mehr dazu : *", "anzeige|werbung",
 				"themen|schlagwörter|kategorie|kategorien", "themen|schlagwörter|kategorie|kategorien : *", "#? kommentar|kommentare|aufrufe|antworten :? #?", "klicken sie hier *5",
 				"abonnieren|anmelden hier|jetzt?", "jetzt registrieren", "zurück", "zurück zu|zur|zum _ _?", "zurück _ _?"},
 			Credits:     []string{"foto|fotos|fotografie|fotograf|bild|bildnachweis|bildquelle :|von|via|©"},

@@ -28,7 +28,7 @@ func italian() Rules {
 		Generic:       []string{"introduzione", "conclusione", "conclusioni", "riassunto", "in sintesi", "domande frequenti", "fonti", "riferimenti", "note"},
 		Furniture: Furniture{
 			Headings: []string{"lascia un commento", "#? commento|commenti #?", "articoli correlati", "leggi anche", "potrebbe|potrebbero interessarti anche?", "ultimi articoli", "più letti", "condividi", "indice", "indice dei contenuti"},
-			Lines: []string{"* tutti i diritti riservati", "leggi tutto", "leggi di più", "leggi anche : *", "pubblicità", "argomenti", "argomenti : *", "#? commenti|commento :? #?", "clicca qui *5", "iscriviti",
+			Lines: []string{"*8 tutti i diritti riservati", "leggi tutto", "leggi di più", "leggi anche : *", "pubblicità", "argomenti", "argomenti : *", "#? commenti|commento :? #?", "clicca qui *5", "iscriviti",
 				"indietro", "indietro a|alla _ _?"},
 			Credits:     []string{"foto|immagine|immagini|crediti :|di|da|via|©"},
 			Stamps:      []string{"pubblicato|aggiornato il?"},

@@ -27,7 +27,7 @@ func portuguese() Rules {
 		Generic:       []string{"introdução", "conclusão", "conclusões", "resumo", "em resumo", "perguntas frequentes", "fontes", "referências", "notas"},
 		Furniture: Furniture{
 			Headings:    []string{"deixe um comentário", "artigos relacionados", "leia também", "mais lidas", "compartilhar", "partilhar", "#? comentário|comentários #?"},
-			Lines:       []string{"* todos os direitos reservados", "leia|saiba mais", "leia também : *", "publicidade", "#? comentário|comentários :? #?"},
+			Lines:       []string{"*8 todos os direitos reservados", "leia|saiba mais", "leia também : *", "publicidade", "#? comentário|comentários :? #?"},
 			Credits:     []string{"foto|fotos|imagem|imagens|crédito|créditos :|por|via|©"},
 			Stamps:      []string{"publicado|atualizado em?"},
 			Changes:     "atualizado",

@@ -28,7 +28,7 @@ func spanish() Rules {
 		Furniture: Furniture{
 			Headings: []string{"#? comentario|comentarios #?", "deja un comentario", "deja una respuesta", "artículos relacionados", "compartir", "índice", "índice de contenido|contenidos", "también? te puede interesar",
 				"lee|lea también", "lo? más leído|leídos|visto|vistos"},
-			Lines: []string{"* todos los derechos reservados", "leer|ver más", "seguir leyendo", "lee también : *", "publicidad", "etiquetas|temas", "etiquetas|temas : *", "#? comentario|comentarios :? #?",
+			Lines: []string{"*8 todos los derechos reservados", "leer|ver más", "seguir leyendo", "lee también : *", "publicidad", "etiquetas|temas", "etiquetas|temas : *", "#? comentario|comentarios :? #?",
 				"haga|haz clic aquí *5", "suscríbete", "volver", "volver a _ _?", "volver a la _ _?", "volver al _ _?"},
 			Credits:     []string{"foto|fotos|imagen|imágenes|crédito|créditos :|por|via|©"},
 			Stamps:      []string{"publicado|actualizado el?"},

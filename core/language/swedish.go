@@ -26,7 +26,7 @@ func swedish() Rules {
 		Generic:       []string{"inledning", "sammanfattning", "slutsats", "vanliga frågor", "frågor och svar", "källor", "referenser"},
 		Furniture: Furniture{
 			Headings:    []string{"#? kommentar|kommentarer #?", "lämna ett svar", "relaterade artiklar|inlägg", "läs också|även", "mest lästa", "dela", "innehåll", "innehållsförteckning"},
-			Lines:       []string{"* alla rättigheter förbehållna", "läs mer", "läs också : *", "annons|reklam", "ämnen", "ämnen : *", "#? kommentar|kommentarer :? #?", "tillbaka", "tillbaka till _ _?"},
+			Lines:       []string{"*8 alla rättigheter förbehållna", "läs mer", "läs också : *", "annons|reklam", "ämnen", "ämnen : *", "#? kommentar|kommentarer :? #?", "tillbaka", "tillbaka till _ _?"},
 			Credits:     []string{"foto|bild|bilder :|av|via|©"},
 			Stamps:      []string{"senast? publicerad|uppdaterad"},
 			Changes:     "uppdaterad",

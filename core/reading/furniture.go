@@ -128,28 +128,3 @@ func isHidden(n *html.Node) bool {
 	}
 	return false
 }
-
-// furnitureHeading matches headings that sites put up by themselves, in the
-// languages we read. Anchored at both ends: "Share the road" is an author's.
-var furnitureHeading = newPhrases(`[.:!…]*`,
-	// comments
-	`(leave|post|write|add) (a|your) (comment|reply|response)`, `join the (conversation|discussion)`, `(\d+ |no )?(comments?|replies|responses|thoughts?)( \(?\d+\)?)?`, `(\d+ |one )(comments?|thoughts?|replies|responses) (on|to) .*`, `cancel reply`, `reader comments`, `what do you think\??`,
-	// sharing, newsletter
-	`share( this| on)?( article| post| page| story| guide)?:?`, `follow( us)?( on .*)?`, `(subscribe|sign up)( (to|for) .*)?`, `(get|join) (our|the) (.* )?(newsletter|mailing list|emails?).*`, `(our )?newsletter`, `stay (in touch|connected|up to date)`,
-	// more pages
-	`(related|recommended|popular|latest|recent|more|similar|featured|trending)( \w+)? (articles?|posts?|stories|reading|guides?|content|pages?|products?|videos?|news|links|topics|threads|questions)`, `(related|recommended|trending)( for you| reading)?`, `you (may|might|ll|'ll|will) (also )?(like|enjoy|be interested in)( .*)?`, `(read|see) (more|next|also)( .{0,20})?`, `more (from|in|on|like) .*`, `(customers|people|readers) also (bought|viewed|read|liked|ask|asked)`, `keep reading`, `up next`, `most (read|popular|viewed)`, `don['’]?t miss`, `elsewhere on .*`,
-	// page tools
-	`(table of )?contents`, `(on|in) this (page|article|guide|post)`, `jump to( section)?`, `(main |site )?menu`, `search( this site)?`, `breadcrumbs?`, `about the author`, `(written|posted) by.*`, `advertisement`, `sponsored( content| links)?`, `cookies?( settings| policy| preferences)?`, `we (use|value) (cookies|your privacy).*`, `your privacy( .*)?`, `print( this page)?`, `log ?in`, `sign in`, `was this (page|article|guide)? ?helpful\??`, `rate this.*`, `read (it )?later`, `(photo )?gallery\b.*\b\d+ (photos|images|pictures)`, `save (this|for later)`, `.*\b(powered by|paid partner|paid content)\b.*`, `(our |\w+ )?sponsors`, `tools (&|and) resources`, `post navigation`, `\S+\.(jpe?g|png|gif|webp|svg)`, `quick links`, `page not found`,
-	// German, French, Spanish, Italian, Dutch, Portuguese, Swedish
-	`inhalt(sverzeichnis)?`, `kommentare?( \(?\d+\)?)?`, `(schreibe? einen kommentar|kommentar schreiben)`, `ähnliche (artikel|beiträge)`, `das könnte (dich|sie) auch interessieren`, `teilen`, `mehr (zum thema|themen|artikel|davon)`, `(neueste|aktuelle|empfohlene|weitere|passende|beliebte|verwandte|meistgelesene|ausgewählte) (artikel|beiträge|themen|meldungen|nachrichten|news|informationen|pressemitteilungen.{0,30})`, `auch interessant`, `alle artikel.{0,30}`,
-	`sommaire`, `table des matières`, `commentaires?( \(?\d+\)?)?`, `laisser un commentaire`, `articles (similaires|liés|connexes)`, `partager( cet article)?`, `(à lire|lire|voir) aussi`, `sur le même sujet`, `les plus lus`, `à découvrir`,
-	`comentarios?( \(?\d+\)?)?`, `deja (un comentario|una respuesta)`, `artículos relacionados`, `compartir`, `índice( de contenidos?)?`, `(también )?te puede interesar`, `(lee|lea) también`, `(lo )?más (leído|visto)s?`, `lascia un commento`, `articoli correlati`, `leggi anche`, `potrebbe(ro)? interessarti( anche)?`, `(ultimi articoli|più letti)`, `condividi`, `indice( dei contenuti)?`,
-	`reacties?`, `geef een reactie`, `gerelateerde (artikelen|berichten)`, `lees ook`, `meest gelezen`, `delen`, `inhoud(sopgave)?`, `deixe um comentário`, `artigos relacionados`, `leia também`, `mais lidas`, `compartilhar`, `kommentarer?`, `lämna ett svar`, `relaterade (artiklar|inlägg)`, `läs (också|även)`, `mest lästa`, `dela`, `innehåll(sförteckning)?`,
-)
-
-// isFurnitureHeading tells a heading that the site put up. A long one is an
-// author's, or nobody's.
-func isFurnitureHeading(t string) bool {
-	const longest = 120 // bytes
-	return len(t) <= longest && furnitureHeading.match(t)
-}

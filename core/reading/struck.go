@@ -25,7 +25,7 @@ func (w *writer) strikeLine(line, reason string) {
 		return
 	}
 	to := &w.reading.Published
-	if changed.MatchString(line) {
+	if tellsOfAChange(line) {
 		to = &w.reading.Modified
 	}
 	if *to == "" {

@@ -5,6 +5,7 @@ import (
 	"strconv"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 )
 
 // Phrases is a table of phrases that a line, or a part of one, may be. A phrase
@@ -12,7 +13,7 @@ import (
 //
 //	word     this word, whatever its case and accents
 //	a|b      one of these words
-//	#        a number
+//	#        a number; also among others: a|#
 //	_        any one word
 //	*        any words, also none; *3 at most three
 //	:        a colon
@@ -29,7 +30,7 @@ type Phrases struct {
 type phrase []slot
 
 type slot struct {
-	words    []string // folded; nil for a number or anything
+	words    []string // folded
 	number   bool
 	most     int // words that anything may be; 0 where it is none
 	optional bool
@@ -61,8 +62,6 @@ func parsePhrase(s string) phrase {
 			part, sl.optional = strings.CutSuffix(part, "?")
 		}
 		switch rest, anything := strings.CutPrefix(part, "*"); {
-		case part == "#":
-			sl.number = true
 		case part == "_":
 			sl.most = 1
 		case anything:
@@ -76,7 +75,11 @@ func parsePhrase(s string) phrase {
 			}
 		default:
 			for w := range strings.SplitSeq(part, "|") {
-				sl.words = append(sl.words, Fold(w))
+				if w == number {
+					sl.number = true
+				} else {
+					sl.words = append(sl.words, Fold(w))
+				}
 			}
 		}
 		ph = append(ph, sl)
@@ -87,7 +90,7 @@ func parsePhrase(s string) phrase {
 	return ph
 }
 
-// number stands for all numbers in byFirst.
+// number is a slot's sign for a number, and stands for all numbers in byFirst.
 const number = "#"
 
 // firsts are the words the phrase can begin with; any where it can with all.
@@ -98,9 +101,8 @@ func (ph phrase) firsts() (words []string, any bool) {
 			return nil, true
 		case sl.number:
 			words = append(words, number)
-		default:
-			words = append(words, sl.words...)
 		}
+		words = append(words, sl.words...)
 		if !sl.optional {
 			return words, false
 		}
@@ -204,10 +206,7 @@ func (ph phrase) length(words []lineWord, whole bool) int {
 }
 
 func (sl slot) takes(w lineWord) bool {
-	if sl.number {
-		return w.number
-	}
-	return slices.Contains(sl.words, w.folded)
+	return sl.number && w.number || slices.Contains(sl.words, w.folded)
 }
 
 func isSign(folded string) bool { return folded == ":" || folded == "." || folded == "?" }
@@ -252,7 +251,13 @@ func lineWords(line string) []lineWord {
 	return words
 }
 
-// isNumber tells figures, parted or not: "12", "1,204".
+// isNumber tells a whole number, its thousands parted or not: "12", "1,204", but
+// not "2.3", which numbers a section.
 func isNumber(s string) bool {
-	return strings.IndexFunc(s, func(r rune) bool { return !unicode.IsDigit(r) && r != '.' && r != ',' }) < 0
+	for i, group := range strings.FieldsFunc(s, func(r rune) bool { return r == '.' || r == ',' }) {
+		if strings.IndexFunc(group, func(r rune) bool { return !unicode.IsDigit(r) }) >= 0 || i > 0 && utf8.RuneCountInString(group) != 3 {
+			return false
+		}
+	}
+	return true
 }
