@@ -1,15 +1,49 @@
-// Package core_test holds the core to its rule: it knows nothing of what is
-// built on it.
+// Package core_test holds the house to its rules: which way its arrows point,
+// what the core may use, and who speaks SQL.
 package core_test
 
 import (
+	"encoding/json"
+	"go/ast"
+	"go/parser"
+	"go/token"
+	"io"
 	"os/exec"
+	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
+
+// unit is a package as `go list` tells it.
+type unit struct {
+	ImportPath, Dir string
+	Imports         []string
+	GoFiles         []string
+}
+
+func units(t *testing.T) []unit {
+	t.Helper()
+	out, err := exec.Command("go", "list", "-json=ImportPath,Dir,Imports,GoFiles", "corpulan/...").Output()
+	require.NoError(t, err)
+	var all []unit
+	for in := json.NewDecoder(strings.NewReader(string(out))); ; {
+		var u unit
+		err := in.Decode(&u)
+		if err == io.EOF {
+			break
+		}
+		require.NoError(t, err)
+		if !strings.HasSuffix(u.ImportPath, "test") && !strings.HasSuffix(u.ImportPath, "/withpg") { // they help tests
+			all = append(all, u)
+		}
+	}
+	require.NotEmpty(t, all)
+	return all
+}
 
 // Arrows point down: cmd -> web, jobs -> study -> queue, store, gather, render -> core.
 func TestArrowsPointDown(t *testing.T) {
@@ -26,22 +60,105 @@ func TestArrowsPointDown(t *testing.T) {
 		"jobs":     {"core", "gather", "queue", "store", "study"},
 		"web":      {"core", "render", "gather", "queue", "store", "study"},
 	}
-	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}} {{join .Imports " "}}`, "corpulan/...").Output()
-	require.NoError(t, err)
-	for line := range strings.Lines(string(out)) {
-		fields := strings.Fields(line)
-		from := room(fields[0])
+	for _, u := range units(t) {
+		from := room(u.ImportPath)
 		allowed, ruled := below[from]
-		if !ruled || strings.HasSuffix(fields[0], "/storetest") || strings.HasSuffix(fields[0], "/withpg") {
+		if !ruled {
 			continue
 		}
-		for _, to := range fields[1:] {
+		for _, to := range u.Imports {
 			if strings.HasPrefix(to, "corpulan/") && room(to) != from {
-				assert.Contains(t, allowed, room(to), "%s imports %s", fields[0], to)
+				assert.Contains(t, allowed, room(to), "%s imports %s", u.ImportPath, to)
 			}
-			if from == "core" {
-				assert.NotContains(t, []string{"database/sql", "html/template", "net", "os", "math/rand", "math/rand/v2"}, to, "%s imports %s", fields[0], to)
+		}
+	}
+}
+
+// Inside the core, each package uses those before it in this list and no others;
+// the finders stand side by side and do not know each other.
+func TestTheCoreIsALadder(t *testing.T) {
+	ladder := [][]string{{"lexicon", "address", "markup", "stats"}, {"text"}, {"language"}, {"reading"}, {"corpus"},
+		{"vocabulary", "entities", "questions", "themes"}, {"evidence"}, {"brief"}}
+	rung := map[string]int{}
+	for i, names := range ladder {
+		for _, n := range names {
+			rung[n] = i
+		}
+	}
+	for _, u := range units(t) {
+		name, ok := strings.CutPrefix(u.ImportPath, "corpulan/core/")
+		if !ok {
+			continue
+		}
+		at, known := rung[name]
+		if !assert.True(t, known, "%s has no rung", name) {
+			continue
+		}
+		for _, to := range u.Imports {
+			if to, ours := strings.CutPrefix(to, "corpulan/core/"); ours {
+				assert.Less(t, rung[to], at, "%s imports %s", name, to)
 			}
+		}
+	}
+}
+
+// The core is pure: no network, files, processes, databases, templates, chance
+// or clock. What time.Parse and its like make of text is no clock.
+func TestTheCoreIsPure(t *testing.T) {
+	forbidden := []string{"database/sql", "html/template", "text/template", "net", "net/http", "os", "os/exec", "io/ioutil", "math/rand", "math/rand/v2", "crypto/rand", "syscall", "log", "log/slog"}
+	clock := []string{"Now", "Since", "Until", "After", "AfterFunc", "Tick", "NewTicker", "NewTimer", "Sleep", "Local"}
+	for _, u := range units(t) {
+		if room(u.ImportPath) != "core" {
+			continue
+		}
+		for _, to := range u.Imports {
+			assert.NotContains(t, forbidden, to, "%s imports %s", u.ImportPath, to)
+			assert.False(t, strings.HasPrefix(to, "gorm.io/") || strings.Contains(to, "gin-gonic"), "%s imports %s", u.ImportPath, to)
+		}
+		for _, f := range u.GoFiles {
+			file, err := parser.ParseFile(token.NewFileSet(), filepath.Join(u.Dir, f), nil, 0)
+			require.NoError(t, err)
+			ast.Inspect(file, func(n ast.Node) bool {
+				s, ok := n.(*ast.SelectorExpr)
+				if !ok {
+					return true
+				}
+				if pkg, ok := s.X.(*ast.Ident); ok && pkg.Name == "time" {
+					assert.False(t, slices.Contains(clock, s.Sel.Name), "%s/%s looks at the clock: time.%s", u.ImportPath, f, s.Sel.Name)
+				}
+				return true
+			})
+			for _, d := range file.Decls {
+				fn, ok := d.(*ast.FuncDecl)
+				assert.False(t, ok && fn.Recv == nil && fn.Name.Name == "init", "%s/%s has an init", u.ImportPath, f)
+			}
+		}
+	}
+}
+
+// Only the store speaks SQL, and the private server's set-up.
+func TestOnlyTheStoreSpeaksSQL(t *testing.T) {
+	for _, u := range units(t) {
+		if r := room(u.ImportPath); r == "store" || r == "localpg" {
+			continue
+		}
+		for _, f := range u.GoFiles {
+			file, err := parser.ParseFile(token.NewFileSet(), filepath.Join(u.Dir, f), nil, 0)
+			require.NoError(t, err)
+			ast.Inspect(file, func(n ast.Node) bool {
+				lit, ok := n.(*ast.BasicLit)
+				if !ok || lit.Kind != token.STRING {
+					return true
+				}
+				s := strings.ToLower(strings.Trim(lit.Value, "`\" \n\t"))
+				for _, verb := range []string{"select * ", "select count(", "insert into ", "delete from ", "alter table ", "create table "} {
+					assert.False(t, strings.HasPrefix(s, verb), "%s/%s: %s", u.ImportPath, f, lit.Value)
+				}
+				return true
+			})
+		}
+		for _, to := range u.Imports {
+			assert.NotContains(t, []string{"gorm.io/gorm", "gorm.io/gorm/clause", "gorm.io/driver/postgres", "github.com/jackc/pgx/v5/stdlib"}, to, "%s imports %s", u.ImportPath, to)
 		}
 	}
 }

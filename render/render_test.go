@@ -10,6 +10,7 @@ import (
 	"testing"
 
 	"corpulan/core/brief"
+	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/reading"
 
@@ -28,13 +29,13 @@ func demoField(t *testing.T) evidence.Input {
 	require.NoError(t, err)
 	more, err := filepath.Glob("../standin/sites/*/ask/*.html")
 	require.NoError(t, err)
-	var pages []evidence.Page
+	var pages []corpus.Page
 	for i, f := range append(files, more...) {
 		b, err := os.ReadFile(f)
 		require.NoError(t, err)
 		r, err := reading.Read(reading.Page{URL: "http://site.example/" + filepath.Base(f), Body: b})
 		require.NoError(t, err)
-		pages = append(pages, evidence.Page{Rank: i + 1, Doc: evidence.Prepare(r, "en")})
+		pages = append(pages, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
 	}
 	return evidence.Input{Keyword: "winter bike commuting", Language: "en", Pages: pages}
 }

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"corpulan/core/brief"
+	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/reading"
 	"corpulan/store"
@@ -20,7 +21,7 @@ import (
 // waits for it instead of computing it too. All of it can be made anew at any time.
 type analyst struct {
 	analyses  *otter.Cache[momentKey, *analysis]
-	docs      *otter.Cache[docKey, *evidence.Doc]
+	docs      *otter.Cache[docKey, *corpus.Doc]
 	evidence  *otter.Cache[string, *evidence.Evidence]
 	summaries *otter.Cache[int64, *summary]
 	running   *otter.Cache[int64, *snapshot]
@@ -53,8 +54,8 @@ func newAnalyst() (*analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	docs, err := otter.New(&otter.Options[docKey, *evidence.Doc]{MaximumWeight: mostDocs,
-		Weigher: func(_ docKey, d *evidence.Doc) uint32 { return weight(d.Size()) }})
+	docs, err := otter.New(&otter.Options[docKey, *corpus.Doc]{MaximumWeight: mostDocs,
+		Weigher: func(_ docKey, d *corpus.Doc) uint32 { return weight(d.Size()) }})
 	if err != nil {
 		return nil, err
 	}
@@ -83,8 +84,8 @@ type analysis struct {
 	Study     store.Study
 	Gathering store.Gathering
 	Results   []store.Result
-	Docs      map[int64]*evidence.Doc // of every page read, by reading
-	Pages     []evidence.Page         // kept
+	Docs      map[int64]*corpus.Doc // of every page read, by reading
+	Pages     []corpus.Page         // kept
 	Evidence  *evidence.Evidence
 	Saved     store.Brief
 	Brief     brief.Brief
@@ -144,10 +145,10 @@ func (a *analyst) prepare(ctx context.Context, sc store.Scope, an *analysis) err
 			keys = append(keys, docKey{*r.ReadingID, an.Study.Language})
 		}
 	}
-	docs, err := a.docs.BulkGet(ctx, keys, otter.BulkLoaderFunc[docKey, *evidence.Doc](func(ctx context.Context, missing []docKey) (map[docKey]*evidence.Doc, error) {
+	docs, err := a.docs.BulkGet(ctx, keys, otter.BulkLoaderFunc[docKey, *corpus.Doc](func(ctx context.Context, missing []docKey) (map[docKey]*corpus.Doc, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
-		made := map[docKey]*evidence.Doc{}
+		made := map[docKey]*corpus.Doc{}
 		for some := range slices.Chunk(missing, 10) { // readings are large, too
 			var ids []int64
 			for _, k := range some {
@@ -159,7 +160,7 @@ func (a *analyst) prepare(ctx context.Context, sc store.Scope, an *analysis) err
 			}
 			for _, k := range some {
 				if r := readings[k.reading]; r != nil {
-					made[k] = evidence.Prepare(r, k.language)
+					made[k] = corpus.Prepare(r, k.language)
 				}
 			}
 		}
@@ -168,13 +169,13 @@ func (a *analyst) prepare(ctx context.Context, sc store.Scope, an *analysis) err
 	if err != nil {
 		return err
 	}
-	an.Docs = make(map[int64]*evidence.Doc, len(docs))
+	an.Docs = make(map[int64]*corpus.Doc, len(docs))
 	for k, d := range docs {
 		an.Docs[k.reading] = d
 	}
 	for _, r := range an.Results {
 		if counts(r) && an.Docs[*r.ReadingID] != nil {
-			an.Pages = append(an.Pages, evidence.Page{Rank: r.Rank, Doc: an.Docs[*r.ReadingID]})
+			an.Pages = append(an.Pages, corpus.Page{Rank: r.Rank, Doc: an.Docs[*r.ReadingID]})
 		}
 	}
 	return nil
@@ -187,7 +188,7 @@ func counts(r store.Result) bool {
 
 // snapshot is the evidence of a gathering that is still running, as of a moment ago.
 type snapshot struct {
-	pages    []evidence.Page
+	pages    []corpus.Page
 	evidence *evidence.Evidence
 }
 

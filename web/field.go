@@ -11,6 +11,7 @@ import (
 
 	"corpulan/core/evidence"
 	"corpulan/core/reading"
+	"corpulan/core/stats"
 	"corpulan/store"
 
 	"github.com/gin-gonic/gin"
@@ -144,7 +145,7 @@ func (f figureRow) Show(v float64) string {
 }
 
 // Span writes a range of the figure: "4–13", or "1" where both ends are the same.
-func (f figureRow) Span(r evidence.Range) string {
+func (f figureRow) Span(r stats.Range) string {
 	from, to := f.Show(r.Lower), f.Show(r.Upper)
 	if from == to {
 		return from

@@ -7,6 +7,8 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
+	"corpulan/core/questions"
+	"corpulan/core/stats"
 )
 
 // findingRow is one finding of any kind, in the one table that shows them all.
@@ -23,7 +25,7 @@ type findingRow struct {
 	Counts  []int // per page
 	Sources []evidence.Source
 	Total   int
-	Range   evidence.Range
+	Range   stats.Range
 	Most    float64 // the scale of the range marks
 	More    string
 	Flagged string
@@ -122,7 +124,7 @@ func inBrief(b brief.Brief, kind brief.Kind) map[string]bool {
 }
 
 // answerCounts are the words with which each page answers a question.
-func answerCounts(e *evidence.Evidence, q evidence.Question) []int {
+func answerCounts(e *evidence.Evidence, q questions.Question) []int {
 	counts := make([]int, len(e.Sources))
 	for i, s := range e.Sources {
 		for _, a := range q.AnsweredBy {
@@ -134,7 +136,7 @@ func answerCounts(e *evidence.Evidence, q evidence.Question) []int {
 	return counts
 }
 
-func askedBy(q evidence.Question) string {
+func askedBy(q questions.Question) string {
 	var parts []string
 	if q.OnResults {
 		parts = append(parts, "results page")

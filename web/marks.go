@@ -9,6 +9,7 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/evidence"
+	"corpulan/core/stats"
 )
 
 // The marks of our own that stand in every table, drawn as SVG on the server.
@@ -101,7 +102,7 @@ type pointer struct {
 // rangeMark draws a range as a thin line from the lower to the upper quartile
 // with a tick at each and a full stroke at the median, on a scale from 0 to most.
 // A pointer below the line shows a figure of our own.
-func rangeMark(r evidence.Range, most float64, ours ...pointer) template.HTML {
+func rangeMark(r stats.Range, most float64, ours ...pointer) template.HTML {
 	if r.N == 0 || most <= 0 {
 		return ""
 	}

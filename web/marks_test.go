@@ -7,6 +7,7 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
+	"corpulan/core/stats"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -45,13 +46,13 @@ func TestPresenceRow(t *testing.T) {
 }
 
 func TestRangeMark(t *testing.T) {
-	r := evidence.Range{Lower: 10, Median: 20, Upper: 40, N: 7}
+	r := stats.Range{Lower: 10, Median: 20, Upper: 40, N: 7}
 	svg := string(rangeMark(r, 80, pointer{"shop.example", 200}))
 	wellFormed(t, svg)
 	assert.Contains(t, svg, "lower quartile 10, median 20, upper quartile 40, n 7; ours, shop.example: 200")
 	assert.Contains(t, svg, `x1="18.5" x2="18.5" y1="1.5" y2="12.5"`, "the median at a quarter of the scale")
 	assert.Contains(t, svg, `d="M71.0`, "a figure beyond the scale stands at its end")
-	assert.Empty(t, rangeMark(evidence.Range{}, 80), "no pages, no mark")
+	assert.Empty(t, rangeMark(stats.Range{}, 80), "no pages, no mark")
 	assert.Empty(t, rangeMark(r, 0))
 }
 
@@ -62,7 +63,7 @@ func TestSaying(t *testing.T) {
 	for _, c := range []struct {
 		r    any
 		want string
-	}{{evidence.Range{Lower: 1.2, Upper: 1.4}, "1"}, {evidence.Range{Lower: 742, Upper: 1031}, "742–1,031"}, {brief.Range{Lower: 2, Upper: 5}, "2–5"}} {
+	}{{stats.Range{Lower: 1.2, Upper: 1.4}, "1"}, {stats.Range{Lower: 742, Upper: 1031}, "742–1,031"}, {brief.Range{Lower: 2, Upper: 5}, "2–5"}} {
 		got, err := spanOf(c.r)
 		require.NoError(t, err)
 		assert.Equal(t, c.want, got)

@@ -5,6 +5,8 @@ import (
 
 	"corpulan/core/evidence"
 	"corpulan/core/reading"
+	"corpulan/core/stats"
+	"corpulan/core/themes"
 )
 
 // Ribbons show the pages of a study side by side, drawn to one scale: each is a
@@ -30,7 +32,7 @@ const mostTinted = 10
 
 // tintedTheme is a theme that has a tint, as the legend shows it.
 type tintedTheme struct {
-	evidence.Theme
+	themes.Theme
 	Letter string // A, B, …
 	Tint   int    // 1 to mostTinted
 }
@@ -71,8 +73,8 @@ type ribbonChart struct {
 	Study   int64
 	Pages   []ribbon
 	Themes  []tintedTheme
-	Usual   evidence.Range // length in words, outliers left out
-	Longest int            // words the scale reaches to
+	Usual   stats.Range // length in words, outliers left out
+	Longest int         // words the scale reaches to
 }
 
 func chartOf(an *analysis) ribbonChart {

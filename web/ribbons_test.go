@@ -7,6 +7,7 @@ import (
 
 	"corpulan/core/evidence"
 	"corpulan/core/reading"
+	"corpulan/core/stats"
 	"corpulan/store"
 
 	"github.com/stretchr/testify/assert"
@@ -15,7 +16,7 @@ import (
 
 // drawn is a chart of so many pages, one of them of ours and one set aside.
 func drawn(n int) ribbonChart {
-	c := ribbonChart{Study: 1, Longest: 900, Usual: evidence.Range{Lower: 300, Upper: 500, N: n}}
+	c := ribbonChart{Study: 1, Longest: 900, Usual: stats.Range{Lower: 300, Upper: 500, N: n}}
 	for i := range n {
 		r := &reading.Reading{Counts: reading.Counts{Words: 400}, Sections: []reading.Section{{}, {Level: 1, Depth: 1, Heading: `What "they" <say> & do`, Words: 190, Offset: 0},
 			{Level: 3, Depth: 3, Heading: "Gloves", Words: 200, Offset: 200}}}
@@ -114,7 +115,7 @@ func TestNamesInRibbons(t *testing.T) {
 
 func TestDifferencesAreToldInUnitsWhereFew(t *testing.T) {
 	row := func(leaders, followers float64, unit string) string {
-		return figureRow{Figure: evidence.Figure{Unit: unit, Leaders: evidence.Range{Median: leaders, N: 3}, Followers: evidence.Range{Median: followers, N: 7}}}.Compare()
+		return figureRow{Figure: evidence.Figure{Unit: unit, Leaders: stats.Range{Median: leaders, N: 3}, Followers: stats.Range{Median: followers, N: 7}}}.Compare()
 	}
 	assert.Equal(t, "+12", row(13, 1, ""))
 	assert.Equal(t, "+50 %", row(1200, 800, ""))

@@ -7,7 +7,9 @@ import (
 	"strings"
 
 	"corpulan/core/brief"
+	"corpulan/core/corpus"
 	"corpulan/core/evidence"
+	"corpulan/core/questions"
 	"corpulan/store"
 
 	"github.com/gin-gonic/gin"
@@ -18,10 +20,10 @@ type sourcesBody struct {
 	Kind     brief.Kind
 	Text     string
 	About    string
-	Lines    []evidence.Line // terms and entities: sentences, a screenful of them
-	Places   int             // all there are
-	Next     string          // where the further ones are; empty if these are the last
-	Passages []passage       // questions and themes: places
+	Lines    []corpus.Line // terms and entities: sentences, a screenful of them
+	Places   int           // all there are
+	Next     string        // where the further ones are; empty if these are the last
+	Passages []passage     // questions and themes: places
 	Hosts    map[int]evidence.Source
 }
 
@@ -85,7 +87,7 @@ func fillSources(b *sourcesBody, an *analysis, kind brief.Kind, key string) bool
 	case brief.TermKind:
 		for _, t := range an.Evidence.Terms {
 			if t.Key == key {
-				b.Text, b.Lines = t.Text, evidence.Concordance(an.Pages, t.Keys...)
+				b.Text, b.Lines = t.Text, corpus.Concordance(an.Pages, t.Keys...)
 				var shapes []string
 				for _, s := range t.Shapes {
 					shapes = append(shapes, s.Text)
@@ -99,7 +101,7 @@ func fillSources(b *sourcesBody, an *analysis, kind brief.Kind, key string) bool
 	case brief.EntityKind:
 		for _, e := range an.Evidence.Entities {
 			if e.Key == key {
-				b.Text, b.Lines = e.Name, evidence.Mentions(an.Pages, e.Name)
+				b.Text, b.Lines = e.Name, corpus.Mentions(an.Pages, e.Name)
 				return true
 			}
 		}
@@ -124,7 +126,7 @@ func fillSources(b *sourcesBody, an *analysis, kind brief.Kind, key string) bool
 	return false
 }
 
-func questionPassages(an *analysis, q evidence.Question) []passage {
+func questionPassages(an *analysis, q questions.Question) []passage {
 	var list []passage
 	for _, w := range q.Wordings {
 		list = append(list, passage{Rank: w.Rank, Place: "asked: " + w.Place, Heading: w.Text})
@@ -141,7 +143,7 @@ func questionPassages(an *analysis, q evidence.Question) []passage {
 	return list
 }
 
-func faqAnswer(an *analysis, a evidence.Answer) string {
+func faqAnswer(an *analysis, a questions.Answer) string {
 	for _, p := range an.Pages {
 		if p.Rank != a.Rank {
 			continue

@@ -18,6 +18,7 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
 	"corpulan/core/reading"
+	"corpulan/core/stats"
 	"corpulan/render"
 
 	"github.com/gin-gonic/gin"
@@ -108,7 +109,7 @@ func (v *views) functions() template.FuncMap {
 	return template.FuncMap{
 		"asset":       func(name string) string { return "/static/" + name + "?v=" + v.version },
 		"presence":    presenceRow,
-		"rangemark":   func(r evidence.Range, most float64) template.HTML { return rangeMark(r, most) },
+		"rangemark":   func(r stats.Range, most float64) template.HTML { return rangeMark(r, most) },
 		"thousands":   thousands,
 		"ranks":       render.Ranks,
 		"spans":       rankSpans,
@@ -191,7 +192,7 @@ func sourcesPath(study int64, kind any, key string) string {
 func spanOf(r any) (string, error) {
 	var lower, upper float64
 	switch r := r.(type) {
-	case evidence.Range:
+	case stats.Range:
 		lower, upper = r.Lower, r.Upper
 	case brief.Range:
 		lower, upper = r.Lower, r.Upper

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"corpulan/core/address"
+	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/reading"
 	"corpulan/render"
@@ -72,7 +73,7 @@ func evidenceOf(ctx context.Context, in evidence.Input, files, urls []string, st
 		err := readFile(ctx, name, url, std, func(r *reading.Reading) error {
 			rank++
 			if r != nil {
-				in.Pages = append(in.Pages, evidence.Page{Rank: rank, Doc: evidence.Prepare(r, in.Language)})
+				in.Pages = append(in.Pages, corpus.Page{Rank: rank, Doc: corpus.Prepare(r, in.Language)})
 			}
 			return nil
 		})

@@ -7,8 +7,11 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"corpulan/core/entities"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/stats"
+	"corpulan/core/vocabulary"
 )
 
 // How much is proposed before a person chooses. Common practice, no published
@@ -39,10 +42,10 @@ func Compose(e *evidence.Evidence, c Choices) Brief {
 	target := func(key string) Range { return Range(e.Figure(key).Target) }
 	b.Measures = Measures{Words: target("words"), Headings: target("headings"), Images: target("images"), Paragraphs: target("paragraphs")}
 	b.Words = wordRange(e.Figure("words").Target)
-	b.Terms = terms(e, c, b.Words.Target)
-	b.Entities = entities(e, c)
+	b.Terms = takeTerms(e, c, b.Words.Target)
+	b.Entities = takeEntities(e, c)
 	b.Outline, b.OpeningWords = outline(e, c, b.Words.Target)
-	b.Questions = questions(e, c)
+	b.Questions = takeQuestions(e, c)
 	placeQuestions(&b, e)
 	for _, l := range e.Citations {
 		b.Links.Outward = append(b.Links.Outward, Outward{l.URL, l.Pages, l.Sources})
@@ -52,7 +55,7 @@ func Compose(e *evidence.Evidence, c Choices) Brief {
 }
 
 // wordRange rounds the quartiles of the field to what a person would say.
-func wordRange(r evidence.Range) WordRange {
+func wordRange(r stats.Range) WordRange {
 	if r.N == 0 {
 		return WordRange{Lower: defaultTarget, Target: defaultTarget, Upper: defaultTarget}
 	}
@@ -82,13 +85,13 @@ func gone(c Choices, k Kind, have func(Mark) bool) []Mark {
 	return list
 }
 
-func terms(e *evidence.Evidence, c Choices, target int) []Term {
+func takeTerms(e *evidence.Evidence, c Choices, target int) []Term {
 	list := []Term{}
 	have := map[string]bool{}
 	proposed := 0
 	for _, t := range e.Terms {
 		have[t.Key] = true
-		propose := t.Recommended() && t.Tier != evidence.Occasional && proposed < mostTerms
+		propose := t.Recommended() && t.Tier != vocabulary.Occasional && proposed < mostTerms
 		if propose {
 			proposed++
 		}
@@ -103,7 +106,7 @@ func terms(e *evidence.Evidence, c Choices, target int) []Term {
 }
 
 // termOf scales the field's rate of use to the length of the brief, never below one.
-func termOf(e *evidence.Evidence, t evidence.Term, target int) Term {
+func termOf(e *evidence.Evidence, t vocabulary.Term, target int) Term {
 	scale := func(rate float64) int { return max(1, int(math.Round(rate*float64(target)/1000))) }
 	out := Term{Key: t.Key, Term: t.Text, Tier: string(t.Tier), Pages: t.Pages, Of: len(e.Sources),
 		Lower: scale(t.Rate.Lower), Median: scale(t.Rate.Median), Upper: scale(t.Rate.Upper), Sources: []int{}}
@@ -115,7 +118,7 @@ func termOf(e *evidence.Evidence, t evidence.Term, target int) Term {
 	return out
 }
 
-func entities(e *evidence.Evidence, c Choices) []Entity {
+func takeEntities(e *evidence.Evidence, c Choices) []Entity {
 	list := []Entity{}
 	have := map[string]bool{}
 	proposed := 0
@@ -130,12 +133,12 @@ func entities(e *evidence.Evidence, c Choices) []Entity {
 		}
 	}
 	for _, m := range gone(c, EntityKind, func(m Mark) bool { return have[m.Key] }) {
-		list = append(list, Entity{Key: m.Key, Name: m.Text, Type: string(evidence.NameType), Sources: []int{}, Gone: true})
+		list = append(list, Entity{Key: m.Key, Name: m.Text, Type: string(entities.NameType), Sources: []int{}, Gone: true})
 	}
 	return list
 }
 
-func questions(e *evidence.Evidence, c Choices) []Question {
+func takeQuestions(e *evidence.Evidence, c Choices) []Question {
 	list := []Question{}
 	have := map[string]bool{}
 	proposed := 0

@@ -8,6 +8,7 @@ import (
 
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/themes"
 )
 
 // outline proposes the themes that enough of the field has, in their usual
@@ -15,8 +16,8 @@ import (
 // the field does. It returns the words left for the opening.
 func outline(e *evidence.Evidence, c Choices, target int) ([]Section, int) {
 	least := max(2, int(math.Ceil(outlineShare*float64(len(e.Sources)))))
-	in := map[string]evidence.Theme{}
-	var picks []evidence.Theme
+	in := map[string]themes.Theme{}
+	var picks []themes.Theme
 	for _, t := range e.Themes {
 		state := themeState(c, t)
 		if state == Adopted || state == "" && t.Recommended() && t.Pages >= least {
@@ -34,7 +35,7 @@ func outline(e *evidence.Evidence, c Choices, target int) ([]Section, int) {
 			continue // set below its parent
 		}
 		s := sectionOf(t, 2, c)
-		var children []evidence.Theme
+		var children []themes.Theme
 		for _, ch := range picks {
 			if ch.Key != t.Key && topParent(in, ch) == t.Key {
 				children = append(children, ch)
@@ -68,12 +69,12 @@ func outline(e *evidence.Evidence, c Choices, target int) ([]Section, int) {
 
 // themeState is the decision about a theme. Its label may have moved to
 // another heading when a page came or went, so a mark on any of its headings counts.
-func themeState(c Choices, t evidence.Theme) State {
+func themeState(c Choices, t themes.Theme) State {
 	if s := c.State(ThemeKind, t.Key); s != "" {
 		return s
 	}
 	for _, m := range c.Marks {
-		if m.Kind == ThemeKind && slices.ContainsFunc(t.Members, func(h evidence.ThemeHeading) bool { return strings.EqualFold(h.Text, m.Text) }) {
+		if m.Kind == ThemeKind && slices.ContainsFunc(t.Members, func(h themes.ThemeHeading) bool { return strings.EqualFold(h.Text, m.Text) }) {
 			return m.State
 		}
 	}
@@ -82,20 +83,20 @@ func themeState(c Choices, t evidence.Theme) State {
 
 // hasTheme tells whether the evidence still has what a mark is about.
 func hasTheme(e *evidence.Evidence, m Mark) bool {
-	return slices.ContainsFunc(e.Themes, func(t evidence.Theme) bool {
-		return t.Key == m.Key || slices.ContainsFunc(t.Members, func(h evidence.ThemeHeading) bool { return strings.EqualFold(h.Text, m.Text) })
+	return slices.ContainsFunc(e.Themes, func(t themes.Theme) bool {
+		return t.Key == m.Key || slices.ContainsFunc(t.Members, func(h themes.ThemeHeading) bool { return strings.EqualFold(h.Text, m.Text) })
 	})
 }
 
-func byPlace(t []evidence.Theme) {
-	slices.SortStableFunc(t, func(a, b evidence.Theme) int {
+func byPlace(t []themes.Theme) {
+	slices.SortStableFunc(t, func(a, b themes.Theme) int {
 		return cmp.Or(cmp.Compare(a.Place, b.Place), strings.Compare(a.Key, b.Key))
 	})
 }
 
 // topParent climbs to the theme at the top, at most three steps so that a
 // circle of themes ends.
-func topParent(in map[string]evidence.Theme, t evidence.Theme) string {
+func topParent(in map[string]themes.Theme, t themes.Theme) string {
 	k := t.Key
 	for range 3 {
 		parent, ok := in[in[k].Parent]
@@ -110,11 +111,11 @@ func topParent(in map[string]evidence.Theme, t evidence.Theme) string {
 	return k
 }
 
-func sectionOf(t evidence.Theme, level int, c Choices) Section {
+func sectionOf(t themes.Theme, level int, c Choices) Section {
 	return Section{Key: t.Key, Level: level, Heading: t.Label, Pages: t.Pages, Sources: t.Sources, Note: c.Notes[t.Key], Questions: []string{}, Children: []Section{}}
 }
 
-func usualLength(t evidence.Theme) float64 { return max(t.Length.Median, 30) }
+func usualLength(t themes.Theme) float64 { return max(t.Length.Median, 30) }
 
 func sumOf(x []float64) float64 {
 	s := 0.0
@@ -132,13 +133,13 @@ func openingLength(target int) int {
 
 // shareAmongChildren gives sub-sections their part of a section's words and
 // leaves some for the section itself.
-func shareAmongChildren(s *Section, picks []evidence.Theme) {
+func shareAmongChildren(s *Section, picks []themes.Theme) {
 	if len(s.Children) == 0 {
 		return
 	}
 	parts := []float64{0}
 	for _, ch := range s.Children {
-		i := slices.IndexFunc(picks, func(t evidence.Theme) bool { return t.Key == ch.Key })
+		i := slices.IndexFunc(picks, func(t themes.Theme) bool { return t.Key == ch.Key })
 		parts = append(parts, usualLength(picks[i]))
 	}
 	parts[0] = 0.2 * sumOf(parts)
@@ -185,7 +186,7 @@ func placeQuestions(b *Brief, e *evidence.Evidence) {
 	profiles := map[string]map[string]float64{} // theme key -> stem -> 1 in its headings, 0.5 leading its sections
 	spread := map[string]float64{}              // in how many sections of the outline a stem stands
 	each(b.Outline, func(s *Section) {
-		i := slices.IndexFunc(e.Themes, func(t evidence.Theme) bool { return t.Key == s.Key })
+		i := slices.IndexFunc(e.Themes, func(t themes.Theme) bool { return t.Key == s.Key })
 		if i < 0 {
 			return
 		}
@@ -239,7 +240,7 @@ func commonStems(questions []Question, keyword string, lang *language.Language) 
 	return common
 }
 
-func profile(t evidence.Theme, lang *language.Language) map[string]float64 {
+func profile(t themes.Theme, lang *language.Language) map[string]float64 {
 	p := map[string]float64{}
 	for _, s := range t.Terms {
 		p[s] = 0.5

@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"slices"
 	"strings"
+
+	"corpulan/core/corpus"
 )
 
 // Citation is an address that pages of the field link to.
@@ -14,11 +16,11 @@ type Citation struct {
 	Sources []int    `json:"sources"`
 }
 
-// citations lists the outward addresses that pages of at least two hosts give.
-func (f *field) citations() []Citation {
+// citations lists the outward addresses that pages of at least two sites give.
+func citations(f *corpus.Field) []Citation {
 	found := map[string]*Citation{}
-	hosts := map[string]map[string]bool{}
-	for i, d := range f.docs {
+	sites := map[string]map[string]bool{}
+	for i, d := range f.Docs {
 		for _, l := range d.Reading.Links {
 			if !l.External {
 				continue
@@ -26,11 +28,11 @@ func (f *field) citations() []Citation {
 			c := found[l.URL]
 			if c == nil {
 				c = &Citation{URL: l.URL, Texts: []string{}}
-				found[l.URL], hosts[l.URL] = c, map[string]bool{}
+				found[l.URL], sites[l.URL] = c, map[string]bool{}
 			}
 			c.Pages++
-			c.Sources = append(c.Sources, f.ranks[i])
-			hosts[l.URL][d.Host] = true
+			c.Sources = append(c.Sources, f.Ranks[i])
+			sites[l.URL][d.Site] = true
 			if l.Text != "" && !slices.Contains(c.Texts, l.Text) {
 				c.Texts = append(c.Texts, l.Text)
 			}
@@ -38,7 +40,7 @@ func (f *field) citations() []Citation {
 	}
 	list := []Citation{}
 	for url, c := range found {
-		if len(hosts[url]) >= 2 {
+		if len(sites[url]) >= 2 {
 			list = append(list, *c)
 		}
 	}

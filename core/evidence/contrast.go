@@ -5,6 +5,8 @@ import (
 	"math"
 	"slices"
 	"strings"
+
+	"corpulan/core/stats"
 )
 
 // Lean tells how a term parts the first ranks from the others.
@@ -53,9 +55,9 @@ func (e *Evidence) lead(leaders int) {
 	e.Contrast = Contrast{First: leaders, Leaders: split, Followers: len(e.Sources) - split, Leans: []Lean{}, Enough: split >= 2 && len(e.Sources)-split >= 2}
 	for i := range e.Figures {
 		f := &e.Figures[i]
-		f.Leaders, f.Followers = Range{}, Range{}
+		f.Leaders, f.Followers = stats.Range{}, stats.Range{}
 		if e.Contrast.Enough {
-			f.Leaders, f.Followers = RangeOf(f.Values[:split]), RangeOf(f.Values[split:])
+			f.Leaders, f.Followers = stats.RangeOf(f.Values[:split]), stats.RangeOf(f.Values[split:])
 		}
 	}
 	if e.Contrast.Enough {
@@ -93,7 +95,7 @@ func (e *Evidence) leans(split int) []Lean {
 				b += float64(n)
 			}
 		}
-		l.G2, l.LogRatio = LogLikelihood(a, b, ours, theirs), LogRatio(a, b, ours, theirs)
+		l.G2, l.LogRatio = stats.LogLikelihood(a, b, ours, theirs), stats.LogRatio(a, b, ours, theirs)
 		if l.G2 > 0 && l.LeaderPages < 2 || l.G2 < 0 && l.FollowerPages < 2 {
 			continue
 		}

@@ -1,49 +1,56 @@
-// Package evidence computes what the kept pages of a study have in common:
-// measures, vocabulary, entities, questions, themes, links and intent. It works
-// on documents prepared from readings, in memory, and keeps for every figure
-// the pages it came from.
+// Package evidence brings together what the kept pages of a study have in common:
+// what the finders find (terms, names, questions, themes), and the measures of
+// the pages. It works on documents prepared from readings, in memory, and keeps
+// for every figure the pages it came from.
+//
+//   - evidence.go   all evidence, composed
+//   - figures.go    counts and measures of the pages
+//   - placement.go  where pages put the keyword
+//   - contrast.go   the first ranks against the others
+//   - citations.go  addresses that pages link to
+//   - intent.go     what the pages are for
+//   - form.go       how they are made
+//   - shares.go     how pages share out their voices for an intent or a form
 package evidence
 
 import (
 	"context"
 	"fmt"
 
-	"corpulan/core/language"
+	"corpulan/core/corpus"
+	"corpulan/core/entities"
+	"corpulan/core/questions"
 	"corpulan/core/reading"
+	"corpulan/core/themes"
+	"corpulan/core/vocabulary"
 )
-
-// Page is a kept page of the field.
-type Page struct {
-	Rank int
-	Doc  *Doc
-}
 
 // Input is what evidence is computed from.
 type Input struct {
 	Keyword  string
-	Language string // ISO 639-1, as the documents were prepared
-	Pages    []Page // in rank order
+	Language string        // ISO 639-1, as the documents were prepared
+	Pages    []corpus.Page // in rank order
 	Asked    []string
 	Related  []string
 }
 
 // Evidence is all that is computed over the field.
 type Evidence struct {
-	Keyword   string      `json:"keyword"`
-	Language  string      `json:"language"`
-	Sources   []Source    `json:"sources"`
-	Figures   []Figure    `json:"figures"`
-	Placed    []Placement `json:"placed"` // of the keyword, per page
-	Contrast  Contrast    `json:"contrast"`
-	Terms     []Term      `json:"terms"`
-	Entities  []Entity    `json:"entities"`
-	Questions []Question  `json:"questions"`
-	Themes    []Theme     `json:"themes"`
-	Citations []Citation  `json:"citations"`
-	Intent    []Share     `json:"intent"`
-	Forms     []Share     `json:"forms"`
-	Related   []string    `json:"related"`
-	Notes     []string    `json:"notes,omitempty"` // what was left out of the comparison, and why
+	Keyword   string               `json:"keyword"`
+	Language  string               `json:"language"`
+	Sources   []Source             `json:"sources"`
+	Figures   []Figure             `json:"figures"`
+	Placed    []Placement          `json:"placed"` // of the keyword, per page
+	Contrast  Contrast             `json:"contrast"`
+	Terms     []vocabulary.Term    `json:"terms"`
+	Entities  []entities.Entity    `json:"entities"`
+	Questions []questions.Question `json:"questions"`
+	Themes    []themes.Theme       `json:"themes"`
+	Citations []Citation           `json:"citations"`
+	Intent    []Share              `json:"intent"`
+	Forms     []Share              `json:"forms"`
+	Related   []string             `json:"related"`
+	Notes     []string             `json:"notes,omitempty"` // what was left out of the comparison, and why
 }
 
 // Size is about how many bytes the evidence takes in memory, for caches to count.
@@ -72,60 +79,38 @@ type Source struct {
 // Compute makes the evidence of a field. An empty field gives empty evidence.
 // Its only error is ctx's.
 func Compute(ctx context.Context, in Input) (*Evidence, error) {
-	lang := language.For(in.Language)
-	docs := make([]*Doc, len(in.Pages))
-	ranks := make([]int, len(in.Pages))
-	e := &Evidence{Keyword: in.Keyword, Language: lang.Code, Related: append([]string{}, in.Related...), Sources: make([]Source, len(in.Pages))}
-	for i, p := range in.Pages {
-		docs[i], ranks[i] = p.Doc, p.Rank
-		r := p.Doc.Reading
-		e.Sources[i] = Source{p.Rank, r.URL, p.Doc.Host, r.Title, r.Counts.Words, r.Kind}
-	}
-	f := field{ctx: ctx, docs: docs, ranks: ranks, lang: lang, keyword: in.Keyword}
-	f.noteCuts()
-	e.Placed = make([]Placement, len(docs))
-	for i, d := range docs {
+	f := corpus.NewField(in.Pages, in.Language, in.Keyword)
+	e := &Evidence{Keyword: in.Keyword, Language: f.Language.Code, Related: append([]string{}, in.Related...), Sources: make([]Source, len(f.Docs)), Placed: make([]Placement, len(f.Docs))}
+	for i, d := range f.Docs {
+		r := d.Reading
+		e.Sources[i] = Source{f.Ranks[i], r.URL, d.Host, r.Title, r.Counts.Words, r.Kind}
 		e.Placed[i] = PlacementOf(d, in.Keyword)
+		if d.Cut() > 0 {
+			e.note(fmt.Sprintf("Of rank %d the first %d words are compared; it has %d.", f.Ranks[i], d.Words, r.Counts.Words))
+		}
 	}
-	e.Figures = f.figures(e.Placed)
+	e.Figures = figures(f, e.Placed)
 	// One after another, so that nobody waits long for a computation given up.
 	for _, find := range []func(){
-		func() { e.Terms = termsOf(docs, lang, in.Keyword) },
+		func() { e.Terms = vocabulary.Find(f) },
 		func() { e.lead(Leaders) },
-		func() { e.Entities = f.entities() },
-		func() { e.Questions = f.questions(in.Asked) },
-		func() { e.Themes = f.themes() },
-		func() { e.Citations = f.citations() },
-		func() { e.Intent = f.intent(in.Related, in.Asked) },
-		func() { e.Forms = f.forms() },
+		func() { e.Entities = entities.Find(f) },
+		func() {
+			e.noted(func() (notes []string) { e.Questions, notes = questions.Find(ctx, f, in.Asked); return notes })
+		},
+		func() { e.noted(func() (notes []string) { e.Themes, notes = themes.Find(ctx, f); return notes }) },
+		func() { e.Citations = citations(f) },
+		func() { e.Intent = intent(f, in.Related, in.Asked) },
+		func() { e.Forms = forms(f) },
 	} {
 		if find(); ctx.Err() != nil {
 			return nil, ctx.Err()
 		}
 	}
-	e.Notes = f.notes
 	return e, nil
 }
 
-// field is what the parts of a computation share.
-type field struct {
-	ctx     context.Context // of the computation: a field lives no longer
-	docs    []*Doc
-	ranks   []int // of the docs
-	lang    *language.Language
-	keyword string
-	notes   []string
-}
-
 // note tells the person what was left out of the comparison.
-func (f *field) note(format string, args ...any) {
-	f.notes = append(f.notes, fmt.Sprintf(format, args...))
-}
+func (e *Evidence) note(notes ...string) { e.Notes = append(e.Notes, notes...) }
 
-func (f *field) noteCuts() {
-	for i, d := range f.docs {
-		if cut := d.Cut(); cut > 0 {
-			f.note("Of rank %d the first %d words are compared; it has %d.", f.ranks[i], d.words, d.Reading.Counts.Words)
-		}
-	}
-}
+func (e *Evidence) noted(find func() []string) { e.note(find()...) }

@@ -5,6 +5,8 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/core/corpus"
+	"corpulan/core/corpus/corpustest"
 	"corpulan/core/reading"
 
 	"github.com/stretchr/testify/assert"
@@ -19,21 +21,21 @@ func kinds(shares []Share) string {
 	return strings.Join(s, ", ")
 }
 
-func fieldOf(readings ...*reading.Reading) *field {
-	f := &field{}
+func fieldOf(readings ...*reading.Reading) *corpus.Field {
+	f := &corpus.Field{}
 	for i, r := range readings {
-		f.docs, f.ranks = append(f.docs, &Doc{Reading: r}), append(f.ranks, i+1)
+		f.Docs, f.Ranks = append(f.Docs, &corpus.Doc{Reading: r}), append(f.Ranks, i+1)
 	}
 	return f
 }
 
 func TestIntentNamesItsSignals(t *testing.T) {
 	for title, want := range map[string]string{"How to ride in winter": "informational 1.00", "Best winter tyres": "commercial 0.67, informational 0.33", "Buy winter tyres": "transactional 0.67, informational 0.33"} {
-		assert.Equal(t, want, kinds(fieldOf(&reading.Reading{Title: title, Kind: reading.Article}).intent(nil, nil)), title)
+		assert.Equal(t, want, kinds(intent(fieldOf(&reading.Reading{Title: title, Kind: reading.Article}), nil, nil)), title)
 	}
-	shares := fieldOf(&reading.Reading{Kind: reading.Home, Title: "Buy bikes"}, &reading.Reading{Kind: reading.Product, Title: "Lamp"},
-		&reading.Reading{Kind: reading.Article, Title: "What is a dynamo?"}, &reading.Reading{Kind: reading.Article, Title: "What to wear"}).
-		intent([]string{"best lights", "buy lights", "how bright", "lights"}, []string{"Is it dark?"})
+	shares := intent(fieldOf(&reading.Reading{Kind: reading.Home, Title: "Buy bikes"}, &reading.Reading{Kind: reading.Product, Title: "Lamp"},
+		&reading.Reading{Kind: reading.Article, Title: "What is a dynamo?"}, &reading.Reading{Kind: reading.Article, Title: "What to wear"}),
+		[]string{"best lights", "buy lights", "how bright", "lights"}, []string{"Is it dark?"})
 	total := 0.0
 	for _, s := range shares {
 		total += s.Share
@@ -44,7 +46,7 @@ func TestIntentNamesItsSignals(t *testing.T) {
 	assert.Equal(t, []int{3, 4}, shares[0].Sources)
 	assert.Contains(t, shares[0].Signals, Signal{"the title says “what”", []int{3, 4}})
 	assert.Contains(t, shares[0].Signals, Signal{"the results page lists 1 questions", []int{}})
-	assert.Empty(t, fieldOf().intent([]string{"buy"}, nil), "no page, no intent")
+	assert.Empty(t, intent(fieldOf(), []string{"buy"}, nil), "no page, no intent")
 }
 
 func TestFormsOfPages(t *testing.T) {
@@ -74,10 +76,10 @@ func TestPlacement(t *testing.T) {
 		<p><img src="/a.jpg" alt="A commuter's bike in winter"> Bikes rust. A winter of bike commuting eats a chain, so wipe it down after every ride and oil it at the weekend.</p>
 		<h2>Why commuting by bike in the winter pays</h2><p>It is cheap, it is quick, and nobody has ever been late for a bike that leaves when they do.</p></article></body></html>`)})
 	require.NoError(t, err)
-	p := PlacementOf(Prepare(r, "en"), "winter bike commuting")
+	p := PlacementOf(corpus.Prepare(r, "en"), "winter bike commuting")
 	assert.Equal(t, Placement{Title: true, H1: true, Address: true, Description: false, Opening: true, Subheadings: 1, ImageTexts: 1, Uses: 3,
 		Density: float64(9) / float64(r.Counts.Words)}, p)
-	assert.Equal(t, Placement{}, PlacementOf(Prepare(r, "en"), "the of"), "function words alone are no keyword")
+	assert.Equal(t, Placement{}, PlacementOf(corpus.Prepare(r, "en"), "the of"), "function words alone are no keyword")
 }
 
 // Leaders against followers: the formulas are tested with the statistics; here
@@ -86,7 +88,7 @@ func TestContrast(t *testing.T) {
 	filler := strings.Repeat("<p>The road is long and the wind is cold, and the rain falls on both sides of the hill all day.</p>", 6)
 	lead := filler + strings.Repeat("<p>Carry a dynamo hub.</p>", 5)
 	trail := filler + strings.Repeat("<p>Wear a wool buff.</p>", 5)
-	pages := []Page{page(t, 1, "a.example", lead), page(t, 2, "b.example", lead), page(t, 5, "c.example", trail), page(t, 6, "d.example", trail), page(t, 7, "e.example", trail+strings.Repeat("<p>Buy a unicycle.</p>", 9))}
+	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", lead), corpustest.Page(t, 2, "b.example", lead), corpustest.Page(t, 5, "c.example", trail), corpustest.Page(t, 6, "d.example", trail), corpustest.Page(t, 7, "e.example", trail+strings.Repeat("<p>Buy a unicycle.</p>", 9))}
 	c := compute(Input{Keyword: "winter", Language: "en", Pages: pages}).Contrast
 	require.True(t, c.Enough)
 	assert.Equal(t, 2, c.Leaders)
@@ -133,7 +135,7 @@ func TestFiguresOfOnePageAreThoseOfTheField(t *testing.T) {
 // A page said twice over is longer by half and as dense as before.
 func TestADoubledPageChangesNoKeywordDensity(t *testing.T) {
 	html := `<p>Winter bike commuting is cold. A bike in winter needs oil, and winter bike commuting needs patience on dark mornings.</p>`
-	once, twice := page(t, 1, "a.example", html), page(t, 1, "a.example", html+html)
+	once, twice := corpustest.Page(t, 1, "a.example", html), corpustest.Page(t, 1, "a.example", html+html)
 	a, b := PlacementOf(once.Doc, "winter bike commuting"), PlacementOf(twice.Doc, "winter bike commuting")
 	assert.Equal(t, 2*a.Uses, b.Uses)
 	assert.Equal(t, a.Density, b.Density)
@@ -143,9 +145,9 @@ func TestADoubledPageChangesNoKeywordDensity(t *testing.T) {
 func TestOrderChangesOnlyWhoLeads(t *testing.T) {
 	pages := demoField(t)
 	in := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
-	turned := make([]Page, len(pages))
+	turned := make([]corpus.Page, len(pages))
 	for i, p := range pages {
-		turned[len(pages)-1-i] = Page{Rank: len(pages) - i, Doc: p.Doc}
+		turned[len(pages)-1-i] = corpus.Page{Rank: len(pages) - i, Doc: p.Doc}
 	}
 	back := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: turned})
 	for i, f := range in.Figures {
@@ -153,17 +155,4 @@ func TestOrderChangesOnlyWhoLeads(t *testing.T) {
 		assert.Equal(t, f.Range, back.Figures[i].Range, f.Key)
 	}
 	assert.Equal(t, kinds(in.Forms), kinds(back.Forms))
-}
-
-func TestAHeadingThatIsPointedAtIsNoName(t *testing.T) {
-	html := `<h2>BEFORE THE FIRST FROST</h2><p>Oil the chain. See also BEFORE THE FIRST FROST for what the tyres want, and what the NORTHERN ROAD BOARD says of salt.</p>`
-	e := compute(Input{Keyword: "winter", Language: "en", Pages: []Page{page(t, 1, "a.example", html), page(t, 2, "b.example", html)}})
-	var names []string
-	for _, x := range e.Entities {
-		names = append(names, strings.ToUpper(x.Name))
-	}
-	assert.Contains(t, names, "NORTHERN ROAD BOARD")
-	for _, n := range names {
-		assert.NotContains(t, n, "FROST")
-	}
 }

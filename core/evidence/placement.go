@@ -1,10 +1,11 @@
 package evidence
 
 import (
-	"net/url"
 	"slices"
 	"strings"
 
+	"corpulan/core/address"
+	"corpulan/core/corpus"
 	"corpulan/core/language"
 )
 
@@ -24,8 +25,8 @@ type Placement struct {
 }
 
 // PlacementOf finds the keyword in a page.
-func PlacementOf(d *Doc, keyword string) Placement {
-	lang := language.For(d.language)
+func PlacementOf(d *corpus.Doc, keyword string) Placement {
+	lang := language.For(d.Language)
 	want := lang.ContentStems(keyword)
 	if len(want) == 0 {
 		return Placement{}
@@ -35,12 +36,12 @@ func PlacementOf(d *Doc, keyword string) Placement {
 		return !slices.ContainsFunc(want, func(w string) bool { return !slices.Contains(have, w) })
 	}
 	r := d.Reading
-	p := Placement{Title: holds(r.Title), Description: holds(r.Description), Address: holds(pathWords(r.URL)), Opening: holds(d.openingText())}
-	top := topLevel(r)
+	p := Placement{Title: holds(r.Title), Description: holds(r.Description), Address: holds(pathWords(address.Parse(r.URL))), Opening: holds(openingText(d))}
+	title, _ := r.TitleSection()
 	for i, s := range r.Sections {
 		switch {
 		case s.Heading == "" || !holds(s.Heading):
-		case i == top.section:
+		case i == title:
 			p.H1 = true
 		default:
 			p.Subheadings++
@@ -52,29 +53,25 @@ func PlacementOf(d *Doc, keyword string) Placement {
 		}
 	}
 	words := 0
-	p.Uses, words = d.usesOf(want)
-	if d.words > 0 {
-		p.Density = float64(words) / float64(d.words)
+	p.Uses, words = usesOf(d, want)
+	if d.Words > 0 {
+		p.Density = float64(words) / float64(d.Words)
 	}
 	return p
 }
 
 // pathWords is the path of an address as words.
-func pathWords(address string) string {
-	u, err := url.Parse(address)
-	if err != nil {
-		return ""
-	}
-	return strings.NewReplacer("/", " ", "-", " ", "_", " ", ".", " ", "+", " ").Replace(u.Path)
+func pathWords(a address.Address) string {
+	return strings.NewReplacer("/", " ", "-", " ", "_", " ", ".", " ", "+", " ").Replace(a.Path())
 }
 
 // openingText is the sentences that begin within the first hundred words,
 // the page's own title left out.
-func (d *Doc) openingText() string {
+func openingText(d *corpus.Doc) string {
 	var b strings.Builder
-	for _, s := range d.sentences {
-		if s.opening && !s.heading {
-			b.WriteString(s.text)
+	for _, s := range d.Sentences {
+		if s.Opening && !s.Heading {
+			b.WriteString(s.Text)
 			b.WriteByte(' ')
 		}
 	}
@@ -83,15 +80,15 @@ func (d *Doc) openingText() string {
 
 // usesOf counts how often the stems stand together in their order, with
 // nothing but function words between, and how many words those are.
-func (d *Doc) usesOf(want []string) (uses, words int) {
-	for _, s := range d.sentences {
+func usesOf(d *corpus.Doc, want []string) (uses, words int) {
+	for _, s := range d.Sentences {
 		at := 0 // of want, what has been met
-		for i := 0; i < len(s.tokens); i++ {
-			t := s.tokens[i]
+		for i := 0; i < len(s.Tokens); i++ {
+			t := s.Tokens[i]
 			switch {
-			case t.stem == want[at]:
+			case t.Stem == want[at]:
 				at++
-			case at > 0 && t.stop && !t.broken:
+			case at > 0 && t.Stop && !t.Broken:
 				continue
 			case at > 0:
 				at = 0

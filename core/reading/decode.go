@@ -2,10 +2,10 @@ package reading
 
 import (
 	"bytes"
-	"net/http"
 	"strings"
 	"unicode/utf8"
 
+	"github.com/gabriel-vasile/mimetype"
 	"golang.org/x/net/html/charset"
 	"golang.org/x/text/transform"
 )
@@ -13,16 +13,17 @@ import (
 // notHTML names what the bytes are when they are surely no HTML page, by their
 // first bytes and then by the header; empty when they may be one.
 func notHTML(body []byte, contentType string) string {
-	if bytes.HasPrefix(body, []byte("%PDF-")) {
+	sniffed := mimetype.Detect(body)
+	kind, _, _ := strings.Cut(sniffed.String(), "/")
+	switch {
+	case sniffed.Is("application/pdf"):
 		return "a PDF document"
-	}
-	if bytes.HasPrefix(body, []byte("PK\x03\x04")) {
+	case bytes.HasPrefix(body, []byte("PK\x03\x04")):
 		return "a ZIP archive or an office document"
-	}
-	sniffed := http.DetectContentType(body)
-	kind, _, _ := strings.Cut(sniffed, "/")
-	if kind == "image" || kind == "audio" || kind == "video" || kind == "font" {
-		return "an " + kind + " file (" + sniffed + ")"
+	case kind == "image" && !sniffed.Is("image/svg+xml"), kind == "audio":
+		return "an " + kind + " file (" + sniffed.String() + ")"
+	case kind == "video", kind == "font":
+		return "a " + kind + " file (" + sniffed.String() + ")"
 	}
 	if kind == "application" && !utf8.Valid(body) && !looksLikeMarkup(body) {
 		return "a binary file"

@@ -2,6 +2,7 @@ package reading
 
 import (
 	"strings"
+	"sync"
 	"unicode"
 
 	"golang.org/x/net/html"
@@ -18,9 +19,8 @@ var furnitureRoles = map[string]string{"navigation": "navigation", "banner": "si
 	"complementary": "sidebar", "search": "search", "dialog": "overlay", "alertdialog": "overlay", "menu": "navigation", "menubar": "navigation"}
 
 // furnitureWords are words in a class or id that name furniture, and its group.
-var furnitureWords = map[string]string{}
-
-func init() {
+var furnitureWords = sync.OnceValue(func() map[string]string {
+	all := map[string]string{}
 	for group, words := range map[string]string{
 		"navigation":    "nav navbar navigation menu submenu navmenu topnav breadcrumb breadcrumbs crumbs pagination pager paging skiplink topbar navbox sitenav mainnav",
 		"sidebar":       "sidebar sidebars widget widgets rail",
@@ -38,10 +38,11 @@ func init() {
 		"page tools":    "toolbar printbutton editsection noprint hatnote searchform searchbox loginform rating ratings",
 	} {
 		for _, w := range strings.Fields(words) {
-			furnitureWords[w] = group
+			all[w] = group
 		}
 	}
-}
+	return all
+})
 
 // furniturePhrases are two class words side by side that name furniture where
 // neither does alone: "entry-meta", "sr-only".
@@ -77,9 +78,9 @@ func furnitureGroup(n *html.Node) string {
 	if class == "" {
 		return ""
 	}
-	previous := ""
+	previous, named := "", furnitureWords()
 	for _, w := range classWords(class) {
-		if g := furnitureWords[w]; g != "" && !(previous == "has" || previous == "with" || previous == "no") {
+		if g := named[w]; g != "" && !(previous == "has" || previous == "with" || previous == "no") {
 			return g
 		}
 		if g := furniturePhrases[previous+" "+w]; g != "" {

@@ -72,14 +72,6 @@ func TestLinesTheSitePutThere(t *testing.T) {
 	assert.True(t, isFurnitureHeading("Gallery: Lamps in the dark | 14 Photos"))
 }
 
-func keys[V any](m map[string]V) []string {
-	var all []string
-	for k := range m {
-		all = append(all, k)
-	}
-	return all
-}
-
 // The second reading now and then stops in mid-article; sections built like the
 // ones it keeps are the article's all the same.
 func TestSectionsAfterTheSecondReadingStops(t *testing.T) {

@@ -1,4 +1,4 @@
-package evidence
+package corpus
 
 import (
 	"strings"
@@ -17,78 +17,80 @@ import (
 type Doc struct {
 	Reading   *reading.Reading
 	Host      string // without "www."
-	language  string // the stems are of
-	sentences []sentence
-	phrases   map[string]*usage
-	sections  []map[string]int // stems of each section with their counts
-	words     int              // words of the content that were compared; see mostWords
-	lower     map[string]int   // folded words as they stand in small letters, mid-sentence
-	siteNames map[string]bool  // stem keys of what the site calls itself
+	Site      string // the registered domain
+	Language  string // the stems are of
+	Sentences []Sentence
+	Phrases   map[string]*Usage
+	Sections  []map[string]int // stems of each section with their counts
+	Words     int              // words of the content that were compared; see MostWords
+	Lower     map[string]int   // folded words as they stand in small letters, mid-sentence
+	SiteNames map[string]bool  // stem keys of what the site calls itself
 }
 
-// sentence is a stretch of one section's text or heading, cut into tokens.
-type sentence struct {
-	section int
-	heading bool // stands in the heading of the section
-	opening bool // within the first hundred words of the page
-	kind    byte // reading.Line...
-	text    string
-	tokens  []token
+// Sentence is a stretch of one section's text or heading, cut into tokens.
+type Sentence struct {
+	Section int
+	Heading bool // stands in the heading of the section
+	Opening bool // within the first hundred words of the page
+	Kind    byte // reading.Line...
+	Text    string
+	Tokens  []Token
 }
 
-// token is a word, or one part of a hyphenated word.
-type token struct {
-	start, end int // bytes in sentence.text
-	folded     string
-	stem       string
-	stop       bool
-	number     bool // begins with a digit
-	capital    bool // begins with a capital
-	broken     bool // something other than white space or a hyphen stands before it
-	wordStart  bool // first part of its word
+// Token is a word, or one part of a hyphenated word or of one with an elision.
+type Token struct {
+	Start, End int // bytes in Sentence.Text
+	Folded     string
+	Stem       string
+	Stop       bool
+	Number     bool // begins with a digit
+	Capital    bool // begins with a capital
+	Broken     bool // something other than white space or a hyphen stands before it
+	WordStart  bool // a word of its own, and not the rest of a compound
 }
 
-// usage is how one document uses one phrase.
-type usage struct {
-	stems    []string
-	count    int
-	headings int // of count, in headings
-	opening  int // of count, in the opening hundred words
-	title    bool
-	surfaces []surface
+// Usage is how one document uses one phrase.
+type Usage struct {
+	Stems    []string
+	Count    int
+	Headings int // of Count, in headings
+	Opening  int // of Count, in the opening hundred words
+	Title    bool
+	Surfaces []Surface
 }
 
-type surface struct {
-	text  string
-	count int
+// Surface is one way a phrase is written.
+type Surface struct {
+	Text  string
+	Count int
 }
 
-func (u *usage) saw(s string) {
-	for i := range u.surfaces {
-		if u.surfaces[i].text == s {
-			u.surfaces[i].count++
+func (u *Usage) saw(s string) {
+	for i := range u.Surfaces {
+		if u.Surfaces[i].Text == s {
+			u.Surfaces[i].Count++
 			return
 		}
 	}
-	u.surfaces = append(u.surfaces, surface{s, 1})
+	u.Surfaces = append(u.Surfaces, Surface{s, 1})
 }
 
-// mostWords is how much of one page is compared, in words: what comes after it
+// MostWords is how much of one page is compared, in words: what comes after it
 // is read and counted, but gives no terms, names or questions. A book of 300
 // pages has about 100,000; our own bound, so that one page cannot take the
 // memory of all others.
-const mostWords = 50_000
+const MostWords = 50_000
 
 // Cut tells how many words of the page are beyond what is compared.
-func (d *Doc) Cut() int { return d.Reading.Counts.Words - d.words }
+func (d *Doc) Cut() int { return d.Reading.Counts.Words - d.Words }
 
 // Size is about how many bytes the document takes in memory, for caches to
 // count: it is made of tokens, phrases and text. Measured, it is right to a
 // factor of two from the demo's articles to a page of 50,000 words no two alike.
 func (d *Doc) Size() int64 {
-	size := int64(15_000) + 220*int64(len(d.phrases))
-	for i := range d.sentences {
-		size += 64*int64(len(d.sentences[i].tokens)) + 100
+	size := int64(15_000) + 220*int64(len(d.Phrases))
+	for i := range d.Sentences {
+		size += 64*int64(len(d.Sentences[i].Tokens)) + 100
 	}
 	for i := range d.Reading.Sections {
 		size += 3*int64(len(d.Reading.Sections[i].Text)+len(d.Reading.Sections[i].Heading)) + 200
@@ -103,30 +105,31 @@ const openingWords = 100
 // (a BCP 47 tag), which is the same for all pages of a field.
 func Prepare(r *reading.Reading, market string) *Doc {
 	lang := language.For(market)
-	d := &Doc{Reading: r, Host: address.Parse(r.URL).Host(), language: lang.Code, phrases: map[string]*usage{}, lower: map[string]int{}, words: r.Counts.Words}
+	at := address.Parse(r.URL)
+	d := &Doc{Reading: r, Host: at.Host(), Site: at.Site(), Language: lang.Code, Phrases: map[string]*Usage{}, Lower: map[string]int{}, Words: r.Counts.Words}
 	compared := 0
 	for i, s := range r.Sections {
 		stems := map[string]int{}
-		d.sections = append(d.sections, stems)
+		d.Sections = append(d.Sections, stems)
 		seen := s.Offset
 		add := func(line string, kind byte, heading bool) {
-			if compared >= mostWords {
+			if compared >= MostWords {
 				return
 			}
 			for _, sp := range lang.Sentences(line) {
-				if compared >= mostWords {
+				if compared >= MostWords {
 					return
 				}
-				sen := sentence{section: i, heading: heading, opening: seen < openingWords, kind: kind, text: sp.Of(line)}
-				n := sen.tokenize(lang, mostWords-compared)
+				sen := Sentence{Section: i, Heading: heading, Opening: seen < openingWords, Kind: kind, Text: sp.Of(line)}
+				n := sen.tokenize(lang, MostWords-compared)
 				seen += n
 				compared += n
-				for _, t := range sen.tokens {
-					if !t.stop {
-						stems[t.stem]++
+				for _, t := range sen.Tokens {
+					if !t.Stop {
+						stems[t.Stem]++
 					}
 				}
-				d.sentences = append(d.sentences, sen)
+				d.Sentences = append(d.Sentences, sen)
 			}
 		}
 		if s.Heading != "" {
@@ -144,9 +147,9 @@ func Prepare(r *reading.Reading, market string) *Doc {
 			}
 		}
 	}
-	d.words = min(d.words, max(compared, 1))
-	if compared < mostWords {
-		d.words = r.Counts.Words
+	d.Words = min(d.Words, max(compared, 1))
+	if compared < MostWords {
+		d.Words = r.Counts.Words
 	}
 	d.countLower()
 	d.collectPhrases(lang)
@@ -156,16 +159,16 @@ func Prepare(r *reading.Reading, market string) *Doc {
 
 // tokenize cuts the sentence into tokens, of at most so many words, and returns
 // its number of words.
-func (s *sentence) tokenize(lang *language.Language, most int) int {
+func (s *Sentence) tokenize(lang *language.Language, most int) int {
 	words := 0
 	last := 0
-	text.EachWord(s.text, func(sp text.Span) {
+	text.EachWord(s.Text, func(sp text.Span) {
 		if words >= most {
 			return
 		}
 		words++
-		word := sp.Of(s.text)
-		broken := !spaceOnly(s.text[last:sp.Start])
+		word := sp.Of(s.Text)
+		broken := !spaceOnly(s.Text[last:sp.Start])
 		last = sp.End
 		first := true
 		lang.EachPart(word, func(p language.Part) {
@@ -176,10 +179,10 @@ func (s *sentence) tokenize(lang *language.Language, most int) int {
 				return
 			}
 			r, _ := utf8.DecodeRuneInString(part)
-			t := token{start: sp.Start + p.Start, end: sp.Start + p.End, folded: folded, stop: lang.Stop(part),
-				number: unicode.IsDigit(r), capital: unicode.IsUpper(r), broken: broken && first, wordStart: p.Begins}
-			t.stem = lang.StemFolded(folded)
-			s.tokens = append(s.tokens, t)
+			t := Token{Start: sp.Start + p.Start, End: sp.Start + p.End, Folded: folded, Stop: lang.Stop(part),
+				Number: unicode.IsDigit(r), Capital: unicode.IsUpper(r), Broken: broken && first, WordStart: p.Begins}
+			t.Stem = lang.StemFolded(folded)
+			s.Tokens = append(s.Tokens, t)
 			first = false
 		})
 	})
@@ -198,10 +201,10 @@ func spaceOnly(s string) bool {
 // countLower notes which words the page writes in small letters, so that a
 // capital at a sentence's start, or in a heading, is not taken for a name.
 func (d *Doc) countLower() {
-	for _, s := range d.sentences {
-		for i, t := range s.tokens {
-			if i > 0 && !t.capital && !t.number {
-				d.lower[t.folded]++
+	for _, s := range d.Sentences {
+		for i, t := range s.Tokens {
+			if i > 0 && !t.Capital && !t.Number {
+				d.Lower[t.Folded]++
 			}
 		}
 	}
@@ -210,10 +213,10 @@ func (d *Doc) countLower() {
 // nameSite collects what the site calls itself: its host, the name it gives in
 // its metadata, and the last part of its title when set off by a bar or dash.
 func (d *Doc) nameSite(lang *language.Language) {
-	d.siteNames = map[string]bool{}
+	d.SiteNames = map[string]bool{}
 	add := func(name string) {
 		if stems := lang.ContentStems(name); len(stems) > 0 && len(stems) <= 5 {
-			d.siteNames[key(stems)] = true
+			d.SiteNames[Key(stems)] = true
 		}
 	}
 	add(d.Reading.SiteName)
@@ -228,4 +231,5 @@ func (d *Doc) nameSite(lang *language.Language) {
 	}
 }
 
-func key(stems []string) string { return strings.Join(stems, " ") }
+// Key is what phrases are told apart by: their stems.
+func Key(stems []string) string { return strings.Join(stems, " ") }

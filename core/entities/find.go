@@ -1,4 +1,5 @@
-package evidence
+// Package entities finds the things that pages of a field call by their names.
+package entities
 
 import (
 	"cmp"
@@ -6,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/corpus"
 	"corpulan/core/language"
 	"corpulan/core/lexicon"
 	"corpulan/core/reading"
@@ -44,22 +46,21 @@ type mention struct {
 	start bool     // it opens its sentence, whose capital may not be its own
 }
 
-// entities collects names: runs of words with capitals that are not the
+// Find collects names: runs of words with capitals that are not the
 // sentence's. The corpus decides: a word that the field also writes in small
 // letters is no name.
-func (f *field) entities() []Entity {
-	capitals := capitalRatio(f.docs)
+func Find(f *corpus.Field) []Entity {
 	var mentions []mention
-	for i, d := range f.docs {
-		for _, s := range d.sentences {
-			if s.heading || s.kind == reading.LineCode || mostlyCapitals(s) {
+	for i, d := range f.Docs {
+		for _, s := range d.Sentences {
+			if s.Heading || s.Kind == reading.LineCode || corpus.MostlyCapitals(s) {
 				continue
 			}
-			mentions = append(mentions, runs(i, s, f.lang)...)
+			mentions = append(mentions, runs(i, s, f.Language)...)
 		}
 	}
 	headings := map[string]bool{}
-	for _, d := range f.docs {
+	for _, d := range f.Docs {
 		for _, h := range d.Reading.Headings {
 			headings[text.Fold(h.Text)] = true
 		}
@@ -67,7 +68,7 @@ func (f *field) entities() []Entity {
 	found := map[string]*Entity{}
 	shapes := map[string]map[string]int{}
 	for _, m := range mentions {
-		words := f.trimToName(m, capitals)
+		words := trimToName(f, m)
 		if len(words) == 0 {
 			continue
 		}
@@ -78,31 +79,26 @@ func (f *field) entities() []Entity {
 		}
 		e := found[k]
 		if e == nil {
-			e = &Entity{Key: k, Counts: make([]int, len(f.docs))}
+			e = &Entity{Key: k, Counts: make([]int, len(f.Docs))}
 			found[k], shapes[k] = e, map[string]int{}
 		}
 		e.Counts[m.doc]++
 		e.Mentions++
 		shapes[k][name]++
 	}
-	sites := map[string]bool{}
-	for _, d := range f.docs {
-		for k := range d.siteNames {
-			sites[k] = true
-		}
-	}
+	sites := f.SiteNames()
 	list := []Entity{}
 	for k, e := range found {
 		e.Variants = byCount(shapes[k])
 		e.Name = e.Variants[0]
-		e.Type = typeOf(e.Name, f.lang)
-		if stems := f.lang.ContentStems(e.Name); sites[key(stems)] || sites[strings.Join(stems, "")] {
+		e.Type = typeOf(e.Name, f.Language)
+		if stems := f.Language.ContentStems(e.Name); sites[corpus.Key(stems)] || sites[strings.Join(stems, "")] {
 			e.Flag = "the name of a site"
 		}
 		for i, n := range e.Counts {
 			if n > 0 {
 				e.Pages++
-				e.Sources = append(e.Sources, f.ranks[i])
+				e.Sources = append(e.Sources, f.Ranks[i])
 			}
 		}
 		if e.Mentions > 1 {
@@ -126,23 +122,23 @@ func byCount(counts map[string]int) []string {
 // line in title case. Our own bound.
 const longestName = 12
 
-func runs(doc int, s sentence, lang *language.Language) []mention {
+func runs(doc int, s corpus.Sentence, lang *language.Language) []mention {
 	var found []mention
-	for i := 0; i < len(s.tokens); i++ {
-		if !isNameWord(s.tokens[i]) {
+	for i := 0; i < len(s.Tokens); i++ {
+		if !isNameWord(s.Tokens[i]) {
 			continue
 		}
 		end := i + 1
-		for end < len(s.tokens) && (!s.tokens[end].broken || lang.IsHonorific(s.tokens[end-1].folded) && s.text[s.tokens[end-1].end:s.tokens[end].start] == ". ") {
-			if isNameWord(s.tokens[end]) {
+		for end < len(s.Tokens) && (!s.Tokens[end].Broken || lang.IsHonorific(s.Tokens[end-1].Folded) && s.Text[s.Tokens[end-1].End:s.Tokens[end].Start] == ". ") {
+			if isNameWord(s.Tokens[end]) {
 				end++
 				continue
 			}
 			next := end + 1
-			if lang.Joins(s.tokens[end].folded) && next < len(s.tokens) && lang.IsDefinite(s.tokens[next].folded) {
+			if lang.Joins(s.Tokens[end].Folded) && next < len(s.Tokens) && lang.IsDefinite(s.Tokens[next].Folded) {
 				next++
 			}
-			if lang.Joins(s.tokens[end].folded) && next < len(s.tokens) && !s.tokens[next].broken && isNameWord(s.tokens[next]) {
+			if lang.Joins(s.Tokens[end].Folded) && next < len(s.Tokens) && !s.Tokens[next].Broken && isNameWord(s.Tokens[next]) {
 				end = next + 1
 				continue
 			}
@@ -154,12 +150,12 @@ func runs(doc int, s sentence, lang *language.Language) []mention {
 		}
 		m := mention{doc: doc, start: i == 0}
 		for j := i; j < end; j++ {
-			from := s.tokens[j].start
+			from := s.Tokens[j].Start
 			for j+1 < end && elided(s, j) { // "d'Azur" is one word of a name
 				j++
 			}
-			w := s.text[from:s.tokens[j].end]
-			if !s.tokens[j].wordStart && len(m.words) > 0 { // parts of a hyphenated name
+			w := s.Text[from:s.Tokens[j].End]
+			if !s.Tokens[j].WordStart && len(m.words) > 0 { // parts of a hyphenated name
 				m.words[len(m.words)-1] += "-" + w
 				continue
 			}
@@ -172,31 +168,31 @@ func runs(doc int, s sentence, lang *language.Language) []mention {
 }
 
 // elided tells a token that an apostrophe joins to the next: the "d" of "d'Azur".
-func elided(s sentence, i int) bool {
-	return i+1 < len(s.tokens) && s.tokens[i+1].wordStart && !s.tokens[i+1].broken && strings.ContainsAny(s.text[s.tokens[i].end:s.tokens[i+1].start], "'’")
+func elided(s corpus.Sentence, i int) bool {
+	return i+1 < len(s.Tokens) && s.Tokens[i+1].WordStart && !s.Tokens[i+1].Broken && strings.ContainsAny(s.Text[s.Tokens[i].End:s.Tokens[i+1].Start], "'’")
 }
 
-func isNameWord(t token) bool {
-	return t.capital && t.folded != "i" && !strings.HasPrefix(t.folded, "i'") && !strings.HasPrefix(t.folded, "i’")
+func isNameWord(t corpus.Token) bool {
+	return t.Capital && t.Folded != "i" && !strings.HasPrefix(t.Folded, "i'") && !strings.HasPrefix(t.Folded, "i’")
 }
 
 // trimToName takes from the front and the end of a run what the field shows
 // to be ordinary words; nil if nothing of a name is left.
-func (f *field) trimToName(m mention, capitals map[string]float64) []string {
+func trimToName(f *corpus.Field, m mention) []string {
 	const mostly = 0.6 // share of uses inside sentences with a capital
 	lower := func(folded string) bool {
-		return slices.ContainsFunc(f.docs, func(d *Doc) bool { return d.lower[folded] > 0 })
+		return slices.ContainsFunc(f.Docs, func(d *corpus.Doc) bool { return d.Lower[folded] > 0 })
 	}
 	words := m.words
 	ordinary := func(w string) bool {
-		folded := f.lang.Bare(text.Fold(w))
-		ratio, seen := capitals[folded]
-		return f.lang.Stop(folded) || f.lang.Joins(folded) || f.lang.InCalendar(folded) || f.lang.Light(folded) && ratio < 0.95 || (!seen || ratio < mostly) && (!isAbbreviation(w) || lower(folded))
+		folded := f.Language.Bare(text.Fold(w))
+		ratio, seen := f.Capitals[folded]
+		return f.Language.Stop(folded) || f.Language.Joins(folded) || f.Language.InCalendar(folded) || f.Language.Light(folded) && ratio < 0.95 || (!seen || ratio < mostly) && (!isAbbreviation(w) || lower(folded))
 	}
-	for len(words) > 0 && (f.lang.Joins(text.Fold(words[0])) || m.start && len(words) == len(m.words) && ordinary(words[0])) {
+	for len(words) > 0 && (f.Language.Joins(text.Fold(words[0])) || m.start && len(words) == len(m.words) && ordinary(words[0])) {
 		words = words[1:]
 	}
-	for len(words) > 0 && f.lang.Joins(text.Fold(words[len(words)-1])) {
+	for len(words) > 0 && f.Language.Joins(text.Fold(words[len(words)-1])) {
 		words = words[:len(words)-1]
 	}
 	for _, w := range words {

@@ -1,10 +1,15 @@
-package evidence
+// Package questions finds what a field asks, in however many wordings, and where
+// its pages answer it.
+package questions
 
 import (
 	"cmp"
+	"context"
+	"fmt"
 	"slices"
 	"strings"
 
+	"corpulan/core/corpus"
 	"corpulan/core/language"
 	"corpulan/core/text"
 )
@@ -58,15 +63,16 @@ type asked struct {
 	full  bool     // it asks something beyond the keyword itself
 }
 
-func (f *field) questions(onResults []string) []Question {
-	common := map[string]bool{}
-	for _, s := range f.lang.ContentStems(f.keyword) {
-		common[s] = true
-	}
-	groups := groupQuestions(f.collectAsked(onResults, common), common)
+// Find collects what the results page and the pages ask, brings the wordings of
+// one question together, and finds where the pages answer it. notes say what was
+// left out. It stops, with what it has, when ctx ends.
+func Find(ctx context.Context, f *corpus.Field, onResults []string) (found []Question, notes []string) {
+	common := f.KeywordStems()
+	all, notes := collectAsked(f, onResults, common)
+	groups := groupQuestions(all, common)
 	list := []Question{}
 	for _, g := range groups {
-		if f.ctx.Err() != nil {
+		if ctx.Err() != nil {
 			break
 		}
 		q := Question{Text: g[0].Text, Kind: g[0].kind, AskedBy: []int{}}
@@ -80,13 +86,13 @@ func (f *field) questions(onResults []string) []Question {
 		}
 		slices.Sort(q.AskedBy)
 		q.Key = string(q.Kind) + " " + strings.Join(g[0].stems, " ")
-		q.AnsweredBy = f.answers(g, common)
+		q.AnsweredBy = answers(f, g, common)
 		list = append(list, q)
 	}
 	slices.SortStableFunc(list, func(a, b Question) int {
 		return cmp.Or(boolOrder(a.OnResults, b.OnResults), len(b.AskedBy)-len(a.AskedBy), placeOrder(a.Wordings[0].Place)-placeOrder(b.Wordings[0].Place), strings.Compare(a.Text, b.Text))
 	})
-	return list
+	return list, notes
 }
 
 func boolOrder(a, b bool) int {
@@ -105,11 +111,10 @@ func placeOrder(place string) int {
 
 // collectAsked lists every wording in the order of its authority: results
 // page, FAQ markup, headings, running text.
-func (f *field) collectAsked(onResults []string, common map[string]bool) []asked {
-	var all []asked
+func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (all []asked, notes []string) {
 	add := func(q, place string, rank, section int) {
-		a := asked{Wording: Wording{q, rank, place, section}, stems: f.questionStems(q)}
-		a.kind, _ = f.lang.KindOfQuestion(q)
+		a := asked{Wording: Wording{q, rank, place, section}, stems: questionStems(f.Language, q)}
+		a.kind, _ = f.Language.KindOfQuestion(q)
 		for _, s := range a.stems {
 			a.full = a.full || !common[s]
 		}
@@ -120,7 +125,7 @@ func (f *field) collectAsked(onResults []string, common map[string]bool) []asked
 		all = append(all, a)
 	}
 	// Each place of each page has a share, so that one page cannot crowd out the rest.
-	share := max(mostAsked/(3*len(f.docs)+1), 5)
+	share := max(mostAsked/(3*len(f.Docs)+1), 5)
 	start, cut := 0, 0
 	full := func() bool {
 		if len(all)-start < share {
@@ -132,46 +137,46 @@ func (f *field) collectAsked(onResults []string, common map[string]bool) []asked
 	for _, q := range onResults[:min(len(onResults), share)] {
 		add(q, "results page", 0, -1)
 	}
-	for i, d := range f.docs {
+	for i, d := range f.Docs {
 		start = len(all)
 		for _, p := range d.Reading.FAQ {
 			if full() {
 				break
 			}
-			add(p.Question, "FAQ", f.ranks[i], -1)
+			add(p.Question, "FAQ", f.Ranks[i], -1)
 		}
 	}
-	for i, d := range f.docs {
+	for i, d := range f.Docs {
 		start = len(all)
 		for n, s := range d.Reading.Sections {
 			if full() {
 				break
 			}
-			if s.Level > 1 && f.lang.IsQuestionHeading(s.Heading) {
-				add(s.Heading, "heading", f.ranks[i], n)
+			if s.Level > 1 && f.Language.IsQuestionHeading(s.Heading) {
+				add(s.Heading, "heading", f.Ranks[i], n)
 			}
 		}
 	}
-	for i, d := range f.docs {
+	for i, d := range f.Docs {
 		start = len(all)
 		asked := 0
 		for n, s := range d.Reading.Sections {
-			if asked >= mostWords || full() {
+			if asked >= corpus.MostWords || full() {
 				break
 			}
 			asked += s.Words
-			for _, q := range s.Asks(f.lang) {
+			for _, q := range s.Asks(f.Language) {
 				if full() {
 					break
 				}
-				add(q, "text", f.ranks[i], n)
+				add(q, "text", f.Ranks[i], n)
 			}
 		}
 	}
 	if cut > 0 {
-		f.note("Pages ask more questions than can be compared; the first %d of each kind of place on a page are.", share)
+		notes = append(notes, fmt.Sprintf("Pages ask more questions than can be compared; the first %d of each kind of place on a page are.", share))
 	}
-	return all
+	return all, notes
 }
 
 // mostAsked is how many wordings of questions are compared with one another, and
@@ -179,14 +184,14 @@ func (f *field) collectAsked(onResults []string, common map[string]bool) []asked
 // hundreds.
 const mostAsked = 3000
 
-func (f *field) questionStems(q string) []string {
+func questionStems(lang *language.Language, q string) []string {
 	light := map[string]bool{} // "need", "use": they say nothing of what is asked about
 	text.EachWord(q, func(w text.Span) {
-		if folded := text.Fold(w.Of(q)); f.lang.Light(folded) {
-			light[f.lang.StemFolded(folded)] = true
+		if folded := text.Fold(w.Of(q)); lang.Light(folded) {
+			light[lang.StemFolded(folded)] = true
 		}
 	})
-	stems := slices.DeleteFunc(f.lang.ContentStems(q), func(s string) bool { return light[s] })
+	stems := slices.DeleteFunc(lang.ContentStems(q), func(s string) bool { return light[s] })
 	slices.Sort(stems)
 	return slices.Compact(stems)
 }
@@ -243,66 +248,4 @@ func kindsAgree(a, b language.QuestionKind) bool {
 		return k == language.What || k == language.YesNo || k == language.How || k == language.Which
 	}
 	return a == b || loose(a) && loose(b)
-}
-
-// answers finds where the pages answer a group of wordings: in FAQ markup,
-// under a heading that asks it, or in a section that holds all it is about.
-func (f *field) answers(group []asked, common map[string]bool) []Answer {
-	found := []Answer{}
-	for i, d := range f.docs {
-		if a, ok := f.answerIn(i, d, group, common); ok {
-			found = append(found, a)
-		}
-	}
-	return found
-}
-
-// leastAnswer is how many words under a heading count as an answer.
-const leastAnswer = 15
-
-func (f *field) answerIn(i int, d *Doc, group []asked, common map[string]bool) (Answer, bool) {
-	rank := f.ranks[i]
-	for _, w := range group {
-		if w.Rank != rank {
-			continue
-		}
-		switch w.Place {
-		case "heading":
-			s := d.Reading.Sections[w.Section]
-			if s.Words >= leastAnswer {
-				return Answer{rank, w.Section, s.Heading, s.Words, "heading"}, true
-			}
-		case "FAQ":
-			for _, p := range d.Reading.FAQ {
-				if p.Question == w.Text && p.Answer != "" {
-					return Answer{rank, -1, p.Question, text.CountWords(p.Answer), "FAQ"}, true
-				}
-			}
-		}
-	}
-	// The stems beyond the keyword must stand together in one section; with only
-	// one of them ("What does it cost?") nothing says what the section is about.
-	lead := group[0]
-	if !lead.full || len(lead.stems) < 2 {
-		return Answer{}, false
-	}
-	best, bestHits := -1, 0
-	for n, stems := range d.sections {
-		hits, met := 0, true
-		for _, s := range lead.stems {
-			if stems[s] > 0 {
-				hits += stems[s]
-			} else if !common[s] {
-				met = false
-			}
-		}
-		if met && hits >= len(lead.stems) && hits > bestHits && d.Reading.Sections[n].Words >= leastAnswer {
-			best, bestHits = n, hits
-		}
-	}
-	if best < 0 {
-		return Answer{}, false
-	}
-	s := d.Reading.Sections[best]
-	return Answer{rank, best, s.Heading, s.Words, "section"}, true
 }

@@ -1,8 +1,12 @@
-package evidence
+package questions
 
 import (
+	"fmt"
+	"strings"
 	"testing"
 
+	"corpulan/core/corpus"
+	"corpulan/core/corpus/corpustest"
 	"corpulan/core/language"
 
 	"github.com/stretchr/testify/assert"
@@ -33,14 +37,11 @@ var goldPairs = []struct {
 }
 
 func TestGoldPairs(t *testing.T) {
-	f := field{lang: language.For("en"), keyword: "winter bike commuting"}
-	common := map[string]bool{}
-	for _, s := range f.lang.ContentStems(f.keyword) {
-		common[s] = true
-	}
+	f := corpus.NewField(nil, "en", "winter bike commuting")
+	common := f.KeywordStems()
 	as := func(q string) asked {
-		kind, _ := f.lang.KindOfQuestion(q)
-		return asked{kind: kind, stems: f.questionStems(q)}
+		kind, _ := f.Language.KindOfQuestion(q)
+		return asked{kind: kind, stems: questionStems(f.Language, q)}
 	}
 	wrong := 0
 	for _, p := range goldPairs {
@@ -55,25 +56,43 @@ func TestGoldPairs(t *testing.T) {
 
 func TestQuestionsAreMergedAndAnswered(t *testing.T) {
 	answer := `<p>On a gritted road you do not need them; on ice the studded tyres are what keeps you upright every day of it.</p>`
-	pages := []Page{
-		page(t, 1, "a.example", `<h1>Guide</h1><h2>Do I need studded tyres?</h2>`+answer),
-		page(t, 4, "b.example", `<h1>Other</h1><h2>Tyres</h2><p>Do you need studded tyres in winter? Some do, if their need is great, and the studded tyres of this winter are light.</p>`),
+	pages := []corpus.Page{
+		corpustest.Page(t, 1, "a.example", `<h1>Guide</h1><h2>Do I need studded tyres?</h2>`+answer),
+		corpustest.Page(t, 4, "b.example", `<h1>Other</h1><h2>Tyres</h2><p>Do you need studded tyres in winter? Some do, if their need is great, and the studded tyres of this winter are light.</p>`),
 	}
-	e := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages, Asked: []string{"Do I need studded tyres for winter commuting?", "How do I stop my glasses fogging?"}})
-	require.Len(t, e.Questions, 2)
-	q := e.Questions[0]
+	found, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter bike commuting"), []string{"Do I need studded tyres for winter commuting?", "How do I stop my glasses fogging?"})
+	assert.Empty(t, notes)
+	require.Len(t, found, 2)
+	q := found[0]
 	assert.Equal(t, "Do I need studded tyres for winter commuting?", q.Text, "the results page's wording leads")
 	assert.True(t, q.OnResults)
 	assert.Equal(t, []int{1, 4}, q.AskedBy)
 	require.Len(t, q.AnsweredBy, 2)
 	assert.Equal(t, "heading", q.AnsweredBy[0].By)
 	assert.Equal(t, language.YesNo, q.Kind)
-	assert.Empty(t, e.Questions[1].AnsweredBy, "nobody answers it")
-	assert.True(t, e.Questions[1].Recommended())
+	assert.Empty(t, found[1].AnsweredBy, "nobody answers it")
+	assert.True(t, found[1].Recommended())
 }
 
 func TestATurnOfPhraseIsNoQuestion(t *testing.T) {
-	e := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: []Page{
-		page(t, 1, "a.example", `<h1>It</h1><p>Who would do that? Not me. And why not? Is winter not for bike commuting? What is it like there, you may ask?</p>`)}})
-	assert.Empty(t, e.Questions)
+	found, _ := Find(t.Context(), corpus.NewField([]corpus.Page{
+		corpustest.Page(t, 1, "a.example", `<h1>It</h1><p>Who would do that? Not me. And why not? Is winter not for bike commuting? What is it like there, you may ask?</p>`)}, "en", "winter bike commuting"), nil)
+	assert.Empty(t, found)
+}
+
+// 100,000 questions of one page do not crowd out another's.
+func TestManyQuestions(t *testing.T) {
+	var b strings.Builder
+	for i := range 100_000 {
+		fmt.Fprintf(&b, "<p>How does a w%dx tyre grip on t%dy ice?</p>", i, i)
+	}
+	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", b.String()), corpustest.Page(t, 2, "b.example", "<h2>Intro</h2><h3>How often should the chain be oiled?</h3><p>"+strings.Repeat("Every week in winter. ", 10))}
+	list, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil)
+	assert.LessOrEqual(t, len(list), mostAsked)
+	assert.Contains(t, strings.Join(notes, " "), "more questions than can be compared")
+	found := false
+	for _, q := range list {
+		found = found || strings.Contains(q.Text, "chain")
+	}
+	assert.True(t, found)
 }

@@ -1,4 +1,10 @@
-package evidence
+// Package vocabulary finds the terms that the pages of a field share:
+//
+//   - find.go    the vocabulary of a field: figures, keyness, flags, order
+//   - tier.go    staple, frequent, occasional, hapax
+//   - merge.go   phrases of all pages brought together
+//   - shapes.go  how a term is written
+package vocabulary
 
 import (
 	"cmp"
@@ -6,60 +12,37 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/corpus"
 	"corpulan/core/language"
 	"corpulan/core/lexicon"
+	"corpulan/core/stats"
 	"corpulan/core/text"
 )
 
-// Tier says how much of the field uses a term.
-type Tier string
-
-// The tiers. A term of a single page is a hapax and never recommended.
-const (
-	Staple     Tier = "staple"     // at least 60 % of the pages
-	Frequent   Tier = "frequent"   // at least 30 %
-	Occasional Tier = "occasional" // at least two pages
-	Hapax      Tier = "hapax"
-)
-
-// TierOf places a count of pages in a field; two pages are the least for any tier.
-func TierOf(pages, of int) Tier {
-	share := float64(pages) / float64(max(of, 1))
-	switch {
-	case pages < 2:
-		return Hapax
-	case share >= 0.6:
-		return Staple
-	case share >= 0.3:
-		return Frequent
-	}
-	return Occasional
-}
-
 // Term is a word or phrase that pages of the field share.
 type Term struct {
-	Key       string   `json:"key"`  // stems, the same for all shapes of the term
-	Keys      []string `json:"keys"` // Key, and that of a joined spelling
-	Text      string   `json:"text"` // the commonest shape
-	Shapes    []Shape  `json:"shapes"`
-	Words     int      `json:"words"`
-	Tier      Tier     `json:"tier"`
-	Pages     int      `json:"pages"`  // document frequency
-	Counts    []int    `json:"counts"` // per page, in the order of Evidence.Sources
-	Count     int      `json:"count"`
-	Use       Range    `json:"use"`  // times per page, over the pages that use it
-	Rate      Range    `json:"rate"` // times per 1,000 words, over the pages that use it
-	Titles    int      `json:"titles"`
-	Headings  int      `json:"headings"` // pages with it in a heading
-	Openings  int      `json:"openings"`
-	Spread    float64  `json:"spread"` // deviation of proportions: 0 even, 1 in one page
-	CValue    float64  `json:"c_value"`
-	G2        float64  `json:"g2"`        // against general language; 0 where unknown
-	LogRatio  float64  `json:"log_ratio"` // against general language; 0 where unknown
-	Score     float64  `json:"score"`
-	Flag      string   `json:"flag,omitempty"`       // why it is out by default
-	YieldsTo  string   `json:"yields_to,omitempty"`  // key of a longer term that holds nearly all of it
-	IsKeyword bool     `json:"is_keyword,omitempty"` // the keyword itself
+	Key       string      `json:"key"`  // stems, the same for all shapes of the term
+	Keys      []string    `json:"keys"` // Key, and that of a joined spelling
+	Text      string      `json:"text"` // the commonest shape
+	Shapes    []Shape     `json:"shapes"`
+	Words     int         `json:"words"`
+	Tier      Tier        `json:"tier"`
+	Pages     int         `json:"pages"`  // document frequency
+	Counts    []int       `json:"counts"` // per page, in the order of Evidence.Sources
+	Count     int         `json:"count"`
+	Use       stats.Range `json:"use"`  // times per page, over the pages that use it
+	Rate      stats.Range `json:"rate"` // times per 1,000 words, over the pages that use it
+	Titles    int         `json:"titles"`
+	Headings  int         `json:"headings"` // pages with it in a heading
+	Openings  int         `json:"openings"`
+	Spread    float64     `json:"spread"` // deviation of proportions: 0 even, 1 in one page
+	CValue    float64     `json:"c_value"`
+	G2        float64     `json:"g2"`        // against general language; 0 where unknown
+	LogRatio  float64     `json:"log_ratio"` // against general language; 0 where unknown
+	Score     float64     `json:"score"`
+	Flag      string      `json:"flag,omitempty"`       // why it is out by default
+	YieldsTo  string      `json:"yields_to,omitempty"`  // key of a longer term that holds nearly all of it
+	IsKeyword bool        `json:"is_keyword,omitempty"` // the keyword itself
 }
 
 // Shape is one way a term is written.
@@ -72,30 +55,26 @@ type Shape struct {
 // flagged, and not always part of a longer term.
 func (t Term) Recommended() bool { return t.Tier != Hapax && t.Flag == "" && t.YieldsTo == "" }
 
-// termsOf merges the phrases of all documents into the field's vocabulary.
-func termsOf(docs []*Doc, lang *language.Language, keyword string) []Term {
-	merged := mergePhrases(docs)
-	sizes := make([]float64, len(docs))
-	for i, d := range docs {
-		sizes[i] = float64(d.words)
-	}
-	total := sum(sizes)
-	capitals := capitalRatio(docs)
-	keywordKey := key(lang.ContentStems(keyword))
+// Find merges the phrases of all pages into the field's vocabulary, the terms
+// that say most of it first.
+func Find(f *corpus.Field) []Term {
+	merged := mergePhrases(f.Docs)
+	sizes, total := f.Sizes()
+	keywordKey := corpus.Key(f.Language.ContentStems(f.Keyword))
 	terms := make([]Term, 0, len(merged))
 	for _, m := range merged {
-		t := m.term(docs, sizes, total)
+		t := m.term(f.Docs, sizes, total)
 		t.IsKeyword = t.Key == keywordKey
-		t.Text, t.Shapes = m.shapes(capitals)
-		if lang.Code == "en" {
-			t.G2, t.LogRatio = keyness(m.forms(), float64(t.Count), total, lang)
+		t.Text, t.Shapes = m.shapes(f.Capitals)
+		if f.Language.Code == "en" {
+			t.G2, t.LogRatio = keyness(m.forms(), float64(t.Count), total, f.Language)
 		}
 		terms = append(terms, t)
 	}
 	addCValues(terms, merged)
-	flagTerms(terms, merged, docs, lang)
+	flagTerms(terms, merged, f)
 	for i := range terms {
-		terms[i].Score = scoreOf(terms[i], len(docs))
+		terms[i].Score = scoreOf(terms[i], len(f.Docs))
 	}
 	slices.SortFunc(terms, func(a, b Term) int {
 		return cmp.Or(cmp.Compare(b.Score, a.Score), cmp.Compare(b.Pages, a.Pages), strings.Compare(a.Key, b.Key))
@@ -103,7 +82,7 @@ func termsOf(docs []*Doc, lang *language.Language, keyword string) []Term {
 	return terms
 }
 
-func (m *merged) term(docs []*Doc, sizes []float64, total float64) Term {
+func (m *merged) term(docs []*corpus.Doc, sizes []float64, total float64) Term {
 	t := Term{Key: m.key, Keys: append([]string{m.key}, m.joined...), Words: len(m.stems), Pages: m.pages, Tier: TierOf(m.pages, len(docs)), Counts: make([]int, len(docs))}
 	counts := make([]float64, len(docs))
 	var use, rate []float64
@@ -111,23 +90,23 @@ func (m *merged) term(docs []*Doc, sizes []float64, total float64) Term {
 		if u == nil {
 			continue
 		}
-		t.Counts[i] = u.count
-		t.Count += u.count
-		counts[i] = float64(u.count)
+		t.Counts[i] = u.Count
+		t.Count += u.Count
+		counts[i] = float64(u.Count)
 		use = append(use, counts[i])
 		rate = append(rate, 1000*counts[i]/max(sizes[i], 1))
-		if u.title {
+		if u.Title {
 			t.Titles++
 		}
-		if u.headings > 0 {
+		if u.Headings > 0 {
 			t.Headings++
 		}
-		if u.opening > 0 {
+		if u.Opening > 0 {
 			t.Openings++
 		}
 	}
-	t.Use, t.Rate = RangeOf(use), RangeOf(rate)
-	t.Spread = Dispersion(counts, sizes)
+	t.Use, t.Rate = stats.RangeOf(use), stats.RangeOf(rate)
+	t.Spread = stats.Dispersion(counts, sizes)
 	return t
 }
 
@@ -154,17 +133,17 @@ func keyness(forms []string, count, total float64, lang *language.Language) (g2,
 	if math.IsInf(general, 1) {
 		return 0, 0
 	}
-	return LogLikelihood(count, general, total, lexicon.EnglishTotal), LogRatio(count, general, total, lexicon.EnglishTotal)
+	return stats.LogLikelihood(count, general, total, lexicon.EnglishTotal), stats.LogRatio(count, general, total, lexicon.EnglishTotal)
 }
 
 func addCValues(terms []Term, list []*merged) {
-	phrases := make([]phrase, len(list))
+	phrases := make([]stats.Phrase, len(list))
 	index := make(map[string]int, len(list))
 	for i, m := range list {
-		phrases[i] = phrase{m.stems, float64(terms[i].Count)}
+		phrases[i] = stats.Phrase{Words: m.stems, Frequency: float64(terms[i].Count)}
 		index[m.key] = i
 	}
-	for i, c := range cValues(phrases) {
+	for i, c := range stats.CValues(phrases) {
 		terms[i].CValue = c
 	}
 	// A phrase that nearly always stands inside one longer phrase, on nearly
@@ -172,7 +151,7 @@ func addCValues(terms []Term, list []*merged) {
 	for i, m := range list {
 		for size := 1; size < len(m.stems); size++ {
 			for at := 0; at+size <= len(m.stems); at++ {
-				j, ok := index[key(m.stems[at:at+size])]
+				j, ok := index[corpus.Key(m.stems[at:at+size])]
 				if ok && float64(terms[i].Count) >= 0.8*float64(terms[j].Count) && float64(terms[i].Pages) >= 0.8*float64(terms[j].Pages) {
 					terms[j].YieldsTo = terms[i].Key
 				}
@@ -183,13 +162,8 @@ func addCValues(terms []Term, list []*merged) {
 
 // flagTerms marks what is out by default: names of the sites themselves, and
 // words no more frequent here than in general English.
-func flagTerms(terms []Term, list []*merged, docs []*Doc, lang *language.Language) {
-	sites := map[string]bool{}
-	for _, d := range docs {
-		for k := range d.siteNames {
-			sites[k] = true
-		}
-	}
+func flagTerms(terms []Term, list []*merged, f *corpus.Field) {
+	sites, lang := f.SiteNames(), f.Language
 	for i := range terms {
 		t := &terms[i]
 		if t.IsKeyword {
@@ -215,7 +189,7 @@ func leastLogRatio(m *merged) float64 {
 	if len(m.stems) > 1 {
 		return 1
 	}
-	noun, verb, adjective, adverb := partsOfSpeech(m.forms()[0])
+	noun, verb, adjective, adverb := corpus.PartsOfSpeech(m.forms()[0])
 	if total := noun + verb + adjective + adverb; total > 0 && noun*4 < total {
 		return 6
 	}

@@ -1,16 +1,18 @@
-package evidence
+package vocabulary
 
 import (
-	"corpulan/core/text"
 	"slices"
 	"strings"
+
+	"corpulan/core/corpus"
+	"corpulan/core/text"
 )
 
 // merged is one phrase over all documents.
 type merged struct {
 	key    string
 	stems  []string
-	uses   []*usage // by document, nil where absent
+	uses   []*corpus.Usage // by document, nil where absent
 	pages  int
 	joined []string // keys of the spellings as one word that were added
 }
@@ -18,13 +20,13 @@ type merged struct {
 // mergePhrases joins the documents' phrases by key, and a joined spelling with
 // its open one ("ebike" with "e bike"). What a single page uses is left out; where
 // the field is a single page, what it uses once.
-func mergePhrases(docs []*Doc) []*merged {
+func mergePhrases(docs []*corpus.Doc) []*merged {
 	all := map[string]*merged{}
 	for i, d := range docs {
-		for k, u := range d.phrases {
+		for k, u := range d.Phrases {
 			m := all[k]
 			if m == nil {
-				m = &merged{key: k, stems: u.stems, uses: make([]*usage, len(docs))}
+				m = &merged{key: k, stems: u.Stems, uses: make([]*corpus.Usage, len(docs))}
 				all[k] = m
 			}
 			m.uses[i] = u
@@ -85,8 +87,8 @@ func (m *merged) eachForm(yield func(form string)) {
 		if u == nil {
 			continue
 		}
-		for _, s := range u.surfaces {
-			yield(text.Fold(s.text))
+		for _, s := range u.Surfaces {
+			yield(text.Fold(s.Text))
 		}
 	}
 }
@@ -99,16 +101,16 @@ func (open *merged) join(joined *merged) {
 		case u == nil:
 		case open.uses[i] == nil:
 			moved := *u
-			moved.stems = open.stems
+			moved.Stems = open.stems
 			open.uses[i] = &moved
 			open.pages++
 		default:
 			both := *open.uses[i]
-			both.count += u.count
-			both.headings += u.headings
-			both.opening += u.opening
-			both.title = both.title || u.title
-			both.surfaces = append(slices.Clone(both.surfaces), u.surfaces...)
+			both.Count += u.Count
+			both.Headings += u.Headings
+			both.Opening += u.Opening
+			both.Title = both.Title || u.Title
+			both.Surfaces = append(slices.Clone(both.Surfaces), u.Surfaces...)
 			open.uses[i] = &both
 		}
 	}
@@ -118,7 +120,7 @@ func (m *merged) total() int {
 	n := 0
 	for _, u := range m.uses {
 		if u != nil {
-			n += u.count
+			n += u.Count
 		}
 	}
 	return n

@@ -1,4 +1,4 @@
-package evidence
+package corpus
 
 import (
 	"slices"
@@ -25,15 +25,15 @@ type Line struct {
 const Context = 160
 
 // lineOf cuts a line out of a sentence: the hit, and what stands around it.
-func lineOf(rank int, d *Doc, s *sentence, start, end int) Line {
-	left, right := s.text[:start], s.text[end:]
+func lineOf(rank int, d *Doc, s *Sentence, start, end int) Line {
+	left, right := s.Text[:start], s.Text[end:]
 	if cut := lastRunes(left, Context); len(cut) < len(left) {
 		left = "…" + cut
 	}
 	if cut := firstRunes(right, Context); len(cut) < len(right) {
 		right = cut + "…"
 	}
-	return Line{Rank: rank, Section: s.section, Heading: firstRunes(d.Reading.Sections[s.section].Heading, Context), InHead: s.heading, Left: left, Hit: s.text[start:end], Right: right}
+	return Line{Rank: rank, Section: s.Section, Heading: firstRunes(d.Reading.Sections[s.Section].Heading, Context), InHead: s.Heading, Left: left, Hit: s.Text[start:end], Right: right}
 }
 
 func firstRunes(s string, n int) string {
@@ -64,17 +64,17 @@ func Concordance(pages []Page, keys ...string) []Line {
 		longest = max(longest, strings.Count(k, " ")+1)
 	}
 	for _, p := range pages {
-		shape := newShape(language.For(p.Doc.language))
-		for i := range p.Doc.sentences {
-			s := &p.Doc.sentences[i]
+		shape := newShape(language.For(p.Doc.Language))
+		for i := range p.Doc.Sentences {
+			s := &p.Doc.Sentences[i]
 			if !s.holds(keys) {
 				continue
 			}
-			shape.each(s.tokens, func(from, to int) {
-				if to-from > longest || !slices.Contains(keys, stemKey(s.tokens[from:to])) {
+			shape.each(s.Tokens, func(from, to int) {
+				if to-from > longest || !slices.Contains(keys, StemKey(s.Tokens[from:to])) {
 					return
 				}
-				lines = append(lines, lineOf(p.Rank, p.Doc, s, s.tokens[from].start, s.tokens[to-1].end))
+				lines = append(lines, lineOf(p.Rank, p.Doc, s, s.Tokens[from].Start, s.Tokens[to-1].End))
 			})
 		}
 	}
@@ -83,13 +83,13 @@ func Concordance(pages []Page, keys ...string) []Line {
 
 // holds tells whether a sentence can hold one of the keys: whether the first
 // stem of one stands in it.
-func (s *sentence) holds(keys []string) bool {
-	if s.kind == reading.LineCode {
+func (s *Sentence) holds(keys []string) bool {
+	if s.Kind == reading.LineCode {
 		return false
 	}
 	for _, k := range keys {
 		first, _, _ := strings.Cut(k, " ")
-		if slices.ContainsFunc(s.tokens, func(t token) bool { return t.stem == first }) {
+		if slices.ContainsFunc(s.Tokens, func(t Token) bool { return t.Stem == first }) {
 			return true
 		}
 	}
@@ -100,9 +100,9 @@ func (s *sentence) holds(keys []string) bool {
 func Mentions(pages []Page, name string) []Line {
 	var lines []Line
 	for _, p := range pages {
-		for i := range p.Doc.sentences {
-			s := &p.Doc.sentences[i]
-			if at := indexWord(s.text, name); at >= 0 && !s.heading {
+		for i := range p.Doc.Sentences {
+			s := &p.Doc.Sentences[i]
+			if at := indexWord(s.Text, name); at >= 0 && !s.Heading {
 				lines = append(lines, lineOf(p.Rank, p.Doc, s, at, at+len(name)))
 			}
 		}

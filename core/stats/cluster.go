@@ -1,14 +1,14 @@
-package evidence
+package stats
 
 import "context"
 
-// averageLink groups n items by agglomerative clustering with average linkage
+// AverageLink groups n items by agglomerative clustering with average linkage
 // (UPGMA; Sokal & Michener 1958): the two groups with the highest mean pairwise
 // similarity are joined until none reaches the threshold. similarity must be
 // symmetric. The groups hold item numbers in ascending order and are ordered by
 // their first item. Time O(n²) on most input, O(n³) at worst; memory O(n²).
 // It stops, with what it has, when ctx ends.
-func averageLink(ctx context.Context, n int, threshold float64, similarity func(i, j int) float64) [][]int {
+func AverageLink(ctx context.Context, n int, threshold float64, similarity func(i, j int) float64) [][]int {
 	sim := make([][]float64, n)
 	size := make([]int, n)
 	parent := make([]int, n)

@@ -1,10 +1,11 @@
-package evidence
+package vocabulary
 
 import (
 	"cmp"
-	"corpulan/core/text"
 	"slices"
 	"strings"
+
+	"corpulan/core/text"
 )
 
 // shapes picks the commonest way the term is written. A word keeps its capital
@@ -15,8 +16,8 @@ func (m *merged) shapes(capitals map[string]float64) (string, []Shape) {
 		if u == nil {
 			continue
 		}
-		for _, s := range u.surfaces {
-			counts[settleCase(s.text, capitals)] += s.count
+		for _, s := range u.Surfaces {
+			counts[settleCase(s.Text, capitals)] += s.Count
 		}
 	}
 	list := make([]Shape, 0, len(counts))
@@ -44,51 +45,6 @@ func settleCase(s string, capitals map[string]float64) string {
 	return strings.Join(words, " ")
 }
 
-// capitalRatio is, for each word the field writes with a capital inside a
-// sentence, the share of its uses there that have one.
-func capitalRatio(docs []*Doc) map[string]float64 {
-	capital, lower := map[string]int{}, map[string]int{}
-	for _, d := range docs {
-		for w, n := range d.lower {
-			lower[w] += n
-		}
-		for _, s := range d.sentences {
-			if s.heading || mostlyCapitals(s) {
-				continue
-			}
-			for i, t := range s.tokens {
-				if i > 0 && t.capital {
-					capital[t.folded]++
-				}
-			}
-		}
-	}
-	ratio := make(map[string]float64, len(capital))
-	for w, n := range capital {
-		ratio[w] = float64(n) / float64(n+lower[w])
-	}
-	return ratio
-}
-
-// mostlyCapitals tells a line in title case (a label, a link, a caption),
-// whose capitals say nothing about names.
-func mostlyCapitals(s sentence) bool {
-	if !s.heading && strings.HasSuffix(s.text, ".") {
-		return false // a sentence full of names
-	}
-	words, capitals := 0, 0
-	for _, t := range s.tokens {
-		if t.stop || t.number {
-			continue
-		}
-		words++
-		if t.capital {
-			capitals++
-		}
-	}
-	return words == 0 || 10*capitals > 6*words
-}
-
 // forms are the word forms of the term as most often written.
 func (m *merged) forms() []string {
 	best, most := "", 0
@@ -96,9 +52,9 @@ func (m *merged) forms() []string {
 		if u == nil {
 			continue
 		}
-		for _, s := range u.surfaces {
-			if s.count > most || s.count == most && s.text < best {
-				best, most = s.text, s.count
+		for _, s := range u.Surfaces {
+			if s.Count > most || s.Count == most && s.Text < best {
+				best, most = s.Text, s.Count
 			}
 		}
 	}

@@ -1,4 +1,4 @@
-package evidence
+package corpus
 
 import (
 	"slices"
@@ -6,85 +6,7 @@ import (
 
 	"corpulan/core/language"
 	"corpulan/core/lexicon"
-	"corpulan/core/reading"
 )
-
-// longestPhrase is how many words a term may have.
-const longestPhrase = 4
-
-// collectPhrases finds every phrase of the document that has the shape of a
-// term and counts it under its stems.
-func (d *Doc) collectPhrases(lang *language.Language) {
-	s := newShape(lang)
-	for i := range d.sentences {
-		sen := &d.sentences[i]
-		if sen.kind == reading.LineCode {
-			continue
-		}
-		s.each(sen.tokens, func(from, to int) {
-			toks := sen.tokens[from:to]
-			u := d.usage(toks)
-			u.count++
-			if sen.heading {
-				u.headings++
-			}
-			if sen.opening {
-				u.opening++
-			}
-			u.saw(shown(sen, from, to))
-		})
-	}
-	title := sentence{text: d.Reading.Title}
-	title.tokenize(lang, openingWords)
-	s.each(title.tokens, func(from, to int) {
-		if u := d.phrases[stemKey(title.tokens[from:to])]; u != nil {
-			u.title = true
-		}
-	})
-}
-
-func (d *Doc) usage(toks []token) *usage {
-	k := stemKey(toks)
-	u := d.phrases[k]
-	if u == nil {
-		stems := make([]string, len(toks))
-		for i, t := range toks {
-			stems[i] = t.stem
-		}
-		u = &usage{stems: stems}
-		d.phrases[k] = u
-	}
-	return u
-}
-
-func stemKey(toks []token) string {
-	if len(toks) == 1 {
-		return toks[0].stem
-	}
-	var b strings.Builder
-	for i, t := range toks {
-		if i > 0 {
-			b.WriteByte(' ')
-		}
-		b.WriteString(t.stem)
-	}
-	return b.String()
-}
-
-// shown is the phrase as it is written, small letters where the capital may
-// be the sentence's or the heading's. Which words are names the whole field
-// decides later, so capitals inside running text stay.
-func shown(s *sentence, from, to int) string {
-	v := s.text[s.tokens[from].start:s.tokens[to-1].end]
-	if strings.ContainsAny(v, "\u2010\u2011\u2019") {
-		v = strings.NewReplacer("\u2010", "-", "\u2011", "-", "\u2019", "'").Replace(v)
-	}
-	v = strings.TrimSuffix(v, "'s")
-	if s.heading || from == 0 {
-		return strings.ToLower(v)
-	}
-	return v
-}
 
 // part is what a word can be in a term.
 type part uint8
@@ -107,25 +29,25 @@ func newShape(lang *language.Language) *shape { return &shape{lang: lang, parts:
 
 // each calls yield with the bounds of every phrase of up to longestPhrase
 // words. Nothing crosses punctuation.
-func (s *shape) each(toks []token, yield func(from, to int)) {
+func (s *shape) each(toks []Token, yield func(from, to int)) {
 	for i := range toks {
 		first := s.of(toks[i])
 		if first&canBeAlone != 0 && !midWord(toks, i, i+1) {
 			yield(i, i+1)
 		}
-		if first&canBegin == 0 || !toks[i].wordStart {
+		if first&canBegin == 0 || !toks[i].WordStart {
 			continue
 		}
 		for n := 2; n <= longestPhrase && i+n <= len(toks); n++ {
 			last := toks[i+n-1]
-			if last.broken {
+			if last.Broken {
 				break
 			}
 			p := s.of(last)
-			if p&canEnd != 0 && !midWord(toks, i, i+n) && (n > 2 || toks[i].stem != last.stem) {
+			if p&canEnd != 0 && !midWord(toks, i, i+n) && (n > 2 || toks[i].Stem != last.Stem) {
 				yield(i, i+n)
 			}
-			if p&canStand == 0 && !(s.lang.Links(last.folded) && i+n < len(toks)) {
+			if p&canStand == 0 && !(s.lang.Links(last.Folded) && i+n < len(toks)) {
 				break
 			}
 		}
@@ -133,46 +55,46 @@ func (s *shape) each(toks []token, yield func(from, to int)) {
 }
 
 // midWord tells whether a run would cut a hyphenated word in two.
-func midWord(toks []token, from, to int) bool {
-	return !toks[from].wordStart || to < len(toks) && !toks[to].wordStart
+func midWord(toks []Token, from, to int) bool {
+	return !toks[from].WordStart || to < len(toks) && !toks[to].WordStart
 }
 
-func (s *shape) of(t token) part {
-	if p, ok := s.parts[t.folded]; ok {
+func (s *shape) of(t Token) part {
+	if p, ok := s.parts[t.Folded]; ok {
 		return p
 	}
 	p := s.judge(t)
-	s.parts[t.folded] = p
+	s.parts[t.Folded] = p
 	return p
 }
 
-func (s *shape) judge(t token) part {
+func (s *shape) judge(t Token) part {
 	const all = canBegin | canStand | canEnd | canBeAlone
 	switch {
-	case t.stop || s.lang.Light(t.folded):
+	case t.Stop || s.lang.Light(t.Folded):
 		return 0
-	case t.number:
-		if strings.IndexFunc(t.folded, func(r rune) bool { return r >= 'a' && r <= 'z' }) > 0 && !isOrdinalOrUnit(t.folded) {
+	case t.Number:
+		if strings.IndexFunc(t.Folded, func(r rune) bool { return r >= 'a' && r <= 'z' }) > 0 && !isOrdinalOrUnit(t.Folded) {
 			return all // a designation: "700c"
 		}
 		return 0
-	case len(t.folded) < 2:
+	case len(t.Folded) < 2:
 		return canBegin | canStand // the "e" of "e-bike"
 	case s.lang.Code != "en":
-		if len(t.folded) < 3 {
+		if len(t.Folded) < 3 {
 			return canBegin | canStand
 		}
 		return all
 	}
-	noun, verb, adjective, adverb := partsOfSpeech(t.folded)
+	noun, verb, adjective, adverb := PartsOfSpeech(t.Folded)
 	total := noun + verb + adjective + adverb
-	inflected := strings.HasSuffix(t.folded, "ing") || strings.HasSuffix(t.folded, "ed")
+	inflected := strings.HasSuffix(t.Folded, "ing") || strings.HasSuffix(t.Folded, "ed")
 	switch {
 	case total == 0:
-		if strings.HasSuffix(t.folded, "ly") && len(t.folded) > 4 {
+		if strings.HasSuffix(t.Folded, "ly") && len(t.Folded) > 4 {
 			return 0
 		}
-		if strings.Contains(t.folded, "'") {
+		if strings.Contains(t.Folded, "'") {
 			return 0
 		}
 		return all // unknown to the dictionary: a trade word or a name
@@ -195,9 +117,9 @@ func isOrdinalOrUnit(s string) bool {
 	return slices.Contains([]string{"st", "nd", "rd", "th", "s", "mm", "cm", "km", "m", "kg", "g", "ml", "l", "psi", "mph", "kph", "am", "pm", "c", "f", "x", "w", "v", "k", "h", "min", "hrs"}, tail) && tail != s && !(tail == "c" && len(s) >= 4)
 }
 
-// partsOfSpeech are WordNet's sense counts of a form, or of the base forms it
+// PartsOfSpeech are WordNet's sense counts of a form, or of the base forms it
 // can be an inflection of by WordNet's rules of detachment (morphy).
-func partsOfSpeech(form string) (noun, verb, adjective, adverb int) {
+func PartsOfSpeech(form string) (noun, verb, adjective, adverb int) {
 	if w, ok := lexicon.English(form); ok {
 		noun, verb, adjective, adverb = w.Noun, w.Verb, w.Adjective, w.Adverb
 	}

@@ -1,9 +1,10 @@
-package evidence
+package stats
 
 import (
 	"math"
 	"math/rand/v2"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -73,7 +74,7 @@ func TestDispersion(t *testing.T) {
 // The example printed in Frantzi, Ananiadou & Mima (2000), section 2.3 (from
 // memory): strings round "basal cell carcinoma" in an eye-pathology corpus.
 func TestCValue(t *testing.T) {
-	p := []phrase{
+	p := []Phrase{
 		{[]string{"adenoid", "cystic", "basal", "cell", "carcinoma"}, 5},
 		{[]string{"cystic", "basal", "cell", "carcinoma"}, 11},
 		{[]string{"ulcerated", "basal", "cell", "carcinoma"}, 7},
@@ -81,13 +82,13 @@ func TestCValue(t *testing.T) {
 		{[]string{"circumscribed", "basal", "cell", "carcinoma"}, 3},
 		{[]string{"basal", "cell", "carcinoma"}, 984},
 	}
-	c := cValues(p)
+	c := CValues(p)
 	for i, want := range []float64{11.61, 12, 14, 10, 6, 1551.36} {
-		assert.InDelta(t, want, c[i], 0.01, key(p[i].stems))
+		assert.InDelta(t, want, c[i], 0.01, strings.Join(p[i].Words, " "))
 	}
 }
 
-// averageLink against a plain implementation that computes every mean anew. The
+// AverageLink against a plain implementation that computes every mean anew. The
 // similarities come from a seed and not from rapid's own draws, which love round
 // numbers: where two pairs are equally near, either may be joined first.
 func TestAverageLinkAgainstThePlainWay(t *testing.T) {
@@ -102,12 +103,12 @@ func TestAverageLinkAgainstThePlainWay(t *testing.T) {
 				sim[j][i] = sim[i][j]
 			}
 		}
-		got := averageLink(t.Context(), n, 0.5, func(i, j int) float64 { return sim[i][j] })
+		got := AverageLink(t.Context(), n, 0.5, func(i, j int) float64 { return sim[i][j] })
 		if want := plainAverageLink(sim, 0.5); !assert.ObjectsAreEqual(want, got) {
 			t.Fatalf("want %v, got %v", want, got)
 		}
 	})
-	assert.Empty(t, averageLink(t.Context(), 0, 0.5, nil))
+	assert.Empty(t, AverageLink(t.Context(), 0, 0.5, nil))
 }
 
 func plainAverageLink(sim [][]float64, threshold float64) [][]int {

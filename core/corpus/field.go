@@ -1,0 +1,70 @@
+// Package corpus holds the pages of a field made ready for comparison, and what
+// the finders of terms, names, questions and themes share:
+//
+//   - field.go        the field: pages in rank order
+//   - doc.go          one page: sentences, tokens, what the site calls itself
+//   - phrases.go      which phrases a page uses, and how often
+//   - shape.go        which runs of words look like a term
+//   - capitals.go     which words the field writes with a capital
+//   - concordance.go  phrases and names in their sentences
+package corpus
+
+import (
+	"corpulan/core/language"
+	"corpulan/core/stats"
+)
+
+// Page is a kept page of the field.
+type Page struct {
+	Rank int
+	Doc  *Doc
+}
+
+// Field is the kept pages of a study, together. It serves one computation and
+// must not be shared between goroutines, since its language remembers stems.
+type Field struct {
+	Docs     []*Doc
+	Ranks    []int // of the docs
+	Language *language.Language
+	Keyword  string
+	Capitals map[string]float64 // see capitalsOf
+}
+
+// NewField brings pages together for a keyword of a market with this language.
+func NewField(pages []Page, market, keyword string) *Field {
+	f := &Field{Docs: make([]*Doc, len(pages)), Ranks: make([]int, len(pages)), Language: language.For(market), Keyword: keyword}
+	for i, p := range pages {
+		f.Docs[i], f.Ranks[i] = p.Doc, p.Rank
+	}
+	f.Capitals = capitalsOf(f.Docs)
+	return f
+}
+
+// KeywordStems are the content stems of the keyword.
+func (f *Field) KeywordStems() map[string]bool {
+	stems := map[string]bool{}
+	for _, s := range f.Language.ContentStems(f.Keyword) {
+		stems[s] = true
+	}
+	return stems
+}
+
+// SiteNames are the stem keys of what the sites of the field call themselves.
+func (f *Field) SiteNames() map[string]bool {
+	all := map[string]bool{}
+	for _, d := range f.Docs {
+		for k := range d.SiteNames {
+			all[k] = true
+		}
+	}
+	return all
+}
+
+// Sizes are the words of each page that are compared, and their sum.
+func (f *Field) Sizes() (sizes []float64, total float64) {
+	sizes = make([]float64, len(f.Docs))
+	for i, d := range f.Docs {
+		sizes[i] = float64(d.Words)
+	}
+	return sizes, stats.Sum(sizes)
+}

@@ -1,0 +1,86 @@
+package corpus
+
+import (
+	"strings"
+
+	"corpulan/core/language"
+	"corpulan/core/reading"
+)
+
+// longestPhrase is how many words a term may have.
+const longestPhrase = 4
+
+// collectPhrases finds every phrase of the document that has the shape of a
+// term and counts it under its stems.
+func (d *Doc) collectPhrases(lang *language.Language) {
+	s := newShape(lang)
+	for i := range d.Sentences {
+		sen := &d.Sentences[i]
+		if sen.Kind == reading.LineCode {
+			continue
+		}
+		s.each(sen.Tokens, func(from, to int) {
+			toks := sen.Tokens[from:to]
+			u := d.usage(toks)
+			u.Count++
+			if sen.Heading {
+				u.Headings++
+			}
+			if sen.Opening {
+				u.Opening++
+			}
+			u.saw(shown(sen, from, to))
+		})
+	}
+	title := Sentence{Text: d.Reading.Title}
+	title.tokenize(lang, openingWords)
+	s.each(title.Tokens, func(from, to int) {
+		if u := d.Phrases[StemKey(title.Tokens[from:to])]; u != nil {
+			u.Title = true
+		}
+	})
+}
+
+func (d *Doc) usage(toks []Token) *Usage {
+	k := StemKey(toks)
+	u := d.Phrases[k]
+	if u == nil {
+		stems := make([]string, len(toks))
+		for i, t := range toks {
+			stems[i] = t.Stem
+		}
+		u = &Usage{Stems: stems}
+		d.Phrases[k] = u
+	}
+	return u
+}
+
+// StemKey is the key of a run of tokens.
+func StemKey(toks []Token) string {
+	if len(toks) == 1 {
+		return toks[0].Stem
+	}
+	var b strings.Builder
+	for i, t := range toks {
+		if i > 0 {
+			b.WriteByte(' ')
+		}
+		b.WriteString(t.Stem)
+	}
+	return b.String()
+}
+
+// shown is the phrase as it is written, small letters where the capital may
+// be the sentence's or the heading's. Which words are names the whole field
+// decides later, so capitals inside running text stay.
+func shown(s *Sentence, from, to int) string {
+	v := s.Text[s.Tokens[from].Start:s.Tokens[to-1].End]
+	if strings.ContainsAny(v, "\u2010\u2011\u2019") {
+		v = strings.NewReplacer("\u2010", "-", "\u2011", "-", "\u2019", "'").Replace(v)
+	}
+	v = strings.TrimSuffix(v, "'s")
+	if s.Heading || from == 0 {
+		return strings.ToLower(v)
+	}
+	return v
+}

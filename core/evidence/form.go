@@ -1,0 +1,46 @@
+package evidence
+
+import (
+	"slices"
+	"strings"
+
+	"corpulan/core/corpus"
+	"corpulan/core/reading"
+)
+
+// forms gives each page one voice for how it is made.
+func forms(f *corpus.Field) []Share {
+	return shares(f, func(d *corpus.Doc) []vote { return []vote{formOf(d.Reading)} }, nil)
+}
+
+// formOf is the form of a page: what a writer would be asked to write.
+func formOf(r *reading.Reading) vote {
+	asking := 0
+	for _, h := range r.Headings {
+		if strings.HasSuffix(h.Text, "?") {
+			asking++
+		}
+	}
+	switch r.Kind {
+	case reading.List:
+		return vote{"list", "the title promises a list, and headings keep it", 1}
+	case reading.Comparison:
+		return vote{"comparison", "the title compares", 1}
+	case reading.Article:
+	default:
+		return vote{string(r.Kind), "built as " + withArticle(string(r.Kind)), 1}
+	}
+	switch {
+	case len(r.HowTo) > 0 || slices.Contains(r.DataTypes, "HowTo"):
+		return vote{"steps", "structured data holds steps", 1}
+	case titlePhrases().stepping.Find(r.Title) != "":
+		return vote{"steps", "the title says “" + strings.ToLower(titlePhrases().stepping.Find(r.Title)) + "”", 1}
+	case len(r.Headings) >= 4 && 2*asking >= len(r.Headings):
+		return vote{"questions and answers", "at least half of the headings ask", 1}
+	case titlePhrases().guiding.Find(r.Title) != "":
+		return vote{"guide", "the title says “" + strings.ToLower(titlePhrases().guiding.Find(r.Title)) + "”", 1}
+	case len(r.Headings) >= 7:
+		return vote{"guide", "an article of seven headings and more", 1}
+	}
+	return vote{"article", "running text under fewer than seven headings", 1}
+}

@@ -1,0 +1,152 @@
+package themes
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"corpulan/core/corpus"
+	"corpulan/core/reading"
+	"corpulan/core/stats"
+)
+
+// headingVector is a heading with what it is compared by.
+type headingVector struct {
+	doc, section, words int
+	level               int
+	text                string
+	parent              int              // index of the heading it stands under, -1 for none
+	title               stats.Vector     // stems of the heading
+	body                stats.Vector     // leading stems of the section
+	lead                []stats.Weighted // the same, the heaviest first
+}
+
+// headingVectors lists the headings below the page's title that are the
+// author's own, with their stems and the leading stems of their sections.
+func headingVectors(f *corpus.Field) (all []headingVector, notes []string) {
+	repeated := repeatedIn(f.Docs)
+	sectionsWith := map[string]int{}
+	sections := 0
+	for _, d := range f.Docs {
+		for _, stems := range d.Sections {
+			sections++
+			for s := range stems {
+				sectionsWith[s]++
+			}
+		}
+	}
+	// Smooth inverse document frequency as scikit-learn defines it.
+	idf := func(s string) float64 { return math.Log(float64(1+sections)/float64(1+sectionsWith[s])) + 1 }
+	most := headingsPerPage(f.Docs)
+	for i, d := range f.Docs {
+		open := map[int]int{} // level -> index of the last heading there
+		title, titleLevel := d.Reading.TitleSection()
+		from := len(all)
+		for n, s := range d.Reading.Sections {
+			if len(all)-from >= most {
+				notes = append(notes, fmt.Sprintf("Of rank %d the first %d headings are compared; it has %d.", f.Ranks[i], most, len(d.Reading.Headings)))
+				break
+			}
+			if s.Level == 0 || s.Level <= titleLevel && n == title {
+				continue
+			}
+			stems := f.Language.ContentStems(s.Heading)
+			if len(stems) == 0 || repeated(d, s) {
+				continue
+			}
+			h := headingVector{doc: i, section: n, level: s.Level, text: s.Heading, words: d.Reading.WordsBelow(n), parent: -1}
+			for l := s.Level - 1; l > 0 && h.parent < 0; l-- {
+				if p, ok := open[l]; ok {
+					h.parent = p
+				}
+			}
+			slices.Sort(stems)
+			var heading []stats.Weighted
+			for _, st := range slices.Compact(stems) {
+				heading = append(heading, stats.Weighted{Stem: st, Weight: idf(st)})
+			}
+			h.lead = leadingStems(d.Sections[n], heading, idf)
+			h.title, h.body = stats.NewVector(heading), stats.NewVector(h.lead)
+			for l := range open {
+				if l >= s.Level {
+					delete(open, l)
+				}
+			}
+			open[s.Level] = len(all)
+			all = append(all, h)
+		}
+	}
+	return all, notes
+}
+
+// mostHeadings is how many headings of a field are compared: grouping them
+// takes memory by the square of their number, 72 MB for these. Our own bound;
+// the hundred longest guides of a field have about 2,500.
+const mostHeadings = 3000
+
+// headingsPerPage is how many headings of each page are compared, so that all
+// together are not more than mostHeadings and no page is cut while another has more.
+func headingsPerPage(docs []*corpus.Doc) int {
+	var counts []int
+	for _, d := range docs {
+		counts = append(counts, len(d.Reading.Headings))
+	}
+	slices.Sort(counts)
+	left := mostHeadings
+	for i, n := range counts {
+		if share := left / (len(counts) - i); n > share {
+			return max(share, 1)
+		}
+		left -= n
+	}
+	return mostHeadings
+}
+
+// repeatedIn finds headings that are a site's and not an author's: the same
+// heading on two kept pages of one host, or over the very same text on two
+// pages of any.
+func repeatedIn(docs []*corpus.Doc) func(*corpus.Doc, reading.Section) bool {
+	keys := func(d *corpus.Doc, s reading.Section) []string {
+		heading := strings.ToLower(s.Heading)
+		k := []string{heading + "\x00" + s.Text}
+		if d.Site != "" {
+			k = append(k, d.Site+"\x00"+heading)
+		}
+		if s.Text == "" {
+			k = k[1:]
+		}
+		return k
+	}
+	seen, twice := map[string]int{}, map[string]bool{}
+	for i, d := range docs {
+		for _, s := range d.Reading.Sections {
+			for _, k := range keys(d, s) {
+				if at, ok := seen[k]; ok && at != i {
+					twice[k] = true
+				}
+				seen[k] = i
+			}
+		}
+	}
+	return func(d *corpus.Doc, s reading.Section) bool {
+		return slices.ContainsFunc(keys(d, s), func(k string) bool { return twice[k] })
+	}
+}
+
+// leadingStems are the eight stems that say most about a section, by tf-idf
+// with a logarithmic term frequency.
+func leadingStems(section map[string]int, title []stats.Weighted, idf func(string) float64) []stats.Weighted {
+	var list []stats.Weighted
+	for s, n := range section {
+		inTitle := slices.ContainsFunc(title, func(t stats.Weighted) bool { return t.Stem == s })
+		if n >= 2 && !inTitle && len(s) > 2 {
+			list = append(list, stats.Weighted{Stem: s, Weight: (1 + math.Log(float64(n))) * idf(s)})
+		}
+	}
+	slices.SortFunc(list, func(a, b stats.Weighted) int {
+		return cmp.Or(cmp.Compare(b.Weight, a.Weight), strings.Compare(a.Stem, b.Stem))
+	})
+	return list[:min(len(list), 8)]
+}

@@ -1,0 +1,46 @@
+package themes
+
+import (
+	"strings"
+	"unicode"
+
+	"corpulan/core/stats"
+)
+
+// trimNumbering takes the number off a list item's heading: "3. Lights".
+func trimNumbering(s string) string {
+	rest := strings.TrimLeft(s, "0123456789")
+	if len(rest) < len(s) && rest != "" && strings.ContainsRune(".):", rune(rest[0])) {
+		return strings.TrimSpace(rest[1:])
+	}
+	return s
+}
+
+// quietCase writes a heading that is all in capitals as a sentence begins.
+func quietCase(s string) string {
+	if len(s) < 6 || strings.ToUpper(s) != s || strings.ToLower(s) == s {
+		return s
+	}
+	r := []rune(strings.ToLower(s))
+	r[0] = unicode.ToUpper(r[0])
+	return string(r)
+}
+
+// medoid is the heading with the highest mean similarity to the others of its
+// group; of two the same, the shorter.
+func medoid(heads []headingVector, group []int) int {
+	best, bestSim := group[0], -1.0
+	for _, i := range group {
+		var sims []float64
+		for _, j := range group {
+			if i != j {
+				sims = append(sims, similarity(heads[i], heads[j]))
+			}
+		}
+		m := stats.Mean(sims)
+		if m > bestSim+1e-9 || m > bestSim-1e-9 && len(heads[i].text) < len(heads[best].text) {
+			best, bestSim = i, m
+		}
+	}
+	return best
+}

@@ -1,0 +1,65 @@
+package vocabulary
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"corpulan/core/corpus"
+	"corpulan/core/corpus/corpustest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func termNamed(terms []Term, text string) *Term {
+	for i := range terms {
+		for _, s := range terms[i].Shapes {
+			if s.Text == text {
+				return &terms[i]
+			}
+		}
+	}
+	return nil
+}
+
+func TestTermShapesAreOneTerm(t *testing.T) {
+	pages := []corpus.Page{
+		corpustest.Page(t, 1, "a.example", `<h1>On it</h1><p>An e-bike needs a charger. The ebike charger is heavy, and every e bike has one.</p>`),
+		corpustest.Page(t, 2, "b.example", `<h1>More</h1><p>E-bikes are quick. A studded tyre grips. Our e-bike is parked.</p>`),
+		corpustest.Page(t, 3, "c.example", `<h1>Less</h1><p>Studded tyres grip; the studded tyre’s pins wear.</p>`),
+	}
+	terms := Find(corpus.NewField(pages, "en", "winter riding"))
+	bike := termNamed(terms, "e-bike")
+	require.NotNil(t, bike)
+	assert.Equal(t, []int{3, 2, 0}, bike.Counts, "hyphen, joined and open spelling, singular and plural")
+	assert.Equal(t, "e-bike", bike.Text)
+	tyre := termNamed(terms, "studded tyre")
+	require.NotNil(t, tyre)
+	assert.Equal(t, []int{0, 1, 2}, tyre.Counts)
+}
+
+func TestWhatIsNoTerm(t *testing.T) {
+	text := `<h1>Guide</h1><p>You should get the best out of it, really. In January 2026 the ride was 12 km. Northlane says: wear wool gloves, and keep the wool gloves dry.</p><pre>npm install gloves</pre>`
+	terms := Find(corpus.NewField([]corpus.Page{
+		corpustest.Page(t, 1, "northlane.example", text), corpustest.Page(t, 2, "other.example", text), corpustest.Page(t, 3, "third.example", strings.ReplaceAll(text, "wool", "silk"))}, "en", "winter riding"))
+	for _, junk := range []string{"you", "best", "get", "really", "2026", "12 km", "npm", "npm install", "should get", "ride was"} {
+		assert.Nil(t, termNamed(terms, junk), junk)
+	}
+	for _, flagged := range []string{"northlane", "January", "Northlane", "km"} {
+		if term := termNamed(terms, flagged); term != nil {
+			assert.False(t, term.Recommended(), flagged)
+		}
+	}
+	require.NotNil(t, termNamed(terms, "wool gloves"))
+	assert.Nil(t, termNamed(terms, "silk gloves"), "one page only")
+}
+
+func TestTiers(t *testing.T) {
+	for _, c := range []struct {
+		pages, of int
+		want      Tier
+	}{{6, 10, Staple}, {5, 10, Frequent}, {3, 10, Frequent}, {2, 10, Occasional}, {1, 10, Hapax}, {1, 1, Hapax}, {2, 2, Staple}, {2, 3, Staple}} {
+		assert.Equal(t, c.want, TierOf(c.pages, c.of), fmt.Sprint(c))
+	}
+}
