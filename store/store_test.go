@@ -339,7 +339,7 @@ func TestBriefRevisions(t *testing.T) {
 	sc := st.In(publication(t, st, "One").ID)
 	s, _ := study(t, sc)
 	typed := func(v string) func(brief.Choices) ([]brief.Edit, error) {
-		return func(c brief.Choices) ([]brief.Edit, error) { return []brief.Edit{c.Write(brief.FieldGoal, &v)}, nil }
+		return func(c brief.Choices) ([]brief.Edit, error) { return []brief.Edit{c.Write(brief.FieldGoal, &v, nil)}, nil }
 	}
 	b, err := sc.EditBrief(t.Context(), s.ID, typed("first"))
 	require.NoError(t, err)

@@ -237,9 +237,9 @@ func TestUndoAndRedo(t *testing.T) {
 	step(d.me.Keep(ctx, id, []int64{r[0].ID, r[1].ID}, false, "Not our kind"))
 	step(d.me.Keep(ctx, id, []int64{r[0].ID}, true, ""))
 	for i := range 14 {
-		step(d.me.Choose(ctx, id, brief.Mark{Kind: brief.TermKind, Key: fmt.Sprint("term", i), Text: "a term", State: brief.Dropped}))
+		step(d.me.Choose(ctx, id, brief.Mark{Kind: brief.TermKind, Key: fmt.Sprint("term", i), Text: "a term", State: brief.Dropped}, nil))
 	}
-	step(d.me.Choose(ctx, id, brief.Mark{Kind: brief.TermKind, Key: "term3", Text: "a term", State: brief.Adopted}))
+	step(d.me.Choose(ctx, id, brief.Mark{Kind: brief.TermKind, Key: "term3", Text: "a term", State: brief.Adopted}, nil))
 	step(typed("goal", "", "Sell tyres"))
 	step(typed("note:tyre", "", "Name the gauge"))
 	step(d.me.Archive(ctx, id))
@@ -267,7 +267,7 @@ func TestUndoAndRedo(t *testing.T) {
 	}
 	_, err = d.me.Undo(ctx, id)
 	require.NoError(t, err)
-	_, err = d.me.Choose(ctx, id, brief.Mark{Kind: brief.TermKind, Key: "new", Text: "new", State: brief.Dropped})
+	_, err = d.me.Choose(ctx, id, brief.Mark{Kind: brief.TermKind, Key: "new", Text: "new", State: brief.Dropped}, nil)
 	require.NoError(t, err)
 	_, err = d.me.Redo(ctx, id)
 	assert.ErrorIs(t, err, study.ErrNothing, "after something new there is nothing to make again")

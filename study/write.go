@@ -8,14 +8,15 @@ import (
 	"corpulan/store"
 )
 
-// Choose adopts or drops a finding, or takes a decision back.
-func (c Commands) Choose(ctx context.Context, study int64, m brief.Mark) (Done, error) {
+// Choose adopts or drops a finding, or takes a decision back. made is what the
+// finding is made of; see brief.Made.
+func (c Commands) Choose(ctx context.Context, study int64, m brief.Mark, made []string) (Done, error) {
 	said := map[brief.State]string{brief.Adopted: "Adopted: ", brief.Dropped: "Dropped: ", "": "Left to the proposal: "}[m.State] + m.Text
 	var done Done
 	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
 		var edit brief.Edit
 		_, err := tx.EditBrief(ctx, study, func(ch brief.Choices) ([]brief.Edit, error) {
-			edit = ch.Decide(m)
+			edit = ch.Decide(m, made)
 			return []brief.Edit{edit}, nil
 		})
 		if err != nil || edit.Idle() {
@@ -31,9 +32,10 @@ func (c Commands) Choose(ctx context.Context, study int64, m brief.Mark) (Done, 
 // Typing is a text that a person typed into a field of the brief.
 type Typing struct {
 	Field string
-	Label string  // what the field is called
-	Was   *string // what a person had typed there when this page was made; nil where the proposal stood
-	Text  *string // nil gives the field back to the proposal
+	Label string   // what the field is called
+	Was   *string  // what a person had typed there when this page was made; nil where the proposal stood
+	Text  *string  // nil gives the field back to the proposal
+	Made  []string // what the section of a note is made of; see brief.Made
 }
 
 // Conflict says that somebody else has changed a field meanwhile. Nothing was
@@ -58,7 +60,7 @@ func (c Commands) Write(ctx context.Context, study int64, t Typing) (Done, int, 
 			if !equal(now, t.Was) && !equal(now, t.Text) {
 				return nil, &Conflict{Theirs: now}
 			}
-			edit = ch.Write(t.Field, t.Text)
+			edit = ch.Write(t.Field, t.Text, t.Made)
 			return []brief.Edit{edit}, nil
 		})
 		if err != nil {

@@ -88,6 +88,7 @@ type analysis struct {
 	Pages     []corpus.Page         // kept
 	Evidence  *evidence.Evidence
 	Saved     store.Brief
+	Choices   brief.Choices // as saved, under the keys that findings have today
 	Brief     brief.Brief
 }
 
@@ -132,6 +133,7 @@ func (a *analyst) load(ctx context.Context, sc store.Scope, study store.Study) (
 	if an.Saved, err = sc.Brief(ctx, study.ID); err != nil {
 		return nil, err
 	}
+	an.Choices = an.Saved.Choices.Data().On(an.Evidence)
 	an.Brief = brief.Compose(an.Evidence, an.Saved.Choices.Data())
 	return an, nil
 }

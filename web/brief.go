@@ -98,7 +98,7 @@ var fields = map[string]fieldView{
 
 // Field is a field of the brief as it now is.
 func (an *analysis) Field(name string) fieldView {
-	ch := an.Saved.Choices.Data()
+	ch := an.Choices
 	f, known := fields[name]
 	if !known {
 		f = fieldView{Aria: "Note on this section", Hint: "Note: what to cover, which page does it well"}
@@ -167,6 +167,15 @@ func (s *Server) typeField(c *gin.Context) {
 	} else if value == was && !restore { // the proposal stands, and nobody has typed
 		s.views.fragment(c, http.StatusOK, "field-answer", fieldAnswer{})
 		return
+	}
+	if theme, isNote := strings.CutPrefix(name, brief.NotePrefix); isNote {
+		an, err := s.analyst.analyse(c.Request.Context(), s.scope(), st)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		typing.Made = brief.Made(an.Evidence, brief.ThemeKind, theme)
+		typing.Field = brief.NotePrefix + an.Saved.Choices.Data().KeyOf(an.Evidence, brief.ThemeKind, theme)
 	}
 	done, revision, err := s.commands(c).Write(c.Request.Context(), st.ID, typing)
 	var conflict *study.Conflict

@@ -23,11 +23,19 @@ func (s *Server) choose(c *gin.Context) {
 		s.say(c, http.StatusUnprocessableEntity, "This finding could not be recognised; reload the page and try again.")
 		return
 	}
-	done, err := s.commands(c).Choose(ctx, st.ID, m)
+	an, err := s.analyst.analyse(ctx, s.scope(), st)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
+	shown := m.Key // today; what is kept about it may be under an older key
+	m.Key = an.Saved.Choices.Data().KeyOf(an.Evidence, m.Kind, shown)
+	done, err := s.commands(c).Choose(ctx, st.ID, m, brief.Made(an.Evidence, m.Kind, shown))
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	m.Key = shown
 	if !fromHTMX(c) {
 		back(c, fmt.Sprintf("/studies/%d/evidence", st.ID))
 		return

@@ -42,7 +42,7 @@ func (r findingRow) ID() string {
 // findings lists everything of one kind as rows.
 func findings(an *analysis, kind brief.Kind) []findingRow {
 	e := an.Evidence
-	choices := an.Saved.Choices.Data()
+	choices := an.Choices
 	in := inBrief(an.Brief, kind)
 	row := func(key, text string) findingRow {
 		return findingRow{StudyID: an.Study.ID, Kind: kind, Key: key, Text: text, In: in[key], State: choices.State(kind, key), Of: len(e.Sources), Sources: e.Sources}

@@ -40,6 +40,10 @@ type Choices struct {
 	Marks []Mark            `json:"marks"`
 	Typed map[string]string `json:"typed"` // by Field name; absent means the proposal stands
 	Notes map[string]string `json:"notes"` // of outline sections, by theme key
+
+	// Made is what findings that something is decided or noted about were made of
+	// then, by place; see identity.go.
+	Made map[string][]string `json:"made,omitempty"`
 }
 
 // The names of what can be typed, as they are in the document.

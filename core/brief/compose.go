@@ -31,6 +31,7 @@ const (
 // Compose makes the brief of evidence and choices. What a person adopted is in
 // it and what was dropped is not; where nothing was decided the proposal stands.
 func Compose(e *evidence.Evidence, c Choices) Brief {
+	c = c.On(e)
 	b := Brief{Schema: Schema, Keyword: e.Keyword, Language: e.Language, Intent: []Intent{}, Sources: []Source{},
 		Links: Links{Outward: []Outward{}, Inward: []string{}}}
 	for _, s := range e.Sources {

@@ -18,6 +18,8 @@ type Edit struct {
 	Text   string  `json:"text,omitempty"` // the finding in words
 	Before *string `json:"before"`
 	After  *string `json:"after"`
+
+	Made []string `json:"made,omitempty"` // what the finding was made of; see identity.go
 }
 
 // NotePrefix marks the name of a field that is the note of an outline section:
@@ -25,9 +27,10 @@ type Edit struct {
 const NotePrefix = "note:"
 
 // Decide is the edit that records a decision about a finding; an empty state
-// takes the decision back.
-func (c Choices) Decide(m Mark) Edit {
-	e := Edit{Kind: m.Kind, Key: m.Key, Text: m.Text}
+// takes the decision back. made is what the finding is made of (see Made), which
+// counts where nothing is decided about it yet.
+func (c Choices) Decide(m Mark, made []string) Edit {
+	e := Edit{Kind: m.Kind, Key: m.Key, Text: m.Text, Made: c.madeOf(m.Kind, m.Key, made)}
 	e.Before = c.at(e)
 	if m.State != "" {
 		s := string(m.State)
@@ -37,9 +40,12 @@ func (c Choices) Decide(m Mark) Edit {
 }
 
 // Write is the edit that puts a text into a field; nil gives the field back to
-// the proposal.
-func (c Choices) Write(field string, text *string) Edit {
+// the proposal. made is as with Decide, for the note of a section.
+func (c Choices) Write(field string, text *string, made []string) Edit {
 	e := Edit{Key: field, After: text}
+	if theme, isNote := strings.CutPrefix(field, NotePrefix); isNote {
+		e.Made = c.madeOf(ThemeKind, theme, made)
+	}
 	e.Before = c.at(e)
 	return e
 }
@@ -59,6 +65,7 @@ func (c *Choices) Apply(e Edit) error {
 	if !same(c.at(e), e.Before) {
 		return ErrStale
 	}
+	defer c.tie(e)
 	if e.Kind != "" {
 		if e.After == nil {
 			c.Clear(e.Kind, e.Key)
@@ -81,6 +88,38 @@ func (c *Choices) Apply(e Edit) error {
 		c.Type(e.Key, *e.After)
 	}
 	return nil
+}
+
+func (c Choices) madeOf(k Kind, key string, today []string) []string {
+	if made := c.Made[place(k, key)]; made != nil {
+		return made
+	}
+	return today
+}
+
+// tie remembers what the finding of an edit was made of, as long as something is
+// kept about it.
+func (c *Choices) tie(e Edit) {
+	kind, key := e.Kind, e.Key
+	if theme, isNote := strings.CutPrefix(e.Key, NotePrefix); isNote && kind == "" {
+		kind, key = ThemeKind, theme
+	}
+	if kind == "" {
+		return
+	}
+	at := place(kind, key)
+	switch {
+	case !slices.Contains(c.kept(kind), key):
+		delete(c.Made, at)
+	case len(e.Made) > 0 && c.Made[at] == nil: // the first decision says what it is about
+		if c.Made == nil {
+			c.Made = map[string][]string{}
+		}
+		c.Made[at] = e.Made
+	}
+	if len(c.Made) == 0 {
+		c.Made = nil
+	}
 }
 
 // at is what stands at the place an edit is about.

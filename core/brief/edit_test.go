@@ -12,24 +12,24 @@ func words(s string) *string { return &s }
 
 func TestEdits(t *testing.T) {
 	var c Choices
-	drop := c.Decide(Mark{TermKind, "tyre", "tyres", Dropped})
+	drop := c.Decide(Mark{TermKind, "tyre", "tyres", Dropped}, nil)
 	require.NoError(t, c.Apply(drop))
 	assert.Equal(t, Dropped, c.State(TermKind, "tyre"))
 	assert.ErrorIs(t, c.Apply(drop), ErrStale, "it was made on an undecided term")
 	require.NoError(t, c.Apply(drop.Reversed()))
 	assert.Empty(t, c.Marks)
 
-	write := c.Write(FieldGoal, words("Sell tyres"))
+	write := c.Write(FieldGoal, words("Sell tyres"), nil)
 	require.NoError(t, c.Apply(write))
 	assert.Equal(t, "Sell tyres", *c.TypedIn(FieldGoal))
-	require.NoError(t, c.Apply(c.Write(FieldGoal, nil)))
+	require.NoError(t, c.Apply(c.Write(FieldGoal, nil, nil)))
 	assert.Nil(t, c.TypedIn(FieldGoal), "the proposal stands again")
 	assert.ErrorIs(t, c.Apply(write.Reversed()), ErrStale, "somebody has changed it since")
 
-	note := c.Write(NotePrefix+"tyre pressur", words("Name the gauge"))
+	note := c.Write(NotePrefix+"tyre pressur", words("Name the gauge"), nil)
 	require.NoError(t, c.Apply(note))
 	assert.Equal(t, "Name the gauge", c.Notes["tyre pressur"])
-	assert.True(t, c.Write(NotePrefix+"tyre pressur", words("Name the gauge")).Idle())
+	assert.True(t, c.Write(NotePrefix+"tyre pressur", words("Name the gauge"), nil).Idle())
 	for name, known := range map[string]bool{FieldGoal: true, FieldPointOfView: true, "note:x": true, "note:": false, "colour": false, "": false} {
 		assert.Equal(t, known, KnownField(name), name)
 	}
@@ -58,11 +58,11 @@ func TestUndoLeadsBack(t *testing.T) {
 			var e Edit
 			switch rapid.IntRange(0, 2).Draw(t, "what") {
 			case 0:
-				e = c.Decide(Mark{rapid.SampledFrom(Kinds()).Draw(t, "kind"), rapid.SampledFrom([]string{"a", "b"}).Draw(t, "key"), "text", rapid.SampledFrom([]State{Adopted, Dropped, ""}).Draw(t, "state")})
+				e = c.Decide(Mark{rapid.SampledFrom(Kinds()).Draw(t, "kind"), rapid.SampledFrom([]string{"a", "b"}).Draw(t, "key"), "text", rapid.SampledFrom([]State{Adopted, Dropped, ""}).Draw(t, "state")}, []string{"made"})
 			case 1:
-				e = c.Write(rapid.SampledFrom(FieldNames()).Draw(t, "field"), words(rapid.String().Draw(t, "text")))
+				e = c.Write(rapid.SampledFrom(FieldNames()).Draw(t, "field"), words(rapid.String().Draw(t, "text")), nil)
 			default:
-				e = c.Write(rapid.SampledFrom([]string{"note:a", "goal"}).Draw(t, "field"), nil)
+				e = c.Write(rapid.SampledFrom([]string{"note:a", "goal"}).Draw(t, "field"), nil, []string{"made"})
 			}
 			if err := c.Apply(e); err != nil {
 				t.Fatal(err)

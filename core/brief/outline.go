@@ -19,7 +19,7 @@ func outline(e *evidence.Evidence, c Choices, target int) ([]Section, int) {
 	in := map[string]themes.Theme{}
 	var picks []themes.Theme
 	for _, t := range e.Themes {
-		state := themeState(c, t)
+		state := c.State(ThemeKind, t.Key)
 		if state == Adopted || state == "" && t.Recommended() && t.Pages >= least {
 			if _, twice := in[t.Key]; !twice {
 				in[t.Key] = t
@@ -51,7 +51,9 @@ func outline(e *evidence.Evidence, c Choices, target int) ([]Section, int) {
 		sections = append(sections, s)
 		lengths = append(lengths, length)
 	}
-	for _, m := range gone(c, ThemeKind, func(m Mark) bool { return hasTheme(e, m) }) {
+	for _, m := range gone(c, ThemeKind, func(m Mark) bool {
+		return slices.ContainsFunc(e.Themes, func(t themes.Theme) bool { return t.Key == m.Key })
+	}) {
 		sections = append(sections, Section{Key: m.Key, Level: 2, Heading: m.Text, Sources: []int{}, Questions: []string{}, Children: []Section{}, Gone: true, Note: c.Notes[m.Key]})
 		lengths = append(lengths, 100)
 	}
@@ -65,27 +67,6 @@ func outline(e *evidence.Evidence, c Choices, target int) ([]Section, int) {
 		shareAmongChildren(&sections[i], picks)
 	}
 	return sections, opening
-}
-
-// themeState is the decision about a theme. Its label may have moved to
-// another heading when a page came or went, so a mark on any of its headings counts.
-func themeState(c Choices, t themes.Theme) State {
-	if s := c.State(ThemeKind, t.Key); s != "" {
-		return s
-	}
-	for _, m := range c.Marks {
-		if m.Kind == ThemeKind && slices.ContainsFunc(t.Members, func(h themes.ThemeHeading) bool { return strings.EqualFold(h.Text, m.Text) }) {
-			return m.State
-		}
-	}
-	return ""
-}
-
-// hasTheme tells whether the evidence still has what a mark is about.
-func hasTheme(e *evidence.Evidence, m Mark) bool {
-	return slices.ContainsFunc(e.Themes, func(t themes.Theme) bool {
-		return t.Key == m.Key || slices.ContainsFunc(t.Members, func(h themes.ThemeHeading) bool { return strings.EqualFold(h.Text, m.Text) })
-	})
 }
 
 func byPlace(t []themes.Theme) {

@@ -1,0 +1,216 @@
+package brief
+
+import (
+	"maps"
+	"slices"
+	"strings"
+
+	"corpulan/core/evidence"
+	"corpulan/core/language"
+	"corpulan/core/text"
+)
+
+// A decision is tied to what a finding was made of when it was decided: the
+// headings of a theme, the wordings of a question, the stems of a term, each by
+// its content stems. The finding's key, which comes from its label or its leading
+// wording, may change when a page comes or goes; the decision stays under the key
+// it was made with and follows the finding that now holds most of it.
+
+// place names a finding among all kinds.
+func place(k Kind, key string) string { return string(k) + ":" + key }
+
+// Made is what the finding of a key is made of today; nil if there is none.
+func Made(e *evidence.Evidence, k Kind, key string) []string {
+	for _, f := range findingsOf(e, k) {
+		if f.key == key {
+			return f.made
+		}
+	}
+	return nil
+}
+
+// finding is one finding of the evidence, by what it is made of.
+type finding struct {
+	key  string
+	made []string // each once
+}
+
+func findingsOf(e *evidence.Evidence, k Kind) []finding {
+	var list []finding
+	lang := language.For(e.Language)
+	stems := func(s string) string {
+		all := lang.ContentStems(s)
+		if len(all) == 0 {
+			return text.Fold(s)
+		}
+		slices.Sort(all)
+		return strings.Join(slices.Compact(all), " ")
+	}
+	add := func(key string, made []string) {
+		slices.Sort(made)
+		list = append(list, finding{key, slices.Compact(made)})
+	}
+	switch k {
+	case TermKind:
+		for _, t := range e.Terms {
+			add(t.Key, slices.Clone(t.Keys))
+		}
+	case EntityKind:
+		for _, x := range e.Entities {
+			add(x.Key, []string{x.Key})
+		}
+	case QuestionKind:
+		for _, q := range e.Questions {
+			var made []string
+			for _, w := range q.Wordings {
+				made = append(made, stems(w.Text))
+			}
+			add(q.Key, made)
+		}
+	case ThemeKind:
+		for _, t := range e.Themes {
+			var made []string
+			for _, m := range t.Members {
+				made = append(made, stems(m.Text))
+			}
+			add(t.Key, made)
+		}
+	}
+	return list
+}
+
+// kept lists the keys of a kind that something is decided or noted under.
+func (c Choices) kept(k Kind) []string {
+	var keys []string
+	for _, m := range c.Marks {
+		if m.Kind == k {
+			keys = append(keys, m.Key)
+		}
+	}
+	if k == ThemeKind {
+		for _, key := range slices.Sorted(maps.Keys(c.Notes)) {
+			if !slices.Contains(keys, key) {
+				keys = append(keys, key)
+			}
+		}
+	}
+	return keys
+}
+
+// follow tells for each key that something is kept under which finding of today
+// it is about. Keys whose finding is gone are left out.
+func (c Choices) follow(e *evidence.Evidence, k Kind) map[string]string {
+	kept := c.kept(k)
+	if len(kept) == 0 {
+		return nil
+	}
+	findings := findingsOf(e, k)
+	holders := map[string][]int{} // of each thing findings are made of
+	byKey := map[string]int{}
+	for i := len(findings) - 1; i >= 0; i-- {
+		byKey[findings[i].key] = i
+		for _, m := range findings[i].made {
+			holders[m] = append(holders[m], i)
+		}
+	}
+	to := map[string]string{}
+	for _, key := range kept {
+		present := 0
+		held := map[int]int{}
+		for _, m := range c.Made[place(k, key)] {
+			if len(holders[m]) > 0 {
+				present++
+			}
+			for _, i := range holders[m] {
+				held[i]++
+			}
+		}
+		best, same := byKey[key]
+		if !same {
+			best = -1
+		}
+		for i := range findings {
+			if n := held[i]; n > 0 && 2*n >= present && (best < 0 || n > held[best]) {
+				best = i
+			}
+		}
+		if best < 0 && k == ThemeKind {
+			best = c.byWords(e, key)
+		}
+		if best >= 0 {
+			to[key] = findings[best].key
+		}
+	}
+	return to
+}
+
+// byWords finds the theme that has the words of an older decision, which did not
+// keep what it was made on, for a heading; -1 if none has.
+func (c Choices) byWords(e *evidence.Evidence, key string) int {
+	i := slices.IndexFunc(c.Marks, func(m Mark) bool { return m.Kind == ThemeKind && m.Key == key })
+	if i < 0 {
+		return -1
+	}
+	for n, t := range e.Themes {
+		for _, m := range t.Members {
+			if strings.EqualFold(m.Text, c.Marks[i].Text) {
+				return n
+			}
+		}
+	}
+	return -1
+}
+
+// On is the choices under the keys that findings have today. Where two decisions
+// have come to be about one finding the later stands, and notes are joined; the
+// choices themselves keep both.
+func (c Choices) On(e *evidence.Evidence) Choices {
+	today := Choices{Typed: c.Typed}
+	for _, k := range Kinds() {
+		to := c.follow(e, k)
+		for _, m := range c.Marks {
+			if m.Kind != k {
+				continue
+			}
+			if key, ok := to[m.Key]; ok {
+				m.Key = key
+			}
+			today.Set(m)
+		}
+		if k != ThemeKind {
+			continue
+		}
+		for _, key := range slices.Sorted(maps.Keys(c.Notes)) {
+			now := key
+			if t, ok := to[key]; ok {
+				now = t
+			}
+			if have := today.Notes[now]; have != "" && c.Notes[key] != "" && have != c.Notes[key] {
+				today.Note(now, have+"\n"+c.Notes[key])
+			} else if c.Notes[key] != "" || have == "" {
+				today.Note(now, c.Notes[key])
+			}
+		}
+	}
+	return today
+}
+
+// KeyOf is the key under which something is kept about a finding of today; the
+// finding's own key if nothing is.
+func (c Choices) KeyOf(e *evidence.Evidence, k Kind, key string) string {
+	to := c.follow(e, k)
+	kept := c.kept(k)
+	for i := len(kept) - 1; i >= 0; i-- { // of two the later stands
+		if to[kept[i]] == key {
+			return kept[i]
+		}
+	}
+	if Made(e, k, key) == nil {
+		return key // of a page made earlier
+	}
+	// What is kept under this key has gone with another finding.
+	for slices.Contains(kept, key) {
+		key += " *"
+	}
+	return key
+}
