@@ -11,12 +11,12 @@ import (
 //go:embed brief.html
 var page string
 
-var pageTemplate = template.Must(template.New("brief").Funcs(template.FuncMap{
-	"ranks": Ranks, "times": Times, "pages": Pages, "written": written,
-	"sectionNote": sectionNote, "questionNote": questionNote,
-	"percent": func(x float64) int { return int(100*x + 0.5) },
-	"add":     func(a, b int) int { return a + b },
-}).Parse(page))
+var pageTemplate = template.Must(template.New("brief").Funcs(template.FuncMap{"sectionNote": sectionNote}).Parse(page))
 
 // HTML writes the brief as one HTML file that needs nothing beside it.
-func HTML(w io.Writer, b brief.Brief) error { return pageTemplate.Execute(w, b) }
+func HTML(w io.Writer, b brief.Brief) error {
+	return pageTemplate.Execute(w, struct {
+		Keyword string
+		Blocks  []Block
+	}{b.Keyword, Filled(b)})
+}

@@ -11,66 +11,13 @@ import (
 // Markdown writes the brief as CommonMark.
 func Markdown(w io.Writer, b brief.Brief) error {
 	m := &markdown{}
-	m.line("# Brief: %s", escape(b.Keyword))
-	m.blank()
-	m.line("- **Title tag:** %s", escape(b.TitleTag))
-	m.line("- **Meta description:** %s", escape(b.MetaDescription))
-	m.line("- **H1:** %s", escape(b.H1))
-	if b.Words.N > 0 {
-		m.line("- **Length:** %d to %d words, about %d (quartiles of %d pages)", b.Words.Lower, b.Words.Upper, b.Words.Target, b.Words.N)
-	}
-	for _, i := range b.Intent {
-		m.line("- **Intent:** %s, %.0f %% of the field%s", i.Kind, 100*i.Share, ranksNote(i.Sources))
-	}
-	for _, f := range written(b.Fields) {
-		m.section(f.Title)
-		m.text(f.Text)
-	}
-	if len(b.Outline) > 0 {
-		m.section("Outline")
-		m.line("Opening, about %d words.", b.OpeningWords)
-		m.blank()
-		m.outline(b.Outline)
-	}
-	if len(b.Terms) > 0 {
-		m.section("Terms")
-		m.line("| term | use | tier | pages | ranks |")
-		m.line("|---|---|---|---|---|")
-		for _, t := range b.Terms {
-			m.line("| %s | %s | %s | %d of %d | %s |", cell(t.Term), Times(t.Lower, t.Upper), or(t.Tier, "on no kept page"), t.Pages, t.Of, Ranks(t.Sources))
+	var before Form
+	for _, k := range Filled(b) {
+		if before == SectionForm && k.Form == SectionForm {
+			m.blank()
 		}
-	}
-	if len(b.Entities) > 0 {
-		m.section("Entities")
-		m.line("| entity | type | pages | mentions | ranks |")
-		m.line("|---|---|---|---|---|")
-		for _, e := range b.Entities {
-			m.line("| %s | %s | %d | %d | %s |", cell(e.Name), e.Type, e.Pages, e.Mentions, Ranks(e.Sources))
-		}
-	}
-	if len(b.Questions) > 0 {
-		m.section("Questions")
-		for _, q := range b.Questions {
-			m.line("- %s (%s)", escape(q.Text), questionNote(q))
-		}
-	}
-	if len(b.Links.Outward) > 0 {
-		m.section("Links several pages give")
-		for _, l := range b.Links.Outward {
-			m.line("- [%s](<%s>)%s", cell(l.URL), address(l.URL), ranksNote(l.Sources))
-		}
-	}
-	if len(b.Sources) > 0 {
-		m.section("Pages this was made from")
-		m.line("| rank | page | words | kind |")
-		m.line("|---|---|---|---|")
-		for _, s := range b.Sources {
-			page := cell(or(s.Title, s.URL, "untitled"))
-			if s.URL != "" {
-				page = fmt.Sprintf("[%s](<%s>)", page, address(s.URL))
-			}
-			m.line("| %d | %s | %d | %s |", s.Rank, page, s.Words, s.Kind)
-		}
+		m.block(k)
+		before = k.Form
 	}
 	_, err := io.WriteString(w, m.b.String())
 	return err
@@ -81,79 +28,87 @@ type markdown struct{ b strings.Builder }
 func (m *markdown) line(format string, args ...any) { fmt.Fprintf(&m.b, format+"\n", args...) }
 func (m *markdown) blank()                          { m.b.WriteByte('\n') }
 
-func (m *markdown) section(title string) {
+func (m *markdown) part(title string) {
 	m.blank()
 	m.line("## %s", title)
 	m.blank()
 }
 
-func (m *markdown) outline(sections []brief.Section) {
-	for i, s := range sections {
-		if i > 0 {
-			m.blank()
-		}
-		m.line("%s %s", strings.Repeat("#", s.Level+1), escape(s.Heading))
+func (m *markdown) block(k Block) {
+	switch k.Form {
+	case TitleForm:
+		m.line("# Brief: %s", escape(k.Text))
 		m.blank()
-		m.line("About %d words; %s.", s.Words, sectionNote(s))
-		if s.Note != "" {
-			m.blank()
-			m.text(s.Note)
+	case FactsForm:
+		for _, r := range k.Rows {
+			m.line("- **%s:** %s%s", r.Label, escape(r.First().Text), inBrackets(r.First().Note))
 		}
-		if len(s.Questions) > 0 {
-			m.blank()
-			for _, q := range s.Questions {
-				m.line("- Answer: %s", escape(q))
+	case TypedForm:
+		m.part(k.Label)
+		m.text(k.Text)
+	case PartForm:
+		m.part(k.Text)
+	case RemarkForm:
+		m.line("%s", k.Text)
+		m.blank()
+	case SectionForm:
+		m.section(k)
+	case ListForm:
+		for _, r := range k.Rows {
+			c := r.First()
+			text := escape(c.Text)
+			if c.URL != "" {
+				text = fmt.Sprintf("[%s](<%s>)", cell(c.Text), address(c.URL))
 			}
+			m.line("- %s%s", text, inBrackets(c.Note))
 		}
-		if len(s.Children) > 0 {
-			m.blank()
-			m.outline(s.Children)
+	case TableForm:
+		m.table(k)
+	}
+}
+
+func (m *markdown) table(k Block) {
+	head, rule := "|", "|"
+	for _, c := range k.Columns {
+		head += " " + c.Name + " |"
+		rule += "---|"
+	}
+	m.line("%s", head)
+	m.line("%s", rule)
+	for _, r := range k.Rows {
+		line := "|"
+		for _, c := range r.Cells {
+			text := cell(c.Text)
+			if c.URL != "" {
+				text = fmt.Sprintf("[%s](<%s>)", text, address(c.URL))
+			}
+			line += " " + text + " |"
+		}
+		m.line("%s", line)
+	}
+}
+
+func (m *markdown) section(k Block) {
+	m.line("%s %s", strings.Repeat("#", k.Level+1), escape(k.Text))
+	m.blank()
+	m.line("%s.", sectionNote(k))
+	if k.Note != "" {
+		m.blank()
+		m.text(k.Note)
+	}
+	if len(k.Questions) > 0 {
+		m.blank()
+		for _, q := range k.Questions {
+			m.line("- Answer: %s", escape(q))
 		}
 	}
 }
 
-func sectionNote(s brief.Section) string {
-	switch {
-	case s.Gone:
-		return "on no kept page any more"
-	case len(s.Sources) == 0:
-		return "no page has it"
-	}
-	return fmt.Sprintf("%d pages have it: ranks %s", s.Pages, Ranks(s.Sources))
-}
-
-// ranksNote names ranks in brackets; nothing where there are none, such as for
-// what only the results page says.
-func ranksNote(ranks []int) string {
-	if len(ranks) == 0 {
+func inBrackets(note string) string {
+	if note == "" {
 		return ""
 	}
-	return " (ranks " + Ranks(ranks) + ")"
-}
-
-func questionNote(q brief.Question) string {
-	var parts []string
-	if q.OnResults {
-		parts = append(parts, "asked on the results page")
-	}
-	if len(q.AskedBy) > 0 {
-		parts = append(parts, "asked by ranks "+Ranks(q.AskedBy))
-	}
-	if len(q.AnsweredBy) > 0 {
-		parts = append(parts, "answered by ranks "+Ranks(q.AnsweredBy))
-	} else {
-		parts = append(parts, "answered by no page")
-	}
-	return strings.Join(parts, "; ")
-}
-
-func or(values ...string) string {
-	for _, v := range values {
-		if v != "" {
-			return v
-		}
-	}
-	return ""
+	return " (" + note + ")"
 }
 
 // escaper guards what captured pages and people wrote from being read as

@@ -1,11 +1,14 @@
-// Package render writes a brief in the formats a person hands over.
+// Package render writes a brief in the formats a person hands over:
+//
+//   - document.go  the brief as blocks, which all formats are made of
+//   - words.go     figures and ranks in words
+//   - markdown.go  CommonMark
+//   - html.go      one HTML file (brief.html)
+//   - json.go      the whole document, and all evidence, as data
 package render
 
 import (
-	"fmt"
 	"io"
-	"strconv"
-	"strings"
 
 	"corpulan/core/brief"
 )
@@ -36,40 +39,4 @@ func FormatNamed(name string) (Format, bool) {
 		}
 	}
 	return Format{}, false
-}
-
-// Ranks names pages by their ranks: "1, 3, 4".
-func Ranks(ranks []int) string {
-	s := make([]string, len(ranks))
-	for i, r := range ranks {
-		s[i] = strconv.Itoa(r)
-	}
-	return strings.Join(s, ", ")
-}
-
-// Times says how often a term is wanted: "2 to 5 times".
-func Times(lower, upper int) string {
-	switch {
-	case upper <= 1:
-		return "once"
-	case lower == upper:
-		return fmt.Sprintf("%d times", lower)
-	}
-	return fmt.Sprintf("%d to %d times", lower, upper)
-}
-
-// Pages says what a count of pages means in its field: "7 of 10 pages".
-func Pages(n, of int) string { return fmt.Sprintf("%d of %d pages", n, of) }
-
-// written lists what a person wrote by hand, empty fields left out.
-func written(f brief.Fields) []struct{ Title, Text string } {
-	all := []struct{ Title, Text string }{{"Goal", f.Goal}, {"Audience", f.Audience}, {"Voice", f.Voice},
-		{"Point of view", f.PointOfView}, {"What not to say", f.Avoid}, {"Notes", f.Notes}}
-	some := all[:0]
-	for _, w := range all {
-		if strings.TrimSpace(w.Text) != "" {
-			some = append(some, w)
-		}
-	}
-	return some
 }

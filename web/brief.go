@@ -9,6 +9,7 @@ import (
 	"unicode"
 
 	"corpulan/core/brief"
+	"corpulan/core/vocabulary"
 	"corpulan/render"
 	"corpulan/store"
 	"corpulan/study"
@@ -36,25 +37,46 @@ func (s *Server) briefBody(c *gin.Context) (briefBody, error) {
 	return briefBody{analysis: an, Formats: render.Formats()}, err
 }
 
-// termTier is the terms of one tier, a column of the brief.
-type termTier struct {
-	Name  string
-	About string
-	Terms []brief.Term
+// briefPart is a part of the document with its heading.
+type briefPart struct {
+	render.Block
+	Body []render.Block
 }
 
-// TermTiers are the brief's terms in columns.
-func (an *analysis) TermTiers() []termTier {
-	tiers := []termTier{{"Staples", "on 60 % of the pages and more", nil}, {"Frequent", "on 30 % and more", nil}, {"Occasional", "on two pages and more", nil}}
-	for _, t := range an.Brief.Terms {
+// Parts is the document, the same blocks as in every format, by its parts; the
+// first has what stands before them.
+func (an *analysis) Parts() []briefPart {
+	parts := []briefPart{{}}
+	for _, b := range render.Document(an.Brief) {
+		if b.Form == render.PartForm {
+			parts = append(parts, briefPart{Block: b})
+			continue
+		}
+		last := &parts[len(parts)-1]
+		last.Body = append(last.Body, b)
+	}
+	return parts
+}
+
+// tier is the terms of one tier, a column of the brief.
+type tier struct {
+	Name  string
+	About string
+	Rows  []render.Row
+}
+
+// tiersOf sets the rows of terms in columns.
+func tiersOf(rows []render.Row) []tier {
+	tiers := []tier{{"Staples", "on 60 % of the pages and more", nil}, {"Frequent", "on 30 % and more", nil}, {"Occasional", "on two pages and more", nil}}
+	for _, r := range rows {
 		at := 2
-		switch t.Tier {
-		case "staple":
+		switch vocabulary.Tier(r.Group) {
+		case vocabulary.Staple:
 			at = 0
-		case "frequent":
+		case vocabulary.Frequent:
 			at = 1
 		}
-		tiers[at].Terms = append(tiers[at].Terms, t)
+		tiers[at].Rows = append(tiers[at].Rows, r)
 	}
 	return tiers
 }

@@ -121,6 +121,7 @@ func (v *views) functions() template.FuncMap {
 		"span":        spanOf,
 		"list":        func(v ...any) []any { return v },
 		"dict":        dict,
+		"tiers":       tiersOf,
 		"first":       func(h []reading.Heading) []reading.Heading { return h[:min(len(h), mostListed)] },
 		"firstStruck": func(h []reading.Struck) []reading.Struck { return h[:min(len(h), mostListed)] },
 		"beyond":      func(n int) int { return max(n-mostListed, 0) },
