@@ -214,7 +214,7 @@ func TestTheDatabaseGoesAwayForAWhile(t *testing.T) {
 	address, err := cluster.EnsureDatabase(t.Context(), "corpulan")
 	require.NoError(t, err)
 	require.NoError(t, store.Migrate(t.Context(), address))
-	st, err := store.Open(t.Context(), address)
+	st, err := store.Open(t.Context(), address, nil)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
 	web, err := standin.Start(1500 * time.Millisecond)
@@ -285,5 +285,13 @@ func BenchmarkGather100(b *testing.B) {
 	bench := newBench(b, p, f)
 	for b.Loop() {
 		bench.gather(b, "winter")
+	}
+}
+
+// A configuration that cannot work is refused, each field by its name.
+func TestConfigIsChecked(t *testing.T) {
+	_, err := jobs.StartWorkers(t.Context(), jobs.Config{Count: -1})
+	for _, field := range []string{"Config.Store", "Config.URL", "Config.Provider", "Config.Fetcher", "Config.Count is -1"} {
+		assert.ErrorContains(t, err, field)
 	}
 }

@@ -35,8 +35,29 @@ type Config struct {
 	URL      string // of the database
 	Provider gather.Provider
 	Fetcher  *gather.Fetcher
-	Count    int // jobs at once
-	Log      *slog.Logger
+	Count    int          // jobs at once
+	Log      *slog.Logger // the store's where none is given
+}
+
+// validate names every field that workers cannot do with.
+func (c Config) validate() error {
+	var wrong []error
+	if c.Store == nil {
+		wrong = append(wrong, errors.New("jobs: Config.Store is missing"))
+	}
+	if c.URL == "" {
+		wrong = append(wrong, errors.New("jobs: Config.URL is missing"))
+	}
+	if c.Provider == nil {
+		wrong = append(wrong, errors.New("jobs: Config.Provider is missing"))
+	}
+	if c.Fetcher == nil {
+		wrong = append(wrong, errors.New("jobs: Config.Fetcher is missing"))
+	}
+	if c.Count < 1 || c.Count > river.QueueNumWorkersMax {
+		wrong = append(wrong, fmt.Errorf("jobs: Config.Count is %d, and must be between 1 and %d", c.Count, river.QueueNumWorkersMax))
+	}
+	return errors.Join(wrong...)
 }
 
 // Workers run jobs until they are stopped.
@@ -51,8 +72,11 @@ type Workers struct {
 
 // StartWorkers begins to work on the queue.
 func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
+	if err := c.validate(); err != nil {
+		return nil, err
+	}
 	if c.Log == nil {
-		c.Log = slog.New(slog.DiscardHandler)
+		c.Log = c.Store.Log()
 	}
 	host, _ := os.Hostname()
 	w := &Workers{store: c.Store, id: fmt.Sprintf("%s-%d-%s", strings.ReplaceAll(host, "/", "-"), os.Getpid(), rand.Text()[:8])}
@@ -85,7 +109,7 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 		FetchCooldown:     20 * time.Millisecond,
 		FetchPollInterval: 250 * time.Millisecond,
 		JobTimeout:        -1, // a host may have many pages; each fetch has its own limit
-		Logger:            queue.Quiet(),
+		Logger:            queue.Quiet(c.Log),
 		PeriodicJobs: []*river.PeriodicJob{river.NewPeriodicJob(river.PeriodicInterval(purgeEvery),
 			func() (river.JobArgs, *river.InsertOpts) { return queue.PurgeArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true})},
 	})

@@ -8,7 +8,6 @@ import (
 	"database/sql"
 	"fmt"
 	"log/slog"
-	"os"
 
 	"corpulan/core/reading"
 	"corpulan/store"
@@ -78,7 +77,7 @@ type Queue struct {
 
 // New makes a queue for the store's database.
 func New(st *store.Store) (*Queue, error) {
-	client, err := river.NewClient(riverdatabasesql.New(st.SQL()), &river.Config{Logger: Quiet()})
+	client, err := river.NewClient(riverdatabasesql.New(st.SQL()), &river.Config{Logger: Quiet(st.Log())})
 	if err != nil {
 		return nil, fmt.Errorf("opening the queue: %w", err)
 	}
@@ -107,12 +106,18 @@ func (q *Queue) Reread(ctx context.Context) error {
 	return err
 }
 
-// Quiet keeps the queue's own messages to what a person must know.
-func Quiet() *slog.Logger {
-	return slog.New(slog.NewTextHandler(logWriter{}, &slog.HandlerOptions{Level: slog.LevelError}))
+// Quiet is a log that the queue itself writes only errors to: it says much that
+// nobody needs to know.
+func Quiet(log *slog.Logger) *slog.Logger { return slog.New(errorsOnly{log.Handler()}) }
+
+type errorsOnly struct{ slog.Handler }
+
+func (h errorsOnly) Enabled(ctx context.Context, level slog.Level) bool {
+	return level >= slog.LevelError && h.Handler.Enabled(ctx, level)
 }
 
-// logWriter writes to standard error as it is at the time of the message.
-type logWriter struct{}
+func (h errorsOnly) WithAttrs(attrs []slog.Attr) slog.Handler {
+	return errorsOnly{h.Handler.WithAttrs(attrs)}
+}
 
-func (logWriter) Write(p []byte) (int, error) { return os.Stderr.Write(p) }
+func (h errorsOnly) WithGroup(name string) slog.Handler { return errorsOnly{h.Handler.WithGroup(name)} }

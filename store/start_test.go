@@ -33,7 +33,7 @@ func TestManyProcessesOnAnEmptyDatabase(t *testing.T) {
 			if !assert.NoError(t, store.Migrate(t.Context(), url)) {
 				return
 			}
-			st, err := store.Open(t.Context(), url)
+			st, err := store.Open(t.Context(), url, nil)
 			if !assert.NoError(t, err) {
 				return
 			}

@@ -11,6 +11,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"log/slog"
 	"time"
 
 	"github.com/jackc/pgx/v5/pgconn"
@@ -22,7 +23,6 @@ import (
 	"github.com/riverqueue/river/rivermigrate"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
-	"gorm.io/gorm/logger"
 )
 
 //go:embed migrations/*.sql
@@ -40,10 +40,15 @@ var (
 type Store struct {
 	db  *gorm.DB
 	sql *sql.DB
+	log *slog.Logger
 }
 
-// Open connects to the database at a postgres:// address.
-func Open(ctx context.Context, url string) (*Store, error) {
+// Open connects to the database at a postgres:// address. What goes wrong beneath
+// is written to log, as the queue's and the workers' own is; nil for nowhere.
+func Open(ctx context.Context, url string, log *slog.Logger) (*Store, error) {
+	if log == nil {
+		log = slog.New(slog.DiscardHandler)
+	}
 	pool, err := sql.Open("pgx", url)
 	if err != nil {
 		return nil, fmt.Errorf("connecting to the database: %w", err)
@@ -56,7 +61,7 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		return nil, fmt.Errorf("connecting to the database: %w", err)
 	}
 	db, err := gorm.Open(postgres.New(postgres.Config{Conn: cleanPool{pool}}), &gorm.Config{
-		Logger:                 logger.Default.LogMode(logger.Silent),
+		Logger:                 sqlLogger(log),
 		SkipDefaultTransaction: true,
 		TranslateError:         true,
 	})
@@ -64,8 +69,11 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		_ = pool.Close()
 		return nil, fmt.Errorf("connecting to the database: %w", err)
 	}
-	return &Store{db: db, sql: pool}, nil
+	return &Store{db: db, sql: pool, log: log}, nil
 }
+
+// Log is where all that works on this database writes what goes wrong.
+func (s *Store) Log() *slog.Logger { return s.log }
 
 // Close gives the connections back.
 func (s *Store) Close() error { return s.sql.Close() }
@@ -138,7 +146,7 @@ func (s *Store) InTx(ctx context.Context, f func(tx *Store, sqlTx *sql.Tx) error
 		if !ok {
 			return errors.New("store: the transaction is not one of ours")
 		}
-		return f(&Store{db: db, sql: s.sql}, tx.Tx)
+		return f(&Store{db: db, sql: s.sql, log: s.log}, tx.Tx)
 	})
 }
 

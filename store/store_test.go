@@ -339,7 +339,9 @@ func TestBriefRevisions(t *testing.T) {
 	sc := st.In(publication(t, st, "One").ID)
 	s, _ := study(t, sc)
 	typed := func(v string) func(brief.Choices) ([]brief.Edit, error) {
-		return func(c brief.Choices) ([]brief.Edit, error) { return []brief.Edit{c.Write(brief.FieldGoal, &v, nil)}, nil }
+		return func(c brief.Choices) ([]brief.Edit, error) {
+			return []brief.Edit{c.Write(brief.FieldGoal, &v, nil)}, nil
+		}
 	}
 	b, err := sc.EditBrief(t.Context(), s.ID, typed("first"))
 	require.NoError(t, err)
@@ -363,7 +365,7 @@ func TestBriefRevisions(t *testing.T) {
 }
 
 func TestOpenSaysWhatIsWrong(t *testing.T) {
-	_, err := store.Open(t.Context(), "postgres://nobody@127.0.0.1:1/none?sslmode=disable&connect_timeout=1")
+	_, err := store.Open(t.Context(), "postgres://nobody@127.0.0.1:1/none?sslmode=disable&connect_timeout=1", nil)
 	assert.ErrorContains(t, err, "connecting to the database")
 	ctx, cancel := context.WithCancel(t.Context())
 	cancel()

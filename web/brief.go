@@ -33,7 +33,7 @@ func (s *Server) brief(c *gin.Context) {
 }
 
 func (s *Server) briefBody(c *gin.Context) (briefBody, error) {
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(), studyOf(c))
+	an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), studyOf(c))
 	return briefBody{analysis: an, Formats: render.Formats()}, err
 }
 
@@ -191,7 +191,7 @@ func (s *Server) typeField(c *gin.Context) {
 		return
 	}
 	if theme, isNote := strings.CutPrefix(name, brief.NotePrefix); isNote {
-		an, err := s.analyst.analyse(c.Request.Context(), s.scope(), st)
+		an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), st)
 		if err != nil {
 			s.fail(c, err)
 			return
@@ -220,7 +220,7 @@ func (s *Server) conflict(c *gin.Context, name string, conflict *study.Conflict)
 	a := fieldAnswer{Conflict: true, Problem: "Somebody else has changed this meanwhile."}
 	if conflict.Theirs != nil {
 		a.Theirs, a.Typed = *conflict.Theirs, true
-	} else if an, err := s.analyst.analyse(c.Request.Context(), s.scope(), studyOf(c)); err == nil {
+	} else if an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), studyOf(c)); err == nil {
 		a.Theirs = an.Field(name).Value
 	}
 	s.views.fragment(c, http.StatusConflict, "field-answer", a)
@@ -240,7 +240,7 @@ func (s *Server) download(c *gin.Context) {
 		s.fail(c, store.ErrNotFound)
 		return
 	}
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(), studyOf(c))
+	an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), studyOf(c))
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -16,14 +16,14 @@ import (
 func (s *Server) captures(c *gin.Context) {
 	ctx := c.Request.Context()
 	st := studyOf(c)
-	ids, newest, err := s.scope().CaptureIDs(ctx, st.ID)
+	ids, newest, err := s.scope(c).CaptureIDs(ctx, st.ID)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
 	var pages iter.Seq2[gather.Page, error] = func(yield func(gather.Page, error) bool) {
 		for _, id := range ids {
-			kept, err := s.scope().Capture(ctx, id)
+			kept, err := s.scope(c).Capture(ctx, id)
 			if err != nil {
 				yield(gather.Page{}, err)
 				return

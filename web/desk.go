@@ -58,7 +58,7 @@ func (s *Server) showDesk(c *gin.Context, status int, n newStudy) {
 		s.fail(c, err)
 		return
 	}
-	s.views.page(c, status, "desk", pageData{Title: "Desk", Place: "desk", Publication: s.publication.Name, Body: body})
+	s.views.page(c, status, "desk", pageData{Title: "Desk", Place: "desk", Publication: publicationOf(c).Name, Body: body})
 }
 
 func (s *Server) deskBody(c *gin.Context, n newStudy) (deskBody, error) {
@@ -70,7 +70,7 @@ func (s *Server) deskBody(c *gin.Context, n newStudy) (deskBody, error) {
 	if from, err := strconv.Atoi(query.Get("from")); err == nil && from > 0 {
 		q.From = from
 	}
-	lines, counts, err := s.scope().Ledger(c.Request.Context(), q)
+	lines, counts, err := s.scope(c).Ledger(c.Request.Context(), q)
 	return deskBody{Lines: lines, New: n, Query: q, Counts: counts, More: max(counts[q.Shelf]-q.From-len(lines), 0), Shelf: string(q.Shelf), Demo: s.demo}, err
 }
 
@@ -94,7 +94,7 @@ func (s *Server) createStudy(c *gin.Context) {
 	n := parseStudy(c)
 	n.bring(c)
 	if len(n.Wrong) == 0 && !n.Anyway {
-		like, err := s.scope().Like(ctx, n.Keyword, n.Language, n.Country)
+		like, err := s.scope(c).Like(ctx, n.Keyword, n.Language, n.Country)
 		if err == nil {
 			n.Like = &like
 			s.showDesk(c, http.StatusConflict, n)

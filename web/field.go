@@ -46,7 +46,7 @@ type figureRow struct {
 }
 
 func (s *Server) field(c *gin.Context) {
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(), studyOf(c))
+	an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), studyOf(c))
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -79,7 +79,7 @@ func (s *Server) list(c *gin.Context) {
 // boardNow is the list as it now is.
 func (s *Server) boardNow(c *gin.Context) (*board, error) {
 	id := studyOf(c).ID
-	change, _, err := s.scope().Change(c.Request.Context(), id)
+	change, _, err := s.scope(c).Change(c.Request.Context(), id)
 	if err != nil {
 		return nil, err
 	}
@@ -119,17 +119,17 @@ func (s *Server) gatherBody(c *gin.Context) (gatherBody, error) {
 	b := gatherBody{}
 	var err error
 	// Anew, since the study in the context may be older than the change that woke us.
-	if b.Study, err = s.scope().Study(ctx, studyOf(c).ID); err != nil {
+	if b.Study, err = s.scope(c).Study(ctx, studyOf(c).ID); err != nil {
 		return b, err
 	}
-	if b.Gathering, err = s.scope().LatestGathering(ctx, b.Study.ID); err != nil {
+	if b.Gathering, err = s.scope(c).LatestGathering(ctx, b.Study.ID); err != nil {
 		return b, err
 	}
-	results, err := s.scope().Results(ctx, b.Gathering.ID)
+	results, err := s.scope(c).Results(ctx, b.Gathering.ID)
 	if err != nil {
 		return b, err
 	}
-	pages, err := s.analyst.summarise(ctx, s.scope(), results)
+	pages, err := s.analyst.summarise(ctx, s.scope(c), results)
 	if err != nil {
 		return b, err
 	}

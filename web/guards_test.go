@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/web"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -198,4 +200,12 @@ func TestEvidenceIsComputedOnce(t *testing.T) {
 		assert.Equal(t, http.StatusOK, <-done)
 	}
 	assert.EqualValues(t, 1, s.computed(), "computations")
+}
+
+// Options that are missing are named, each by its field.
+func TestOptionsAreChecked(t *testing.T) {
+	_, err := web.Handler(web.Options{})
+	for _, field := range []string{"Options.Store", "Options.Queue", "Options.Publication", "Options.Closing"} {
+		assert.ErrorContains(t, err, field)
+	}
 }

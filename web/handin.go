@@ -41,7 +41,7 @@ func (s *Server) handIn(c *gin.Context) {
 	if c.Param("result") != "" {
 		var err error
 		if only, err = resultParam(c); err == nil {
-			_, err = s.scope().Result(c.Request.Context(), st.ID, only)
+			_, err = s.scope(c).Result(c.Request.Context(), st.ID, only)
 		}
 		if err != nil {
 			s.fail(c, err)
@@ -67,7 +67,7 @@ func (s *Server) addressOf(c *gin.Context, result int64) string {
 	if result == 0 {
 		return ""
 	}
-	r, err := s.scope().Result(c.Request.Context(), studyOf(c).ID, result)
+	r, err := s.scope(c).Result(c.Request.Context(), studyOf(c).ID, result)
 	if err != nil {
 		return ""
 	}

@@ -22,11 +22,12 @@ import (
 	"github.com/maypok86/otter/v2"
 )
 
-// Server is the web interface of one publication.
+// Server is the web interface. Which publication a request is about stands in the
+// request, and nothing of it here.
 type Server struct {
 	store       *store.Store
 	queue       *queue.Queue
-	publication store.Publication
+	publication func(*http.Request) (store.Publication, error)
 	analyst     *analyst
 	boards      *otter.Cache[boardKey, *board]
 	views       *views
@@ -38,18 +39,40 @@ type Server struct {
 
 // Options are what a server needs.
 type Options struct {
-	Store       *store.Store
-	Queue       *queue.Queue
-	Publication store.Publication
-	Log         *slog.Logger
-	Closing     context.Context // done when the program is about to stop
-	Hosts       []string        // names this server answers for; none means localhost
-	Demo        bool            // the search engine is the stand-in
-	Computed    func()          // called with each computation of evidence; nil for none
+	Store *store.Store
+	Queue *queue.Queue
+	// Publication tells which publication a request is about.
+	Publication func(*http.Request) (store.Publication, error)
+
+	Log      *slog.Logger    // the store's where none is given
+	Closing  context.Context // done when the program is about to stop
+	Hosts    []string        // names this server answers for; none means localhost
+	Demo     bool            // the search engine is the stand-in
+	Computed func()          // called with each computation of evidence; nil for none
+}
+
+// validate names every field that a server cannot do without.
+func (o Options) validate() error {
+	var wrong []error
+	for _, f := range []struct {
+		name    string
+		missing bool
+	}{{"Store", o.Store == nil}, {"Queue", o.Queue == nil}, {"Publication", o.Publication == nil}, {"Closing", o.Closing == nil}} {
+		if f.missing {
+			wrong = append(wrong, fmt.Errorf("web: Options.%s is missing", f.name))
+		}
+	}
+	return errors.Join(wrong...)
 }
 
 // Handler builds the interface.
 func Handler(o Options) (http.Handler, error) {
+	if err := o.validate(); err != nil {
+		return nil, err
+	}
+	if o.Log == nil {
+		o.Log = o.Store.Log()
+	}
 	v, err := loadViews()
 	if err != nil {
 		return nil, err
@@ -73,6 +96,9 @@ func Handler(o Options) (http.Handler, error) {
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
 	r.Use(s.recovered, headers, onlyNamed(hosts), bounded, actor)
+	r.GET("/static/*path", s.static)
+	r.GET("/healthz", s.health)
+	r.Use(s.withPublication)
 	s.routes(r)
 	// Refuses writes that another site's page sends (Sec-Fetch-Site, Origin).
 	return answerHead(http.NewCrossOriginProtection().Handler(r)), nil
@@ -81,8 +107,6 @@ func Handler(o Options) (http.Handler, error) {
 func (s *Server) routes(r *gin.Engine) {
 	r.GET("/", s.desk)
 	r.POST("/studies", s.createStudy)
-	r.GET("/static/*path", s.static)
-	r.GET("/healthz", s.health)
 
 	st := r.Group("/studies/:study", s.withStudy)
 	st.GET("", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"/gather") })
@@ -140,11 +164,28 @@ func (s *Server) health(c *gin.Context) {
 	c.String(http.StatusOK, "ok\n")
 }
 
-func (s *Server) scope() store.Scope { return s.store.In(s.publication.ID) }
+// publicationKey is where the publication of a request stands in its context.
+const publicationKey = "publication"
+
+func (s *Server) withPublication(c *gin.Context) {
+	p, err := s.publication(c.Request)
+	if err != nil {
+		s.fail(c, err)
+		c.Abort()
+		return
+	}
+	c.Set(publicationKey, p)
+}
+
+func publicationOf(c *gin.Context) store.Publication {
+	return c.MustGet(publicationKey).(store.Publication)
+}
+
+func (s *Server) scope(c *gin.Context) store.Scope { return s.store.In(publicationOf(c).ID) }
 
 // commands are what the person who asks can do.
 func (s *Server) commands(c *gin.Context) study.Commands {
-	return study.For(s.scope(), s.queue, c.GetString(actorKey))
+	return study.For(s.scope(c), s.queue, c.GetString(actorKey))
 }
 
 const studyKey = "study"
@@ -157,7 +198,7 @@ func (s *Server) withStudy(c *gin.Context) {
 		c.Abort()
 		return
 	}
-	st, err := s.scope().Study(c.Request.Context(), id)
+	st, err := s.scope(c).Study(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		c.Abort()

@@ -61,7 +61,7 @@ func (s *Server) events(c *gin.Context) {
 			continue
 		case <-tick.C:
 		}
-		change, running, err := s.scope().Change(ctx, id)
+		change, running, err := s.scope(c).Change(ctx, id)
 		if errors.Is(err, store.ErrNotFound) {
 			return
 		}

@@ -54,7 +54,7 @@ type studyHead struct {
 
 func (s *Server) inStudy(c *gin.Context, place string, body any) pageData {
 	st := studyOf(c)
-	return pageData{Title: st.Keyword, Place: place, Publication: s.publication.Name, Body: body,
+	return pageData{Title: st.Keyword, Place: place, Publication: publicationOf(c).Name, Body: body,
 		Study: &studyHead{st.ID, st.Keyword, st.Language, st.Country}}
 }
 

@@ -5,7 +5,6 @@ import (
 	"context"
 	"fmt"
 	"io"
-	"log/slog"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -53,7 +52,7 @@ func newSite(t testing.TB) *site {
 	require.NoError(t, err)
 	closing, stop := context.WithCancel(context.Background())
 	n := new(atomic.Int64)
-	h, err := web.Handler(web.Options{Store: st, Queue: q, Publication: p, Log: slog.New(slog.DiscardHandler), Closing: closing, Computed: func() { n.Add(1) }})
+	h, err := web.Handler(web.Options{Store: st, Queue: q, Publication: func(*http.Request) (store.Publication, error) { return p, nil }, Closing: closing, Computed: func() { n.Add(1) }})
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
 	t.Cleanup(func() { stop(); srv.Close() })

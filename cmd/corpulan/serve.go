@@ -78,12 +78,13 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 	if s.workers == 0 {
 		return fmt.Errorf("%w: --workers must be at least 1", errUse)
 	}
-	st, err := openStore(ctx, s.database)
+	log := slog.New(slog.NewTextHandler(std.err, nil))
+	st, err := openStore(ctx, s.database, log)
 	if err != nil {
 		return err
 	}
 	defer st.Close()
-	stop, err := startWorkers(ctx, s, st, slog.New(slog.NewTextHandler(std.err, nil)))
+	stop, err := startWorkers(ctx, s, st, log)
 	if err != nil {
 		return err
 	}
@@ -94,11 +95,11 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 }
 
 // openStore brings the schema up to this program and opens the database.
-func openStore(ctx context.Context, url string) (*store.Store, error) {
+func openStore(ctx context.Context, url string, log *slog.Logger) (*store.Store, error) {
 	if err := store.Migrate(ctx, url); err != nil {
 		return nil, err
 	}
-	return store.Open(ctx, url)
+	return store.Open(ctx, url, log)
 }
 
 // startWorkers begins to work on the queue; the function it returns ends that.
@@ -149,7 +150,7 @@ func loopback(listen string) bool {
 // serve runs the workers and the interface until ctx ends.
 func serve(ctx context.Context, s settings, std stdio, ready func(address string)) error {
 	log := slog.New(slog.NewTextHandler(std.err, nil))
-	st, err := openStore(ctx, s.database)
+	st, err := openStore(ctx, s.database, log)
 	if err != nil {
 		return err
 	}
@@ -167,7 +168,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 		return err
 	}
 	defer stopWorkers()
-	handler, err := web.Handler(web.Options{Store: st, Queue: q, Publication: publication, Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != ""})
+	handler, err := web.Handler(web.Options{Store: st, Queue: q, Publication: func(*http.Request) (store.Publication, error) { return publication, nil }, Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != ""})
 	if err != nil {
 		return err
 	}
