@@ -1,7 +1,6 @@
 package web
 
 import (
-	"cmp"
 	"fmt"
 	"html/template"
 	"math"
@@ -13,6 +12,7 @@ import (
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/store"
+	"corpulan/web/draw"
 
 	"github.com/gin-gonic/gin"
 )
@@ -23,13 +23,24 @@ type fieldBody struct {
 	*analysis
 	Running  bool
 	Older    int // pages that an older engine read
-	Chart    ribbonChart
+	Chart    draw.Chart
 	Groups   []figureGroup
 	Placing  []placing
 	Contrast evidence.Contrast
 	Leading  []leanRow // of the leaders
 	Trailing []leanRow // of the followers
 	Open     *pageBody // what is opened beside the ribbons, by the address
+}
+
+// chartOf is the pages of a study as ribbons.
+func chartOf(an *analysis) draw.Chart {
+	var pages []draw.Page
+	for _, r := range an.Results {
+		if r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
+			pages = append(pages, draw.Page{Result: r.ID, Rank: r.Rank, Host: r.Host, Reading: an.Docs[*r.ReadingID].Reading, Own: r.Own, Aside: !r.Own && !counts(r)})
+		}
+	}
+	return draw.NewChart(an.Study.ID, an.Evidence, pages)
 }
 
 // figureGroup is the figures of one group, in the table of measures.
@@ -42,7 +53,7 @@ type figureGroup struct {
 type figureRow struct {
 	evidence.Figure
 	Most float64 // the scale of its mark
-	Ours []pointer
+	Ours []draw.Pointer
 }
 
 func (s *Server) field(c *gin.Context) {
@@ -118,7 +129,7 @@ func figureRows(an *analysis, ours []ownPage, keys ...string) []figureRow {
 		row := figureRow{Figure: f, Most: scaleOf(f)}
 		for _, o := range ours {
 			v := o.figures[f.Key]
-			row.Ours = append(row.Ours, pointer{o.Host, v})
+			row.Ours = append(row.Ours, draw.Pointer{Name: o.Host, Value: v})
 			row.Most = max(row.Most, v*1.05)
 		}
 		rows = append(rows, row)
@@ -139,7 +150,7 @@ func scaleOf(f evidence.Figure) float64 {
 // Show writes a value of the figure with its digits.
 func (f figureRow) Show(v float64) string {
 	if f.Digits == 0 {
-		return thousands(int(v + 0.5))
+		return draw.Thousands(int(v + 0.5))
 	}
 	return strconv.FormatFloat(v, 'f', f.Digits, 64)
 }
@@ -154,7 +165,7 @@ func (f figureRow) Span(r stats.Range) string {
 }
 
 // Mark draws the figure's range with the pages of ours on it.
-func (f figureRow) Mark() template.HTML { return rangeMark(f.Target, f.Most, f.Ours...) }
+func (f figureRow) Mark() template.HTML { return draw.RangeMark(f.Target, f.Most, f.Ours...) }
 
 // fewToCompare is the median up to which a difference is told in units: twelve
 // headings more than one are no twelvefold.
@@ -268,8 +279,4 @@ func (l leanRow) Significance() string {
 		return "likely"
 	}
 	return "perhaps"
-}
-
-func sortByPlace(themes []tintedTheme) {
-	slices.SortStableFunc(themes, func(a, b tintedTheme) int { return cmp.Compare(a.Place, b.Place) })
 }

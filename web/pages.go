@@ -7,6 +7,7 @@ import (
 
 	"corpulan/core/reading"
 	"corpulan/store"
+	"corpulan/web/draw"
 
 	"github.com/gin-gonic/gin"
 )
@@ -55,7 +56,7 @@ func (s *Server) readPage(c *gin.Context) {
 
 // openedIn finds what an address names: a page by the number of its result, or
 // "result.section". Nothing for an empty name, ErrNotFound for a wrong one.
-func openedIn(an *analysis, chart ribbonChart, what string) (*pageBody, error) {
+func openedIn(an *analysis, chart draw.Chart, what string) (*pageBody, error) {
 	if what == "" {
 		return nil, nil
 	}

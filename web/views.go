@@ -20,6 +20,7 @@ import (
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/render"
+	"corpulan/web/draw"
 
 	"github.com/gin-gonic/gin"
 )
@@ -108,15 +109,15 @@ func (v *views) fingerprint() error {
 func (v *views) functions() template.FuncMap {
 	return template.FuncMap{
 		"asset":       func(name string) string { return "/static/" + name + "?v=" + v.version },
-		"presence":    presenceRow,
-		"rangemark":   func(r stats.Range, most float64) template.HTML { return rangeMark(r, most) },
-		"thousands":   thousands,
+		"presence":    draw.PresenceRow,
+		"rangemark":   func(r stats.Range, most float64) template.HTML { return draw.RangeMark(r, most) },
+		"thousands":   draw.Thousands,
 		"ranks":       render.Ranks,
-		"spans":       rankSpans,
-		"shortranks":  shortRanks,
+		"spans":       draw.RankSpans,
+		"shortranks":  draw.ShortRanks,
 		"times":       render.Times,
 		"percent":     func(x float64) int { return int(100*x + 0.5) },
-		"round":       func(x float64) string { return thousands(int(x + 0.5)) },
+		"round":       func(x float64) string { return draw.Thousands(int(x + 0.5)) },
 		"sources":     sourcesPath,
 		"span":        spanOf,
 		"list":        func(v ...any) []any { return v },
@@ -125,7 +126,7 @@ func (v *views) functions() template.FuncMap {
 		"first":       func(h []reading.Heading) []reading.Heading { return h[:min(len(h), mostListed)] },
 		"firstStruck": func(h []reading.Struck) []reading.Struck { return h[:min(len(h), mostListed)] },
 		"beyond":      func(n int) int { return max(n-mostListed, 0) },
-		"counted":     counted,
+		"counted":     draw.Counted,
 		"next":        func(i int) int { return i + 1 },
 		"chars":       func(s string) int { return len([]rune(s)) },
 		"site":        func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
@@ -200,7 +201,7 @@ func spanOf(r any) (string, error) {
 	default:
 		return "", fmt.Errorf("span: %T is no range", r)
 	}
-	from, to := thousands(int(lower+0.5)), thousands(int(upper+0.5))
+	from, to := draw.Thousands(int(lower+0.5)), draw.Thousands(int(upper+0.5))
 	if from == to {
 		return from, nil
 	}
@@ -209,23 +210,6 @@ func spanOf(r any) (string, error) {
 
 // mostListed is how many headings of one page are listed; no author has more.
 const mostListed = 400
-
-// counted is a number with its noun: "1 image", "3 images".
-func counted(n int, noun string) string {
-	if n == 1 {
-		return "1 " + noun
-	}
-	return thousands(n) + " " + noun + "s"
-}
-
-// thousands sets a number in groups of three: 12,480.
-func thousands(n int) string {
-	s := fmt.Sprint(n)
-	for i := len(s) - 3; i > 0 && s[i-1] != '-'; i -= 3 {
-		s = s[:i] + "," + s[i:]
-	}
-	return s
-}
 
 // page answers with a whole page. It is rendered before anything is sent, so
 // that a fault in a template does not leave half a page.

@@ -1,6 +1,8 @@
-package web
+package draw
 
 import (
+	"cmp"
+	"slices"
 	"strings"
 
 	"corpulan/core/evidence"
@@ -30,30 +32,30 @@ const (
 // mostTinted is how many themes have a tint; more could not be told apart.
 const mostTinted = 10
 
-// tintedTheme is a theme that has a tint, as the legend shows it.
-type tintedTheme struct {
+// Theme is a theme that has a tint, as the legend shows it.
+type Theme struct {
 	themes.Theme
 	Letter string // A, B, …
 	Tint   int    // 1 to mostTinted
 }
 
 // tintedThemes are the themes that most pages share, in their usual order.
-func tintedThemes(e *evidence.Evidence) []tintedTheme {
-	var all []tintedTheme
+func tintedThemes(e *evidence.Evidence) []Theme {
+	var all []Theme
 	for _, t := range e.Themes { // most pages first
 		if t.Recommended() && len(all) < mostTinted {
-			all = append(all, tintedTheme{Theme: t})
+			all = append(all, Theme{Theme: t})
 		}
 	}
-	sortByPlace(all)
+	slices.SortStableFunc(all, func(a, b Theme) int { return cmp.Compare(a.Place, b.Place) })
 	for i := range all {
 		all[i].Letter, all[i].Tint = string(rune('A'+i)), i+1
 	}
 	return all
 }
 
-// ribbon is one page as it is drawn.
-type ribbon struct {
+// Ribbon is one page as it is drawn.
+type Ribbon struct {
 	Result  int64
 	Rank    int
 	Host    string
@@ -62,39 +64,46 @@ type ribbon struct {
 	Aside   bool
 	Own     bool
 	Outlier bool
-	Themes  map[int]*tintedTheme // by section
-	names   map[int]string       // themes without a tint too, by section
-	Drawn   []int                // sections that have a band; see leastBand
-	Left    int                  // sections too short for one
+	Themes  map[int]*Theme // by section
+	names   map[int]string // themes without a tint too, by section
+	Drawn   []int          // sections that have a band; see leastBand
+	Left    int            // sections too short for one
 }
 
-// ribbonChart is all of them, to one scale.
-type ribbonChart struct {
+// Chart is all of them, to one scale.
+type Chart struct {
 	Study   int64
-	Pages   []ribbon
-	Themes  []tintedTheme
+	Pages   []Ribbon
+	Themes  []Theme
 	Usual   stats.Range // length in words, outliers left out
 	Longest int         // words the scale reaches to
 }
 
-func chartOf(an *analysis) ribbonChart {
-	c := ribbonChart{Study: an.Study.ID, Themes: tintedThemes(an.Evidence), Usual: an.Evidence.Figure("words").Target}
+// Page is a page that was read, as a chart is made of it.
+type Page struct {
+	Result     int64
+	Rank       int
+	Host       string
+	Reading    *reading.Reading
+	Own, Aside bool
+}
+
+// NewChart draws the pages of a study to one scale, with the themes of its evidence.
+func NewChart(study int64, e *evidence.Evidence, pages []Page) Chart {
+	c := Chart{Study: study, Themes: tintedThemes(e), Usual: e.Figure("words").Target}
 	outliers := map[int]bool{}
-	for _, rank := range an.Evidence.Figure("words").Outliers {
+	for _, rank := range e.Figure("words").Outliers {
 		outliers[rank] = true
 	}
-	for _, r := range an.Results {
-		if r.ReadingID == nil || an.Docs[*r.ReadingID] == nil {
-			continue
-		}
-		doc := an.Docs[*r.ReadingID].Reading
-		p := ribbon{Result: r.ID, Rank: r.Rank, Host: strings.TrimPrefix(r.Host, "www."), Title: doc.Title, Reading: doc, Own: r.Own, Aside: !r.Own && !counts(r), Themes: map[int]*tintedTheme{}, names: map[int]string{}}
-		p.Outlier = !p.Aside && !p.Own && outliers[r.Rank]
+	for _, page := range pages {
+		doc := page.Reading
+		p := Ribbon{Result: page.Result, Rank: page.Rank, Host: strings.TrimPrefix(page.Host, "www."), Title: doc.Title, Reading: doc, Own: page.Own, Aside: page.Aside, Themes: map[int]*Theme{}, names: map[int]string{}}
+		p.Outlier = !p.Aside && !p.Own && outliers[p.Rank]
 		if !p.Aside && !p.Outlier {
 			c.Longest = max(c.Longest, doc.Counts.Words)
 		}
 		if p.Own { // ours stand first, to be compared with what follows
-			c.Pages = append([]ribbon{p}, c.Pages...)
+			c.Pages = append([]Ribbon{p}, c.Pages...)
 		} else {
 			c.Pages = append(c.Pages, p)
 		}
@@ -107,7 +116,7 @@ func chartOf(an *analysis) ribbonChart {
 	for i := range c.Pages {
 		c.chooseBands(&c.Pages[i])
 	}
-	c.placeThemes(an.Evidence)
+	c.placeThemes(e)
 	return c
 }
 
@@ -116,7 +125,7 @@ func chartOf(an *analysis) ribbonChart {
 const leastBand = 0.3
 
 // chooseBands decides which sections of a page are drawn, and stand in the table.
-func (c ribbonChart) chooseBands(p *ribbon) {
+func (c Chart) chooseBands(p *Ribbon) {
 	for i, s := range p.Reading.Sections {
 		from, to := c.reach(p.Reading, i)
 		switch {
@@ -130,7 +139,7 @@ func (c ribbonChart) chooseBands(p *ribbon) {
 }
 
 // reach is where a section begins and ends, in pixels.
-func (c ribbonChart) reach(r *reading.Reading, section int) (from, to float64) {
+func (c Chart) reach(r *reading.Reading, section int) (from, to float64) {
 	end := r.Counts.Words
 	if section+1 < len(r.Sections) {
 		end = r.Sections[section+1].Offset
@@ -138,14 +147,14 @@ func (c ribbonChart) reach(r *reading.Reading, section int) (from, to float64) {
 	return c.at(r.Sections[section].Offset), c.at(end)
 }
 
-func (c *ribbonChart) placeThemes(e *evidence.Evidence) {
-	byRank := map[int]*ribbon{}
+func (c *Chart) placeThemes(e *evidence.Evidence) {
+	byRank := map[int]*Ribbon{}
 	for i := range c.Pages {
 		if p := &c.Pages[i]; !p.Aside && !p.Own {
 			byRank[p.Rank] = p
 		}
 	}
-	tinted := map[string]*tintedTheme{}
+	tinted := map[string]*Theme{}
 	for i := range c.Themes {
 		tinted[c.Themes[i].Key] = &c.Themes[i]
 	}
@@ -166,4 +175,4 @@ func (c *ribbonChart) placeThemes(e *evidence.Evidence) {
 }
 
 // ThemeName is the theme a section belongs to, empty for one of its own.
-func (p ribbon) ThemeName(section int) string { return p.names[section] }
+func (p Ribbon) ThemeName(section int) string { return p.names[section] }

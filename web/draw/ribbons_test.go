@@ -1,11 +1,10 @@
-package web
+package draw
 
 import (
 	"fmt"
 	"strings"
 	"testing"
 
-	"corpulan/core/evidence"
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/store"
@@ -15,12 +14,12 @@ import (
 )
 
 // drawn is a chart of so many pages, one of them of ours and one set aside.
-func drawn(n int) ribbonChart {
-	c := ribbonChart{Study: 1, Longest: 900, Usual: stats.Range{Lower: 300, Upper: 500, N: n}}
+func drawn(n int) Chart {
+	c := Chart{Study: 1, Longest: 900, Usual: stats.Range{Lower: 300, Upper: 500, N: n}}
 	for i := range n {
 		r := &reading.Reading{Counts: reading.Counts{Words: 400}, Sections: []reading.Section{{}, {Level: 1, Depth: 1, Heading: `What "they" <say> & do`, Words: 190, Offset: 0},
 			{Level: 3, Depth: 3, Heading: "Gloves", Words: 200, Offset: 200}}}
-		c.Pages = append(c.Pages, ribbon{Rank: i + 1, Host: "a-very-long-host-name.example", Reading: r, Own: i == 0, Aside: i == 1})
+		c.Pages = append(c.Pages, Ribbon{Rank: i + 1, Host: "a-very-long-host-name.example", Reading: r, Own: i == 0, Aside: i == 1})
 	}
 	for i := range c.Pages {
 		c.chooseBands(&c.Pages[i])
@@ -33,7 +32,7 @@ func TestAPageOfFiftyThousandHeadingsIsStillDrawn(t *testing.T) {
 	for i := range 50_000 {
 		r.Sections = append(r.Sections, reading.Section{Level: 2, Depth: 1, Heading: "One", Words: 1, Offset: 2 * i})
 	}
-	c := ribbonChart{Study: 1, Longest: 100_000, Pages: []ribbon{{Rank: 1, Host: "a.example", Reading: r}}}
+	c := Chart{Study: 1, Longest: 100_000, Pages: []Ribbon{{Rank: 1, Host: "a.example", Reading: r}}}
 	c.chooseBands(&c.Pages[0])
 	assert.LessOrEqual(t, float64(len(c.Pages[0].Drawn)), ribbonsHeight/leastBand)
 	assert.Equal(t, 50_000, len(c.Pages[0].Drawn)+c.Pages[0].Left)
@@ -75,7 +74,7 @@ func TestRibbonsAreToOneScaleAndEscaped(t *testing.T) {
 	// 200 of 900 words are that much of the height, wherever they stand.
 	assert.InDelta(t, 200.0/900*ribbonsHeight, c.at(400)-c.at(200), 1e-9)
 	assert.InDelta(t, 200.0/900*ribbonsHeight, c.at(700)-c.at(500), 1e-9)
-	assert.Empty(t, ribbonChart{}.Draw())
+	assert.Empty(t, Chart{}.Draw())
 }
 
 // A hundred pages of thirty sections are drawn in few shapes, every page one
@@ -111,17 +110,4 @@ func TestNamesInRibbons(t *testing.T) {
 	for longest, step := range map[int]int{90: 50, 700: 100, 1163: 200, 8503: 2000, 400000: 80000} {
 		assert.Equal(t, step, roundStep(longest), longest)
 	}
-}
-
-func TestDifferencesAreToldInUnitsWhereFew(t *testing.T) {
-	row := func(leaders, followers float64, unit string) string {
-		return figureRow{Figure: evidence.Figure{Unit: unit, Leaders: stats.Range{Median: leaders, N: 3}, Followers: stats.Range{Median: followers, N: 7}}}.Compare()
-	}
-	assert.Equal(t, "+12", row(13, 1, ""))
-	assert.Equal(t, "+50 %", row(1200, 800, ""))
-	assert.Equal(t, "−25 %", row(600, 800, ""))
-	assert.Equal(t, "−3", row(46, 49, "%"))
-	assert.Equal(t, "−1", row(46.4, 46.6, "%"), "as the figures beside it are shown")
-	assert.Equal(t, "", row(4, 4, ""))
-	assert.Equal(t, "", figureRow{}.Compare(), "nothing to compare")
 }

@@ -1,4 +1,4 @@
-package web
+package draw
 
 import (
 	"fmt"
@@ -9,11 +9,11 @@ import (
 	"corpulan/core/reading"
 )
 
-// column is where a ribbon stands.
+// column is where a Ribbon stands.
 type column struct{ x, width float64 }
 
 // columns shares the width out: set-aside pages are narrow, the others alike.
-func (c ribbonChart) columns() []column {
+func (c Chart) columns() []column {
 	wide, narrow := 0, 0
 	for _, p := range c.Pages {
 		if p.Aside {
@@ -45,7 +45,7 @@ func (c ribbonChart) columns() []column {
 
 // Draw is the chart as SVG. Every section is a link to its text; field.js lets
 // the arrow keys go from one to the next.
-func (c ribbonChart) Draw() template.HTML {
+func (c Chart) Draw() template.HTML {
 	if c.Longest == 0 {
 		return ""
 	}
@@ -66,7 +66,7 @@ func (c ribbonChart) Draw() template.HTML {
 
 // labelled tells which pages have room for their rank above them; those that
 // are set aside come last.
-func (c ribbonChart) labelled(columns []column) []bool {
+func (c Chart) labelled(columns []column) []bool {
 	const digit = 7.5 // pixels
 	has := make([]bool, len(columns))
 	end := func(i int) float64 { return columns[i].x + 4 + digit*float64(len(c.Pages[i].label())) }
@@ -95,22 +95,22 @@ func (c ribbonChart) labelled(columns []column) []bool {
 }
 
 // at is the height at which a number of words is reached.
-func (c ribbonChart) at(words int) float64 {
+func (c Chart) at(words int) float64 {
 	return ribbonsHead + math.Min(float64(words)/float64(c.Longest), 1)*ribbonsHeight
 }
 
 // drawScale draws lines at round numbers of words, and the usual length behind
 // all pages.
-func (c ribbonChart) drawScale(s *svg) {
+func (c Chart) drawScale(s *svg) {
 	if c.Usual.N > 1 {
 		from, to := c.at(int(c.Usual.Lower)), c.at(int(c.Usual.Upper))
 		s.open(`<rect class="usual" x="0" y="%.1f" width="%d" height="%.1f"><title>%s</title></rect>`, from, ribbonsWidth, max(to-from, 1),
-			fmt.Sprintf("usual length: %s to %s words", thousands(int(c.Usual.Lower+0.5)), thousands(int(c.Usual.Upper+0.5))))
+			fmt.Sprintf("usual length: %s to %s words", Thousands(int(c.Usual.Lower+0.5)), Thousands(int(c.Usual.Upper+0.5))))
 	}
 	step := roundStep(c.Longest)
 	for w := 0; w <= c.Longest; w += step {
 		y := c.at(w)
-		s.open(`<line class="scale" x1="0" x2="%d" y1="%.1f" y2="%.1f"/><text class="scale" x="0" y="%.1f">%s</text>`, ribbonsWidth, y, y, y-2, thousands(w))
+		s.open(`<line class="scale" x1="0" x2="%d" y1="%.1f" y2="%.1f"/><text class="scale" x="0" y="%.1f">%s</text>`, ribbonsWidth, y, y, y-2, Thousands(w))
 	}
 }
 
@@ -124,9 +124,9 @@ func roundStep(longest int) int {
 	return max(longest/5, 1)
 }
 
-// drawPage draws one ribbon. The first section of the first page that is drawn
+// drawPage draws one Ribbon. The first section of the first page that is drawn
 // is where the tab key comes in.
-func (c ribbonChart) drawPage(s *svg, p ribbon, at column, labelled, first bool) (stillFirst bool) {
+func (c Chart) drawPage(s *svg, p Ribbon, at column, labelled, first bool) (stillFirst bool) {
 	class := "page"
 	if p.Aside {
 		class += " aside"
@@ -145,7 +145,7 @@ func (c ribbonChart) drawPage(s *svg, p ribbon, at column, labelled, first bool)
 		tab = "0"
 	}
 	s.open(`<a class="page-head" href="/studies/%d/pages/%d" data-beside tabindex="%s" aria-label="%s" data-tip="%s">`, c.Study, p.Result, tab,
-		fmt.Sprintf("page %s, %s words: how it was read", name, thousands(r.Counts.Words)), fmt.Sprintf("%s · %s · %s words · %s", name, p.Title, thousands(r.Counts.Words), r.Kind))
+		fmt.Sprintf("page %s, %s words: how it was read", name, Thousands(r.Counts.Words)), fmt.Sprintf("%s · %s · %s words · %s", name, p.Title, Thousands(r.Counts.Words), r.Kind))
 	hit := ribbonsHead - 2
 	if c.dense(p) {
 		hit = ribbonsHead + ribbonsHeight
@@ -186,7 +186,7 @@ func (c ribbonChart) drawPage(s *svg, p ribbon, at column, labelled, first bool)
 // behind which its sections are listed.
 const mostOpened = 30
 
-func (c ribbonChart) dense(p ribbon) bool {
+func (c Chart) dense(p Ribbon) bool {
 	if p.Aside {
 		return len(c.Pages) > mostOpened
 	}
@@ -200,7 +200,7 @@ func (c ribbonChart) dense(p ribbon) bool {
 }
 
 // drawDense draws a page as one shape for each theme.
-func (c ribbonChart) drawDense(s *svg, p ribbon, at column) {
+func (c Chart) drawDense(s *svg, p Ribbon, at column) {
 	if (at.width >= 14 || p.Rank%5 == 1) && !p.Aside {
 		s.open(`<text class="rank" x="%.1f" y="26">%s</text>`, at.x, p.label())
 	}
@@ -234,7 +234,7 @@ func (c ribbonChart) drawDense(s *svg, p ribbon, at column) {
 // band is where a section's band begins and how high it is, on whole pixels
 // with one between two bands, so that their border can be seen however long the
 // page is.
-func (c ribbonChart) band(r *reading.Reading, section int) (y, height float64) {
+func (c Chart) band(r *reading.Reading, section int) (y, height float64) {
 	from, to := c.reach(r, section)
 	top, bottom := math.Round(from), math.Round(to)
 	if bottom-top >= 2 {
@@ -244,7 +244,7 @@ func (c ribbonChart) band(r *reading.Reading, section int) (y, height float64) {
 }
 
 // label stands over the band.
-func (p ribbon) label() string {
+func (p Ribbon) label() string {
 	if p.Own {
 		return "ours"
 	}
@@ -252,7 +252,7 @@ func (p ribbon) label() string {
 }
 
 // drawTorn shows that a page is longer than the scale.
-func (c ribbonChart) drawTorn(s *svg, p ribbon, at column) {
+func (c Chart) drawTorn(s *svg, p Ribbon, at column) {
 	y := float64(ribbonsHead + ribbonsHeight)
 	var zig strings.Builder
 	for x, up := at.x, true; x < at.x+at.width; x, up = x+tornEdge, !up {
@@ -263,11 +263,11 @@ func (c ribbonChart) drawTorn(s *svg, p ribbon, at column) {
 		fmt.Fprintf(&zig, " L%.1f %.1f", math.Min(x+tornEdge, at.x+at.width), y+dy)
 	}
 	s.open(`<path class="torn" d="M%.1f %.1f%s V%.1f H%.1f z"><title>%s</title></path>`, at.x, y, template.HTML(zig.String()), y+1, at.x,
-		fmt.Sprintf("goes on to %s words", thousands(p.Reading.Counts.Words)))
+		fmt.Sprintf("goes on to %s words", Thousands(p.Reading.Counts.Words)))
 }
 
 // drawSection draws a section from where it begins to where the next one does.
-func (c ribbonChart) drawSection(s *svg, p ribbon, i int, at column, first bool) {
+func (c Chart) drawSection(s *svg, p Ribbon, i int, at column, first bool) {
 	sec := p.Reading.Sections[i]
 	y, h := c.band(p.Reading, i)
 	class, letter, theme := "sec", "", ""
@@ -284,7 +284,7 @@ func (c ribbonChart) drawSection(s *svg, p ribbon, i int, at column, first bool)
 	if first {
 		tab = "0"
 	}
-	tip := fmt.Sprintf("%d %s › %s · %s words", p.Rank, p.Host, sectionName(sec), thousands(sec.Words))
+	tip := fmt.Sprintf("%d %s › %s · %s words", p.Rank, p.Host, sectionName(sec), Thousands(sec.Words))
 	if name := p.names[i]; name != "" {
 		tip += " · theme: " + name
 	}
@@ -298,7 +298,7 @@ func (c ribbonChart) drawSection(s *svg, p ribbon, i int, at column, first bool)
 
 // writeName writes as much of a section's name over it as there is room for. It
 // stands beside the link, not in it: the link has its whole name as a label.
-func (c ribbonChart) writeName(s *svg, name, letter string, x, y, w, h float64) {
+func (c Chart) writeName(s *svg, name, letter string, x, y, w, h float64) {
 	if h < lineHeight-2 {
 		return
 	}

@@ -1,4 +1,4 @@
-package web
+package draw
 
 // asciiWidths are the widths of the letters from the space to the tilde of
 // Atkinson Hyperlegible Next at 11 pixels, measured in Chromium.

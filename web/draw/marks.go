@@ -1,4 +1,4 @@
-package web
+package draw
 
 import (
 	"fmt"
@@ -20,12 +20,12 @@ const (
 	widestRow                      = 264 // of more than thirty pages the slugs grow narrow
 )
 
-// presenceRow draws one slug for each kept page in rank order: its height
+// PresenceRow draws one slug for each kept page in rank order: its height
 // shows how much the page uses the thing, a small hollow square that it does
 // not. It is one element of two paths, however many pages there are; the counts
 // stand in it as data, and marks.js says which page and how often where one
 // points or taps.
-func presenceRow(counts []int, sources []evidence.Source, unit string) template.HTML {
+func PresenceRow(counts []int, sources []evidence.Source, unit string) template.HTML {
 	most := 0
 	for _, n := range counts {
 		most = max(most, n)
@@ -55,14 +55,14 @@ func presenceRow(counts []int, sources []evidence.Source, unit string) template.
 	}
 	label := "on no page"
 	if len(using) > 0 {
-		label = "ranks " + rankSpans(using)
+		label = "ranks " + RankSpans(using)
 	}
 	return template.HTML(fmt.Sprintf(`<svg class="presence" role="img" aria-label="%s" data-n="%s" data-unit="%s" width="%d" height="%d" viewBox="0 0 %d %d" preserveAspectRatio="none"><path d="%s"/><path class="absent" d="%s"/></svg>`,
 		label, data.String(), template.HTMLEscapeString(unit), min(width, widestRow), slugHeight, width, slugHeight, used.String(), absent.String()))
 }
 
-// rankSpans says ranks in short: "1–4, 7, 9–11".
-func rankSpans(ranks []int) string {
+// RankSpans says ranks in short: "1–4, 7, 9–11".
+func RankSpans(ranks []int) string {
 	var parts []string
 	for i := 0; i < len(ranks); {
 		j := i
@@ -82,10 +82,10 @@ func rankSpans(ranks []int) string {
 	return strings.Join(parts, ", ")
 }
 
-// shortRanks is ranks as a margin has room for them, in so many characters:
+// ShortRanks is ranks as a margin has room for them, in so many characters:
 // "1–4 7 9", else how many pages there are.
-func shortRanks(ranks []int, most int) string {
-	if s := strings.ReplaceAll(rankSpans(ranks), ",", ""); utf8.RuneCountInString(s) <= most {
+func ShortRanks(ranks []int, most int) string {
+	if s := strings.ReplaceAll(RankSpans(ranks), ",", ""); utf8.RuneCountInString(s) <= most {
 		return s
 	}
 	return fmt.Sprintf("%d pages", len(ranks))
@@ -93,16 +93,16 @@ func shortRanks(ranks []int, most int) string {
 
 const rangeWidth, rangeHeight = 72, 14
 
-// pointer is a figure of ours on a range mark.
-type pointer struct {
+// Pointer is a figure of ours on a range mark.
+type Pointer struct {
 	Name  string
 	Value float64
 }
 
-// rangeMark draws a range as a thin line from the lower to the upper quartile
+// RangeMark draws a range as a thin line from the lower to the upper quartile
 // with a tick at each and a full stroke at the median, on a scale from 0 to most.
-// A pointer below the line shows a figure of our own.
-func rangeMark(r stats.Range, most float64, ours ...pointer) template.HTML {
+// A Pointer below the line shows a figure of our own.
+func RangeMark(r stats.Range, most float64, ours ...Pointer) template.HTML {
 	if r.N == 0 || most <= 0 {
 		return ""
 	}
