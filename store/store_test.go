@@ -2,6 +2,9 @@ package store_test
 
 import (
 	"context"
+	"fmt"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -370,4 +373,26 @@ func TestOpenSaysWhatIsWrong(t *testing.T) {
 	ctx, cancel := context.WithCancel(t.Context())
 	cancel()
 	assert.Error(t, store.Migrate(ctx, storetest.URL(t)))
+}
+
+// However many reach for a host at once, one has it.
+func TestAHostIsHeldByOne(t *testing.T) {
+	st, _ := storetest.Open(t)
+	var inside atomic.Int32
+	var tries sync.WaitGroup
+	for i := range 12 {
+		tries.Go(func() {
+			holder := fmt.Sprintf("worker/%d", i)
+			for range 60 {
+				wait, err := st.HoldHost(t.Context(), "one.example", holder, time.Minute)
+				if !assert.NoError(t, err) || wait > 0 {
+					continue
+				}
+				assert.EqualValues(t, 1, inside.Add(1), "somebody else has it")
+				inside.Add(-1)
+				assert.NoError(t, st.FreeHost(t.Context(), "one.example", holder, 0))
+			}
+		})
+	}
+	tries.Wait()
 }

@@ -59,7 +59,10 @@ func (s *Store) FreeOrphans(ctx context.Context, silent time.Duration) (int64, e
 
 // HoldHost takes a host for a holder, for as long as one request may take at
 // most, and tells how long to wait before it is worth another try: zero if it
-// is held. A holder is a worker process, a slash, and what tells its jobs apart.
+// is held, and never else. The outer select sees the row as it was when the
+// statement began: free, where another has taken it meanwhile.
+//
+// A holder is a worker process, a slash, and what tells its jobs apart.
 func (s *Store) HoldHost(ctx context.Context, host, holder string, longest time.Duration) (wait time.Duration, err error) {
 	var ms float64
 	err = s.db.WithContext(ctx).Raw(`
@@ -69,7 +72,7 @@ func (s *Store) HoldHost(ctx context.Context, host, holder string, longest time.
 				where (hosts.held_until < now() or hosts.holder = @holder) and hosts.free_from <= now()
 			returning 1)
 		select case when exists (select 1 from held) then 0
-			else coalesce((select case when held_until < now() then extract(epoch from free_from - now()) else 0.1 end from hosts where host = @host), 0.02) end * 1000`,
+			else greatest(coalesce((select case when held_until < now() then extract(epoch from free_from - now()) else 0.1 end from hosts where host = @host), 0), 0.02) end * 1000`,
 		map[string]any{"host": host, "holder": holder, "longest": longest.Seconds()}).Scan(&ms).Error
 	return time.Duration(max(ms, 0) * float64(time.Millisecond)), err
 }
