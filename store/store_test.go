@@ -389,6 +389,7 @@ func TestAHostIsHeldByOne(t *testing.T) {
 					continue
 				}
 				assert.EqualValues(t, 1, inside.Add(1), "somebody else has it")
+				assert.NoError(t, st.Ready(t.Context())) // takes a while
 				inside.Add(-1)
 				assert.NoError(t, st.FreeHost(t.Context(), "one.example", holder, 0))
 			}
