@@ -76,12 +76,10 @@ func TestReadabilityOfPagesAgainstStyle(t *testing.T) {
 func proseOf(r *reading.Reading) string {
 	var b strings.Builder
 	for _, s := range r.Sections {
-		i := 0
-		for line := range strings.SplitSeq(s.Text, "\n") {
-			if i < len(s.Lines) && (s.Lines[i] == reading.LineParagraph || s.Lines[i] == reading.LineQuote) {
+		for kind, line := range s.Blocks() {
+			if kind == reading.LineParagraph || kind == reading.LineQuote {
 				b.WriteString(line + "\n\n")
 			}
-			i++
 		}
 	}
 	return b.String()

@@ -90,16 +90,7 @@ func openedIn(an *analysis, chart draw.Chart, what string) (*pageBody, error) {
 // show fills in one section, line by line.
 func (b *pageBody) show(section int, theme string) {
 	b.Section, b.Theme = &b.Reading.Sections[section], theme
-	n := 0
-	for line := range strings.SplitSeq(b.Section.Text, "\n") {
-		if line == "" {
-			continue
-		}
-		what := "paragraph"
-		if n < len(b.Section.Lines) {
-			what = lineNames[b.Section.Lines[n]]
-		}
-		n++
-		b.Lines = append(b.Lines, pageLine{line, what})
+	for kind, line := range b.Section.Blocks() {
+		b.Lines = append(b.Lines, pageLine{line, lineNames[kind]})
 	}
 }

@@ -135,16 +135,8 @@ func Prepare(r *reading.Reading, market string) *Doc {
 		if s.Heading != "" {
 			add(s.Heading, reading.LineParagraph, true)
 		}
-		n := 0
-		for line := range strings.SplitSeq(s.Text, "\n") {
-			kind := byte(reading.LineParagraph)
-			if n < len(s.Lines) {
-				kind = s.Lines[n]
-			}
-			n++
-			if line != "" {
-				add(line, kind, false)
-			}
+		for kind, line := range s.Blocks() {
+			add(line, kind, false)
 		}
 	}
 	d.Words = min(d.Words, max(compared, 1))

@@ -39,13 +39,7 @@ func (s Section) Asks(lang *language.Language) []string {
 	if !strings.Contains(s.Text, "?") {
 		return nil
 	}
-	i := 0
-	for line := range strings.SplitSeq(s.Text, "\n") {
-		kind := byte(LineParagraph)
-		if i < len(s.Lines) {
-			kind = s.Lines[i]
-		}
-		i++
+	for kind, line := range s.Blocks() {
 		if kind == LineCode || !strings.Contains(line, "?") {
 			continue
 		}

@@ -6,6 +6,7 @@ package reading
 import (
 	"errors"
 	"fmt"
+	"iter"
 	"strings"
 
 	"corpulan/core/address"
@@ -123,6 +124,24 @@ const (
 	LineDefinition = 'd'
 	LineCaption    = 'f'
 )
+
+// Blocks gives the blocks of the section's text in their order, each with what it
+// was on the page (LineParagraph and so on).
+func (s Section) Blocks() iter.Seq2[byte, string] {
+	return func(yield func(byte, string) bool) {
+		n := 0
+		for line := range strings.SplitSeq(s.Text, "\n") {
+			kind := byte(LineParagraph)
+			if n < len(s.Lines) {
+				kind = s.Lines[n]
+			}
+			n++
+			if line != "" && !yield(kind, line) {
+				return
+			}
+		}
+	}
+}
 
 // Struck is a heading, or a line, that is not the author's, and why it was left out.
 type Struck struct {

@@ -33,20 +33,6 @@ func (w *writer) strikeLine(line, reason string) {
 	}
 }
 
-// mark is what had been counted when a section began.
-type mark struct {
-	counts            Counts
-	links, imageTexts int
-}
-
-// takeBack uncounts what has been counted since a mark, with its section.
-func (w *writer) takeBack(m mark) {
-	for _, l := range w.reading.Links[m.links:] {
-		delete(w.links, l.URL)
-	}
-	w.reading.Counts, w.reading.Links, w.reading.ImageTexts = m.counts, w.reading.Links[:m.links], w.reading.ImageTexts[:m.imageTexts]
-}
-
 // outside is the kind of what stands beside the main content.
 const outside = "outside the main content"
 

@@ -54,13 +54,13 @@ type writer struct {
 	linkOnly   bool            // the heading of the current section is a link to another page
 	inferred   bool            // the heading of the current section is a line in bold
 	bold       map[*html.Node]bool
-	code       int // how deep in pre the walk is
-	links      map[string]bool
+	code       int                 // how deep in pre the walk is
+	tally      tally               // of the current section
+	links      map[string]bool     // addresses of the sections before it
 	seen       map[*html.Node]bool // headings dealt with
 	tables     map[*html.Node]bool // tables looked at, and whether they hold data
 	offset     int
 	kept       int      // lines so far
-	before     mark     // where the current section began
 	hashes     []uint64 // of the words kept so far, headings included
 	prose      prose
 	paragraphs []int               // words of each
@@ -122,7 +122,7 @@ func (w *writer) element(n *html.Node) {
 	w.walk(n)
 	w.flush(w.enclosingKind(n))
 	if n.Data == "p" && w.kept > kept {
-		w.reading.Counts.Paragraphs++
+		w.tally.counts.Paragraphs++
 	}
 }
 
@@ -150,7 +150,7 @@ func (w *writer) lineBreak(n *html.Node) {
 	if next != nil && next.Type == html.ElementNode && next.Data == "br" {
 		kept := w.kept
 		if w.flush(w.enclosingKind(n.Parent)); w.kept > kept {
-			w.reading.Counts.Paragraphs++
+			w.tally.counts.Paragraphs++
 		}
 	} else {
 		w.line.WriteByte(' ')
@@ -231,39 +231,45 @@ func (w *writer) keep(line string, kind byte) {
 func (w *writer) open(level int, heading string) {
 	w.current = Section{Level: level, Heading: heading, Offset: w.offset}
 	w.lines, w.kinds = nil, nil
-	w.before = mark{w.reading.Counts, len(w.reading.Links), len(w.reading.ImageTexts)}
+	w.tally = tally{}
 }
 
-// close ends the current section before a heading of nextLevel. A heading that
-// was only a link to another page and has no more than a teaser below it is
-// struck with its text.
+// teaser is how many words under a heading that leads to another page are no
+// more than a word on that page. Our own bound.
+const teaser = 40
+
+// close ends the current section before a heading of nextLevel and counts what it
+// holds. A heading that was only a link to another page and has no more than a
+// teaser below it is struck with its text: then nothing of it counts.
 func (w *writer) close(nextLevel int) {
 	s := w.current
+	if w.linkOnly && nextLevel <= s.Level && w.wordsHeld() < teaser {
+		w.strike(s.Heading, "the whole heading is a link to another page")
+		return
+	}
 	s.Text, s.Lines = strings.Join(w.lines, "\n"), string(w.kinds)
 	before := len(w.hashes)
 	w.hashes = hashWords(w.hashes, s.Heading)
 	inHeading := len(w.hashes) - before
-	prose, paragraphs := w.prose, len(w.paragraphs)
 	for i, line := range w.lines {
 		w.countLine(line, w.kinds[i])
 	}
 	s.Words = len(w.hashes) - before - inHeading
-	const teaser = 40 // words
-	if w.linkOnly && s.Words < teaser && nextLevel <= s.Level {
-		for _, h := range w.hashes[before+inHeading:] {
-			w.words[h].n--
-		}
-		w.hashes, w.prose, w.paragraphs = w.hashes[:before], prose, w.paragraphs[:paragraphs]
-		w.strike(s.Heading, "the whole heading is a link to another page")
-		w.takeBack(w.before)
-		w.offset = s.Offset
-		return
-	}
 	w.offset = s.Offset + inHeading + s.Words
+	w.add(w.tally)
 	w.reading.Sections = append(w.reading.Sections, s)
 	if s.Level > 0 {
 		w.reading.Headings = append(w.reading.Headings, Heading{Level: s.Level, Text: s.Heading, Words: s.Words, Inferred: w.inferred})
 	}
+}
+
+// wordsHeld counts the words of the current section's text.
+func (w *writer) wordsHeld() int {
+	n := 0
+	for _, line := range w.lines {
+		n += text.CountWords(line)
+	}
+	return n
 }
 
 func (w *writer) heading(n *html.Node, level int) {

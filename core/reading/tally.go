@@ -1,0 +1,139 @@
+package reading
+
+import (
+	"math"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"corpulan/core/language"
+	"corpulan/core/text"
+)
+
+// tally is what one section of the page holds beside its text. It is added to
+// the page's when the section is kept, and forgotten when it is struck.
+type tally struct {
+	counts     Counts
+	links      []Link
+	linked     map[string]bool // addresses of links
+	imageTexts []string
+}
+
+// add counts a section's tally into the page's: each address and each image text
+// once.
+func (w *writer) add(t tally) {
+	c, o := &w.reading.Counts, t.counts
+	c.Paragraphs += o.Paragraphs
+	c.Images += o.Images
+	c.Videos += o.Videos
+	c.Embeds += o.Embeds
+	c.Tables += o.Tables
+	c.Lists += o.Lists
+	c.InternalLinks += o.InternalLinks
+	c.ExternalLinks += o.ExternalLinks
+	c.PaidLinks += o.PaidLinks
+	c.FileLinks += o.FileLinks
+	for url := range t.linked {
+		w.links[url] = true
+	}
+	w.reading.Links = append(w.reading.Links, t.links...)
+	for _, s := range t.imageTexts {
+		if len(w.reading.ImageTexts) < mostImageTexts && !slices.Contains(w.reading.ImageTexts, s) {
+			w.reading.ImageTexts = append(w.reading.ImageTexts, s)
+		}
+	}
+}
+
+func (w *writer) count() {
+	c := &w.reading.Counts
+	c.Words = len(w.hashes)
+	w.countParagraphs()
+	for _, s := range w.reading.Sections {
+		c.Characters += utf8.RuneCountInString(s.Text) + utf8.RuneCountInString(s.Heading)
+	}
+}
+
+// countParagraphs measures the paragraphs' lengths.
+func (w *writer) countParagraphs() {
+	p := &w.reading.Paragraphs
+	if len(w.paragraphs) == 0 {
+		return
+	}
+	slices.Sort(w.paragraphs)
+	p.Median, p.Longest = w.paragraphs[len(w.paragraphs)/2], w.paragraphs[len(w.paragraphs)-1]
+	for _, n := range w.paragraphs {
+		if n > LongParagraph {
+			p.Long++
+		}
+	}
+}
+
+// wordUse is a word as the content uses it.
+type wordUse struct {
+	word      string
+	n         int
+	syllables int // 0 until asked for
+}
+
+// countStopWords measures the share of stop words once the language is known.
+func (w *writer) countStopWords() {
+	lang := language.For(w.reading.Language)
+	if !lang.IsRead() {
+		return
+	}
+	n, all := 0, 0
+	for _, u := range w.words {
+		all += u.n
+		if lang.Stop(u.word) {
+			n += u.n
+		}
+	}
+	if all > 0 {
+		w.reading.StopShare = math.Round(1000*float64(n)/float64(all)) / 1000
+	}
+}
+
+// prose counts whole sentences, for readability: those of paragraphs and
+// quotations, and of items and captions that end like one.
+type prose struct{ words, sentences, syllables int }
+
+// countLine goes over the words of one line, once for all that counts them.
+func (w *writer) countLine(line string, kind byte) {
+	before := len(w.hashes)
+	if kind == LineParagraph {
+		defer func() { w.paragraphs = append(w.paragraphs, len(w.hashes)-before) }()
+	}
+	whole := kind == LineParagraph || kind == LineQuote || kind != LineCode && kind != LineCell && strings.HasSuffix(line, ".")
+	syllables := whole && mayBeEnglish(w.reading.Language)
+	text.EachWord(line, func(sp text.Span) {
+		h := hashWord(sp.Of(line))
+		w.hashes = append(w.hashes, h)
+		u := w.words[h]
+		if u == nil {
+			u = &wordUse{word: sp.Of(line)}
+			w.words[h] = u
+		}
+		u.n++
+		if syllables {
+			if u.syllables == 0 {
+				u.syllables = text.Syllables(u.word)
+			}
+			w.prose.syllables += u.syllables
+		}
+	})
+	if whole {
+		w.prose.sentences += len(w.lang.Sentences(line))
+		w.prose.words += len(w.hashes) - before
+	}
+}
+
+func mayBeEnglish(language string) bool { return language == "en" || language == "" }
+
+// apply writes the figures; finishLanguage takes readability back where the
+// text turns out not to be English.
+func (p prose) apply(r *Reading) {
+	r.Counts.Sentences = p.sentences
+	if mayBeEnglish(r.Language) {
+		r.Readability = text.Flesch(p.words, p.sentences, p.syllables)
+	}
+}
