@@ -2,6 +2,7 @@ package language
 
 import (
 	"strings"
+	"sync"
 
 	"corpulan/core/text"
 
@@ -32,11 +33,8 @@ func Detect(s string) string {
 			return
 		}
 		words++
-		word := w.Of(s)
-		for i, k := range languages {
-			if k.stop(word) || k.beginsElided(word) {
-				hits[i]++
-			}
+		for _, i := range functionIn(w.Of(s)) {
+			hits[i]++
 		}
 	})
 	if words < wordsNeeded {
@@ -59,6 +57,44 @@ func Detect(s string) string {
 		return ""
 	}
 	return info.Lang.Iso6391()
+}
+
+// functionWords tells the languages, by their place in all(), that have a word as
+// a function word: as it is written, and without accents.
+var functionWords = sync.OnceValue(func() (in struct{ written, folded map[string][]int }) {
+	in.written, in.folded = map[string][]int{}, map[string][]int{}
+	for i, k := range all() {
+		for w := range k.function.written {
+			in.written[w] = append(in.written[w], i)
+		}
+		for w := range k.function.folded {
+			in.folded[w] = append(in.folded[w], i)
+		}
+	}
+	return in
+})
+
+// functionIn is the languages that a word is a function word of, or begins with
+// an elision of; by their place in all().
+func functionIn(word string) []int {
+	if strings.ContainsAny(word, "'’") {
+		var in []int
+		for i, k := range all() {
+			if k.stop(word) || k.beginsElided(word) {
+				in = append(in, i)
+			}
+		}
+		return in
+	}
+	folded := text.Fold(word)
+	if text.IsASCII(word) {
+		return functionWords().folded[folded]
+	}
+	lower := text.Lower(word)
+	if folded != lower && strings.ToUpper(word) != word {
+		return functionWords().written[lower]
+	}
+	return functionWords().folded[folded]
 }
 
 // beginsElided tells a word that begins with an elision of the language.

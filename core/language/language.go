@@ -78,6 +78,9 @@ func (s sets) has(word, folded string) bool {
 	if !s.folded[folded] {
 		return false
 	}
+	if text.IsASCII(word) {
+		return true
+	}
 	lower := text.Lower(word)
 	return lower == folded || s.written[lower] || strings.ToUpper(word) == word
 }

@@ -32,9 +32,12 @@ func furnitureLineReason(line string, kind byte) string {
 		return ""
 	case kind == LineCaption && nameAndAgency.MatchString(line):
 		return "who took a picture"
-	case strings.ContainsAny(line, "0123456789") && isDate(line):
+	}
+	words := text.NewLine(line)
+	switch {
+	case strings.ContainsAny(line, "0123456789") && isDate(line, words):
 		return "a date or a time by itself"
-	case isSitesLine(line):
+	case isSitesLine(line, words):
 		return "words that sites put there"
 	}
 	return ""
@@ -43,15 +46,14 @@ func furnitureLineReason(line string, kind byte) string {
 // nameAndAgency is a caption that says only who took the picture, and for whom.
 var nameAndAgency = regexp.MustCompile(`^\p{Lu}[\p{L}.'’-]*( \p{Lu}[\p{L}.'’-]*){0,3} ?[/|] ?\p{Lu}[\p{L}.'’-]*( \p{Lu}[\p{L}.'’-]*){0,3}$`)
 
-func isSitesLine(line string) bool {
+func isSitesLine(line string, words text.Line) bool {
 	p := sitePatterns()
-	return p.lines.Match(line) || p.stamps.Match(line) || isCredit(line) || namesAgency(line) || isPressed(line) || strings.HasPrefix(strings.ToLower(line), "(c)")
+	return p.lines.Matches(words) || p.stamps.Matches(words) || isCredit(line, words) || namesAgency(line, words) || isPressed(line) || strings.HasPrefix(strings.ToLower(line), "(c)")
 }
 
 // isCredit tells "Photo: Ada Holm" and "(Bild: dpa)".
-func isCredit(line string) bool {
-	line = strings.TrimPrefix(line, "(")
-	n := sitePatterns().credits.Begin(line)
+func isCredit(line string, words text.Line) bool {
+	n := sitePatterns().credits.Begin(words)
 	if n == 0 {
 		return false
 	}
@@ -62,8 +64,8 @@ func isCredit(line string) bool {
 }
 
 // namesAgency tells the name of an agency, or what ends in one: "Ada Holm / dpa".
-func namesAgency(line string) bool {
-	if agencies().Match(line) {
+func namesAgency(line string, words text.Line) bool {
+	if agencies().Matches(words) {
 		return true
 	}
 	i := strings.LastIndexAny(line, "(/|")
@@ -92,17 +94,17 @@ var (
 
 // isDate tells a line that is a date, a time of day, or both, with what sites
 // put before ("Updated on"), and how long a page takes to read.
-func isDate(line string) bool {
+func isDate(line string, words text.Line) bool {
 	p := sitePatterns()
-	if p.readingTime.Match(line) {
+	if p.readingTime.Matches(words) {
 		return true
 	}
-	line = strings.ToLower(strings.TrimRight(line, " .:"))
-	stamped := p.stamps.Begin(line)
+	stamped := p.stamps.Begin(words)
+	line = strings.TrimRight(line, " .:")
 	var full, month, years, times, others bool
 	afterClock := false
-	for w := range strings.FieldsFuncSeq(line[stamped:], func(r rune) bool { return strings.ContainsRune(" \t,|·•–—()", r) }) {
-		w = strings.Trim(w, ":")
+	for w := range strings.FieldsFuncSeq(line[min(stamped, len(line)):], func(r rune) bool { return strings.ContainsRune(" \t,|·•–—()", r) }) {
+		w = strings.ToLower(strings.Trim(w, ":"))
 		clocked := clock.MatchString(w) && !figures.MatchString(w)
 		switch {
 		case w == "" || w == "-":

@@ -12,7 +12,7 @@ import (
 // of apostrophe and hyphen taken away, a possessive 's taken off. For matching
 // only; what a person sees is the text as it was written.
 func Fold(word string) string {
-	if isPlainASCII(word) {
+	if IsASCII(word) {
 		word = strings.ToLower(word)
 	} else {
 		word = foldUnicode(word)
@@ -22,7 +22,7 @@ func Fold(word string) string {
 
 // Lower is Fold with the accents left, each letter one character with its own (NFC).
 func Lower(word string) string {
-	if isPlainASCII(word) {
+	if IsASCII(word) {
 		return Fold(word)
 	}
 	return strings.TrimSuffix(plainSigns.Replace(strings.ToLower(norm.NFC.String(word))), "'s")
@@ -30,7 +30,8 @@ func Lower(word string) string {
 
 var plainSigns = strings.NewReplacer("\u2019", "'", "\u02BC", "'", "\u2018", "'", "\u2010", "-", "\u2011", "-", "\u00AD", "")
 
-func isPlainASCII(s string) bool {
+// IsASCII tells a text without accents or signs of its own, which most words are.
+func IsASCII(s string) bool {
 	for i := 0; i < len(s); i++ {
 		if s[i] >= utf8.RuneSelf {
 			return false

@@ -110,6 +110,15 @@ func (ph phrase) firsts() (words []string, any bool) {
 	return nil, true
 }
 
+// Line is a line cut into its words, for those who look it up in many tables.
+type Line struct {
+	text  string
+	words []lineWord
+}
+
+// NewLine cuts a line into words.
+func NewLine(line string) Line { return Line{line, lineWords(line)} }
+
 // lineWord is a word of a line, or a sign that parts words.
 type lineWord struct {
 	folded     string
@@ -118,8 +127,11 @@ type lineWord struct {
 }
 
 // Match tells whether the whole line is one of the phrases.
-func (p *Phrases) Match(line string) bool {
-	words := lineWords(line)
+func (p *Phrases) Match(line string) bool { return p.Matches(NewLine(line)) }
+
+// Matches is Match for a line that is cut already.
+func (p *Phrases) Matches(line Line) bool {
+	words := line.words
 	for len(words) > 0 && isSign(words[len(words)-1].folded) {
 		words = words[:len(words)-1]
 	}
@@ -151,8 +163,8 @@ func (p *Phrases) Find(line string) string {
 
 // Begin is the length in bytes of the longest phrase the line begins with; 0 if
 // it begins with none.
-func (p *Phrases) Begin(line string) int {
-	words := lineWords(line)
+func (p *Phrases) Begin(line Line) int {
+	words := line.words
 	if len(words) == 0 {
 		return 0
 	}
@@ -214,7 +226,7 @@ func isSign(folded string) bool { return folded == ":" || folded == "." || folde
 // lineWords cuts a line into words, colons and ends of sentences. Letters,
 // digits and what joins them make a word; "&" and "©" are words.
 func lineWords(line string) []lineWord {
-	var words []lineWord
+	words := make([]lineWord, 0, len(line)/6+2)
 	start := -1
 	end := func(i int) {
 		if start >= 0 {
@@ -254,6 +266,9 @@ func lineWords(line string) []lineWord {
 // isNumber tells a whole number, its thousands parted or not: "12", "1,204", but
 // not "2.3", which numbers a section.
 func isNumber(s string) bool {
+	if r, _ := utf8.DecodeRuneInString(s); !unicode.IsDigit(r) {
+		return false // as most words
+	}
 	for i, group := range strings.FieldsFunc(s, func(r rune) bool { return r == '.' || r == ',' }) {
 		if strings.IndexFunc(group, func(r rune) bool { return !unicode.IsDigit(r) }) >= 0 || i > 0 && utf8.RuneCountInString(group) != 3 {
 			return false

@@ -22,8 +22,8 @@ func TestPhrasesAreFoundInLines(t *testing.T) {
 	for line, want := range map[string]string{"The Top 10 Bikes": "Top 10", "HOW TO ride": "HOW TO", "La Guía total": "Guía", "Is it?": "?", "Tyres reviewed": "reviewed", "Previews": "", "": ""} {
 		assert.Equal(t, want, p.Find(line), line)
 	}
-	assert.Equal(t, len("Photo: "), NewPhrases("photo :", "photo").Begin("Photo: Mara")+1)
-	assert.Zero(t, NewPhrases("photo :").Begin("A photo: Mara"))
+	assert.Equal(t, len("Photo: "), NewPhrases("photo :", "photo").Begin(NewLine("Photo: Mara"))+1)
+	assert.Zero(t, NewPhrases("photo :").Begin(NewLine("A photo: Mara")))
 }
 
 func TestAPhraseThatCannotBeReadIsAFaultOfTheProgram(t *testing.T) {

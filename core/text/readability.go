@@ -35,7 +35,7 @@ func round2(x float64) float64 { return math.Round(x*100) / 100 }
 // Syllables counts the syllables of an English word: by the CMU Pronouncing
 // Dictionary where it has the word, by vowel groups otherwise. At least 1.
 func Syllables(word string) int {
-	if isPlainASCII(word) && !strings.Contains(word, "-") {
+	if IsASCII(word) && !strings.Contains(word, "-") {
 		// The common case, without a copy where the word is in small letters already.
 		return max(syllablesOf(Fold(word)), 1)
 	}
