@@ -12,6 +12,8 @@ import (
 	"slices"
 	"strings"
 	"time"
+
+	"github.com/google/uuid"
 )
 
 // WriteWARC writes pages as WARC 1.1 (ISO 28500:2017), gzip for each record,
@@ -79,10 +81,9 @@ func httpBlock(p Page) []byte {
 func writeRecord(w io.Writer, fields []string, block []byte) error {
 	z := gzip.NewWriter(w)
 	digest := sha256.Sum256(block)
-	id := sha256.Sum256([]byte(strings.Join(fields, "\n") + labelled(digest)))
 	// A UUID of version 8 (RFC 9562, section 5.8) from what the record holds.
-	id[6], id[8] = id[6]&0x0f|0x80, id[8]&0x3f|0x80
-	fmt.Fprintf(z, "WARC/1.1\r\nWARC-Record-ID: <urn:uuid:%x-%x-%x-%x-%x>\r\n", id[0:4], id[4:6], id[6:8], id[8:10], id[10:16])
+	id := uuid.NewHash(sha256.New(), uuid.Nil, []byte(strings.Join(fields, "\n")+labelled(digest)), 8)
+	fmt.Fprintf(z, "WARC/1.1\r\nWARC-Record-ID: <%s>\r\n", id.URN())
 	for _, f := range fields {
 		fmt.Fprintf(z, "%s\r\n", f)
 	}

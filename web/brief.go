@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
+	"mime"
 	"net/http"
 	"strings"
 	"unicode"
@@ -250,27 +251,26 @@ func (s *Server) download(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="brief-%s.%s"`, slug(an.Study.Keyword), f.Extension))
+	attach(c, "brief", an.Study.Keyword, f.Extension)
 	c.Data(http.StatusOK, f.MediaType, out.Bytes())
 }
 
-// slug makes a keyword fit for a file's name.
-func slug(s string) string {
-	var b strings.Builder
-	dash := false
-	for _, r := range strings.ToLower(s) {
-		if r < 128 && (unicode.IsLetter(r) || unicode.IsDigit(r)) {
-			if dash && b.Len() > 0 {
-				b.WriteByte('-')
-			}
-			b.WriteRune(r)
-			dash = false
-		} else {
-			dash = true
-		}
-	}
-	if b.Len() == 0 {
+// attach names the file that an answer is to be saved as (RFC 6266): the kind, the
+// keyword, and its ending.
+func attach(c *gin.Context, kind, keyword, ending string) {
+	name := kind + "-" + fileName(keyword) + "." + ending
+	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": name}))
+}
+
+// longestFileName is what a keyword may take of a file's name, in characters.
+const longestFileName = 60
+
+// fileName makes a keyword fit for a file's name in any system: its words, joined
+// by hyphens.
+func fileName(keyword string) string {
+	words := strings.FieldsFunc(strings.ToLower(keyword), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && !unicode.IsMark(r) })
+	if len(words) == 0 {
 		return "study"
 	}
-	return shorten(b.String(), 80)
+	return strings.TrimRight(shorten(strings.Join(words, "-"), longestFileName), "-")
 }

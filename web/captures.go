@@ -1,7 +1,6 @@
 package web
 
 import (
-	"fmt"
 	"iter"
 	"net/http"
 
@@ -34,7 +33,7 @@ func (s *Server) captures(c *gin.Context) {
 			}
 		}
 	}
-	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="captures-%s.warc.gz"`, slug(st.Keyword)))
+	attach(c, "captures", st.Keyword, "warc.gz")
 	c.Header("Content-Type", "application/warc")
 	c.Status(http.StatusOK)
 	if err := gather.WriteWARC(c.Writer, gather.UserAgent, newest, pages); err != nil {

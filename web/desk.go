@@ -23,14 +23,16 @@ const longestKeyword = 200
 
 // newStudy is the line that begins a study, as it was filled in.
 type newStudy struct {
-	Keyword, Language, Country string
-	Depth                      int
-	Addresses                  string            // pasted
-	Column                     string            // that holds the addresses of a file of ranks
-	Columns                    []string          // to choose from
-	Wrong                      map[string]string // by field
-	Like                       *store.Study      // the study of the same keyword and market that exists
-	Anyway                     bool              // begin another all the same
+	Keyword   string            `form:"keyword"`
+	Language  string            `form:"language,default=en"`
+	Country   string            `form:"country,default=gb"`
+	Depth     int               `form:"depth,default=20"`
+	Addresses string            `form:"addresses"` // pasted
+	Column    string            `form:"column"`    // that holds the addresses of a file of ranks
+	Anyway    bool              `form:"anyway"`    // begin another all the same
+	Columns   []string          `form:"-"`         // to choose from
+	Wrong     map[string]string `form:"-"`         // by field
+	Like      *store.Study      `form:"-"`         // the study of the same keyword and market that exists
 
 	own *gather.Results // the results a person brought; nil to ask the engine
 }
@@ -120,7 +122,7 @@ func (s *Server) createStudy(c *gin.Context) {
 // bring reads the results that a person brought: pasted addresses, a file of
 // ranks, or a saved results page.
 func (n *newStudy) bring(c *gin.Context) {
-	n.Addresses, n.Column = strings.TrimSpace(c.PostForm("addresses")), c.PostForm("column")
+	n.Addresses = strings.TrimSpace(n.Addresses)
 	if n.Addresses != "" {
 		addresses, problems := address.ParseList(n.Addresses)
 		if len(problems) > 0 {
@@ -184,9 +186,12 @@ func readResults(file *multipart.FileHeader, column string) (*gather.Results, er
 }
 
 func parseStudy(c *gin.Context) newStudy {
-	n := newStudy{Keyword: strings.Join(strings.Fields(c.PostForm("keyword")), " "), Language: c.DefaultPostForm("language", "en"),
-		Country: strings.ToLower(c.DefaultPostForm("country", "gb")), Wrong: map[string]string{}, Anyway: c.PostForm("anyway") == "true"}
-	n.Depth, _ = strconv.Atoi(c.DefaultPostForm("depth", "20"))
+	var n newStudy
+	err := c.ShouldBind(&n)
+	n.Keyword, n.Country, n.Wrong = strings.Join(strings.Fields(n.Keyword), " "), strings.ToLower(n.Country), map[string]string{}
+	if err != nil { // of what is no text, only the depth is never sent by our own page
+		n.Depth = 0
+	}
 	switch length := utf8.RuneCountInString(n.Keyword); {
 	case length == 0:
 		n.Wrong["keyword"] = "Type the keyword this study is about."

@@ -14,6 +14,7 @@ import (
 
 	"corpulan/store"
 
+	"github.com/gin-contrib/sse"
 	"github.com/gin-gonic/gin"
 	"github.com/maypok86/otter/v2"
 )
@@ -75,8 +76,7 @@ func (s *Server) events(c *gin.Context) {
 			}
 		}
 		if err == nil && !running {
-			_, _ = c.Writer.WriteString("event: end\ndata: \n\n")
-			c.Writer.Flush()
+			_ = sendEvent(c, "end", seen, "")
 			return
 		}
 		tick.Reset(lookRunning) // also when the database is away for a while
@@ -198,13 +198,7 @@ func (sent *rowsSent) send(c *gin.Context, b *board) error {
 }
 
 func sendEvent(c *gin.Context, name string, id int64, html string) error {
-	var out bytes.Buffer
-	fmt.Fprintf(&out, "event: %s\nid: %d\n", name, id)
-	for line := range strings.Lines(html) {
-		fmt.Fprintf(&out, "data: %s\n", strings.TrimRight(line, "\r\n"))
-	}
-	out.WriteByte('\n')
-	if _, err := c.Writer.Write(out.Bytes()); err != nil {
+	if err := sse.Encode(c.Writer, sse.Event{Event: name, Id: strconv.FormatInt(id, 10), Data: html}); err != nil {
 		return err
 	}
 	c.Writer.Flush()

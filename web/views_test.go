@@ -25,8 +25,8 @@ func TestSaying(t *testing.T) {
 	_, err = dict("one")
 	assert.Error(t, err)
 	assert.Equal(t, "/studies/3/sources?key=a+%26+b%23&kind=term", sourcesPath(3, brief.TermKind, "a & b#"))
-	for keyword, want := range map[string]string{"Winter bike  commuting!": "winter-bike-commuting", "自行车": "study", "--x--": "x"} {
-		assert.Equal(t, want, slug(keyword))
+	for keyword, want := range map[string]string{"Winter bike  commuting!": "winter-bike-commuting", "自行车": "自行车", "../--x--": "x", "Köln?": "köln", "!": "study"} {
+		assert.Equal(t, want, fileName(keyword))
 	}
 }
 

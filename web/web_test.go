@@ -292,7 +292,7 @@ func TestDownloads(t *testing.T) {
 		code, text := body(t, resp)
 		assert.Equal(t, http.StatusOK, code)
 		assert.Contains(t, text, want)
-		assert.Equal(t, `attachment; filename="brief-winter-riding.`+format+`"`, resp.Header.Get("Content-Disposition"))
+		assert.Equal(t, `attachment; filename=brief-winter-riding.`+format, resp.Header.Get("Content-Disposition"))
 	}
 	code, _ := s.get(t, s.path("/brief/as/exe"))
 	assert.Equal(t, http.StatusNotFound, code)
@@ -320,18 +320,18 @@ func TestTheListStreams(t *testing.T) {
 		}
 		return b.String()
 	}
-	assert.Contains(t, event(), "event: list\n")
+	assert.Contains(t, event(), "event:list\n")
 	results, err := s.scope.Results(t.Context(), 1)
 	require.NoError(t, err)
 	_, err = s.scope.SetKept(t.Context(), s.study.ID, []int64{results[0].ID}, false, "Seen by everybody who looks")
 	require.NoError(t, err)
 	changed := event()
-	assert.Contains(t, changed, "event: rows\n")
+	assert.Contains(t, changed, "event:rows\n")
 	assert.Contains(t, changed, "Seen by everybody who looks")
 	assert.Equal(t, 1, strings.Count(changed, "<tr "), "just the row that changed")
 	require.NoError(t, s.store.FailPage(t.Context(), results[4], "missing", "It is gone."))
 	assert.Contains(t, event(), "It is gone.")
-	assert.Contains(t, event(), "event: end\n")
+	assert.Contains(t, event(), "event:end\n")
 	_, err = resp.Body.Read(make([]byte, 1))
 	assert.ErrorIs(t, err, io.EOF)
 }

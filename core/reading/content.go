@@ -20,8 +20,7 @@ import (
 //
 // readContent then walks the chosen element and writes the sections.
 
-// weight of an element: sizes in words, roughly (six bytes of text a word, so
-// that languages without spaces weigh something too).
+// weight of an element: sizes in words, roughly (see textWeight).
 type weight struct {
 	prose float64 // running text: own text of blocks that are not mostly links
 	text  float64 // all text
@@ -116,7 +115,12 @@ func (c *content) weigh(n *html.Node, inLink bool) weight {
 	return sum
 }
 
-// textWeight is the size of a text node in words of six bytes, white space not counted.
+// bytesPerWord is about the length of a word of English, white space not counted:
+// 4.7 letters (Norvig 2013, from memory) and what punctuation adds. Bytes and not
+// words are counted so that languages without spaces weigh something too.
+const bytesPerWord = 5
+
+// textWeight is the size of a text node in words of bytesPerWord.
 func textWeight(s string) float64 {
 	n := 0
 	for i := 0; i < len(s); i++ {
@@ -124,7 +128,7 @@ func textWeight(s string) float64 {
 			n++
 		}
 	}
-	return float64(n) / 5
+	return float64(n) / bytesPerWord
 }
 
 // findFurniture notes the topmost furniture elements and adds up the running

@@ -11,6 +11,7 @@ import (
 	"corpulan/core/markup"
 	"corpulan/core/text"
 
+	"github.com/itlightning/dateparse"
 	"golang.org/x/net/html"
 )
 
@@ -107,10 +108,10 @@ func visibleDate(line string) string {
 		return asDate(m[3], m[2], m[1])
 	}
 	if m := dayMonthYear.FindStringSubmatch(line); m != nil {
-		return asDate(m[3], monthNumber(m[2]), m[1])
+		return asDate(m[3], month(m[2]), m[1])
 	}
 	if m := monthDayYear.FindStringSubmatch(line); m != nil {
-		return asDate(m[3], monthNumber(m[1]), m[2])
+		return asDate(m[3], month(m[1]), m[2])
 	}
 	return ""
 }
@@ -122,28 +123,14 @@ var (
 	monthDayYear = regexp.MustCompile(`\b(\p{L}{3,})\.? (\d{1,2})(?:st|nd|rd|th)?,? (\d{4})\b`)
 )
 
+func month(name string) string { return strconv.Itoa(language.Month(name)) }
+
 func asDate(year, month, day string) string {
 	t, err := time.Parse("2006-1-2", year+"-"+strings.TrimLeft(month, "0")+"-"+strings.TrimLeft(day, "0"))
 	if err != nil || t.Year() < 1990 {
 		return ""
 	}
 	return t.Format("2006-01-02")
-}
-
-// monthBegins are the beginnings of the months' names in the languages we read,
-// January's first.
-var monthBegins = [12][]string{{"jan", "jän", "ene", "gen"}, {"feb", "fév", "fev"}, {"mar", "mär", "maa", "mrt", "mars"}, {"apr", "avr", "abr"}, {"may", "mai", "mei", "mag", "maj"},
-	{"jun", "juin", "giu"}, {"jul", "juil", "lug"}, {"aug", "aoû", "aou", "ago"}, {"sep", "set"}, {"oct", "okt", "ott", "out"}, {"nov"}, {"dec", "dez", "déc", "dic"}}
-
-func monthNumber(name string) string {
-	for i, begins := range monthBegins {
-		for _, b := range begins {
-			if strings.HasPrefix(name, b) {
-				return strconv.Itoa(i + 1)
-			}
-		}
-	}
-	return ""
 }
 
 // knownTag gives the primary language of a tag, empty if it is no language tag.
@@ -164,17 +151,17 @@ func rawText(n *html.Node) string {
 	return b.String()
 }
 
-// setDate keeps the first date that can be read, as YYYY-MM-DD.
+// shortestDate is that of a day, as 20260303.
+const shortestDate = 8
+
+// setDate keeps the first date that can be read, as YYYY-MM-DD; one that can be
+// read two ways (3/4/2026) is none.
 func setDate(to *string, s string) {
-	if *to != "" || s == "" {
+	if s = strings.TrimSpace(s); *to != "" || len(s) < shortestDate {
 		return
 	}
-	for _, layout := range []string{time.RFC3339, "2006-01-02T15:04:05-0700", "2006-01-02T15:04:05", "2006-01-02T15:04Z07:00", "2006-01-02T15:04", "2006-01-02 15:04:05", "2006-01-02", "2006/01/02",
-		"January 2, 2006", "2 January 2006", "Jan 2, 2006", time.RFC1123, time.RFC1123Z} {
-		if t, err := time.Parse(layout, s); err == nil {
-			*to = t.Format("2006-01-02")
-			return
-		}
+	if t, err := dateparse.ParseStrict(s); err == nil && t.Year() > 0 && t.Year() <= 9999 {
+		*to = t.Format("2006-01-02")
 	}
 }
 

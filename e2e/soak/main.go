@@ -142,7 +142,7 @@ func (s *soak) listen(ctx context.Context) {
 			text, _ := io.ReadAll(resp.Body)
 			resp.Body.Close()
 			s.mu.Lock()
-			s.events += strings.Count(string(text), "event: ")
+			s.events += strings.Count(string(text), "event:")
 			s.mu.Unlock()
 		}
 		pause(ctx, time.Second)
