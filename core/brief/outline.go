@@ -114,6 +114,7 @@ func openingLength(target int) int {
 
 // shareAmongChildren gives sub-sections their part of a section's words and
 // leaves some for the section itself.
+// A fifth is our own figure.
 func shareAmongChildren(s *Section, picks []themes.Theme) {
 	if len(s.Children) == 0 {
 		return
@@ -161,6 +162,8 @@ func shareOut(total int, parts []float64) []int {
 
 // placeQuestions puts each question under the section of the outline whose
 // headings and leading words it shares most with.
+// The least score is our own: a word that leads two sections is enough, a vaguer one
+// is not.
 func placeQuestions(b *Brief, e *evidence.Evidence) {
 	lang := language.For(e.Language)
 	common := commonStems(b.Questions, e.Keyword, lang)

@@ -22,6 +22,7 @@ type Line struct {
 
 // Context is how many characters of a sentence a line shows on either side of
 // its hit; a page may be one sentence from end to end.
+// Our own: a line of the concordance at its widest.
 const Context = 160
 
 // lineOf cuts a line out of a sentence: the hit, and what stands around it.

@@ -99,6 +99,7 @@ func (d *Doc) Size() int64 {
 }
 
 // openingWords is how much of a page counts as its opening.
+// Common practice, no published source.
 const openingWords = 100
 
 // Prepare makes a document of a reading, with the stems of the market's language

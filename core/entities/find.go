@@ -178,6 +178,7 @@ func isNameWord(t corpus.Token) bool {
 
 // trimToName takes from the front and the end of a run what the field shows
 // to be ordinary words; nil if nothing of a name is left.
+// The shares are our own.
 func trimToName(f *corpus.Field, m mention) []string {
 	const mostly = 0.6 // share of uses inside sentences with a capital
 	lower := func(folded string) bool {

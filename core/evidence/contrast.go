@@ -35,6 +35,7 @@ type Contrast struct {
 var criticalValues = []struct{ g2, p float64 }{{15.13, 0.0001}, {10.83, 0.001}, {6.63, 0.01}, {3.84, 0.05}}
 
 // Leaders is how many of the first ranks lead, unless another number is asked for.
+// Common practice, no published source.
 const Leaders = 3
 
 // LedBy is the same evidence with another number of leaders.

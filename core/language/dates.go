@@ -37,6 +37,7 @@ type name struct {
 func bare(s string) string { return strings.TrimRight(text.Fold(s), ".") }
 
 // shortest beginning of a month's name that stands for it: "sept".
+// Our own.
 const shortest = 3
 
 // Month is the number of the month a word names in any language we read, be it

@@ -15,6 +15,7 @@ import (
 var data embed.FS
 
 // EnglishTotal is the number of running words behind the counts of English.
+// The sum of the counts in SUBTLEX-US (Brysbaert & New 2009).
 const EnglishTotal = 49719560
 
 // Word is what is known of one English word form.

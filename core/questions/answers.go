@@ -18,6 +18,7 @@ func answers(f *corpus.Field, group []asked, common map[string]bool) []Answer {
 }
 
 // leastAnswer is how many words under a heading count as an answer.
+// Our own: a sentence.
 const leastAnswer = 15
 
 func answerIn(rank int, d *corpus.Doc, group []asked, common map[string]bool) (Answer, bool) {

@@ -25,10 +25,12 @@ var barriers = []struct {
 
 // barrierWords is the length up to which such a sentence is the page's matter
 // and not a remark in it.
+// Our own.
 const barrierWords = 120
 
 // emptyWords is the length under which a page shows nothing by itself, all that
 // stands on it counted.
+// Our own.
 const emptyWords = 20
 
 // barrierOf says what stands between the reader and the content, empty for

@@ -34,6 +34,8 @@ type content struct {
 	spared  map[string]bool       // groups that turned out to be the content
 }
 
+// findContent finds what to cut and the element that the author's text stands in.
+// The bounds are our own; `make eval` measures what they do.
 func findContent(d *document) (*content, *html.Node) {
 	c := &content{doc: d, weights: map[*html.Node]weight{}, cut: map[*html.Node]string{}, spared: map[string]bool{}}
 	total := c.weigh(d.body, false).prose
@@ -59,6 +61,7 @@ func findContent(d *document) (*content, *html.Node) {
 }
 
 // articleWords of running text in one group are an article of their own.
+// Our own.
 const articleWords = 150
 
 func without(groups map[string]float64, name string) map[string]float64 {
@@ -176,6 +179,7 @@ func leadsSomewhere(n *html.Node) bool {
 
 // holdsThePage protects a wrapper whose class merely mentions furniture: it
 // holds the page's H1 together with most of its text.
+// The bounds are our own; `make eval` measures what they do.
 func (c *content) holdsThePage(n *html.Node) bool {
 	w, total := c.weights[n], c.weights[c.doc.body]
 	return w.prose > 60 && (w.prose > 0.85*total.prose || w.prose > 0.6*total.prose && hasH1(n))
@@ -186,6 +190,7 @@ func hasH1(n *html.Node) bool { return markup.First(n, "h1") != nil }
 // choose picks the element the author's text stands in: what the page itself
 // declares, if that holds enough of the running text, else the deepest element
 // that holds nearly all of it.
+// The bounds are our own; `make eval` measures what they do.
 func (c *content) choose() *html.Node {
 	remaining := c.remaining()
 	total := remaining[c.doc.body]
@@ -254,6 +259,7 @@ func declaresContent(n *html.Node) bool {
 // linkList tells whether a list, table or block is nothing but links within
 // the site: contents lists and related pages that no class gave away. Links
 // to other sites are citations and stay.
+// The bounds are our own; `make eval` measures what they do.
 func (c *content) linkList(n *html.Node) (bool, string) {
 	w := c.weights[n]
 	if w.text < 2 || w.links < 0.75*w.text || w.prose > 0.3*w.text && w.prose > 20 {

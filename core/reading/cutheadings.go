@@ -16,6 +16,7 @@ const headed = "a section of the site's"
 // side by side, all up to the next heading of its rank. A heading that would
 // take much of the page with it goes alone, unless the second reading keeps
 // next to nothing of it either.
+// The bounds are our own; `make eval` measures what they do.
 func (c *content) cutHeaded(root *html.Node, second opinion) {
 	most := 0.4 * max(c.weights[root].prose, 1)
 	for n := range root.Descendants() {

@@ -13,6 +13,7 @@ import (
 const boldLevel = 2
 
 // longestBoldHeading is in words; what is longer is a sentence with emphasis.
+// Our own.
 const longestBoldHeading = 14
 
 // levelOf is the level of an element's heading, 0 if it is none.
@@ -26,6 +27,7 @@ func (w *writer) levelOf(n *html.Node) int {
 // findBoldHeadings finds the lines in bold that stand for headings on a page
 // whose content has none but its title. One such line proves nothing, and
 // where most of the text is bold none of it is a heading.
+// A quarter of the text is our own bound.
 func (w *writer) findBoldHeadings(root *html.Node) {
 	var lines []*html.Node
 	inBold := 0.0

@@ -19,7 +19,7 @@ import (
 
 const secondReading = "the second reading"
 
-// Sizes of blocks in words of running text.
+// Sizes of blocks in words of running text, set on one half of the annotated pages.
 const (
 	shortBlock = 15
 	longBlock  = 60
@@ -56,6 +56,7 @@ func settle(c *content, top *html.Node, second opinion) *html.Node {
 
 // widen takes the second reading's ground where the first missed most of it:
 // the deepest element that holds all of that.
+// The bounds are our own; `make eval` measures what they do.
 func (j *judge) widen() {
 	if j.shared(j.top) >= 0.5*j.total {
 		return
@@ -94,6 +95,8 @@ func (j *judge) shared(n *html.Node) float64 {
 	return kept
 }
 
+// at is where the second reading begins and ends. All but a hundredth is its end:
+// our own.
 func (j *judge) at() position {
 	switch {
 	case j.passed <= 0:
@@ -105,6 +108,7 @@ func (j *judge) at() position {
 }
 
 // visit goes over the blocks below n in the page's order.
+// The bounds are our own; `make eval` measures what they do.
 func (j *judge) visit(n *html.Node) {
 	for ch := n.FirstChild; ch != nil; ch = ch.NextSibling {
 		if ch.Type != html.ElementNode || markup.HidesText(ch.Data) {
@@ -133,6 +137,7 @@ func (j *judge) visit(n *html.Node) {
 var restorable = map[string]bool{"navigation": true, "sharing": true, "page tools": true, "related pages": true, "sidebar": true, "overlay": true, "footer": true, "site header": true}
 
 // alone judges a block that the first reading alone keeps.
+// The bounds are our own; `make eval` measures what they do.
 func (j *judge) alone(n *html.Node, w weight) {
 	if headingLevel(n) > 0 {
 		if j.at() == after {
@@ -161,6 +166,7 @@ func (j *judge) alone(n *html.Node, w weight) {
 // goesOn tells a section of the article from what follows the article: it is
 // built like one before it that the second reading keeps, which now and then
 // stops in mid-article.
+// The bounds are our own; `make eval` measures what they do.
 func (j *judge) goesOn(n *html.Node, w weight) bool {
 	if w.links > 0.3*w.text || !hasHeading(n) {
 		return false

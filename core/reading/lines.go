@@ -15,9 +15,11 @@ import (
 // a whole line, in the languages we read (see patterns.go).
 
 // longestFurnitureLine is in bytes; what is longer is somebody's sentence.
+// Our own.
 const longestFurnitureLine = 140
 
 // longestCredit is in characters, what names whose picture it is.
+// Our own.
 const longestCredit = 60
 
 // furnitureLineReason says why a line is the site's and not the author's; empty

@@ -152,6 +152,7 @@ func rawText(n *html.Node) string {
 }
 
 // shortestDate is that of a day, as 20260303.
+// Our own.
 const shortestDate = 8
 
 // setDate keeps the first date that can be read, as YYYY-MM-DD; one that can be

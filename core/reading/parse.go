@@ -9,6 +9,7 @@ import (
 
 // deepest is how far elements may nest before parse flattens them; the parser
 // itself refuses more than 512.
+// Our own.
 const deepest = 400
 
 // parse builds the tree, flattening a page that nests deeper than any author

@@ -46,6 +46,7 @@ var agencies = sync.OnceValue(func() *text.Phrases {
 })
 
 // longestSiteHeading is in bytes: a longer heading is an author's, or nobody's.
+// Our own.
 const longestSiteHeading = 120
 
 // isFurnitureHeading tells a heading that the site put up, by all its words:

@@ -7,6 +7,7 @@ import (
 )
 
 // mostQuestions bounds the list; a page that asks more is no page to learn from.
+// Our own.
 const mostQuestions = 500
 
 // readQuestions lists what the page asks, each once, in the page's order:

@@ -14,7 +14,7 @@ import (
 // of headings and structure, and so errs in other places than the first.
 
 // Up to what size and depth of page a second opinion is asked: its cost grows
-// faster than the page does, and with every level of nesting.
+// faster than the page does, and with every level of nesting. Our own.
 const (
 	mostElements = 12000
 	mostDepth    = 120

@@ -6,6 +6,7 @@ import (
 	"corpulan/core/text"
 )
 
+// Sizes of sketches (Broder 1997). The numbers are common practice, no published source.
 const (
 	shingleWords = 5   // words in a shingle
 	sketchSize   = 128 // hashes kept of a page

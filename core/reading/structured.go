@@ -117,6 +117,7 @@ func stripTags(v string) string {
 	return markup.Text(root)
 }
 
+// deepestData is how deep structured data are looked into. Our own.
 const deepestData = 32
 
 func (s *structured) jsonLD(v any, depth int) {

@@ -60,6 +60,7 @@ type openTag struct {
 
 // deepestKept is how much of the stack is kept: what nests deeper is refused by
 // the parser anyway.
+// Our own.
 const deepestKept = 2000
 
 func (t *tamer) scan(page []byte) {

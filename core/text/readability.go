@@ -18,6 +18,7 @@ type Readability struct {
 }
 
 // Flesch computes both measures from plain counts; zero if there is no text.
+// The formulas are those of Flesch (1948) and Kincaid et al. (1975).
 func Flesch(words, sentences, syllables int) Readability {
 	if words == 0 || sentences == 0 {
 		return Readability{}

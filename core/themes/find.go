@@ -45,6 +45,7 @@ type ThemeHeading struct {
 func (t Theme) Recommended() bool { return t.Pages >= 2 && !t.Generic }
 
 // sameTheme is the mean similarity from which groups of headings are one theme.
+// Our own.
 const sameTheme = 0.35
 
 // Find groups the headings of the field. notes say what was left out. It stops,
@@ -82,7 +83,7 @@ func Find(ctx context.Context, f *corpus.Field) (themes []Theme, notes []string)
 }
 
 // How far the same heading, and the same leading words of the section, go
-// towards being the same theme.
+// towards being the same theme. Our own.
 const (
 	trustHeading = 0.9
 	trustSection = 0.6

@@ -28,6 +28,7 @@ func quietCase(s string) string {
 
 // medoid is the heading with the highest mean similarity to the others of its
 // group; of two the same, the shorter.
+// What is nearer than 1e-9 is the same: our own.
 func medoid(heads []headingVector, group []int) int {
 	best, bestSim := group[0], -1.0
 	for _, i := range group {

@@ -136,6 +136,8 @@ func keyness(forms []string, count, total float64, lang *language.Language) (g2,
 	return stats.LogLikelihood(count, general, total, lexicon.EnglishTotal), stats.LogRatio(count, general, total, lexicon.EnglishTotal)
 }
 
+// addCValues computes the C-values, and finds the phrases that yield to longer
+// ones. Nearly always is four fifths: our own.
 func addCValues(terms []Term, list []*merged) {
 	phrases := make([]stats.Phrase, len(list))
 	index := make(map[string]int, len(list))
@@ -162,6 +164,7 @@ func addCValues(terms []Term, list []*merged) {
 
 // flagTerms marks what is out by default: names of the sites themselves, and
 // words no more frequent here than in general English.
+// 6.63 is the critical value of G² for p < .01 (Rayson & Garside 2000).
 func flagTerms(terms []Term, list []*merged, f *corpus.Field) {
 	sites, lang := f.SiteNames(), f.Language
 	for i := range terms {

@@ -12,6 +12,7 @@ const (
 )
 
 // TierOf places a count of pages in a field; two pages are the least for any tier.
+// The shares are our own.
 func TierOf(pages, of int) Tier {
 	share := float64(pages) / float64(max(of, 1))
 	switch {
