@@ -95,8 +95,8 @@ func (j *judge) shared(n *html.Node) float64 {
 	return kept
 }
 
-// at is where the second reading begins and ends. All but a hundredth is its end:
-// our own.
+// at tells where the walk stands: before, within or after what the second reading
+// keeps. All but a hundredth of it is all: our own.
 func (j *judge) at() position {
 	switch {
 	case j.passed <= 0:
