@@ -1,6 +1,14 @@
 // Package gather brings in what a study works on: ranked results from a search
 // provider, and the pages behind them. It knows how to read the open formats
 // they come in and nothing of the database or the interface.
+//
+//   - provider.go     what a search provider is
+//   - opensearch.go   an engine that speaks OpenSearch
+//   - resultspage.go  a saved results page
+//   - ranks.go        ranks as CSV, TSV or XLSX
+//   - fetch.go, guard.go, robots.go, turns.go  pages by HTTP: how, where to, whether, when
+//   - archive.go, mhtml.go, warcreader.go      pages in files
+//   - warcwriter.go   captures taken along
 package gather
 
 import "context"

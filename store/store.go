@@ -2,6 +2,17 @@
 // PostgreSQL. It holds all the SQL of the program. Everything hangs on a
 // publication: apart from the few calls a worker makes, which name a study, no
 // query exists without its publication.
+//
+//   - models.go      the tables; migrations/ makes them
+//   - studies.go     the desk: studies, shelves, purging
+//   - gatherings.go  the state of a gathering, under one lock; results.go, pages.go,
+//     curate.go change it, carry.go takes over from an earlier one
+//   - duplicates.go, reread.go  near-duplicates; readings of an older engine
+//   - briefs.go      what was decided and typed
+//   - changes.go     what people did, to be undone
+//   - workers.go     workers, hosts, orphans
+//   - clean.go       bytes that PostgreSQL does not take
+//   - log.go         what goes wrong, in the program's log
 package store
 
 import (

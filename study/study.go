@@ -3,13 +3,13 @@
 // command checks, changes the store in one transaction with the jobs that it
 // asks for, and leaves behind what it takes to undo it.
 //
-//	study.go    the commands' common ground, undo and redo
-//	gather.go   begin, gather again, stop, go on, try again, add pages
-//	handin.go   pages that a person saved or pasted
-//	curate.go   keep and set aside
-//	write.go    decisions about findings, texts of the brief
-//	shelve.go   archive, delete, bring back
-//	capture.go  a page as it is kept, read, and proposed aside
+//   - study.go    the commands' common ground, undo and redo
+//   - gather.go   begin, gather again, stop, go on, try again, add pages
+//   - handin.go   pages that a person saved or pasted
+//   - curate.go   keep and set aside
+//   - write.go    decisions about findings, texts of the brief
+//   - shelve.go   archive, delete, bring back
+//   - capture.go  a page as it is kept and read
 package study
 
 import (

@@ -1,6 +1,16 @@
 // Package web serves the interface: Gin routes, HTML templates, and the static
 // files that ship with the program. Handlers parse, call and render; rules live
-// in core and SQL in store.
+// in core, what people do in study, and SQL in store.
+//
+//   - server.go, guards.go  routes, and what every request goes through
+//   - views.go       templates and what they call; draw/ draws
+//   - analyst.go     the evidence and the brief of a study as they now are, kept at hand
+//   - desk.go, gather.go, field.go, evidence.go, brief.go  the places
+//   - stream.go      the ranked list as it fills
+//   - handin.go, captures.go  pages brought in and taken along
+//   - findings.go, choose.go, sources.go, pages.go  rows of findings, decisions, the
+//     sentences behind a figure, how a page was read
+//   - undo.go        steps back and forth
 package web
 
 import (

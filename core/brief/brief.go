@@ -2,6 +2,13 @@
 // document a writer works from. Composing is a pure function, so that the brief
 // follows the evidence whenever a page is kept or set aside, and nothing a
 // person chose or typed is lost by it.
+//
+//   - brief.go     the document
+//   - compose.go   evidence and choices to a brief: what is proposed, and how much of it
+//   - outline.go   the outline: sections, their words, their questions
+//   - choices.go   what a person decided and typed
+//   - edit.go      one change of that, which can be turned round
+//   - identity.go  how a decision follows its finding
 package brief
 
 import "corpulan/core/language"

@@ -1,4 +1,5 @@
-// Package entities finds the things that pages of a field call by their names.
+// Package entities finds the things that pages of a field call by their names, all
+// in find.go.
 package entities
 
 import (

@@ -1,5 +1,8 @@
 // Package questions finds what a field asks, in however many wordings, and where
-// its pages answer it.
+// its pages answer it:
+//
+//   - find.go     the questions of a field, each with its wordings
+//   - answers.go  where pages answer one
 package questions
 
 import (

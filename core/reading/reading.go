@@ -1,6 +1,23 @@
 // Package reading turns the bytes of one page into a Reading: what its author
 // wrote, section by section, without what the site put around it. It is pure:
 // the same bytes give the same reading, byte for byte.
+//
+// The way of a page:
+//
+//   - decode.go, xhtml.go, tame.go, parse.go  bytes to a tree, whatever they are
+//   - meta.go, structured.go   what the page says of itself
+//   - content.go               where the author's text stands, and what is cut
+//   - furniture.go             what elements are furniture, by tag, role and class
+//   - second.go, judge.go      a second extractor, and who is right of the two
+//   - cutheadings.go           sections that the site put up, by their headings
+//   - headings.go              which elements are headings, bold lines included
+//   - writer.go                the walk that writes sections
+//   - patterns.go, lines.go    lines and headings that sites put there, by their words
+//   - links.go, media.go, tally.go  what is counted beside the text
+//   - struck.go                what was left out, and why
+//   - questions.go, sketch.go, outline.go  what is asked; near-duplicates; the tree of headings
+//   - kind.go, barrier.go, aside.go  what kind of page it is, what stands before it,
+//     why it had better not count
 package reading
 
 import (

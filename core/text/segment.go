@@ -1,5 +1,10 @@
-// Package text splits running text into sentences and words, brings the shapes
-// of a word together, and measures how readable a text is.
+// Package text splits running text into sentences and words, folds them for
+// comparison, and measures how readable a text is:
+//
+//   - segment.go      words and sentences (Unicode's UAX #29)
+//   - fold.go         case, accents and signs taken away, for matching only
+//   - phrases.go      tables of phrases that a line may be
+//   - readability.go  Flesch's measures, and syllables
 package text
 
 import (
