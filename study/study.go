@@ -10,6 +10,7 @@
 //   - write.go    decisions about findings, texts of the brief
 //   - shelve.go   archive, delete, bring back
 //   - capture.go  a page as it is kept and read
+//   - analysis.go the evidence and the brief of a study as they now are, kept at hand
 package study
 
 import (

@@ -34,7 +34,7 @@ func (s *Server) brief(c *gin.Context) {
 }
 
 func (s *Server) briefBody(c *gin.Context) (briefBody, error) {
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), studyOf(c))
+	an, err := s.analyse(c)
 	return briefBody{analysis: an, Formats: render.Formats()}, err
 }
 
@@ -192,7 +192,7 @@ func (s *Server) typeField(c *gin.Context) {
 		return
 	}
 	if theme, isNote := strings.CutPrefix(name, brief.NotePrefix); isNote {
-		an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), st)
+		an, err := s.analyse(c)
 		if err != nil {
 			s.fail(c, err)
 			return
@@ -221,7 +221,7 @@ func (s *Server) conflict(c *gin.Context, name string, conflict *study.Conflict)
 	a := fieldAnswer{Conflict: true, Problem: "Somebody else has changed this meanwhile."}
 	if conflict.Theirs != nil {
 		a.Theirs, a.Typed = *conflict.Theirs, true
-	} else if an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), studyOf(c)); err == nil {
+	} else if an, err := s.analyse(c); err == nil {
 		a.Theirs = an.Field(name).Value
 	}
 	s.views.fragment(c, http.StatusConflict, "field-answer", a)
@@ -241,7 +241,7 @@ func (s *Server) download(c *gin.Context) {
 		s.fail(c, store.ErrNotFound)
 		return
 	}
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), studyOf(c))
+	an, err := s.analyse(c)
 	if err != nil {
 		s.fail(c, err)
 		return

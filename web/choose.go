@@ -23,7 +23,7 @@ func (s *Server) choose(c *gin.Context) {
 		s.say(c, http.StatusUnprocessableEntity, "This finding could not be recognised; reload the page and try again.")
 		return
 	}
-	an, err := s.analyst.analyse(ctx, s.scope(c), st)
+	an, err := s.analyse(c)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -55,7 +55,7 @@ type choiceBody struct {
 }
 
 func (s *Server) afterChoice(c *gin.Context, m brief.Mark, done study.Done) {
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), studyOf(c))
+	an, err := s.analyse(c)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -159,7 +159,7 @@ func (s *Server) evidence(c *gin.Context) {
 }
 
 func (s *Server) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, error) {
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), studyOf(c))
+	an, err := s.analyse(c)
 	if err != nil {
 		return evidenceBody{}, err
 	}

@@ -12,6 +12,7 @@ import (
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/store"
+	"corpulan/study"
 	"corpulan/web/draw"
 
 	"github.com/gin-gonic/gin"
@@ -37,7 +38,7 @@ func chartOf(an *analysis) draw.Chart {
 	var pages []draw.Page
 	for _, r := range an.Results {
 		if r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
-			pages = append(pages, draw.Page{Result: r.ID, Rank: r.Rank, Host: r.Host, Reading: an.Docs[*r.ReadingID].Reading, Own: r.Own, Aside: !r.Own && !counts(r)})
+			pages = append(pages, draw.Page{Result: r.ID, Rank: r.Rank, Host: r.Host, Reading: an.Docs[*r.ReadingID].Reading, Own: r.Own, Aside: !r.Own && !study.Counts(r)})
 		}
 	}
 	return draw.NewChart(an.Study.ID, an.Evidence, pages)
@@ -57,15 +58,15 @@ type figureRow struct {
 }
 
 func (s *Server) field(c *gin.Context) {
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), studyOf(c))
+	an, err := s.analyse(c)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
 	if n, err := strconv.Atoi(c.Query("leaders")); err == nil && n > 0 && n <= store.MostResults {
-		led := *an // the analysis itself is shared
+		led := *an.Analysis // which itself is shared
 		led.Evidence = an.Evidence.LedBy(n)
-		an = &led
+		an = &analysis{&led}
 	}
 	ours := an.ownPages()
 	body := fieldBody{analysis: an, Running: an.Gathering.Running(), Chart: chartOf(an), Groups: figureGroups(an, ours), Placing: placings(an, ours), Contrast: an.Evidence.Contrast}

@@ -10,6 +10,7 @@ import (
 	"corpulan/core/address"
 	"corpulan/core/evidence"
 	"corpulan/store"
+	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
 )
@@ -31,7 +32,7 @@ type gatherBody struct {
 
 type gatherRow struct {
 	store.Result
-	Page    *summary // nil until it is read
+	Page    *study.Summary // nil until it is read
 	Outlier bool
 }
 
@@ -129,7 +130,7 @@ func (s *Server) gatherBody(c *gin.Context) (gatherBody, error) {
 	if err != nil {
 		return b, err
 	}
-	pages, err := s.analyst.summarise(ctx, s.scope(c), results)
+	pages, err := s.analyst.Summarise(ctx, s.scope(c), results)
 	if err != nil {
 		return b, err
 	}
@@ -150,7 +151,7 @@ func (s *Server) gatherBody(c *gin.Context) (gatherBody, error) {
 			if !r.Kept && !r.Decided {
 				b.Proposed++
 			}
-			if counts(r) && row.Page != nil {
+			if study.Counts(r) && row.Page != nil {
 				b.Kept++
 				words, ranks = append(words, row.Page.Words), append(ranks, r.Rank)
 			}

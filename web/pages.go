@@ -33,7 +33,7 @@ var lineNames = map[byte]string{reading.LineParagraph: "paragraph", reading.Line
 
 // readPage shows how a page was read, or one section of it.
 func (s *Server) readPage(c *gin.Context) {
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), studyOf(c))
+	an, err := s.analyse(c)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -4,7 +4,7 @@
 //
 //   - server.go, guards.go  routes, and what every request goes through
 //   - views.go       templates and what they call; draw/ draws
-//   - analyst.go     the evidence and the brief of a study as they now are, kept at hand
+//   - analysis.go    a study as it now is
 //   - desk.go, gather.go, field.go, evidence.go, brief.go  the places
 //   - stream.go      the ranked list as it fills
 //   - handin.go, captures.go  pages brought in and taken along
@@ -38,7 +38,7 @@ type Server struct {
 	store       *store.Store
 	queue       *queue.Queue
 	publication func(*http.Request) (store.Publication, error)
-	analyst     *analyst
+	analyst     *study.Analyst
 	boards      *otter.Cache[boardKey, *board]
 	views       *views
 	log         *slog.Logger
@@ -87,7 +87,7 @@ func Handler(o Options) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	a, err := newAnalyst()
+	a, err := study.NewAnalyst(o.Computed)
 	if err != nil {
 		return nil, err
 	}
@@ -96,9 +96,6 @@ func Handler(o Options) (http.Handler, error) {
 		return nil, err
 	}
 	s := &Server{boards: boards, store: o.Store, queue: o.Queue, publication: o.Publication, analyst: a, views: v, log: o.Log, demo: o.Demo, closing: o.Closing}
-	if o.Computed != nil {
-		a.computed = o.Computed
-	}
 	hosts := o.Hosts
 	if len(hosts) == 0 {
 		hosts = []string{"localhost", "127.0.0.1", "::1"}

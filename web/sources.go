@@ -38,7 +38,7 @@ type passage struct {
 
 // sources shows the sentences behind a line of the evidence or the brief.
 func (s *Server) sources(c *gin.Context) {
-	an, err := s.analyst.analyse(c.Request.Context(), s.scope(c), studyOf(c))
+	an, err := s.analyse(c)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -109,7 +109,7 @@ const mostBoards = 32 << 20
 // newBoards keeps boards for those who watch, and to tell what has changed since.
 func newBoards() (*otter.Cache[boardKey, *board], error) {
 	return otter.New(&otter.Options[boardKey, *board]{MaximumWeight: mostBoards, ExpiryCalculator: otter.ExpiryWriting[boardKey, *board](10 * time.Minute),
-		Weigher: func(_ boardKey, b *board) uint32 { return weight(int64(2 * len(b.list))) }})
+		Weigher: func(_ boardKey, b *board) uint32 { return uint32(min(2*len(b.list), 1<<31)) }})
 }
 
 // seed is that of the digests; they are compared within one run of the program.

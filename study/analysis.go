@@ -1,4 +1,4 @@
-package web
+package study
 
 import (
 	"context"
@@ -16,14 +16,14 @@ import (
 	"github.com/maypok86/otter/v2"
 )
 
-// analyst computes evidence and keeps what it computed, so that adopting a
+// Analyst computes evidence and keeps what it computed, so that adopting a
 // term does not count every word again. Whoever asks for what is being computed
 // waits for it instead of computing it too. All of it can be made anew at any time.
-type analyst struct {
-	analyses  *otter.Cache[momentKey, *analysis]
+type Analyst struct {
+	analyses  *otter.Cache[momentKey, *Analysis]
 	docs      *otter.Cache[docKey, *corpus.Doc]
 	evidence  *otter.Cache[string, *evidence.Evidence]
-	summaries *otter.Cache[int64, *summary]
+	summaries *otter.Cache[int64, *Summary]
 	running   *otter.Cache[int64, *snapshot]
 	computed  func() // called with each computation
 }
@@ -48,24 +48,29 @@ const (
 // longestCompute bounds a computation that nobody waits for any more.
 const longestCompute = 30 * time.Second
 
-func newAnalyst() (*analyst, error) {
-	analyses, err := otter.New(&otter.Options[momentKey, *analysis]{MaximumWeight: mostAnalyses,
-		Weigher: func(_ momentKey, an *analysis) uint32 { return weight(an.size()) }})
+// NewAnalyst makes an analyst with nothing at hand yet. computed is called with each
+// computation of evidence; nil for none.
+func NewAnalyst(computed func()) (*Analyst, error) {
+	if computed == nil {
+		computed = func() {}
+	}
+	analyses, err := otter.New(&otter.Options[momentKey, *Analysis]{MaximumWeight: mostAnalyses,
+		Weigher: func(_ momentKey, an *Analysis) uint32 { return weightOf(an.size()) }})
 	if err != nil {
 		return nil, err
 	}
 	docs, err := otter.New(&otter.Options[docKey, *corpus.Doc]{MaximumWeight: mostDocs,
-		Weigher: func(_ docKey, d *corpus.Doc) uint32 { return weight(d.Size()) }})
+		Weigher: func(_ docKey, d *corpus.Doc) uint32 { return weightOf(d.Size()) }})
 	if err != nil {
 		return nil, err
 	}
 	ev, err := otter.New(&otter.Options[string, *evidence.Evidence]{MaximumWeight: mostEvidence,
-		Weigher: func(_ string, e *evidence.Evidence) uint32 { return weight(e.Size()) }})
+		Weigher: func(_ string, e *evidence.Evidence) uint32 { return weightOf(e.Size()) }})
 	if err != nil {
 		return nil, err
 	}
-	summaries, err := otter.New(&otter.Options[int64, *summary]{MaximumWeight: mostSummaries,
-		Weigher: func(_ int64, s *summary) uint32 { return weight(s.size()) }})
+	summaries, err := otter.New(&otter.Options[int64, *Summary]{MaximumWeight: mostSummaries,
+		Weigher: func(_ int64, s *Summary) uint32 { return weightOf(s.size()) }})
 	if err != nil {
 		return nil, err
 	}
@@ -74,13 +79,14 @@ func newAnalyst() (*analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &analyst{analyses, docs, ev, summaries, running, func() {}}, nil
+	return &Analyst{analyses, docs, ev, summaries, running, computed}, nil
 }
 
-func weight(bytes int64) uint32 { return uint32(min(bytes, 1<<31)) }
+// weightOf is a size as caches take it.
+func weightOf(bytes int64) uint32 { return uint32(min(bytes, 1<<31)) }
 
-// analysis is a study with all that is computed over it.
-type analysis struct {
+// Analysis is a study with all that is computed over it.
+type Analysis struct {
 	Study     store.Study
 	Gathering store.Gathering
 	Results   []store.Result
@@ -92,8 +98,8 @@ type analysis struct {
 	Brief     brief.Brief
 }
 
-// size is about how many bytes an analysis holds on to.
-func (an *analysis) size() int64 {
+// size is about how many bytes an Analysis holds on to.
+func (an *Analysis) size() int64 {
 	size := an.Evidence.Size() + 20_000 + int64(len(an.Results))*1000
 	for _, d := range an.Docs {
 		size += d.Size()
@@ -101,24 +107,24 @@ func (an *analysis) size() int64 {
 	return size
 }
 
-// analyse loads a study and computes its evidence and brief, once for each moment
+// Analyse loads a study and computes its evidence and brief, once for each moment
 // of it. What it returns is shared, and not for changing.
-func (a *analyst) analyse(ctx context.Context, sc store.Scope, study store.Study) (*analysis, error) {
-	change, _, err := sc.Change(ctx, study.ID)
+func (a *Analyst) Analyse(ctx context.Context, sc store.Scope, st store.Study) (*Analysis, error) {
+	change, _, err := sc.Change(ctx, st.ID)
 	if err != nil {
 		return nil, err
 	}
-	return a.analyses.Get(ctx, momentKey{study.ID, change}, otter.LoaderFunc[momentKey, *analysis](func(ctx context.Context, _ momentKey) (*analysis, error) {
+	return a.analyses.Get(ctx, momentKey{st.ID, change}, otter.LoaderFunc[momentKey, *Analysis](func(ctx context.Context, _ momentKey) (*Analysis, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
-		return a.load(ctx, sc, study)
+		return a.load(ctx, sc, st)
 	}))
 }
 
-func (a *analyst) load(ctx context.Context, sc store.Scope, study store.Study) (*analysis, error) {
-	an := &analysis{Study: study}
+func (a *Analyst) load(ctx context.Context, sc store.Scope, st store.Study) (*Analysis, error) {
+	an := &Analysis{Study: st}
 	var err error
-	if an.Gathering, err = sc.LatestGathering(ctx, study.ID); err != nil {
+	if an.Gathering, err = sc.LatestGathering(ctx, st.ID); err != nil {
 		return nil, err
 	}
 	if an.Results, err = sc.Results(ctx, an.Gathering.ID); err != nil {
@@ -130,7 +136,7 @@ func (a *analyst) load(ctx context.Context, sc store.Scope, study store.Study) (
 	if an.Evidence, err = a.current(ctx, an); err != nil {
 		return nil, err
 	}
-	if an.Saved, err = sc.Brief(ctx, study.ID); err != nil {
+	if an.Saved, err = sc.Brief(ctx, st.ID); err != nil {
 		return nil, err
 	}
 	an.Choices = an.Saved.Choices.Data().On(an.Evidence)
@@ -140,7 +146,7 @@ func (a *analyst) load(ctx context.Context, sc store.Scope, study store.Study) (
 
 // prepare makes a document of every page that was read, set-aside ones too,
 // loading only what is not at hand.
-func (a *analyst) prepare(ctx context.Context, sc store.Scope, an *analysis) error {
+func (a *Analyst) prepare(ctx context.Context, sc store.Scope, an *Analysis) error {
 	var keys []docKey
 	for _, r := range an.Results {
 		if r.State == store.Read && r.ReadingID != nil {
@@ -176,15 +182,15 @@ func (a *analyst) prepare(ctx context.Context, sc store.Scope, an *analysis) err
 		an.Docs[k.reading] = d
 	}
 	for _, r := range an.Results {
-		if counts(r) && an.Docs[*r.ReadingID] != nil {
+		if Counts(r) && an.Docs[*r.ReadingID] != nil {
 			an.Pages = append(an.Pages, corpus.Page{Rank: r.Rank, Doc: an.Docs[*r.ReadingID]})
 		}
 	}
 	return nil
 }
 
-// counts tells whether a result is part of the field.
-func counts(r store.Result) bool {
+// Counts tells whether a result is part of the field.
+func Counts(r store.Result) bool {
 	return r.Kept && !r.Own && r.State == store.Read && r.ReadingID != nil
 }
 
@@ -203,7 +209,7 @@ const snapshotLasts = 2 * time.Second
 // current is the evidence of a study: of all its kept pages, or, while they are
 // still arriving, of those that were in a moment ago. What a person sets aside is
 // out at once in any case.
-func (a *analyst) current(ctx context.Context, an *analysis) (*evidence.Evidence, error) {
+func (a *Analyst) current(ctx context.Context, an *Analysis) (*evidence.Evidence, error) {
 	if !an.Gathering.Running() {
 		return a.compute(ctx, an)
 	}
@@ -224,25 +230,25 @@ func (a *analyst) current(ctx context.Context, an *analysis) (*evidence.Evidence
 
 // serves tells whether every page of a snapshot still counts, as far as the
 // person who looks can know.
-func (s *snapshot) serves(an *analysis) bool {
+func (s *snapshot) serves(an *Analysis) bool {
 	byRank := map[int]*store.Result{}
 	for i := range an.Results {
 		byRank[an.Results[i].Rank] = &an.Results[i]
 	}
 	for _, p := range s.pages {
 		r := byRank[p.Rank]
-		if r == nil || r.State == store.Read && !counts(*r) {
+		if r == nil || r.State == store.Read && !Counts(*r) {
 			return false
 		}
 	}
 	return len(s.pages) > 0 || len(an.Pages) == 0
 }
 
-func (a *analyst) compute(ctx context.Context, an *analysis) (*evidence.Evidence, error) {
+func (a *Analyst) compute(ctx context.Context, an *Analysis) (*evidence.Evidence, error) {
 	var sig strings.Builder
 	fmt.Fprintf(&sig, "%d %s %q %d:", an.Study.ID, an.Study.Language, an.Study.Keyword, an.Gathering.ID)
 	for _, r := range an.Results {
-		if counts(r) {
+		if Counts(r) {
 			fmt.Fprintf(&sig, " %d/%d", r.Rank, *r.ReadingID)
 		}
 	}
@@ -256,8 +262,8 @@ func (a *analyst) compute(ctx context.Context, an *analysis) (*evidence.Evidence
 	}))
 }
 
-// summary is what the list of pages shows of a reading.
-type summary struct {
+// Summary is what the list of pages shows of a reading.
+type Summary struct {
 	Title, Published string
 	Kind             reading.Kind
 	KindSignals      []string
@@ -266,7 +272,7 @@ type summary struct {
 	Headings, Struck int
 }
 
-func (s *summary) size() int64 {
+func (s *Summary) size() int64 {
 	n := int64(200 + len(s.Title))
 	for _, list := range [][]string{s.KindSignals, s.Flags} {
 		for _, t := range list {
@@ -276,25 +282,25 @@ func (s *summary) size() int64 {
 	return n
 }
 
-// summarise gives the summaries of readings, loading only what is not at hand.
-func (a *analyst) summarise(ctx context.Context, sc store.Scope, results []store.Result) (map[int64]*summary, error) {
+// Summarise gives the summaries of readings, loading only what is not at hand.
+func (a *Analyst) Summarise(ctx context.Context, sc store.Scope, results []store.Result) (map[int64]*Summary, error) {
 	var ids []int64
 	for _, r := range results {
 		if r.ReadingID != nil {
 			ids = append(ids, *r.ReadingID)
 		}
 	}
-	return a.summaries.BulkGet(ctx, ids, otter.BulkLoaderFunc[int64, *summary](func(ctx context.Context, missing []int64) (map[int64]*summary, error) {
+	return a.summaries.BulkGet(ctx, ids, otter.BulkLoaderFunc[int64, *Summary](func(ctx context.Context, missing []int64) (map[int64]*Summary, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
-		made := map[int64]*summary{}
+		made := map[int64]*Summary{}
 		for some := range slices.Chunk(missing, 10) {
 			readings, err := sc.Readings(ctx, some)
 			if err != nil {
 				return nil, err
 			}
 			for id, r := range readings {
-				made[id] = &summary{r.Title, r.Published, r.Kind, r.KindSignals, r.Flags, r.Counts.Words, len(r.Headings), len(r.Struck)}
+				made[id] = &Summary{r.Title, r.Published, r.Kind, r.KindSignals, r.Flags, r.Counts.Words, len(r.Headings), len(r.Struck)}
 			}
 		}
 		return made, nil
