@@ -1,11 +1,15 @@
 package gather
 
 import (
+	"bytes"
 	"context"
+	"fmt"
 	"io"
 	"net/http"
 	"net/url"
+	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/maypok86/otter/v2"
 	"github.com/temoto/robotstxt"
@@ -124,6 +128,48 @@ func (f *Fetcher) askRobots(ctx context.Context, address string) (r rules, moved
 	if err != nil {
 		return r, nil, err
 	}
-	data, err := robotstxt.FromStatusAndBytes(resp.StatusCode, body)
+	data, err := robotstxt.FromStatusAndBytes(resp.StatusCode, inOrder(body))
 	return rules{data, len(body)}, nil, err
+}
+
+// inOrder brings a robots.txt into the form in which the library reads it as RFC
+// 9309 wants, section 2.2.2: characters beyond ASCII are compared as they are
+// escaped in addresses, and of two rules of one length the one that allows
+// counts. The library takes the first of them, so what allows comes first.
+func inOrder(body []byte) []byte {
+	var out, disallow bytes.Buffer
+	flush := func() {
+		out.Write(disallow.Bytes())
+		disallow.Reset()
+	}
+	for line := range bytes.Lines(bytes.ReplaceAll(bytes.TrimPrefix(body, []byte("\ufeff")), []byte("\r"), []byte("\n"))) {
+		rule, _, _ := bytes.Cut(line, []byte("#"))
+		name, _, ok := bytes.Cut(rule, []byte(":"))
+		rule = append(escaped(bytes.TrimSpace(rule)), '\n')
+		switch {
+		case !ok:
+		case strings.EqualFold(string(bytes.TrimSpace(name)), "disallow"):
+			disallow.Write(rule)
+		case strings.EqualFold(string(bytes.TrimSpace(name)), "allow"):
+			out.Write(rule)
+		default:
+			flush()
+			out.Write(rule)
+		}
+	}
+	flush()
+	return out.Bytes()
+}
+
+// escaped percent-encodes every byte beyond ASCII.
+func escaped(line []byte) []byte {
+	out := make([]byte, 0, len(line))
+	for _, b := range line {
+		if b < utf8.RuneSelf {
+			out = append(out, b)
+		} else {
+			out = fmt.Appendf(out, "%%%02X", b)
+		}
+	}
+	return out
 }
