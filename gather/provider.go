@@ -6,7 +6,8 @@
 //   - opensearch.go   an engine that speaks OpenSearch
 //   - resultspage.go  a saved results page
 //   - ranks.go        ranks as CSV, TSV or XLSX
-//   - fetch.go, guard.go, robots.go, turns.go  pages by HTTP: how, where to, whether, when
+//   - fetch.go, follow.go, failures.go  pages by HTTP, wherever they have gone, and why not
+//   - guard.go, robots.go, turns.go     where to, whether, and when
 //   - archive.go, mhtml.go, warcreader.go      pages in files
 //   - warcwriter.go   captures taken along
 package gather

@@ -4,7 +4,7 @@
 //   - numbers.go       numbers as people write them
 //   - marks.go         presence rows, range marks, ranks in short
 //   - ribbons.go       pages as bands of their sections: what is drawn
-//   - ribbonsvg.go     and how
+//   - ribbonsvg.go     and how; ribbontext.go fits their names
 //   - letterwidths.go  how wide a text is
 package draw
 
