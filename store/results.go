@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"fmt"
 	"time"
 
 	"corpulan/core/address"
@@ -68,7 +67,7 @@ func (s Scope) AddPages(ctx context.Context, study int64, urls []string, own boo
 			added = append(added, Result{PublicationID: s.publication, StudyID: study, GatheringID: g.ID, Rank: rank, URL: u, Host: a.Authority(), State: Waiting, Kept: true, Decided: true, Own: own, Added: true})
 		}
 		if len(have)+len(added) > MostResults {
-			return fmt.Errorf("%w: a gathering holds at most %d pages", ErrTooMany, MostResults)
+			return &TooManyError{Have: len(have), Adding: len(added), Most: MostResults}
 		}
 		if len(added) == 0 {
 			return nil

@@ -47,6 +47,16 @@ var (
 	ErrTooMany  = errors.New("too many")
 )
 
+// TooManyError is an ErrTooMany of pages in a gathering.
+type TooManyError struct{ Have, Adding, Most int }
+
+func (e *TooManyError) Error() string {
+	return fmt.Sprintf("a gathering holds at most %d pages; it has %d and %d would come", e.Most, e.Have, e.Adding)
+}
+
+// Is makes errors.Is(err, ErrTooMany) true.
+func (e *TooManyError) Is(target error) bool { return target == ErrTooMany }
+
 // Store is a handle on one database, for use by many goroutines.
 type Store struct {
 	db  *gorm.DB

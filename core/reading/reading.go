@@ -192,7 +192,15 @@ var (
 	ErrNotHTML = errors.New("this is not an HTML page")
 )
 
-// Read reads one page. It fails with ErrEmpty or ErrNotHTML; any HTML, however
+// NotHTMLError is an ErrNotHTML that says what the bytes are.
+type NotHTMLError struct{ What string } // "a PDF document"
+
+func (e *NotHTMLError) Error() string { return ErrNotHTML.Error() + ": it looks like " + e.What }
+
+// Is makes errors.Is(err, ErrNotHTML) true.
+func (e *NotHTMLError) Is(target error) bool { return target == ErrNotHTML }
+
+// Read reads one page. It fails with ErrEmpty or a *NotHTMLError; any HTML, however
 // broken, gives a reading.
 func Read(p Page) (*Reading, error) { return readWith(p, secondOpinion) }
 
@@ -207,7 +215,7 @@ func readWith(p Page, ask func(*document) opinion) (*Reading, error) {
 		return nil, ErrEmpty
 	}
 	if what := notHTML(p.Body, p.ContentType); what != "" {
-		return nil, fmt.Errorf("%w: it looks like %s", ErrNotHTML, what)
+		return nil, &NotHTMLError{what}
 	}
 	root, err := parse(tame(openXHTML(decode(p.Body, p.ContentType))))
 	if err != nil {
