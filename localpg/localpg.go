@@ -133,9 +133,6 @@ func (c *Cluster) URL(database string) string {
 	return fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/%s?sslmode=disable", role, c.password, c.port, database)
 }
 
-// Dir is where the cluster's data lie.
-func (c *Cluster) Dir() string { return c.dir }
-
 // Died is closed when the server ends without having been stopped; Why then
 // says what it said last.
 func (c *Cluster) Died() <-chan struct{} {

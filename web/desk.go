@@ -6,6 +6,7 @@ import (
 	"mime/multipart"
 	"net/http"
 	"path"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode/utf8"
@@ -200,11 +201,7 @@ func parseStudy(c *gin.Context) newStudy {
 	case !utf8.ValidString(n.Keyword) || strings.ContainsRune(n.Keyword, 0):
 		n.Wrong["keyword"] = "This keyword holds characters that cannot be searched for."
 	}
-	known := false
-	for _, l := range language.Codes() {
-		known = known || l == n.Language
-	}
-	if !known {
+	if !slices.Contains(language.Codes(), n.Language) {
 		n.Wrong["language"] = "This language is not read yet."
 	}
 	if len(n.Country) != 2 || strings.Trim(n.Country, "abcdefghijklmnopqrstuvwxyz") != "" {

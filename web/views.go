@@ -17,6 +17,7 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
+	"corpulan/core/language"
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/render"
@@ -108,33 +109,35 @@ func (v *views) fingerprint() error {
 
 func (v *views) functions() template.FuncMap {
 	return template.FuncMap{
-		"asset":       func(name string) string { return "/static/" + name + "?v=" + v.version },
-		"presence":    draw.PresenceRow,
-		"rangemark":   func(r stats.Range, most float64) template.HTML { return draw.RangeMark(r, most) },
-		"thousands":   draw.Thousands,
-		"ranks":       render.Ranks,
-		"spans":       draw.RankSpans,
-		"shortranks":  draw.ShortRanks,
-		"times":       render.Times,
-		"percent":     func(x float64) int { return int(100*x + 0.5) },
-		"round":       func(x float64) string { return draw.Thousands(int(x + 0.5)) },
-		"sources":     sourcesPath,
-		"span":        spanOf,
-		"list":        func(v ...any) []any { return v },
-		"dict":        dict,
-		"tiers":       tiersOf,
-		"first":       func(h []reading.Heading) []reading.Heading { return h[:min(len(h), mostListed)] },
-		"firstStruck": func(h []reading.Struck) []reading.Struck { return h[:min(len(h), mostListed)] },
-		"beyond":      func(n int) int { return max(n-mostListed, 0) },
-		"counted":     draw.Counted,
-		"next":        func(i int) int { return i + 1 },
-		"chars":       func(s string) int { return len([]rune(s)) },
-		"site":        func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
-		"scale":       scaleOf,
-		"sourcelist":  sourceList,
-		"site1":       hostPart,
-		"path":        pathPart,
-		"flag":        func(b bool) string { return map[bool]string{true: "1", false: ""}[b] },
+		"asset":        func(name string) string { return "/static/" + name + "?v=" + v.version },
+		"presence":     draw.PresenceRow,
+		"rangemark":    func(r stats.Range, most float64) template.HTML { return draw.RangeMark(r, most) },
+		"thousands":    draw.Thousands,
+		"ranks":        render.Ranks,
+		"spans":        draw.RankSpans,
+		"shortranks":   draw.ShortRanks,
+		"times":        render.Times,
+		"percent":      func(x float64) int { return int(100*x + 0.5) },
+		"round":        func(x float64) string { return draw.Thousands(int(x + 0.5)) },
+		"sources":      sourcesPath,
+		"span":         spanOf,
+		"list":         func(v ...any) []any { return v },
+		"dict":         dict,
+		"tiers":        tiersOf,
+		"languages":    language.Codes,
+		"languagename": language.Name,
+		"first":        func(h []reading.Heading) []reading.Heading { return h[:min(len(h), mostListed)] },
+		"firstStruck":  func(h []reading.Struck) []reading.Struck { return h[:min(len(h), mostListed)] },
+		"beyond":       func(n int) int { return max(n-mostListed, 0) },
+		"counted":      draw.Counted,
+		"next":         func(i int) int { return i + 1 },
+		"chars":        func(s string) int { return len([]rune(s)) },
+		"site":         func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
+		"scale":        scaleOf,
+		"sourcelist":   sourceList,
+		"site1":        hostPart,
+		"path":         pathPart,
+		"flag":         func(b bool) string { return map[bool]string{true: "1", false: ""}[b] },
 	}
 }
 

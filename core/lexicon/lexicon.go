@@ -74,60 +74,41 @@ func PlaceNamed(name string) (Place, bool) {
 	return p, ok
 }
 
-// Languages lists the languages that have function words here, as ISO 639-1.
-func Languages() []string { return []string{"en", "de", "fr", "es", "it", "nl", "pt", "sv"} }
-
-var stops = sync.OnceValue(func() map[string]map[string]bool {
+// lists are the word lists of data/stop by their names, each read once.
+var lists = sync.OnceValue(func() map[string]map[string]bool {
 	all := map[string]map[string]bool{}
-	for _, lang := range Languages() {
-		all[lang] = set("data/stop/"+lang+".txt", "data/stop/"+lang+"-more.txt")
+	files, err := data.ReadDir("data/stop")
+	if err != nil {
+		panic("lexicon: " + err.Error()) // embedded: cannot be missing in a program that was built
 	}
-	return all
-})
-
-// Stop is the set of function words of a language, lower case; nil for a
-// language that has none here. The set is shared: do not change it.
-func Stop(language string) map[string]bool { return stops()[language] }
-
-var stopIn = sync.OnceValue(func() map[string]uint8 {
-	all := map[string]uint8{}
-	for i, lang := range Languages() {
-		for w := range Stop(lang) {
-			all[w] |= 1 << i
+	for _, f := range files {
+		name, _ := strings.CutSuffix(f.Name(), ".txt")
+		base, more := strings.CutSuffix(name, "-more")
+		if !more {
+			base = name
+		}
+		if all[base] == nil {
+			all[base] = map[string]bool{}
+		}
+		b, err := data.ReadFile("data/stop/" + f.Name())
+		if err != nil {
+			panic("lexicon: " + err.Error())
+		}
+		for w := range strings.FieldsSeq(string(b)) {
+			all[base][w] = true
 		}
 	}
 	return all
 })
 
-// StopIn tells the languages that have a word, in small letters, as a function
-// word: bit i stands for Languages()[i].
-func StopIn(word string) uint8 { return stopIn()[word] }
-
-var lights = sync.OnceValue(func() map[string]bool { return set("data/stop/en-light.txt") })
+// Stop is the set of function words of a language (ISO 639-1), lower case; nil for
+// a language that has none here. The set is shared: do not change it.
+func Stop(language string) map[string]bool { return lists()[language] }
 
 // Light is the set of words that carry too little meaning to begin or end a
-// term ("get", "best", "lot"), though they are not function words.
-// English only; nil for other languages. The set is shared: do not change it.
-func Light(language string) map[string]bool {
-	if language != "en" {
-		return nil
-	}
-	return lights()
-}
-
-func set(files ...string) map[string]bool {
-	all := map[string]bool{}
-	for _, name := range files {
-		b, err := data.ReadFile(name)
-		if err != nil {
-			continue // only English has additions
-		}
-		for _, w := range strings.Fields(string(b)) {
-			all[w] = true
-		}
-	}
-	return all
-}
+// term ("get", "best", "lot"), though they are not function words; nil for a
+// language that has none here. The set is shared: do not change it.
+func Light(language string) map[string]bool { return lists()[language+"-light"] }
 
 func each(name string, row func(fields []string)) {
 	b, err := data.ReadFile(name)
