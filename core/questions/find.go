@@ -55,7 +55,7 @@ func (q Question) Recommended() bool {
 }
 
 // sameQuestion is the weighted Jaccard similarity from which two wordings
-// count as one question; fixed against the pairs in questions_test.go.
+// count as one question; fixed against the pairs in find_test.go.
 const sameQuestion = 0.62
 
 // asked is a wording with what it is compared by.
