@@ -17,7 +17,7 @@ build: deps assets
 	@go build -ldflags "-X main.version=$$(git describe --always --dirty 2>/dev/null || echo unknown)" -o bin/corpulan ./cmd/corpulan
 
 test: deps-test assets lint
-	go run ./localpg/withpg go test -count=1 ./...
+	go run ./localpg/withpg go test -count=1 -timeout 25m ./...
 
 bench: deps assets
 	go run ./localpg/withpg go test -run '^$$' -bench . -benchmem ./core/... ./store ./jobs ./web

@@ -65,7 +65,7 @@ func Concordance(pages []Page, keys ...string) []Line {
 		longest = max(longest, strings.Count(k, " ")+1)
 	}
 	for _, p := range pages {
-		shape := newShape(language.For(p.Doc.Language))
+		shape := newShape(p.Doc, language.For(p.Doc.Language))
 		for i := range p.Doc.Sentences {
 			s := &p.Doc.Sentences[i]
 			if !s.holds(keys) {

@@ -25,6 +25,8 @@ type Doc struct {
 	Words     int              // words of the content that were compared; see MostWords
 	Lower     map[string]int   // folded words as they stand in small letters, mid-sentence
 	SiteNames map[string]bool  // stem keys of what the site calls itself
+
+	contexts map[string]context // of words, in languages without a dictionary
 }
 
 // Sentence is a stretch of one section's text or heading, cut into tokens.
@@ -88,7 +90,7 @@ func (d *Doc) Cut() int { return d.Reading.Counts.Words - d.Words }
 // count: it is made of tokens, phrases and text. Measured, it is right to a
 // factor of two from the demo's articles to a page of 50,000 words no two alike.
 func (d *Doc) Size() int64 {
-	size := int64(15_000) + 220*int64(len(d.Phrases))
+	size := int64(15_000) + 220*int64(len(d.Phrases)) + 60*int64(len(d.contexts))
 	for i := range d.Sentences {
 		size += 64*int64(len(d.Sentences[i].Tokens)) + 100
 	}
@@ -145,6 +147,9 @@ func Prepare(r *reading.Reading, market string) *Doc {
 		d.Words = r.Counts.Words
 	}
 	d.countLower()
+	if lang.Code != "en" {
+		d.countContexts(lang.IsDeterminer)
+	}
 	d.collectPhrases(lang)
 	d.nameSite(lang)
 	return d

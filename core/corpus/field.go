@@ -5,6 +5,7 @@
 //   - doc.go          one page: sentences, tokens, what the site calls itself
 //   - phrases.go      which phrases a page uses, and how often
 //   - shape.go        which runs of words look like a term
+//   - contexts.go     the same where there is no dictionary
 //   - capitals.go     which words the field writes with a capital
 //   - concordance.go  phrases and names in their sentences
 package corpus

@@ -15,7 +15,7 @@ const longestPhrase = 5
 // collectPhrases finds every phrase of the document that has the shape of a
 // term and counts it under its stems.
 func (d *Doc) collectPhrases(lang *language.Language) {
-	s := newShape(lang)
+	s := newShape(d, lang)
 	for i := range d.Sentences {
 		sen := &d.Sentences[i]
 		if sen.Kind == reading.LineCode {
@@ -31,7 +31,7 @@ func (d *Doc) collectPhrases(lang *language.Language) {
 			if sen.Opening {
 				u.Opening++
 			}
-			u.saw(shown(sen, from, to))
+			u.saw(shown(sen, from, to, lang.NounsHaveCapitals))
 		})
 	}
 	title := Sentence{Text: d.Reading.Title}
@@ -74,14 +74,14 @@ func StemKey(toks []Token) string {
 
 // shown is the phrase as it is written, small letters where the capital may
 // be the sentence's or the heading's. Which words are names the whole field
-// decides later, so capitals inside running text stay.
-func shown(s *Sentence, from, to int) string {
+// decides later, so capitals inside running text stay; where nouns have them, all do.
+func shown(s *Sentence, from, to int, nouns bool) string {
 	v := s.Text[s.Tokens[from].Start:s.Tokens[to-1].End]
 	if strings.ContainsAny(v, "\u2010\u2011\u2019") {
 		v = strings.NewReplacer("\u2010", "-", "\u2011", "-", "\u2019", "'").Replace(v)
 	}
 	v = strings.TrimSuffix(v, "'s")
-	if s.Heading || from == 0 {
+	if !nouns && (s.Heading || from == 0) {
 		return strings.ToLower(v)
 	}
 	return v

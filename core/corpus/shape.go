@@ -21,11 +21,14 @@ const (
 // shape decides which runs of tokens look like a term: noun phrases, without a
 // tagger, by the parts of speech a word form usually has.
 type shape struct {
+	doc   *Doc // whose phrases they are
 	lang  *language.Language
 	parts map[string]part
 }
 
-func newShape(lang *language.Language) *shape { return &shape{lang: lang, parts: map[string]part{}} }
+func newShape(d *Doc, lang *language.Language) *shape {
+	return &shape{doc: d, lang: lang, parts: map[string]part{}}
+}
 
 // each calls yield with the bounds of every phrase of up to longestPhrase
 // words. Nothing crosses punctuation.
@@ -80,11 +83,13 @@ func (s *shape) judge(t Token) part {
 		return 0
 	case len(t.Folded) < 2:
 		return canBegin | canStand // the "e" of "e-bike"
+	case s.lang.IsNumber(t.Folded) && s.lang.Code != "en":
+		return 0
 	case s.lang.Code != "en":
 		if len(t.Folded) < 3 {
 			return canBegin | canStand
 		}
-		return all
+		return s.judgeByContext(t)
 	}
 	noun, verb, adjective, adverb := PartsOfSpeech(t.Folded)
 	total := noun + verb + adjective + adverb

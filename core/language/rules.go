@@ -27,12 +27,15 @@ type Rules struct {
 	Elisions      string // what an apostrophe joins to the next word: l'hiver
 	Definite      string // articles
 	Indefinite    string // articles
+	Determiners   string // beside the articles, what a noun follows
 	Numbers       string // one to twelve, in order
 	Units         string // that stand beside figures and say nothing by themselves
 
 	Openings    []Opening // ways a question begins
 	Auxiliaries string    // that follow a question word where a heading asks without a mark
 	Pronouns    string    // that follow such an auxiliary
+
+	NounsHaveCapitals bool // as in German
 
 	Linking       string // may stand inside a term: "range of motion"
 	Joining       string // may stand inside a name: "Isle of Wight"
@@ -89,16 +92,25 @@ type known struct {
 	openings []Opening // folded, the longest first
 
 	// Words of Rules, folded.
-	auxiliaries, pronouns, calendar, definite, units, linking, joining, honorifics, organisations, places, generic map[string]bool
+	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, generic map[string]bool
+
+	ranks map[string]int // of the commonest words, folded
 }
 
 // sets are words as they are written, and without accents.
 type sets struct{ written, folded map[string]bool }
 
 func know(r Rules) *known {
-	k := &known{Rules: r, light: lexicon.Light(r.Code), held: Set(r.Abbreviations), elided: Set(r.Elisions)}
+	k := &known{Rules: r, light: map[string]bool{}, held: Set(r.Abbreviations), elided: Set(r.Elisions)}
 	k.auxiliaries, k.pronouns, k.definite, k.units = Set(r.Auxiliaries), Set(r.Pronouns), Set(r.Definite), Set(r.Units)
 	k.linking, k.joining, k.honorifics, k.organisations, k.places = Set(r.Linking), Set(r.Joining), Set(r.Honorifics), Set(r.Organisations), Set(r.Places)
+	k.determiners, k.numbers = Set(r.Definite+" "+r.Indefinite+" "+r.Determiners), Set(r.Numbers)
+	k.ranks = map[string]int{}
+	for w, rank := range lexicon.Ranks(r.Code) {
+		if folded := text.Fold(w); k.ranks[folded] == 0 || rank < k.ranks[folded] {
+			k.ranks[folded] = rank
+		}
+	}
 	k.calendar, k.generic = map[string]bool{}, map[string]bool{}
 	for _, h := range r.Generic {
 		k.generic[foldLine(h)] = true
@@ -109,6 +121,9 @@ func know(r Rules) *known {
 		}
 	}
 	k.function = sets{map[string]bool{}, map[string]bool{}}
+	for w := range lexicon.Light(r.Code) {
+		k.light[text.Fold(w)] = true
+	}
 	content := Set(r.Content)
 	add := func(w string) {
 		if content[text.Fold(w)] {
@@ -174,12 +189,18 @@ func Set(words string) map[string]bool {
 
 // What a folded word is in the language, by the lists of its Rules.
 func (k *known) IsUnit(folded string) bool           { return k.units[folded] }
+func (k *known) IsNumber(folded string) bool         { return k.numbers[folded] }
+func (k *known) IsDeterminer(folded string) bool     { return k.determiners[folded] }
 func (k *known) IsDefinite(folded string) bool       { return k.definite[folded] }
 func (k *known) Links(folded string) bool            { return k.linking[folded] }
 func (k *known) Joins(folded string) bool            { return k.joining[folded] }
 func (k *known) IsHonorific(folded string) bool      { return k.honorifics[folded] }
 func (k *known) EndsOrganisation(folded string) bool { return k.organisations[folded] }
 func (k *known) EndsPlace(folded string) bool        { return k.places[folded] }
+
+// Rank is the place of a folded word among the commonest of the language, 1 for
+// the commonest; 0 for a word that is not among them, and in English.
+func (k *known) Rank(folded string) int { return k.ranks[folded] }
 
 // IsGeneric tells a heading that says where it stands and not what it is about.
 func (k *known) IsGeneric(heading string) bool { return k.generic[foldLine(heading)] }

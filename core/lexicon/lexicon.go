@@ -110,6 +110,32 @@ func Stop(language string) map[string]bool { return lists()[language] }
 // language that has none here. The set is shared: do not change it.
 func Light(language string) map[string]bool { return lists()[language+"-light"] }
 
+var commonest = sync.OnceValue(func() map[string]map[string]int {
+	all := map[string]map[string]int{}
+	files, err := data.ReadDir("data/common")
+	if err != nil {
+		panic("lexicon: " + err.Error())
+	}
+	for _, f := range files {
+		b, err := data.ReadFile("data/common/" + f.Name())
+		if err != nil {
+			panic("lexicon: " + err.Error())
+		}
+		ranks := map[string]int{}
+		for w := range strings.FieldsSeq(string(b)) {
+			ranks[w] = len(ranks) + 1
+		}
+		code, _ := strings.CutSuffix(f.Name(), ".txt")
+		all[code] = ranks
+	}
+	return all
+})
+
+// Ranks are the commonest words of a language in small letters, 1 for the
+// commonest, some ten thousand of them, as films speak it; nil for a language that
+// has none here, and English, which has counts. The map is shared: do not change it.
+func Ranks(language string) map[string]int { return commonest()[language] }
+
 func each(name string, row func(fields []string)) {
 	b, err := data.ReadFile(name)
 	if err != nil {

@@ -40,8 +40,16 @@ func TestStopWords(t *testing.T) {
 		assert.Greater(t, len(Stop(l)), 90, l)
 	}
 	assert.Nil(t, Stop("xx"))
-	assert.Nil(t, Light("de"))
+	assert.Nil(t, Light("xx"))
 	assert.True(t, Light("en")["best"])
+}
+
+func TestRanks(t *testing.T) {
+	for _, l := range []string{"de", "fr", "es", "it", "nl", "pt", "sv"} {
+		assert.Greater(t, len(Ranks(l)), 8000, l)
+	}
+	assert.Less(t, Ranks("de")["nicht"], 20)
+	assert.Nil(t, Ranks("en"))
 }
 
 // The committed lists are what the generator makes of the npm packages.
@@ -50,9 +58,10 @@ func TestListsAreTheGenerators(t *testing.T) {
 		t.Skip("the npm packages are not installed; `make test` installs them")
 	}
 	out := t.TempDir()
+	require.NoError(t, os.Mkdir(filepath.Join(out, "common"), 0o755))
 	msg, err := exec.Command("node", "generate.mjs", out).CombinedOutput()
 	require.NoError(t, err, string(msg))
-	for _, name := range []string{"english.tsv", "towns.tsv", "countries.tsv"} {
+	for _, name := range []string{"english.tsv", "towns.tsv", "countries.tsv", "common/de.txt", "common/sv.txt"} {
 		want, err := os.ReadFile(filepath.Join(out, name))
 		require.NoError(t, err)
 		have, err := data.ReadFile("data/" + name)

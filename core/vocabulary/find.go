@@ -65,9 +65,12 @@ func Find(f *corpus.Field) []Term {
 	for _, m := range merged {
 		t := m.term(f.Docs, sizes, total)
 		t.IsKeyword = t.Key == keywordKey
-		t.Text, t.Shapes = m.shapes(f.Capitals)
-		if f.Language.Code == "en" {
+		t.Text, t.Shapes = m.shapes(f.Capitals, f.Language.NounsHaveCapitals)
+		switch {
+		case f.Language.Code == "en":
 			t.G2, t.LogRatio = keyness(m.forms(), float64(t.Count), total, f.Language)
+		case f.Language.IsRead():
+			t.G2, t.LogRatio = keynessByRank(m.forms(), float64(t.Count), total, f.Language)
 		}
 		terms = append(terms, t)
 	}
@@ -136,6 +139,35 @@ func keyness(forms []string, count, total float64, lang *language.Language) (g2,
 	return stats.LogLikelihood(count, general, total, lexicon.EnglishTotal), stats.LogRatio(count, general, total, lexicon.EnglishTotal)
 }
 
+// Of languages beside English only the order of the commonest words is known, and
+// how often each stands in general language follows by Zipf's law (1949): a tenth
+// of all words divided by the rank. What is not among them stands no oftener than
+// the last of them.
+const (
+	zipf         = 0.1
+	lastRank     = 10_000     // of the lists; see lexicon.Ranks
+	generalWords = 10_000_000 // running words that the frequencies are taken of, our own
+)
+
+// keynessByRank is keyness where only ranks are known.
+func keynessByRank(forms []string, count, total float64, lang *language.Language) (g2, ratio float64) {
+	general := math.Inf(1)
+	for _, f := range forms {
+		if f = lang.Bare(f); f == "" || lang.Stop(f) {
+			continue
+		}
+		rank := lang.Rank(f)
+		if rank == 0 {
+			rank = lastRank
+		}
+		general = min(general, zipf/float64(rank)*generalWords)
+	}
+	if math.IsInf(general, 1) {
+		return 0, 0
+	}
+	return stats.LogLikelihood(count, general, total, generalWords), stats.LogRatio(count, general, total, generalWords)
+}
+
 // addCValues computes the C-values, and finds the phrases that yield to longer
 // ones. Nearly always is four fifths: our own.
 func addCValues(terms []Term, list []*merged) {
@@ -181,6 +213,8 @@ func flagTerms(terms []Term, list []*merged, f *corpus.Field) {
 			t.Flag = "a unit"
 		case lang.Code == "en" && (t.G2 < 6.63 || t.LogRatio < leastLogRatio(list[i])):
 			t.Flag = "general English"
+		case lang.Code != "en" && lang.IsRead() && (t.G2 < 6.63 || t.LogRatio < 1):
+			t.Flag = "general " + language.Name(lang.Code)
 		}
 	}
 }

@@ -63,3 +63,42 @@ func TestTiers(t *testing.T) {
 		assert.Equal(t, c.want, TierOf(c.pages, c.of), fmt.Sprint(c))
 	}
 }
+
+// The same matter in languages without a dictionary here: nouns are told by what
+// they follow and by their capitals, and general words by their rank. The prose is
+// our own.
+func TestTermsOfOtherLanguages(t *testing.T) {
+	for language, c := range map[string]struct {
+		one, two    string
+		terms, junk []string
+	}{
+		"de": {`<p>Die Winterreifen halten auf Eis besser, weil der Reifen weicher ist. Wer im Winter fährt, braucht gute Winterreifen und eine helle Lampe. Drei Stunden reichen, um die Winterreifen zu wechseln. Man muss die helle Lampe jeden Tag laden.</p><h2>Winterreifen wechseln</h2><p>Der Wechsel dauert zwei Stunden, wenn der Reifen alt ist.</p>`,
+			`<p>Ohne Winterreifen rutscht das Rad. Ein weicher Reifen greift, und die helle Lampe zeigt den Weg. Im Abschnitt steht ein Beispiel dafür, wie der Reifen altert.</p><p>Mit zwei Winterreifen fährt man ruhig; drei Lampen braucht niemand, der eine helle Lampe hat.</p>`,
+			[]string{"Winterreifen", "Reifen", "helle Lampe"}, []string{"fährt", "braucht", "zwei", "drei", "drei Stunden", "weicher", "Abschnitt", "Beispiel", "winterreifen"}},
+		"fr": {`<p>Les pneus d'hiver tiennent sur la glace. Quand il gèle, les pneus d'hiver évitent la chute, et l'éclairage aide à voir. Il faut deux heures pour monter les pneus.</p><h2>Choisir ses pneus d'hiver</h2><p>Un bon éclairage se charge chaque jour.</p>`,
+			`<p>Sur la neige, des pneus d'hiver cloutés font la différence. Cet éclairage évite l'accident, et les pneus restent souples. Par exemple, un pneu froid glisse.</p>`,
+			[]string{"pneus d'hiver", "éclairage", "pneus"}, []string{"évitent", "évite", "il faut", "les pneus", "deux", "exemple", "faut"}},
+	} {
+		pages := []corpus.Page{corpustest.PageIn(t, language, 1, "a.example", c.one), corpustest.PageIn(t, language, 2, "b.example", c.two)}
+		terms := Find(corpus.NewField(pages, language, "vélo"))
+		proposed := map[string]bool{}
+		for _, term := range terms {
+			if term.Recommended() {
+				proposed[term.Text] = true
+			}
+		}
+		for _, want := range c.terms {
+			assert.NotNil(t, termNamed(terms, want), "%s: %s among %v", language, want, proposed)
+		}
+		for _, no := range c.junk {
+			assert.False(t, proposed[no], "%s: %s", language, no)
+		}
+		for _, term := range terms {
+			if !proposed[term.Text] {
+				continue
+			}
+			lines := corpus.Concordance(pages, term.Keys...)
+			assert.Len(t, lines, term.Count, "every count has its places: %s", term.Text)
+		}
+	}
+}

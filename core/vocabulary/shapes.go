@@ -10,14 +10,18 @@ import (
 
 // shapes picks the commonest way the term is written. A word keeps its capital
 // only if the field writes it so nearly always.
-func (m *merged) shapes(capitals map[string]float64) (string, []Shape) {
+func (m *merged) shapes(capitals map[string]float64, nouns bool) (string, []Shape) {
 	counts := map[string]int{}
 	for _, u := range m.uses {
 		if u == nil {
 			continue
 		}
 		for _, s := range u.Surfaces {
-			counts[settleCase(s.Text, capitals)] += s.Count
+			text := settleCase(s.Text, capitals)
+			if nouns {
+				text = settleNouns(s.Text, capitals)
+			}
+			counts[text] += s.Count
 		}
 	}
 	list := make([]Shape, 0, len(counts))
@@ -65,4 +69,28 @@ func (m *merged) forms() []string {
 		forms = append(forms, text.Fold(w))
 	}
 	return forms
+}
+
+// settleNouns is settleCase for languages whose nouns have capitals: each part of
+// a word is written as the field mostly writes it, and as it stands where the
+// field tells nothing.
+func settleNouns(s string, capitals map[string]float64) string {
+	var b strings.Builder
+	for len(s) > 0 {
+		end := strings.IndexAny(s, " -")
+		if end < 0 {
+			end = len(s)
+		}
+		part := s[:end]
+		if c, ok := capitals[text.Fold(part)]; ok && c < 0.25 { // less than a quarter: our own bound
+			part = strings.ToLower(part)
+		}
+		b.WriteString(part)
+		if end < len(s) {
+			b.WriteByte(s[end])
+			end++
+		}
+		s = s[end:]
+	}
+	return b.String()
 }
