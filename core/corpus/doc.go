@@ -23,6 +23,7 @@ type Doc struct {
 	Phrases   map[string]*Usage
 	Sections  []map[string]int // stems of each section with their counts
 	Words     int              // words of the content that were compared; see MostWords
+	Repeated  int              // of them, words of sentences that stand on the page before
 	Lower     map[string]int   // folded words as they stand in small letters, mid-sentence
 	SiteNames map[string]bool  // stem keys of what the site calls itself
 
@@ -35,6 +36,7 @@ type Sentence struct {
 	Heading bool // stands in the heading of the section
 	Opening bool // within the first hundred words of the page
 	Kind    byte // reading.Line...
+	Again   bool // stands on the page before, word for word; see repeatable
 	Text    string
 	Tokens  []Token
 }
@@ -146,6 +148,7 @@ func Prepare(r *reading.Reading, market string) *Doc {
 	if compared < MostWords {
 		d.Words = r.Counts.Words
 	}
+	d.markRepeated()
 	d.countLower()
 	if lang.Code != "en" {
 		d.countContexts(lang.IsDeterminer)
@@ -153,6 +156,26 @@ func Prepare(r *reading.Reading, market string) *Doc {
 	d.collectPhrases(lang)
 	d.nameSite(lang)
 	return d
+}
+
+// repeatable is how many words a sentence has at least to count once however often
+// a page says it: shorter ones are labels and answers ("Yes."). Our own.
+const repeatable = 4
+
+// markRepeated marks sentences that a page says again word for word, so that a
+// page that repeats itself does not bend its field.
+func (d *Doc) markRepeated() {
+	said := map[string]bool{}
+	for i := range d.Sentences {
+		s := &d.Sentences[i]
+		if len(s.Tokens) < repeatable {
+			continue
+		}
+		if s.Again = said[s.Text]; s.Again {
+			d.Repeated += text.CountWords(s.Text)
+		}
+		said[s.Text] = true
+	}
 }
 
 // tokenize cuts the sentence into tokens, of at most so many words, and returns

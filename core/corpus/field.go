@@ -61,11 +61,11 @@ func (f *Field) SiteNames() map[string]bool {
 	return all
 }
 
-// Sizes are the words of each page that are compared, and their sum.
+// Sizes are the words of each page that terms are counted in, and their sum.
 func (f *Field) Sizes() (sizes []float64, total float64) {
 	sizes = make([]float64, len(f.Docs))
 	for i, d := range f.Docs {
-		sizes[i] = float64(d.Words)
+		sizes[i] = float64(d.Words - d.Repeated)
 	}
 	return sizes, stats.Sum(sizes)
 }

@@ -18,7 +18,7 @@ func (d *Doc) collectPhrases(lang *language.Language) {
 	s := newShape(d, lang)
 	for i := range d.Sentences {
 		sen := &d.Sentences[i]
-		if sen.Kind == reading.LineCode {
+		if sen.Kind == reading.LineCode || sen.Again {
 			continue
 		}
 		s.each(sen.Tokens, func(from, to int) {

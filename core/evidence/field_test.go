@@ -85,10 +85,18 @@ func TestPlacement(t *testing.T) {
 // Leaders against followers: the formulas are tested with the statistics; here
 // that the sides, the pages asked for and the order come out right.
 func TestContrast(t *testing.T) {
+	// Said so many times, each in other words: the same sentence counts once.
+	often := func(sentence string, n int) string {
+		var b strings.Builder
+		for i := range n {
+			fmt.Fprintf(&b, "<p>%s on %d%s.</p>", sentence, i, "th street")
+		}
+		return b.String()
+	}
 	filler := strings.Repeat("<p>The road is long and the wind is cold, and the rain falls on both sides of the hill all day.</p>", 6)
-	lead := filler + strings.Repeat("<p>Carry a dynamo hub.</p>", 5)
-	trail := filler + strings.Repeat("<p>Wear a wool buff.</p>", 5)
-	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", lead), corpustest.Page(t, 2, "b.example", lead), corpustest.Page(t, 5, "c.example", trail), corpustest.Page(t, 6, "d.example", trail), corpustest.Page(t, 7, "e.example", trail+strings.Repeat("<p>Buy a unicycle.</p>", 9))}
+	lead := filler + often("Carry a dynamo hub", 5)
+	trail := filler + often("Wear a wool buff", 5)
+	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", lead), corpustest.Page(t, 2, "b.example", lead), corpustest.Page(t, 5, "c.example", trail), corpustest.Page(t, 6, "d.example", trail), corpustest.Page(t, 7, "e.example", trail+often("Buy a unicycle", 9))}
 	c := compute(Input{Keyword: "winter", Language: "en", Pages: pages}).Contrast
 	require.True(t, c.Enough)
 	assert.Equal(t, 2, c.Leaders)

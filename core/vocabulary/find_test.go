@@ -102,3 +102,26 @@ func TestTermsOfOtherLanguages(t *testing.T) {
 		}
 	}
 }
+
+// A page that says one sentence five hundred times says it once; what it says in
+// other words counts each time.
+func TestRepeatedSentencesCountOnce(t *testing.T) {
+	pages := []corpus.Page{
+		corpustest.Page(t, 1, "a.example", "<p>"+strings.Repeat("Buy the studded tyre of our shop today. ", 500)+"</p><p>A studded tyre grips. The studded tyre wears.</p>"),
+		corpustest.Page(t, 2, "b.example", "<p>The studded tyre grips on ice. Yes. Yes.</p>"),
+	}
+	tyre := termNamed(Find(corpus.NewField(pages, "en", "winter")), "studded tyre")
+	require.NotNil(t, tyre)
+	assert.Equal(t, []int{3, 1}, tyre.Counts)
+	assert.Len(t, corpus.Concordance(pages, tyre.Keys...), 4)
+}
+
+// A name that is written as one keeps all its capitals, though its words are
+// mostly written small.
+func TestTermsThatAreNamesKeepTheirCapitals(t *testing.T) {
+	text := "<p>The Road Surface Laboratory measured it. A road is a surface, and the road surface is wet; the road dries. Then the Road Surface Laboratory said so.</p>"
+	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", text), corpustest.Page(t, 2, "b.example", text+"<p>So does the Road Surface Laboratory of the north.</p>")}
+	terms := Find(corpus.NewField(pages, "en", "winter"))
+	assert.NotNil(t, termNamed(terms, "Road Surface Laboratory"))
+	assert.NotNil(t, termNamed(terms, "road surface"))
+}
