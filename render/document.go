@@ -145,7 +145,7 @@ func terms(b brief.Brief) Block {
 	t := Block{Form: TableForm, Name: "terms", Text: "Terms", Empty: "No terms are in the brief.", Columns: []Column{{Name: "term"}, {Name: "use"}, {Name: "tier"}, {Name: "pages", Figures: true}, {Name: "ranks", Small: true}}}
 	for _, x := range b.Terms {
 		t.Rows = append(t.Rows, Row{Group: x.Tier, Finding: Finding{brief.TermKind, x.Key, x.Pages, x.Sources, x.Gone},
-			Cells: []Cell{{Text: x.Term}, {Text: Times(x.Lower, x.Upper), Short: timesShort(x.Lower, x.Upper)}, {Text: or(x.Tier, "on no kept page")}, {Text: fmt.Sprintf("%d of %d", x.Pages, x.Of)}, {Text: Ranks(x.Sources)}}})
+			Cells: []Cell{{Text: x.Term}, {Text: uses(x), Short: usesShort(x)}, {Text: or(x.Tier, "on no kept page")}, {Text: fmt.Sprintf("%d of %d", x.Pages, x.Of)}, {Text: Ranks(x.Sources)}}})
 	}
 	return t
 }

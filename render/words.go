@@ -37,12 +37,23 @@ func Times(lower, upper int) string {
 	return fmt.Sprintf("%d to %d times", lower, upper)
 }
 
-// timesShort is Times in figures: "2–5×".
-func timesShort(lower, upper int) string {
-	if lower == upper {
-		return fmt.Sprintf("%d×", lower)
+// uses says how often a term of a brief is wanted.
+func uses(t brief.Term) string {
+	if t.AtWill {
+		return fmt.Sprintf("at will, about %d times", t.Median)
 	}
-	return fmt.Sprintf("%d–%d×", lower, upper)
+	return Times(t.Lower, t.Upper)
+}
+
+// usesShort is uses in figures: "2–5×", "~14×".
+func usesShort(t brief.Term) string {
+	switch {
+	case t.AtWill:
+		return fmt.Sprintf("~%d×", t.Median)
+	case t.Lower == t.Upper:
+		return fmt.Sprintf("%d×", t.Lower)
+	}
+	return fmt.Sprintf("%d–%d×", t.Lower, t.Upper)
 }
 
 // sectionNote says how long a section of the outline is, and which pages have it.

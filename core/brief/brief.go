@@ -105,6 +105,8 @@ type Term struct {
 	Lower   int    `json:"lower"`
 	Median  int    `json:"median"`
 	Upper   int    `json:"upper"`
+	Most    int    `json:"most"`              // beyond it the term is overdone; 0 where nothing says so
+	AtWill  bool   `json:"at_will,omitempty"` // the field disagrees too much for a range
 	Sources []int  `json:"sources"`
 	Gone    bool   `json:"gone,omitempty"`
 }

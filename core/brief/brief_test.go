@@ -9,6 +9,8 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/reading"
+	"corpulan/core/stats"
+	"corpulan/core/vocabulary"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -166,4 +168,18 @@ func compute(in evidence.Input) *evidence.Evidence {
 		panic(err)
 	}
 	return e
+}
+
+// Where the field disagrees a range would tell nothing; there is always a fence.
+func TestRangesThatTellNothing(t *testing.T) {
+	e := &evidence.Evidence{Sources: make([]evidence.Source, 3)}
+	term := func(lower, median, upper float64, words int) Term {
+		return termOf(e, vocabulary.Term{Text: "tyre", Counts: make([]int, 3), Rate: stats.Range{Lower: lower, Median: median, Upper: upper, N: 3}}, words)
+	}
+	far := term(10.8, 18.4, 33.5, 1850)
+	assert.Equal(t, []any{20, 34, 62, true}, []any{far.Lower, far.Median, far.Upper, far.AtWill})
+	near := term(2, 3, 5, 1000)
+	assert.Equal(t, []any{2, 5, false, 10}, []any{near.Lower, near.Upper, near.AtWill, near.Most})
+	few := term(0.1, 0.2, 0.3, 1000)
+	assert.Equal(t, []any{1, 1, 2, false}, []any{few.Lower, few.Upper, few.Most, few.AtWill}, "never under one, and a fence above it")
 }

@@ -106,11 +106,23 @@ func takeTerms(e *evidence.Evidence, c Choices, target int) []Term {
 	return list
 }
 
+// When the pages that use a term do it so differently that a range tells a writer
+// nothing ("20 to 62 times"): three times as often as seldom, and six uses apart.
+// Our own.
+const (
+	disagree = 3
+	wide     = 6
+)
+
 // termOf scales the field's rate of use to the length of the brief, never below one.
 func termOf(e *evidence.Evidence, t vocabulary.Term, target int) Term {
 	scale := func(rate float64) int { return max(1, int(math.Round(rate*float64(target)/1000))) }
 	out := Term{Key: t.Key, Term: t.Text, Tier: string(t.Tier), Pages: t.Pages, Of: len(e.Sources),
 		Lower: scale(t.Rate.Lower), Median: scale(t.Rate.Median), Upper: scale(t.Rate.Upper), Sources: []int{}}
+	// Tukey's (1977) inner fence, one and a half ranges above the upper quartile, and
+	// one use more than the range at the least.
+	out.Most = max(scale(t.Rate.Upper+1.5*(t.Rate.Upper-t.Rate.Lower)), out.Upper+1)
+	out.AtWill = out.Upper >= disagree*out.Lower && out.Upper-out.Lower >= wide
 	for i, n := range t.Counts {
 		if n > 0 {
 			out.Sources = append(out.Sources, e.Sources[i].Rank)
