@@ -16,6 +16,14 @@ func english() Rules {
 		// Units of a trade (lumens, psi) are not among them: they say something.
 		Units: `km kilometre kilometres kilometer kilometers metre metres meter meters mm cm kg kilos kilo grams mile miles inch inches
 			percent litre litres pound pounds kph mph ml ft`,
+		// American and British, where both are one word; "tired" is none of a tyre's.
+		Spellings: `color=colour colored=coloured coloring=colouring flavor=flavour flavored=flavoured favor=favour favorite=favourite honor=honour labor=labour neighbor=neighbour
+			neighborhood=neighbourhood harbor=harbour rumor=rumour behavior=behaviour armor=armour odor=odour vapor=vapour humor=humour tumor=tumour vigor=vigour endeavor=endeavour
+			center=centre centered=centred liter=litre kilometer=kilometre millimeter=millimetre centimeter=centimetre fiber=fibre theater=theatre somber=sombre luster=lustre maneuver=manoeuvre
+			gray=grey tire=tyre plow=plough mold=mould moldy=mouldy aluminum=aluminium jewelry=jewellery catalog=catalogue dialog=dialogue defense=defence offense=offence
+			traveled=travelled traveling=travelling traveler=traveller labeled=labelled labeling=labelling canceled=cancelled canceling=cancelling modeled=modelled modeling=modelling
+			fueled=fuelled fueling=fuelling pajamas=pyjamas cozy=cosy skeptic=sceptic skeptical=sceptical mustache=moustache artifact=artefact sulfur=sulphur yogurt=yoghurt donut=doughnut
+			omelet=omelette airplane=aeroplane orthopedic=orthopaedic pediatric=paediatric anemia=anaemia estrogen=oestrogen esthetic=aesthetic`,
 		Openings: []Opening{{"how much", HowMuch}, {"how many", HowMuch}, {"how long", HowMuch}, {"how often", HowMuch}, {"how far", HowMuch},
 			{"how cold", HowMuch}, {"how old", HowMuch}, {"how big", HowMuch}, {"how", How}, {"what's", What}, {"what", What}, {"why", Why}, {"when", When},
 			{"where", Where}, {"which", Which}, {"who", Who}, {"whose", Who},

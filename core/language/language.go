@@ -43,14 +43,33 @@ func (l *Language) StemFolded(folded string) string {
 	if s, ok := l.stems[folded]; ok {
 		return s
 	}
-	s := folded
+	s := l.spelt(folded)
 	if l.stemmer != nil {
-		env := snowballstem.NewEnv(folded)
+		env := snowballstem.NewEnv(s)
 		l.stemmer(env)
 		s = env.Current()
 	}
 	l.stems[folded] = s
 	return s
+}
+
+// spelt is the spelling by which all spellings of a folded word have one stem.
+func (l *Language) spelt(folded string) string {
+	if ours, ok := l.spellings[folded]; ok {
+		return ours
+	}
+	if len(l.spellings) == 0 {
+		return folded
+	}
+	// -ize and -ise, -yze and -yse of longer words; that the one is a word is not
+	// asked, since the spelling is never shown.
+	const long = 6 // characters: "organize", but not "size" and "prize"; our own
+	for _, end := range []string{"ze", "zed", "zes", "zing", "zation", "zations", "zer", "zers"} {
+		if stem, ok := strings.CutSuffix(folded, end); ok && len(folded) > long && (strings.HasSuffix(stem, "i") || strings.HasSuffix(stem, "y")) {
+			return stem + "s" + end[1:]
+		}
+	}
+	return folded
 }
 
 // Stop tells whether a word is a function word. Accents count where they are

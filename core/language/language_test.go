@@ -209,3 +209,15 @@ func TestSentencesOfALanguage(t *testing.T) {
 	assert.Equal(t, 1, count("pl", "Opony, approx. Ten."), "English ones where none are known")
 	assert.Equal(t, 2, count("en", "Is it? No. 12 is."))
 }
+
+// One word in two spellings has one stem; words that only look like it keep theirs.
+func TestSpellings(t *testing.T) {
+	en := For("en")
+	for other, ours := range map[string]string{"tire": "tyre", "Tires": "tyres", "color": "colours", "organize": "organise", "organized": "organising", "optimization": "optimisation", "analyze": "analyse", "center": "centres", "fibers": "fibre"} {
+		assert.Equal(t, en.Stem(ours), en.Stem(other), other)
+	}
+	for a, b := range map[string]string{"tired": "tyred", "size": "sise", "prize": "prise", "tiring": "tyre"} {
+		assert.NotEqual(t, en.Stem(b), en.Stem(a), a)
+	}
+	assert.Equal(t, "organiz", For("xx").Stem("organiz"), "elsewhere words stay")
+}

@@ -29,6 +29,7 @@ type Rules struct {
 	Indefinite    string // articles
 	Determiners   string // beside the articles, what a noun follows
 	Numbers       string // one to twelve, in order
+	Spellings     string // spellings of one word, as other=ours; their plurals in -s follow
 	Units         string // that stand beside figures and say nothing by themselves
 
 	Openings    []Opening // ways a question begins
@@ -94,7 +95,8 @@ type known struct {
 	// Words of Rules, folded.
 	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, generic map[string]bool
 
-	ranks map[string]int // of the commonest words, folded
+	ranks     map[string]int    // of the commonest words, folded
+	spellings map[string]string // folded, from other spellings to ours
 }
 
 // sets are words as they are written, and without accents.
@@ -105,6 +107,14 @@ func know(r Rules) *known {
 	k.auxiliaries, k.pronouns, k.definite, k.units = Set(r.Auxiliaries), Set(r.Pronouns), Set(r.Definite), Set(r.Units)
 	k.linking, k.joining, k.honorifics, k.organisations, k.places = Set(r.Linking), Set(r.Joining), Set(r.Honorifics), Set(r.Organisations), Set(r.Places)
 	k.determiners, k.numbers = Set(r.Definite+" "+r.Indefinite+" "+r.Determiners), Set(r.Numbers)
+	k.spellings = map[string]string{}
+	for pair := range strings.FieldsSeq(r.Spellings) {
+		other, ours, ok := strings.Cut(pair, "=")
+		if !ok {
+			panic("language: no pair of spellings: " + pair)
+		}
+		k.spellings[other], k.spellings[other+"s"] = ours, ours+"s"
+	}
 	k.ranks = map[string]int{}
 	for w, rank := range lexicon.Ranks(r.Code) {
 		if folded := text.Fold(w); k.ranks[folded] == 0 || rank < k.ranks[folded] {

@@ -125,3 +125,16 @@ func TestTermsThatAreNamesKeepTheirCapitals(t *testing.T) {
 	assert.NotNil(t, termNamed(terms, "Road Surface Laboratory"))
 	assert.NotNil(t, termNamed(terms, "road surface"))
 }
+
+func TestSpellingsAreOneTerm(t *testing.T) {
+	pages := []corpus.Page{
+		corpustest.Page(t, 1, "a.example", "<p>A studded tire grips on ice. Studded tires wear on tarmac.</p>"),
+		corpustest.Page(t, 2, "b.example", "<p>The studded tyre is heavy, and I am tired of studded tyres. Tyres wear; the studded tyre hums.</p>"),
+	}
+	terms := Find(corpus.NewField(pages, "en", "winter"))
+	tyre := termNamed(terms, "studded tyre")
+	require.NotNil(t, tyre)
+	assert.Equal(t, []int{2, 3}, tyre.Counts)
+	assert.Equal(t, "studded tyre", tyre.Text, "the commonest spelling is shown")
+	assert.NotNil(t, termNamed(terms, "studded tire"), "the other is a shape of it")
+}
