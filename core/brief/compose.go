@@ -107,11 +107,11 @@ func takeTerms(e *evidence.Evidence, c Choices, target int) []Term {
 }
 
 // When the pages that use a term do it so differently that a range tells a writer
-// nothing ("20 to 62 times"): three times as often as seldom, and six uses apart.
+// nothing ("20 to 62 times"): three times as often as seldom, and ten uses apart.
 // Our own.
 const (
 	disagree = 3
-	wide     = 6
+	wide     = 10
 )
 
 // termOf scales the field's rate of use to the length of the brief, never below one.
