@@ -4,6 +4,7 @@
 //   - words.go     figures and ranks in words
 //   - markdown.go  CommonMark
 //   - html.go      one HTML file (brief.html)
+//   - table.go     findings as CSV and XLSX
 //   - json.go      the whole document, and all evidence, as data
 package render
 

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"bytes"
 	"cmp"
 	"fmt"
 	"net/http"
@@ -10,6 +11,8 @@ import (
 	"strings"
 
 	"corpulan/core/brief"
+	"corpulan/render"
+	"corpulan/store"
 
 	"github.com/gin-gonic/gin"
 )
@@ -201,3 +204,27 @@ func (b evidenceBody) NextScreen() int { return min(b.Left(), screenful) }
 
 // kindOf is the kind of finding of each tab.
 var kindOf = map[string]brief.Kind{"terms": brief.TermKind, "entities": brief.EntityKind, "questions": brief.QuestionKind, "themes": brief.ThemeKind}
+
+// downloadTable hands all findings of one kind over as a table.
+func (s *Server) downloadTable(c *gin.Context) {
+	name, ending, _ := strings.Cut(c.Param("table"), ".")
+	kind, known := kindOf[name]
+	at := slices.IndexFunc(render.TableFormats(), func(f render.TableFormat) bool { return f.Name == ending })
+	if !known || at < 0 {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	an, err := s.analyse(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	var out bytes.Buffer
+	f := render.TableFormats()[at]
+	if err := f.Write(&out, render.FindingsTable(an.Evidence, kind)); err != nil {
+		s.fail(c, err)
+		return
+	}
+	attach(c, name, an.Study.Keyword, f.Name)
+	c.Data(http.StatusOK, f.MediaType, out.Bytes())
+}

@@ -141,6 +141,7 @@ func (s *Server) routes(r *gin.Engine) {
 	st.GET("/pages/:result", s.readPage)
 	st.GET("/pages/:result/sections/:section", s.readPage)
 	st.GET("/evidence", s.evidence)
+	st.GET("/evidence/as/:table", s.downloadTable)
 	st.GET("/sources", s.sources)
 	st.POST("/choices", s.choose)
 	st.GET("/brief", s.brief)

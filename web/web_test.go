@@ -507,3 +507,18 @@ func hundred(b testing.TB) *site {
 	}
 	return s
 }
+
+// The tables of Evidence can be taken along, whole.
+func TestTablesCanBeTakenAlong(t *testing.T) {
+	s := withField(t)
+	code, page := s.get(t, s.path("/evidence?tab=themes"))
+	require.Equal(t, http.StatusOK, code)
+	assert.Contains(t, page, s.path("/evidence/as/themes.xlsx"))
+	for name, want := range map[string]int{"terms.csv": 200, "entities.csv": 200, "questions.xlsx": 200, "themes.csv": 200, "terms.exe": 404, "things.csv": 404, "terms": 404} {
+		code, body := s.get(t, s.path("/evidence/as/%s", name))
+		assert.Equal(t, want, code, name)
+		if name == "terms.csv" {
+			assert.True(t, strings.HasPrefix(body, "term,shapes,tier,pages,"), body[:60])
+		}
+	}
+}

@@ -1,0 +1,207 @@
+package render
+
+import (
+	"encoding/csv"
+	"fmt"
+	"io"
+	"strconv"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/core/evidence"
+	"corpulan/core/stats"
+
+	"github.com/xuri/excelize/v2"
+)
+
+// Table is findings of one kind as a table, for spreadsheets.
+type Table struct {
+	Name    string
+	Columns []string
+	Rows    [][]any // texts, whole numbers and decimals
+}
+
+// TableFormat is a form a table can be written in.
+type TableFormat struct {
+	Name      string // and the file's ending
+	MediaType string
+	Write     func(io.Writer, Table) error
+}
+
+// TableFormats lists what a table can be written as.
+func TableFormats() []TableFormat {
+	return []TableFormat{
+		{"csv", "text/csv; charset=utf-8", CSV},
+		{"xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", XLSX},
+	}
+}
+
+// FindingsTable is all findings of a kind: a row for each, a column for each of
+// its figures, and one for each page with how often the page has it.
+func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
+	t := Table{Name: map[brief.Kind]string{brief.TermKind: "terms", brief.EntityKind: "entities", brief.QuestionKind: "questions", brief.ThemeKind: "themes"}[kind]}
+	perPage := func(counts []int) []any {
+		row := make([]any, len(e.Sources))
+		for i := range e.Sources {
+			n := 0
+			if i < len(counts) {
+				n = counts[i]
+			}
+			row[i] = n
+		}
+		return row
+	}
+	spread := func(r stats.Range) []any { return []any{r.Lower, r.Median, r.Upper} }
+	add := func(cells []any, more ...[]any) {
+		for _, m := range more {
+			cells = append(cells, m...)
+		}
+		t.Rows = append(t.Rows, cells)
+	}
+	switch kind {
+	case brief.TermKind:
+		t.Columns = []string{"term", "shapes", "tier", "pages", "uses", "per page, lower quartile", "per page, median", "per page, upper quartile", "per 1,000 words, lower quartile", "per 1,000 words, median", "per 1,000 words, upper quartile",
+			"in titles", "in headings", "in openings", "dispersion DP", "G² against general language", "log ratio", "C-value", "out by default"}
+		for _, x := range e.Terms {
+			var shapes []string
+			for _, s := range x.Shapes {
+				shapes = append(shapes, s.Text)
+			}
+			out := x.Flag
+			if x.YieldsTo != "" && out == "" {
+				out = "part of a longer term"
+			}
+			add([]any{x.Text, strings.Join(shapes, "; "), string(x.Tier), x.Pages, x.Count}, spread(x.Use), spread(x.Rate),
+				[]any{x.Titles, x.Headings, x.Openings, x.Spread, x.G2, x.LogRatio, x.CValue, out}, perPage(x.Counts))
+		}
+	case brief.EntityKind:
+		t.Columns = []string{"entity", "variants", "type", "pages", "mentions", "out by default"}
+		for _, x := range e.Entities {
+			add([]any{x.Name, strings.Join(x.Variants, "; "), string(x.Type), x.Pages, x.Mentions, x.Flag}, perPage(x.Counts))
+		}
+	case brief.QuestionKind:
+		t.Columns = []string{"question", "wordings", "kind", "on the results page", "asked by ranks", "answered by ranks"}
+		for _, x := range e.Questions {
+			var wordings []string
+			answered := make([]int, len(e.Sources))
+			var ranks []int
+			for _, w := range x.Wordings {
+				wordings = append(wordings, w.Text)
+			}
+			for _, a := range x.AnsweredBy {
+				ranks = append(ranks, a.Rank)
+				for i, s := range e.Sources {
+					if s.Rank == a.Rank {
+						answered[i]++
+					}
+				}
+			}
+			add([]any{x.Text, strings.Join(wordings, " / "), string(x.Kind), yes(x.OnResults), Ranks(x.AskedBy), Ranks(ranks)}, perPage(answered))
+		}
+	case brief.ThemeKind:
+		t.Columns = []string{"theme", "headings", "pages", "usual place, 0 to 1", "usual level", "words, lower quartile", "words, median", "words, upper quartile"}
+		for _, x := range e.Themes {
+			var headings []string
+			for _, m := range x.Members {
+				headings = append(headings, m.Text)
+			}
+			add([]any{x.Label, strings.Join(headings, " / "), x.Pages, x.Place, x.Level}, spread(x.Length), perPage(x.Counts))
+		}
+	}
+	for _, s := range e.Sources {
+		t.Columns = append(t.Columns, fmt.Sprintf("rank %d %s", s.Rank, s.Host))
+	}
+	return t
+}
+
+func yes(b bool) string {
+	if b {
+		return "yes"
+	}
+	return ""
+}
+
+// CSV writes a table as RFC 4180 has it, in UTF-8. A text that a spreadsheet would
+// take for a formula comes with an apostrophe before it.
+func CSV(w io.Writer, t Table) error {
+	out := csv.NewWriter(w)
+	out.UseCRLF = true
+	if err := out.Write(guarded(t.Columns)); err != nil {
+		return err
+	}
+	for _, row := range t.Rows {
+		cells := make([]string, len(row))
+		for i, v := range row {
+			switch v := v.(type) {
+			case string:
+				cells[i] = guard(v)
+			case float64:
+				cells[i] = strconv.FormatFloat(v, 'f', -1, 64)
+			default:
+				cells[i] = fmt.Sprint(v)
+			}
+		}
+		if err := out.Write(cells); err != nil {
+			return err
+		}
+	}
+	out.Flush()
+	return out.Error()
+}
+
+func guarded(cells []string) []string {
+	out := make([]string, len(cells))
+	for i, c := range cells {
+		out[i] = guard(c)
+	}
+	return out
+}
+
+func guard(s string) string {
+	if s != "" && strings.ContainsRune("=+-@\t\r", rune(s[0])) {
+		return "'" + s
+	}
+	return s
+}
+
+// XLSX writes a table as a workbook of one sheet (ISO/IEC 29500), its head in bold
+// and in sight. Texts are texts there, and never formulas.
+func XLSX(w io.Writer, t Table) (err error) {
+	f := excelize.NewFile()
+	defer func() {
+		if closing := f.Close(); err == nil {
+			err = closing
+		}
+	}()
+	if err = f.SetSheetName("Sheet1", t.Name); err != nil {
+		return err
+	}
+	sheet, err := f.NewStreamWriter(t.Name)
+	if err != nil {
+		return err
+	}
+	bold, err := f.NewStyle(&excelize.Style{Font: &excelize.Font{Bold: true}})
+	if err != nil {
+		return err
+	}
+	if err = sheet.SetPanes(&excelize.Panes{Freeze: true, YSplit: 1, TopLeftCell: "A2", ActivePane: "bottomLeft"}); err != nil {
+		return err
+	}
+	head := make([]any, len(t.Columns))
+	for i, c := range t.Columns {
+		head[i] = excelize.Cell{StyleID: bold, Value: c}
+	}
+	for i, row := range append([][]any{head}, t.Rows...) {
+		at, err := excelize.CoordinatesToCellName(1, i+1)
+		if err != nil {
+			return err
+		}
+		if err = sheet.SetRow(at, row); err != nil {
+			return err
+		}
+	}
+	if err = sheet.Flush(); err != nil {
+		return err
+	}
+	return f.Write(w)
+}
