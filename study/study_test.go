@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"corpulan/core/brief"
+	"corpulan/core/evidence"
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/queue"
@@ -228,7 +229,7 @@ func TestUndoAndRedo(t *testing.T) {
 		if was != "" {
 			w.Was = &was
 		}
-		done, _, err := d.me.Write(ctx, id, w)
+		done, _, err := d.me.Write(ctx, id, nothing, w)
 		return done, err
 	}
 	states = append(states, look())
@@ -237,9 +238,9 @@ func TestUndoAndRedo(t *testing.T) {
 	step(d.me.Keep(ctx, id, []int64{r[0].ID, r[1].ID}, false, "Not our kind"))
 	step(d.me.Keep(ctx, id, []int64{r[0].ID}, true, ""))
 	for i := range 14 {
-		step(d.me.Choose(ctx, id, brief.Mark{Kind: brief.TermKind, Key: fmt.Sprint("term", i), Text: "a term", State: brief.Dropped}, nil))
+		step(d.me.Choose(ctx, id, nothing, brief.Mark{Kind: brief.TermKind, Key: fmt.Sprint("term", i), Text: "a term", State: brief.Dropped}))
 	}
-	step(d.me.Choose(ctx, id, brief.Mark{Kind: brief.TermKind, Key: "term3", Text: "a term", State: brief.Adopted}, nil))
+	step(d.me.Choose(ctx, id, nothing, brief.Mark{Kind: brief.TermKind, Key: "term3", Text: "a term", State: brief.Adopted}))
 	step(typed("goal", "", "Sell tyres"))
 	step(typed("note:tyre", "", "Name the gauge"))
 	step(d.me.Archive(ctx, id))
@@ -267,7 +268,7 @@ func TestUndoAndRedo(t *testing.T) {
 	}
 	_, err = d.me.Undo(ctx, id)
 	require.NoError(t, err)
-	_, err = d.me.Choose(ctx, id, brief.Mark{Kind: brief.TermKind, Key: "new", Text: "new", State: brief.Dropped}, nil)
+	_, err = d.me.Choose(ctx, id, nothing, brief.Mark{Kind: brief.TermKind, Key: "new", Text: "new", State: brief.Dropped})
 	require.NoError(t, err)
 	_, err = d.me.Redo(ctx, id)
 	assert.ErrorIs(t, err, study.ErrNothing, "after something new there is nothing to make again")
@@ -298,9 +299,9 @@ func TestUndoSparesWhatOthersDidSince(t *testing.T) {
 	d := newDesk(t)
 	ctx, id := t.Context(), d.study.ID
 	mine, theirs := "mine", "theirs"
-	_, _, err := d.me.Write(ctx, id, study.Typing{Field: "goal", Text: &mine})
+	_, _, err := d.me.Write(ctx, id, nothing, study.Typing{Field: "goal", Text: &mine})
 	require.NoError(t, err)
-	_, _, err = d.other.Write(ctx, id, study.Typing{Field: "goal", Was: &mine, Text: &theirs})
+	_, _, err = d.other.Write(ctx, id, nothing, study.Typing{Field: "goal", Was: &mine, Text: &theirs})
 	require.NoError(t, err)
 	_, err = d.me.Undo(ctx, id)
 	assert.ErrorIs(t, err, store.ErrStale)
@@ -314,7 +315,7 @@ func TestTypingIsOneStep(t *testing.T) {
 	d := newDesk(t)
 	var was *string
 	for _, text := range []string{"S", "Sell", "Sell tyres"} {
-		_, _, err := d.me.Write(t.Context(), d.study.ID, study.Typing{Field: "goal", Was: was, Text: &text})
+		_, _, err := d.me.Write(t.Context(), d.study.ID, nothing, study.Typing{Field: "goal", Was: was, Text: &text})
 		require.NoError(t, err)
 		was = &text
 	}
@@ -333,15 +334,15 @@ func TestConflicts(t *testing.T) {
 	d := newDesk(t)
 	ctx, id := t.Context(), d.study.ID
 	first, second := "first", "second"
-	_, _, err := d.me.Write(ctx, id, study.Typing{Field: "goal", Text: &first})
+	_, _, err := d.me.Write(ctx, id, nothing, study.Typing{Field: "goal", Text: &first})
 	require.NoError(t, err)
 	for range 3 {
-		_, _, err = d.other.Write(ctx, id, study.Typing{Field: "goal", Text: &second})
+		_, _, err = d.other.Write(ctx, id, nothing, study.Typing{Field: "goal", Text: &second})
 		var conflict *study.Conflict
 		require.ErrorAs(t, err, &conflict)
 		assert.Equal(t, "first", *conflict.Theirs)
 	}
-	_, _, err = d.other.Write(ctx, id, study.Typing{Field: "goal", Text: &first})
+	_, _, err = d.other.Write(ctx, id, nothing, study.Typing{Field: "goal", Text: &first})
 	assert.NoError(t, err, "the same text is no conflict")
 
 	var wg sync.WaitGroup
@@ -349,7 +350,7 @@ func TestConflicts(t *testing.T) {
 	for i := range 60 {
 		wg.Go(func() {
 			text := fmt.Sprint("text ", i)
-			_, _, err := []study.Commands{d.me, d.other}[i%2].Write(ctx, id, study.Typing{Field: fmt.Sprintf("note:theme%d", i), Text: &text})
+			_, _, err := []study.Commands{d.me, d.other}[i%2].Write(ctx, id, nothing, study.Typing{Field: fmt.Sprintf("note:theme%d", i), Text: &text})
 			errs <- err
 		})
 	}
@@ -432,3 +433,6 @@ func TestShelves(t *testing.T) {
 	_, err = d.me.BringBack(t.Context(), d.study.ID)
 	assert.True(t, errors.Is(err, store.ErrNotFound))
 }
+
+// nothing is evidence over no page: what is decided and typed is kept under its own key.
+var nothing = &evidence.Evidence{Language: "en"}

@@ -10,6 +10,7 @@ import (
 	"unicode"
 
 	"corpulan/core/brief"
+	"corpulan/core/evidence"
 	"corpulan/core/vocabulary"
 	"corpulan/render"
 	"corpulan/store"
@@ -191,16 +192,16 @@ func (s *Server) typeField(c *gin.Context) {
 		s.views.fragment(c, http.StatusOK, "field-answer", fieldAnswer{})
 		return
 	}
-	if theme, isNote := strings.CutPrefix(name, brief.NotePrefix); isNote {
+	var about *evidence.Evidence // a note's section; other fields are saved whatever becomes of the evidence
+	if strings.HasPrefix(name, brief.NotePrefix) {
 		an, err := s.analyse(c)
 		if err != nil {
 			s.fail(c, err)
 			return
 		}
-		typing.Made = brief.Made(an.Evidence, brief.ThemeKind, theme)
-		typing.Field = brief.NotePrefix + an.Saved.Choices.Data().KeyOf(an.Evidence, brief.ThemeKind, theme)
+		about = an.Evidence
 	}
-	done, revision, err := s.commands(c).Write(c.Request.Context(), st.ID, typing)
+	done, revision, err := s.commands(c).Write(c.Request.Context(), st.ID, about, typing)
 	var conflict *study.Conflict
 	switch {
 	case errors.As(err, &conflict):

@@ -28,14 +28,11 @@ func (s *Server) choose(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	shown := m.Key // today; what is kept about it may be under an older key
-	m.Key = an.Saved.Choices.Data().KeyOf(an.Evidence, m.Kind, shown)
-	done, err := s.commands(c).Choose(ctx, st.ID, m, brief.Made(an.Evidence, m.Kind, shown))
+	done, err := s.commands(c).Choose(ctx, st.ID, an.Evidence, m)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	m.Key = shown
 	if !fromHTMX(c) {
 		back(c, fmt.Sprintf("/studies/%d/evidence", st.ID))
 		return

@@ -195,22 +195,73 @@ func (c Choices) On(e *evidence.Evidence) Choices {
 	return today
 }
 
-// KeyOf is the key under which something is kept about a finding of today; the
-// finding's own key if nothing is.
-func (c Choices) KeyOf(e *evidence.Evidence, k Kind, key string) string {
+// keysOf are the keys under which something is kept about a finding of today, the
+// latest first; one under which it may be kept if nothing is.
+func (c Choices) keysOf(e *evidence.Evidence, k Kind, key string) []string {
 	to := c.follow(e, k)
 	kept := c.kept(k)
-	for i := len(kept) - 1; i >= 0; i-- { // of two the later stands
-		if to[kept[i]] == key {
-			return kept[i]
+	var keys []string
+	for _, old := range slices.Backward(kept) {
+		if to[old] == key {
+			keys = append(keys, old)
 		}
 	}
-	if Made(e, k, key) == nil {
-		return key // of a page made earlier
+	if len(keys) > 0 || Made(e, k, key) == nil {
+		return append(keys, key)[:max(len(keys), 1)] // the key itself is of a page made earlier
 	}
 	// What is kept under this key has gone with another finding.
 	for slices.Contains(kept, key) {
 		key += " *"
 	}
-	return key
+	return []string{key}
 }
+
+// DecideOn is the edits that record a decision about a finding of today: in the
+// place of all decisions that have come to be about it.
+func (c Choices) DecideOn(e *evidence.Evidence, m Mark) []Edit {
+	keys, made := c.keysOf(e, m.Kind, m.Key), Made(e, m.Kind, m.Key)
+	decided := slices.DeleteFunc(slices.Clone(keys), func(key string) bool { return c.State(m.Kind, key) == "" })
+	if len(decided) == 0 {
+		decided = keys[:1]
+	}
+	m.Key = decided[0]
+	edits := []Edit{c.Decide(m, made)}
+	for _, key := range decided[1:] {
+		edits = append(edits, c.Decide(Mark{Kind: m.Kind, Key: key, Text: m.Text}, nil))
+	}
+	return busy(edits)
+}
+
+// TypedOn is what a person typed into a field, as the place Brief shows it: for
+// the section of today, notes that have met joined.
+func (c Choices) TypedOn(e *evidence.Evidence, field string) *string {
+	theme, isNote := strings.CutPrefix(field, NotePrefix)
+	if !isNote {
+		return c.TypedIn(field)
+	}
+	if Made(e, ThemeKind, theme) == nil {
+		return c.TypedIn(field)
+	}
+	return c.On(e).TypedIn(field)
+}
+
+// WriteOn is the edits that put a text into a field; the note of a section takes
+// the place of all notes that have come to be about it.
+func (c Choices) WriteOn(e *evidence.Evidence, field string, text *string) []Edit {
+	theme, isNote := strings.CutPrefix(field, NotePrefix)
+	if !isNote {
+		return busy([]Edit{c.Write(field, text, nil)})
+	}
+	keys, made := c.keysOf(e, ThemeKind, theme), Made(e, ThemeKind, theme)
+	noted := slices.DeleteFunc(slices.Clone(keys), func(key string) bool { return c.TypedIn(NotePrefix+key) == nil })
+	if len(noted) == 0 {
+		noted = keys[:1]
+	}
+	edits := []Edit{c.Write(NotePrefix+noted[0], text, made)}
+	for _, key := range noted[1:] {
+		edits = append(edits, c.Write(NotePrefix+key, nil, nil))
+	}
+	return busy(edits)
+}
+
+func busy(edits []Edit) []Edit { return slices.DeleteFunc(edits, Edit.Idle) }

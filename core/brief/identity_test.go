@@ -1,6 +1,7 @@
 package brief
 
 import (
+	"slices"
 	"testing"
 
 	"corpulan/core/corpus"
@@ -57,7 +58,10 @@ func TestChoicesFollowAThemeWhoseLabelMoves(t *testing.T) {
 		today := c.On(after)
 		assert.Equal(t, state, today.State(ThemeKind, now))
 		assert.Equal(t, note, today.Notes[now])
-		assert.Equal(t, then, c.KeyOf(after, ThemeKind, now), "a new decision takes the old one's place")
+		anew := c.DecideOn(after, Mark{ThemeKind, now, "Winter jacket", Adopted})
+		for _, edit := range anew {
+			assert.Equal(t, then, edit.Key, "a new decision takes the old one's place")
+		}
 		assert.Equal(t, state, c.On(before).State(ThemeKind, then), "and back again")
 		b := Compose(after, c)
 		in := 0
@@ -119,8 +123,9 @@ func TestAKeyThatIsTakenOver(t *testing.T) {
 	require.NoError(t, c.Apply(c.Decide(Mark{ThemeKind, then, "Winter gloves", Dropped}, Made(before, ThemeKind, then))))
 	assert.Equal(t, Dropped, c.On(after).State(ThemeKind, now))
 	assert.Empty(t, c.On(after).State(ThemeKind, then), "nothing was decided about tyres")
-	fresh := c.KeyOf(after, ThemeKind, then)
-	require.NoError(t, c.Apply(c.Decide(Mark{ThemeKind, fresh, "Tyre pressure", Adopted}, Made(after, ThemeKind, then))))
+	for _, edit := range c.DecideOn(after, Mark{ThemeKind, then, "Tyre pressure", Adopted}) {
+		require.NoError(t, c.Apply(edit))
+	}
 	assert.Equal(t, Adopted, c.On(after).State(ThemeKind, then))
 	assert.Equal(t, Dropped, c.On(after).State(ThemeKind, now))
 }
@@ -135,4 +140,33 @@ func TestNotesOfThemesThatMeet(t *testing.T) {
 	require.NoError(t, c.Apply(c.Write(NotePrefix+"b", &two, []string{"glove warm winter"})))
 	assert.Equal(t, "One\nTwo", c.On(e).Notes[key])
 	assert.Len(t, c.Notes, 2)
+
+	// What is typed then takes the place of both, and can be undone.
+	assert.Equal(t, "One\nTwo", *c.TypedOn(e, NotePrefix+key))
+	three := "One\nTwo\nThree"
+	edits := c.WriteOn(e, NotePrefix+key, &three)
+	for _, edit := range edits {
+		require.NoError(t, c.Apply(edit))
+	}
+	assert.Equal(t, three, *c.TypedOn(e, NotePrefix+key))
+	assert.Len(t, c.Notes, 1)
+	for _, edit := range slices.Backward(edits) {
+		require.NoError(t, c.Apply(edit.Reversed()))
+	}
+	assert.Equal(t, "One\nTwo", *c.TypedOn(e, NotePrefix+key))
+}
+
+// Two decisions that have come to be about one finding are taken back at once.
+func TestDecisionsThatMeet(t *testing.T) {
+	e := fieldOf(t, "Winter gloves", "Warm winter gloves")
+	key := clothes(t, e, "Winter gloves")
+	var c Choices
+	require.NoError(t, c.Apply(c.Decide(Mark{ThemeKind, "a", "Winter gloves", Adopted}, []string{"glove winter"})))
+	require.NoError(t, c.Apply(c.Decide(Mark{ThemeKind, "b", "Warm winter gloves", Dropped}, []string{"glove warm winter"})))
+	assert.Equal(t, Dropped, c.On(e).State(ThemeKind, key), "the later stands")
+	for _, edit := range c.DecideOn(e, Mark{ThemeKind, key, "Winter gloves", ""}) {
+		require.NoError(t, c.Apply(edit))
+	}
+	assert.Empty(t, c.On(e).State(ThemeKind, key))
+	assert.Empty(t, c.Marks)
 }

@@ -72,11 +72,11 @@ func (e *Evidence) lead(leaders int) {
 func (e *Evidence) leans(split int) []Lean {
 	leans := []Lean{}
 	ours, theirs := 0.0, 0.0 // words
-	for i, s := range e.Sources {
+	for i, words := range e.sizes {
 		if i < split {
-			ours += float64(s.Words)
+			ours += words
 		} else {
-			theirs += float64(s.Words)
+			theirs += words
 		}
 	}
 	for _, t := range e.Terms {

@@ -51,6 +51,8 @@ type Evidence struct {
 	Forms     []Share              `json:"forms"`
 	Related   []string             `json:"related"`
 	Notes     []string             `json:"notes,omitempty"` // what was left out of the comparison, and why
+
+	sizes []float64 // words of each page that terms are counted in
 }
 
 // Size is about how many bytes the evidence takes in memory, for caches to count.
@@ -89,6 +91,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 			e.note(fmt.Sprintf("Of rank %d the first %d words are compared; it has %d.", f.Ranks[i], d.Words, r.Counts.Words))
 		}
 	}
+	e.sizes, _ = f.Sizes()
 	e.Figures = figures(f, e.Placed)
 	// One after another, so that nobody waits long for a computation given up.
 	for _, find := range []func(){

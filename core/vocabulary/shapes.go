@@ -20,14 +20,15 @@ func (m *merged) shapes(capitals map[string]float64, nouns bool) (string, []Shap
 			continue
 		}
 		for _, s := range u.Surfaces {
-			text := settleCase(s.Text, capitals)
+			shape := s.Text
 			switch {
 			case named:
-				text = s.Text
 			case nouns:
-				text = settleNouns(s.Text, capitals)
+				shape = settleNouns(shape, capitals)
+			default:
+				shape = settleCase(shape, capitals)
 			}
-			counts[text] += s.Count
+			counts[shape] += s.Count
 		}
 	}
 	list := make([]Shape, 0, len(counts))
@@ -61,15 +62,18 @@ func (m *merged) isNamed() bool {
 	return 4*named > 3*all
 }
 
-// allCapitals tells whether each word of more than three letters begins with a capital.
+// allCapitals tells whether each word of more than three letters begins with a
+// capital, and there is one.
 func allCapitals(s string) bool {
+	any := false
 	for w := range strings.FieldsSeq(s) {
 		r, _ := utf8.DecodeRuneInString(w)
 		if len(w) > 3 && !unicode.IsUpper(r) {
 			return false
 		}
+		any = any || len(w) > 3
 	}
-	return true
+	return any
 }
 
 // settleCase writes words small but for those that the field writes with a capital
