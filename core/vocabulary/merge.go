@@ -14,6 +14,7 @@ type merged struct {
 	stems  []string
 	uses   []*corpus.Usage // by document, nil where absent
 	pages  int
+	folded []Shape  // see wordForms
 	joined []string // keys of the spellings as one word that were added
 }
 
@@ -109,6 +110,9 @@ func (open *merged) join(joined *merged) {
 			both.Count += u.Count
 			both.Headings += u.Headings
 			both.Opening += u.Opening
+			both.Begun += u.Begun
+			both.Bare += u.Bare
+			both.Sections = slices.Compact(slices.Sorted(slices.Values(slices.Concat(both.Sections, u.Sections))))
 			both.Title = both.Title || u.Title
 			both.Surfaces = append(slices.Clone(both.Surfaces), u.Surfaces...)
 			open.uses[i] = &both

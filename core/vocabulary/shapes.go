@@ -2,6 +2,7 @@ package vocabulary
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 	"strings"
 	"unicode"
@@ -111,6 +112,27 @@ func (m *merged) forms() []string {
 		forms = append(forms, text.Fold(w))
 	}
 	return forms
+}
+
+// wordForms are the forms of a single word, folded, with how often each stands, in
+// the order of the alphabet.
+func (m *merged) wordForms() []Shape {
+	if m.folded != nil {
+		return m.folded
+	}
+	counts := map[string]int{}
+	for _, u := range m.uses {
+		if u == nil {
+			continue
+		}
+		for _, s := range u.Surfaces {
+			counts[text.Fold(s.Text)] += s.Count
+		}
+	}
+	for _, w := range slices.Sorted(maps.Keys(counts)) {
+		m.folded = append(m.folded, Shape{w, counts[w]})
+	}
+	return m.folded
 }
 
 // settleNouns is settleCase for languages whose nouns have capitals: each part of

@@ -1,0 +1,160 @@
+package corpus
+
+import "corpulan/core/language"
+
+// Company is in what company a word stands inside sentences. The field's own use of
+// a word tells what it is there, where a dictionary only tells what it can be: "drop"
+// is a verb to most, and the handlebar to cyclists.
+type Company struct {
+	Count int
+	// Heads is how often it is the noun of a phrase: an article, another determiner
+	// or a preposition before it, and no further word of the phrase after it ("on the back of", "with mudguards").
+	Heads int
+	// Modifies is how often it stands between such a beginning and a further word
+	// ("the front wheel").
+	Modifies int
+	// Acts is how often it stands where a verb does: "to commit", "you brake",
+	// "check the", and Leads how often such a verb begins its sentence.
+	Acts, Leads int
+	// Predicates is how often it stands where an adjective does: "is wet", "very wet".
+	Predicates int
+	// Measures is how often it is a noun with a linking word after it: "a pair of".
+	Measures int
+	// Capitals is how often it has a capital inside a sentence.
+	Capitals int
+}
+
+// Add sums the company of two words.
+func (c *Company) Add(o Company) {
+	c.Count += o.Count
+	c.Heads += o.Heads
+	c.Modifies += o.Modifies
+	c.Acts += o.Acts
+	c.Leads += o.Leads
+	c.Predicates += o.Predicates
+	c.Measures += o.Measures
+	c.Capitals += o.Capitals
+}
+
+// countCompany notes the company of every content word of the page.
+func (d *Doc) countCompany(lang *language.Language) {
+	d.company = map[string]Company{}
+	for _, s := range d.Sentences {
+		if s.Heading || s.Again || s.Foreign || !s.isProse() {
+			continue
+		}
+		for i, t := range s.Tokens {
+			if t.Stop || t.Number {
+				continue
+			}
+			c := d.company[t.Folded]
+			c.note(s.Tokens, i, lang)
+			d.company[t.Folded] = c
+		}
+	}
+}
+
+// note adds the company of one use of a word.
+func (c *Company) note(toks []Token, i int, lang *language.Language) {
+	t := toks[i]
+	c.Count++
+	if t.Capital && i > 0 {
+		c.Capitals++
+	}
+	var after Token
+	if i+1 < len(toks) && !toks[i+1].Broken {
+		after = toks[i+1]
+	}
+	followed := after.Folded != "" && !after.Stop && !after.Number
+	begun := phraseBegins(toks, i, lang)
+	switch {
+	case begun && followed:
+		c.Modifies++
+	case begun && lang.Links(after.Folded):
+		c.Heads++
+		c.Measures++
+	case begun:
+		if lang.IsDeterminer(after.Folded) && i > 0 && lang.IsPreposition(toks[i-1].Folded) {
+			c.Acts++ // "by cleaning the chain"
+			break
+		}
+		c.Heads++
+	case i > 0 && !t.Broken && lang.BeforeVerb(toks[i-1].Folded):
+		c.Acts++
+	case i > 0 && !t.Broken && lang.BeforeAdjective(toks[i-1].Folded) && !followed:
+		c.Predicates++
+	case lang.IsDeterminer(after.Folded) || lang.IsPreposition(after.Folded) && i == 0:
+		c.Acts++
+		if i == 0 {
+			c.Leads++
+		}
+	case lang.BeforeAdjective(after.Folded): // "tyres are"
+		c.Heads++
+	}
+}
+
+// phraseBegins tells whether a determiner or preposition stands before the word, with
+// light words ("a new battery") and one adjective between at most: with a noun
+// between, what looks like another may be the verb ("the transaction detects").
+func phraseBegins(toks []Token, i int, lang *language.Language) bool {
+	adjectives := 0
+	for j := i; j > 0 && !toks[j].Broken; j-- {
+		before := toks[j-1].Folded
+		switch {
+		case lang.IsDeterminer(before) || lang.IsPreposition(before):
+			return true
+		case lang.Links(before): // before an infinitive as well, in some languages
+			return !lang.EndsAsVerb(toks[i].Folded)
+		case lang.Light(before) || lang.Qualifies(before):
+		case adjectives == 0 && !toks[j-1].Stop && isAdjective(before, lang):
+			adjectives++
+		default:
+			return false
+		}
+	}
+	return false
+}
+
+// isAdjective tells a word that is rather an adjective than anything else, before
+// the field is read.
+func isAdjective(folded string, lang *language.Language) bool {
+	if lang.Code == "en" {
+		p := englishPrior(folded)
+		return p.Adjective > p.Noun+p.Verb
+	}
+	return lang.EndsAsAdjective(folded)
+}
+
+// isProse tells a sentence from a label: it has a function word, or a full stop.
+func (s *Sentence) isProse() bool {
+	for _, t := range s.Tokens {
+		if t.Stop {
+			return true
+		}
+	}
+	return false
+}
+
+// CompanyOf is the company of a folded word over all pages of the field: of its form in
+// English, whose other forms may be another part of speech ("drop", "dropped"), and
+// of all its forms elsewhere.
+func (f *Field) CompanyOf(folded string) Company { return f.company[f.companyKey(folded)] }
+
+func (f *Field) companyKey(folded string) string {
+	if f.Language.Code == "en" {
+		return folded
+	}
+	return f.Language.StemFolded(folded)
+}
+
+func (f *Field) addCompany() {
+	f.company = map[string]Company{}
+	for _, d := range f.Docs {
+		for w, c := range d.company {
+			key := f.companyKey(w)
+			sum := f.company[key]
+			sum.Add(c)
+			f.company[key] = sum
+		}
+	}
+}

@@ -1,0 +1,159 @@
+package vocabulary
+
+import (
+	"corpulan/core/corpus"
+	"corpulan/core/language"
+	"corpulan/core/text"
+	"strings"
+)
+
+// Why a phrase of the field is out by default.
+const (
+	isSite     = "the name of a site"
+	isDate     = "a date"
+	isUnit     = "a unit"
+	isGeneral  = "general " // and the language's name
+	isVerb     = "rather a verb"
+	isFragment = "rather part of a phrase"
+	isMeasure  = "a measure of something"
+)
+
+// flagTerms marks what is out by default: names of the sites themselves, words no more
+// frequent here than in general language, and what the field does not use as a term.
+// 6.63 is the critical value of G² for p < .01 (Rayson & Garside 2000).
+func flagTerms(terms []Term, list []*merged, f *corpus.Field) {
+	sites, lang := f.SiteNames(), f.Language
+	for i := range terms {
+		t := &terms[i]
+		if t.IsKeyword {
+			continue
+		}
+		switch {
+		case sites[t.Key] || sites[strings.ReplaceAll(t.Key, " ", "")]:
+			t.Flag = isSite
+		case t.Words == 1 && lang.InCalendar(text.Fold(t.Text)):
+			t.Flag = isDate
+		case t.Words == 1 && lang.IsUnit(text.Fold(t.Text)):
+			t.Flag = isUnit
+		case lang.IsRead() && (t.G2 < 6.63 || t.LogRatio < 1):
+			t.Flag = isGeneral + language.Name(lang.Code)
+		default:
+			t.Flag = unfit(t, list[i], f)
+		}
+	}
+}
+
+// Bounds of fitness, our own; docs/evaluation.md measures what comes of them.
+const (
+	leastNoun    = 0.45 // share of a word's uses as a noun, to be a term by itself or to end one
+	strongNoun   = 0.25 // the same of a word far beyond general language
+	far          = 5    // bits
+	mostVerb     = 0.6  // of the first word of a phrase that no determiner begins
+	verbSense    = 0.15 // of what a dictionary knows of a word that may be the verb of "tyres grip"
+	leastBare    = 0.2  // share of a word's pages where it stands outside longer phrases, two at least
+	mostMeasures = 0.5  // of its uses as a noun with "of" after it
+	rareWord     = 6.25 // in a million words: rank 16,000 of a language
+)
+
+// unfit tells why a phrase is no term in the company that the field gives its words.
+func unfit(t *Term, m *merged, f *corpus.Field) string {
+	forms, lang := m.forms(), f.Language
+	switch {
+	case len(forms) == 0 || !lang.IsRead():
+		return ""
+	case len(forms) == 1:
+		return unfitWord(t, m, f)
+	}
+	first, last := forms[0], forms[len(forms)-1]
+	begin, end := f.ClassOf(first), f.ClassOf(last)
+	switch {
+	case lang.IsUnit(first):
+		return isFragment
+	case lang.NounsHaveCapitals:
+	case lang.AdjectivesFollow:
+		if begin.Noun < leastNoun || end.Verb > end.Noun+end.Adjective {
+			return isFragment
+		}
+		if lang.EndsAsVerb(last) && lang.Links(forms[len(forms)-2]) && f.CompanyOf(last).Heads == 0 {
+			return isVerb // "moyen d'éviter"
+		}
+	case end.Noun < leastNoun:
+		return isFragment
+	case lang.Code == "en" && isPlural(first) && f.Prior(last).Verb > verbSense: // what stands before a noun is singular
+		return isVerb
+	case lang.Links(forms[1]) && isMeasureOf(f.CompanyOf(first)):
+		return isMeasure
+	}
+	begun, count, whole := 0, 0, 0
+	for _, u := range m.uses {
+		if u == nil {
+			continue
+		}
+		begun += u.Begun
+		count += u.Count
+		for _, s := range u.Surfaces {
+			if strings.HasPrefix(s.Text[len(first):], "-") {
+				whole += s.Count // "full-length mudguards"
+			}
+		}
+	}
+	if lang.Qualifies(first) && 2*whole < count && 4*begun < count {
+		return isFragment
+	}
+	if begin.Verb > mostVerb && begun == 0 {
+		return isVerb
+	}
+	return ""
+}
+
+// isPlural tells an English noun in the plural, by its form.
+func isPlural(form string) bool {
+	return len(form) > 3 && strings.HasSuffix(form, "s") && !strings.HasSuffix(form, "ss") && !strings.HasSuffix(form, "us") && !strings.HasSuffix(form, "is")
+}
+
+func isMeasureOf(c corpus.Company) bool {
+	return c.Measures > 2 && float64(c.Measures) > mostMeasures*float64(c.Heads)
+}
+
+// unfitWord is unfit for a single word, by all its forms.
+func unfitWord(t *Term, m *merged, f *corpus.Field) string {
+	lang := f.Language
+	if lang.NounsHaveCapitals {
+		return ""
+	}
+	bare, headed := 0, 0
+	for _, u := range m.uses {
+		if u == nil {
+			continue
+		}
+		if u.Bare > 0 {
+			bare++
+		}
+		if u.Headings > 0 {
+			headed++
+		}
+	}
+	var noun, verb, adjective, all float64
+	var company corpus.Company
+	for _, w := range m.wordForms() {
+		class, weight := f.ClassOf(w.Text), float64(w.Count)
+		noun, verb, adjective, all = noun+weight*class.Noun, verb+weight*class.Verb, adjective+weight*class.Adjective, all+weight
+		company.Add(f.CompanyOf(w.Text))
+	}
+	rare := generalFrequency(m, lang) < rareWord
+	isNoun := noun >= leastNoun*all || t.LogRatio >= far && noun >= strongNoun*all
+	switch {
+	case !isNoun && verb > adjective:
+		// A trade's verb is a term where the field makes it a heading or a step.
+		if t.LogRatio < far || headed < 2 && (company.Leads < 2 || lang.Code != "en") {
+			return isVerb
+		}
+	case !isNoun && !rare:
+		return isFragment
+	case !lang.AdjectivesFollow && isMeasureOf(company):
+		return isMeasure
+	case !rare && (bare < 2 || float64(bare) < leastBare*float64(t.Pages)):
+		return isFragment
+	}
+	return ""
+}
