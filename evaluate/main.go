@@ -1,7 +1,7 @@
 // Command evaluate measures how well pages are read, against two sets of pages
-// that are not ours: `make eval` prints the figures of docs/evaluation.md.
+// that are not ours, and how right the first terms of a field are: `make eval` prints the figures of docs/evaluation.md.
 //
-//	evaluate -expected DIR [-annotated DIR] [-pages] [-page NAME]
+//	evaluate -expected DIR [-annotated DIR] [-pages] [-page NAME] [-fields DIR]
 //
 // DIR are the folders of the readability and trafilatura modules.
 package main
@@ -26,9 +26,16 @@ import (
 func main() {
 	expected := flag.String("expected", "", "folder of the readability module")
 	annotated := flag.String("annotated", "", "folder of the trafilatura module")
+	fields := flag.String("fields", "", "folder of fields whose terms were judged")
 	each := flag.Bool("pages", false, "print every page")
 	one := flag.String("page", "", "show the differences of one page of -expected, line by line")
 	flag.Parse()
+	if *fields != "" {
+		if err := printTerms(os.Stdout, *fields); err != nil {
+			fmt.Fprintln(os.Stderr, "evaluate:", err)
+			os.Exit(1)
+		}
+	}
 	if err := run(os.Stdout, *expected, *annotated, *each, *one); err != nil {
 		fmt.Fprintln(os.Stderr, "evaluate:", err)
 		os.Exit(1)

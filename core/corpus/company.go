@@ -20,8 +20,8 @@ type Company struct {
 	Predicates int
 	// Measures is how often it is a noun with a linking word after it: "a pair of".
 	Measures int
-	// Capitals is how often it has a capital inside a sentence.
-	Capitals int
+	// Capitals and Smalls are how often it has a capital inside a sentence, and not.
+	Capitals, Smalls int
 }
 
 // Add sums the company of two words.
@@ -34,6 +34,7 @@ func (c *Company) Add(o Company) {
 	c.Predicates += o.Predicates
 	c.Measures += o.Measures
 	c.Capitals += o.Capitals
+	c.Smalls += o.Smalls
 }
 
 // countCompany notes the company of every content word of the page.
@@ -58,8 +59,12 @@ func (d *Doc) countCompany(lang *language.Language) {
 func (c *Company) note(toks []Token, i int, lang *language.Language) {
 	t := toks[i]
 	c.Count++
-	if t.Capital && i > 0 {
+	switch {
+	case i == 0:
+	case t.Capital:
 		c.Capitals++
+	default:
+		c.Smalls++
 	}
 	var after Token
 	if i+1 < len(toks) && !toks[i+1].Broken {
@@ -135,13 +140,13 @@ func (s *Sentence) isProse() bool {
 	return false
 }
 
-// CompanyOf is the company of a folded word over all pages of the field: of its form in
-// English, whose other forms may be another part of speech ("drop", "dropped"), and
-// of all its forms elsewhere.
+// CompanyOf is the company of a folded word over all pages of the field: of its form where
+// other forms may be another part of speech ("drop", "dropped"), and of all its forms
+// in languages whose words are mostly told by their company.
 func (f *Field) CompanyOf(folded string) Company { return f.company[f.companyKey(folded)] }
 
 func (f *Field) companyKey(folded string) string {
-	if f.Language.Code == "en" {
+	if f.Language.Code == "en" || f.Language.NounsHaveCapitals {
 		return folded
 	}
 	return f.Language.StemFolded(folded)

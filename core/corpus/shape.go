@@ -130,12 +130,12 @@ func unlisted(form string) bool {
 // judgeByCapitals is judge for languages whose nouns have capitals.
 func (s *shape) judgeByCapitals(t Token) part {
 	const all = canBegin | canStand | canEnd | canBeAlone
-	c, seen := s.doc.company[t.Folded]
+	c := s.doc.company[t.Folded]
 	common := s.lang.Rank(t.Folded) > 0 && s.lang.Rank(t.Folded) <= commonWords
 	switch {
-	case 2*c.Capitals > c.Count:
+	case c.Capitals > c.Smalls:
 		return all
-	case (!seen || c.Count == 0) && t.Capital && !common: // at the beginning of a sentence or heading only
+	case c.Capitals+c.Smalls == 0 && t.Capital && !common: // at the beginning of a sentence or heading only
 		return all
 	case c.Modifies > 0: // an adjective: "die guten Reifen"
 		return canBegin | canStand

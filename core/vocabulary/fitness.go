@@ -118,9 +118,6 @@ func isMeasureOf(c corpus.Company) bool {
 // unfitWord is unfit for a single word, by all its forms.
 func unfitWord(t *Term, m *merged, f *corpus.Field) string {
 	lang := f.Language
-	if lang.NounsHaveCapitals {
-		return ""
-	}
 	bare, headed := 0, 0
 	for _, u := range m.uses {
 		if u == nil {
@@ -143,6 +140,10 @@ func unfitWord(t *Term, m *merged, f *corpus.Field) string {
 	rare := generalFrequency(m, lang) < rareWord
 	isNoun := noun >= leastNoun*all || t.LogRatio >= far && noun >= strongNoun*all
 	switch {
+	case lang.NounsHaveCapitals:
+		if company.Smalls > company.Capitals {
+			return isVerb
+		}
 	case !isNoun && verb > adjective:
 		// A trade's verb is a term where the field makes it a heading or a step.
 		if t.LogRatio < far || headed < 2 && (company.Leads < 2 || lang.Code != "en") {

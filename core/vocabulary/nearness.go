@@ -3,6 +3,7 @@ package vocabulary
 import (
 	"maps"
 	"slices"
+	"strings"
 
 	"corpulan/core/corpus"
 )
@@ -14,7 +15,8 @@ type nearness struct {
 	all      float64     // sum of pages
 }
 
-// What a stem of the keyword adds to a page where it stands: our own weights.
+// What a stem of the keyword adds to a page where it stands; the square of the mean is
+// the page's weight. Our own.
 const (
 	inTitle   = 1.0
 	inHeading = 0.75
@@ -25,54 +27,66 @@ const (
 func nearnessOf(f *corpus.Field) *nearness {
 	n := &nearness{pages: make([]float64, len(f.Docs)), sections: make([][]float64, len(f.Docs))}
 	stems := slices.Sorted(maps.Keys(f.KeywordStems()))
+	each := 1 / float64(max(len(stems), 1))
 	for i, d := range f.Docs {
 		if len(stems) == 0 {
 			n.pages[i] = 1
 			n.all++
 			continue
 		}
-		title := map[string]bool{}
-		for _, s := range f.Language.ContentStems(d.Reading.Title) {
-			title[s] = true
-		}
-		headed := map[string]bool{}
+		headed := make([]map[string]bool, len(d.Sections))
 		for _, s := range d.Sentences {
 			if !s.Heading {
 				continue
 			}
+			if headed[s.Section] == nil {
+				headed[s.Section] = map[string]bool{}
+			}
 			for _, t := range s.Tokens {
-				headed[t.Stem] = true
+				headed[s.Section][t.Stem] = true
 			}
 		}
 		n.sections[i] = make([]float64, len(d.Sections))
-		for j, section := range d.Sections {
-			for _, s := range stems {
-				if section[s] > 0 {
-					n.sections[i][j] += 1 / float64(len(stems))
+		for _, stem := range stems {
+			weight := 0.0
+			for j, section := range d.Sections {
+				if hasKin(section, stem) {
+					n.sections[i][j] += each
+					weight = max(weight, inBody)
+				}
+				if hasKin(headed[j], stem) {
+					weight = max(weight, inHeading)
 				}
 			}
-		}
-		for _, s := range stems {
-			weight := 0.0
-			switch {
-			case title[s]:
-				weight = inTitle
-			case headed[s]:
-				weight = inHeading
-			case inAny(d.Sections, s):
-				weight = inBody
+			for _, s := range f.Language.ContentStems(d.Reading.Title) {
+				if isKin(s, stem) {
+					weight = inTitle
+				}
 			}
-			n.pages[i] += weight / float64(len(stems))
+			n.pages[i] += weight * each
 		}
-		n.pages[i] = max(n.pages[i], farPage)
+		n.pages[i] = max(n.pages[i]*n.pages[i], farPage)
 		n.all += n.pages[i]
 	}
 	return n
 }
 
-func inAny(sections []map[string]int, stem string) bool {
-	for _, s := range sections {
-		if s[stem] > 0 {
+// leastKin is how many letters two stems share at least to be kin. Our own.
+const leastKin = 4
+
+// isKin tells whether a stem begins with the keyword's: "storag" with "store", and
+// in languages that join words "fahrradschloss" with "fahrrad".
+func isKin(stem, keyword string) bool {
+	root := strings.TrimSuffix(keyword, "e")
+	return stem == keyword || len(root) >= leastKin && strings.HasPrefix(stem, root)
+}
+
+func hasKin[V any](stems map[string]V, keyword string) bool {
+	if _, ok := stems[keyword]; ok {
+		return true
+	}
+	for s := range stems {
+		if isKin(s, keyword) {
 			return true
 		}
 	}

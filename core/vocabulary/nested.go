@@ -20,8 +20,8 @@ func addCValues(terms []Term, list []*merged) {
 // then means the same ("pressure", of tyres). Our own bounds.
 const (
 	nearlyAlways = 0.8
-	mostlyCount  = 0.45
-	mostlyPages  = 0.6
+	mostlyCount  = 0.5
+	mostlyPages  = 0.7
 )
 
 // yield finds the terms that yield to longer ones, and notes them there as short forms.

@@ -1,0 +1,162 @@
+package main
+
+import (
+	"bufio"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"corpulan/core/corpus"
+	"corpulan/core/reading"
+	"corpulan/core/text"
+	"corpulan/core/vocabulary"
+)
+
+// A field is a folder with two files. pages.txt has the language and the keyword in its
+// first line, then the pages in rank order; terms.tsv has what a reader who knows the
+// subject said of terms: right, off (the subject of another page), name (of a place or
+// office one page is about), general, fragment.
+type field struct {
+	name, language, keyword string
+	pages                   []string
+	judged                  map[string]string // by the term folded
+}
+
+// termsShown is how many of the first terms are judged: what a person reads before
+// adopting. Our own.
+const termsShown = 50
+
+func readField(dir string) (field, error) {
+	f := field{name: filepath.Base(dir), judged: map[string]string{}}
+	lines, err := fileLines(filepath.Join(dir, "pages.txt"))
+	if err != nil {
+		return f, err
+	}
+	var ok bool
+	if f.language, f.keyword, ok = strings.Cut(lines[0], "\t"); !ok {
+		return f, fmt.Errorf("%s: the first line of pages.txt is not a language, a tab and a keyword", dir)
+	}
+	f.pages = lines[1:]
+	if lines, err = fileLines(filepath.Join(dir, "terms.tsv")); err != nil {
+		return f, err
+	}
+	for _, l := range lines {
+		verdict, term, ok := strings.Cut(l, "\t")
+		if !ok {
+			return f, fmt.Errorf("%s: no verdict and term in %q", dir, l)
+		}
+		f.judged[text.Fold(term)] = verdict
+	}
+	return f, nil
+}
+
+func fileLines(path string) ([]string, error) {
+	file, err := os.Open(path)
+	if err != nil {
+		return nil, err
+	}
+	defer file.Close()
+	var lines []string
+	for s := bufio.NewScanner(file); s.Scan(); {
+		if s.Text() != "" {
+			lines = append(lines, s.Text())
+		}
+	}
+	if len(lines) == 0 {
+		return nil, fmt.Errorf("%s is empty", path)
+	}
+	return lines, nil
+}
+
+// corpusOf reads the pages of a field. Those of Debian packages that are not installed
+// are missing: the second result counts them.
+func (f field) corpusOf() (*corpus.Field, int, error) {
+	var pages []corpus.Page
+	missing := 0
+	for i, path := range f.pages {
+		b, err := os.ReadFile(path)
+		if err != nil {
+			missing++
+			continue
+		}
+		r, err := reading.Read(reading.Page{URL: addressOf(path), ContentType: "text/html", Body: b})
+		if err != nil {
+			return nil, missing, fmt.Errorf("%s: %w", path, err)
+		}
+		pages = append(pages, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, f.language)})
+	}
+	return corpus.NewField(pages, f.language, f.keyword), missing, nil
+}
+
+// addressOf gives a saved page an address of its own host.
+func addressOf(path string) string {
+	if rest, ok := strings.CutPrefix(path, "standin/sites/"); ok {
+		return "https://" + strings.TrimSuffix(rest, ".html")
+	}
+	return "https://docs.example/" + strings.TrimPrefix(path, "/")
+}
+
+// tally is how the first terms of a field were judged.
+type tally struct {
+	shown, right, off, junk, unjudged int
+	wrong                             []string
+}
+
+func (f field) tally(c *corpus.Field) tally {
+	var s tally
+	for _, t := range vocabulary.Find(c) {
+		if !t.Recommended() {
+			continue
+		}
+		if s.shown == termsShown {
+			break
+		}
+		s.shown++
+		switch verdict := f.judged[text.Fold(t.Text)]; verdict {
+		case "right":
+			s.right++
+			continue
+		case "off", "name":
+			s.off++
+			s.wrong = append(s.wrong, t.Text+" ("+verdict+")")
+		case "":
+			s.unjudged++
+			s.wrong = append(s.wrong, t.Text+" (not judged)")
+		default:
+			s.junk++
+			s.wrong = append(s.wrong, t.Text+" ("+verdict+")")
+		}
+	}
+	return s
+}
+
+func printTerms(w io.Writer, folder string) error {
+	dirs, err := filepath.Glob(filepath.Join(folder, "*", "pages.txt"))
+	if err != nil {
+		return err
+	}
+	fmt.Fprintf(w, "The first %d terms of each field, as judged by a reader\n\n| field | terms | right | off the subject | general or cut | not judged |\n|---|---|---|---|---|---|\n", termsShown)
+	var worst []string
+	for _, d := range dirs {
+		f, err := readField(filepath.Dir(d))
+		if err != nil {
+			return err
+		}
+		c, missing, err := f.corpusOf()
+		if err != nil {
+			return err
+		}
+		if missing > 0 {
+			fmt.Fprintf(w, "| %s | %d pages are not on this machine: see evaluate/fields/README.md | | | | |\n", f.name, missing)
+			continue
+		}
+		s := f.tally(c)
+		share := func(n int) string { return fmt.Sprintf("%.2f", float64(n)/float64(max(s.shown, 1))) }
+		fmt.Fprintf(w, "| %s | %d | %s | %s | %s | %s |\n", f.name, s.shown, share(s.right), share(s.off), share(s.junk), share(s.unjudged))
+		worst = append(worst, f.name+": "+strings.Join(s.wrong[:min(len(s.wrong), 10)], ", "))
+	}
+	fmt.Fprintf(w, "\nThe first ten of each that are not right\n\n%s\n", strings.Join(worst, "\n"))
+	return nil
+}
