@@ -27,6 +27,9 @@ type Doc struct {
 	Lower     map[string]int   // folded words as they stand in small letters, mid-sentence
 	SiteNames map[string]bool  // stem keys of what the site calls itself
 
+	// Abbreviations that the page explains: stem keys of the short and the long form.
+	Abbreviations map[string]string
+
 	company map[string]Company // of content words, folded
 }
 
@@ -158,6 +161,7 @@ func Prepare(r *reading.Reading, market string) *Doc {
 	d.countCompany(lang)
 	d.collectPhrases(lang)
 	d.nameSite(lang)
+	d.findAbbreviations(lang)
 	return d
 }
 

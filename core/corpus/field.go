@@ -8,6 +8,7 @@
 //   - company.go     in what company words stand
 //   - wordclass.go    what follows: nouns, verbs, adjectives
 //   - capitals.go     which words the field writes with a capital
+//   - abbreviations.go  abbreviations with their long forms
 //   - concordance.go  phrases and names in their sentences
 package corpus
 

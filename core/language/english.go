@@ -30,6 +30,14 @@ func english() Rules {
 			traveled=travelled traveling=travelling traveler=traveller labeled=labelled labeling=labelling canceled=cancelled canceling=cancelling modeled=modelled modeling=modelling
 			fueled=fuelled fueling=fuelling pajamas=pyjamas cozy=cosy skeptic=sceptic skeptical=sceptical mustache=moustache artifact=artefact sulfur=sulphur yogurt=yoghurt donut=doughnut
 			omelet=omelette airplane=aeroplane orthopedic=orthopaedic pediatric=paediatric anemia=anaemia estrogen=oestrogen esthetic=aesthetic`,
+		// American and British, where each has but one meaning in either.
+		SameThing: `fender=mudguard flashlight=torch wrench=spanner gasoline=petrol gas_station=petrol_station sidewalk=pavement diaper=nappy faucet=tap
+			eggplant=aubergine zucchini=courgette cilantro=coriander sweater=jumper sneaker=trainer parking_lot=car_park license_plate=number_plate
+			zip_code=postcode drywall=plasterboard stroller=pushchair pacifier=dummy plastic_wrap=cling_film paper_towel=kitchen_roll countertop=worktop crib=cot
+			hex_key=allen_key hex_wrench=allen_key kerosene=paraffin realtor=estate_agent checking_account=current_account elevator=lift garbage_can=dustbin
+			trash_can=dustbin cell_phone=mobile_phone math=maths airplane=aeroplane stick_shift=manual_gearbox windshield=windscreen trunk_lid=boot_lid
+			vacation_rental=holiday_let powdered_sugar=icing_sugar confectioners_sugar=icing_sugar all-purpose_flour=plain_flour ground_beef=minced_beef
+			baking_soda=bicarbonate_of_soda arugula=rocket scallion=spring_onion green_onion=spring_onion band-aid=plaster`,
 		Openings: []Opening{{"how much", HowMuch}, {"how many", HowMuch}, {"how long", HowMuch}, {"how often", HowMuch}, {"how far", HowMuch},
 			{"how cold", HowMuch}, {"how old", HowMuch}, {"how big", HowMuch}, {"how", How}, {"what's", What}, {"what", What}, {"why", Why}, {"when", When},
 			{"where", Where}, {"which", Which}, {"who", Who}, {"whose", Who},

@@ -186,3 +186,22 @@ func (l *Language) ContentStems(s string) []string {
 func (l *Language) Sentences(s string) []text.Span {
 	return text.Sentences(s, func(word string) bool { return l.held[strings.ToLower(word)] })
 }
+
+// Synonyms are pairs of stem keys, as the stems of a phrase with spaces between them,
+// that mean one thing in different countries, the second the one we prefer.
+func (l *Language) Synonyms() [][2]string {
+	var pairs [][2]string
+	for pair := range strings.FieldsSeq(l.SameThing) {
+		other, ours, _ := strings.Cut(pair, "=")
+		pairs = append(pairs, [2]string{l.phraseKey(other), l.phraseKey(ours)})
+	}
+	return pairs
+}
+
+func (l *Language) phraseKey(phrase string) string {
+	words := strings.FieldsFunc(phrase, func(r rune) bool { return r == '_' || r == '-' })
+	for i, w := range words {
+		words[i] = l.Stem(w)
+	}
+	return strings.Join(words, " ")
+}

@@ -39,6 +39,7 @@ type Rules struct {
 
 	Spellings string // spellings of one word, as other=ours; their plurals in -s follow
 	Units     string // that stand beside figures and say nothing by themselves
+	SameThing string // words for one thing in the countries of the language, as other=ours; _ for a space
 
 	Openings    []Opening // ways a question begins
 	Auxiliaries string    // that follow a question word where a heading asks without a mark

@@ -60,7 +60,7 @@ func (t Term) Recommended() bool { return t.Tier != Hapax && t.Flag == "" && t.Y
 // Find merges the phrases of all pages into the field's vocabulary, the terms
 // that say most of it first.
 func Find(f *corpus.Field) []Term {
-	merged := mergePhrases(f.Docs)
+	merged := mergePhrases(f.Docs, f.Language)
 	sizes, total := f.Sizes()
 	keywordKey := corpus.Key(f.Language.ContentStems(f.Keyword))
 	near := nearnessOf(f)
@@ -116,8 +116,8 @@ func (m *merged) term(docs []*corpus.Doc, sizes []float64, total float64) Term {
 // scoreOf orders the vocabulary: the share of the field that uses the term, pages near
 // the keyword counting more, lessened where one page has most of it, times how far it
 // lies beyond general language in bits, how near the keyword it stands, and half as much
-// again for each further word. The form of this product is our own; its exponents are
+// again for a second and a third word. The form of this product is our own; its exponents are
 // the best of 18 on the fields of docs/evaluation.md, where the others differ little.
 func scoreOf(t *Term, share float64) float64 {
-	return share * (1 - t.Spread/2) * math.Pow(max(t.LogRatio, 0), 1.25) * math.Pow(0.5+t.Nearness, 1.5) * (1 + 0.5*float64(t.Words-1))
+	return share * (1 - t.Spread/2) * math.Pow(max(t.LogRatio, 0), 1.25) * math.Pow(0.5+t.Nearness, 1.5) * (1 + 0.5*float64(min(t.Words, 3)-1))
 }

@@ -100,8 +100,8 @@ func unfit(t *Term, m *merged, f *corpus.Field) string {
 	if lang.Qualifies(first) && 2*whole < count && 4*begun < count {
 		return isFragment
 	}
-	if begin.Verb > mostVerb && begun == 0 {
-		return isVerb
+	if begin.Verb > mostVerb && begun == 0 || lang.Code == "en" && strings.HasSuffix(first, "ing") && f.Prior(first).Verb > mostVerb {
+		return isVerb // "adjusting colours"
 	}
 	return ""
 }

@@ -1,10 +1,12 @@
 package vocabulary
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/language"
 	"corpulan/core/text"
 )
 
@@ -14,14 +16,15 @@ type merged struct {
 	stems  []string
 	uses   []*corpus.Usage // by document, nil where absent
 	pages  int
-	folded []Shape  // see wordForms
-	joined []string // keys of the spellings as one word that were added
+	folded []Shape         // see wordForms
+	minor  map[string]bool // shapes that are abbreviations of the term, as written
+	joined []string        // keys of the spellings as one word that were added
 }
 
-// mergePhrases joins the documents' phrases by key, and a joined spelling with
-// its open one ("ebike" with "e bike"). What a single page uses is left out; where
+// mergePhrases joins the documents' phrases by key, and what is one term written in
+// other ways. What a single page uses is left out; where
 // the field is a single page, what it uses once.
-func mergePhrases(docs []*corpus.Doc) []*merged {
+func mergePhrases(docs []*corpus.Doc, lang *language.Language) []*merged {
 	all := map[string]*merged{}
 	for i, d := range docs {
 		for k, u := range d.Phrases {
@@ -35,6 +38,9 @@ func mergePhrases(docs []*corpus.Doc) []*merged {
 		}
 	}
 	joinSpellings(all)
+	joinTurned(all, lang)
+	joinSynonyms(all, lang)
+	joinAbbreviations(all, docs)
 	var list []*merged
 	for _, m := range all {
 		if m.pages >= 2 || len(docs) == 1 && m.total() >= 2 {
@@ -80,6 +86,63 @@ func joinSpellings(all map[string]*merged) {
 	}
 }
 
+// joinTurned adds "pressure of tyres" to "tyre pressure".
+func joinTurned(all map[string]*merged, lang *language.Language) {
+	if lang.Code != "en" {
+		return // elsewhere the order with the linking word is the only one
+	}
+	for _, k := range slices.Sorted(maps.Keys(all)) {
+		if s := all[k].stems; len(s) == 3 && lang.Links(s[1]) {
+			move(all, k, corpus.Key([]string{s[2], s[0]}))
+		}
+	}
+}
+
+// joinSynonyms adds British and American words for one thing to each other ("fender"
+// to "mudguard"), where the field has both.
+func joinSynonyms(all map[string]*merged, lang *language.Language) {
+	for _, pair := range lang.Synonyms() {
+		a, b := all[pair[0]], all[pair[1]]
+		if a != nil && b != nil && a.pages > b.pages {
+			pair[0], pair[1] = pair[1], pair[0]
+		}
+		move(all, pair[0], pair[1])
+	}
+}
+
+// joinAbbreviations adds abbreviations to their long forms, where one is written out
+// somewhere and the same everywhere.
+func joinAbbreviations(all map[string]*merged, docs []*corpus.Doc) {
+	long := map[string]string{}
+	for _, d := range docs {
+		for short, form := range d.Abbreviations {
+			if known, ok := long[short]; ok && known != form {
+				form = "" // two meanings
+			}
+			long[short] = form
+		}
+	}
+	for _, short := range slices.Sorted(maps.Keys(long)) {
+		m, to := all[short], all[long[short]]
+		if m == nil || to == nil || m == to {
+			continue
+		}
+		if to.minor == nil {
+			to.minor = map[string]bool{}
+		}
+		m.eachForm(func(form string) { to.minor[form] = true })
+		move(all, short, to.key)
+	}
+}
+
+// move joins one phrase to another, where the field has both.
+func move(all map[string]*merged, from, to string) {
+	if from != to && all[from] != nil && all[to] != nil {
+		all[to].join(all[from])
+		delete(all, from)
+	}
+}
+
 var withoutGap = strings.NewReplacer(" ", "", "-", "")
 
 // eachForm calls yield with every way the phrase is written, folded.
@@ -96,7 +159,7 @@ func (m *merged) eachForm(yield func(form string)) {
 
 // join adds the uses of another spelling.
 func (open *merged) join(joined *merged) {
-	open.joined = append(open.joined, joined.key)
+	open.joined = append(append(open.joined, joined.key), joined.joined...)
 	for i, u := range joined.uses {
 		switch {
 		case u == nil:

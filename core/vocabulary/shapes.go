@@ -37,6 +37,12 @@ func (m *merged) shapes(capitals map[string]float64, nouns bool) (string, []Shap
 		list = append(list, Shape{s, n})
 	}
 	slices.SortFunc(list, func(a, b Shape) int {
+		if m.minor[text.Fold(a.Text)] != m.minor[text.Fold(b.Text)] {
+			if m.minor[text.Fold(a.Text)] {
+				return 1
+			}
+			return -1
+		}
 		return cmp.Or(b.Count-a.Count, len(a.Text)-len(b.Text), strings.Compare(a.Text, b.Text))
 	})
 	return list[0].Text, list[:min(len(list), 6)]
