@@ -2,6 +2,7 @@ package main
 
 import (
 	"bufio"
+	"context"
 	"fmt"
 	"io"
 	"os"
@@ -106,7 +107,7 @@ type tally struct {
 
 func (f field) tally(c *corpus.Field) tally {
 	var s tally
-	for _, t := range vocabulary.Find(c) {
+	for _, t := range vocabulary.Find(context.Background(), c, nil) {
 		if !t.Recommended() {
 			continue
 		}

@@ -5,7 +5,6 @@ import (
 	"unicode"
 
 	"corpulan/core/language"
-	"corpulan/core/text"
 )
 
 // findAbbreviations notes the abbreviations that the page explains: "bottom bracket
@@ -35,7 +34,7 @@ func (d *Doc) findAbbreviations(lang *language.Language) {
 }
 
 func (d *Doc) abbreviate(lang *language.Language, short, long string) {
-	from, to := keyOf(lang, short), keyOf(lang, long)
+	from, to := lang.PhraseKey(short), lang.PhraseKey(long)
 	if from == "" || to == "" || from == to {
 		return
 	}
@@ -43,17 +42,6 @@ func (d *Doc) abbreviate(lang *language.Language, short, long string) {
 		d.Abbreviations = map[string]string{}
 	}
 	d.Abbreviations[from] = to
-}
-
-// keyOf is the key of a phrase, function words inside and all.
-func keyOf(lang *language.Language, phrase string) string {
-	var stems []string
-	text.EachWord(phrase, func(w text.Span) {
-		lang.EachPart(w.Of(phrase), func(p language.Part) {
-			stems = append(stems, lang.Stem(w.Of(phrase)[p.Start:p.End]))
-		})
-	})
-	return Key(stems)
 }
 
 // isShortForm: one word of two to ten letters and figures, two of them capitals. The

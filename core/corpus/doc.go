@@ -63,6 +63,7 @@ type Usage struct {
 	Count    int
 	Headings int // of Count, in headings
 	Opening  int // of Count, in the opening hundred words
+	Images   int // image texts that have it
 	Title    bool
 	Begun    int     // of Count, with a determiner or preposition before it
 	Bare     int     // of Count, not part of a longer run of content words

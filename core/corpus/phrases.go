@@ -43,6 +43,17 @@ func (d *Doc) collectPhrases(lang *language.Language) {
 			u.saw(shown(sen, from, to, lang.NounsHaveCapitals))
 		})
 	}
+	for _, line := range d.Reading.ImageTexts {
+		image := Sentence{Text: line}
+		image.tokenize(lang, openingWords)
+		seen := map[*Usage]bool{}
+		s.each(image.Tokens, func(from, to int) {
+			if u := d.Phrases[StemKey(image.Tokens[from:to])]; u != nil && !seen[u] {
+				u.Images++
+				seen[u] = true
+			}
+		})
+	}
 	title := Sentence{Text: d.Reading.Title}
 	title.tokenize(lang, openingWords)
 	s.each(title.Tokens, func(from, to int) {

@@ -19,6 +19,7 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/entities"
+	"corpulan/core/house"
 	"corpulan/core/questions"
 	"corpulan/core/reading"
 	"corpulan/core/themes"
@@ -32,6 +33,7 @@ type Input struct {
 	Pages    []corpus.Page // in rank order
 	Asked    []string
 	Related  []string
+	House    []house.Entry // what the publication and the study have taught, in this order
 }
 
 // Evidence is all that is computed over the field.
@@ -95,7 +97,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 	e.Figures = figures(f, e.Placed)
 	// One after another, so that nobody waits long for a computation given up.
 	for _, find := range []func(){
-		func() { e.Terms = vocabulary.Find(f) },
+		func() { e.Terms = vocabulary.Find(ctx, f, house.New(in.House, f.Language)) },
 		func() { e.lead(Leaders) },
 		func() { e.Entities = entities.Find(f) },
 		func() {

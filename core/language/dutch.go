@@ -27,6 +27,7 @@ func dutch() Rules {
 		Openings: []Opening{{"hoeveel", HowMuch}, {"hoe lang", HowMuch}, {"hoelang", HowMuch}, {"hoe vaak", HowMuch}, {"hoe ver", HowMuch}, {"hoe", How}, {"wat", What}, {"waarom", Why}, {"wanneer", When}, {"waar", Where},
 			{"welke", Which}, {"welk", Which}, {"wie", Who}, {"waarmee", What}, {"is", YesNo}, {"zijn", YesNo}, {"kan", YesNo}, {"kun", YesNo}, {"kunnen", YesNo}, {"moet", YesNo}, {"moeten", YesNo}, {"mag", YesNo},
 			{"heb", YesNo}, {"heeft", YesNo}, {"wordt", YesNo}, {"zal", YesNo}, {"werkt", YesNo}},
+		JoinsWords: true, Linkers: "s e en n",
 		Linking:       "van",
 		Joining:       "van de der den het ter ten",
 		Honorifics:    "dhr mevr mw dr prof",

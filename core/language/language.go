@@ -193,15 +193,22 @@ func (l *Language) Synonyms() [][2]string {
 	var pairs [][2]string
 	for pair := range strings.FieldsSeq(l.SameThing) {
 		other, ours, _ := strings.Cut(pair, "=")
-		pairs = append(pairs, [2]string{l.phraseKey(other), l.phraseKey(ours)})
+		pairs = append(pairs, [2]string{l.PhraseKey(strings.ReplaceAll(other, "_", " ")), l.PhraseKey(strings.ReplaceAll(ours, "_", " "))})
 	}
 	return pairs
 }
 
-func (l *Language) phraseKey(phrase string) string {
-	words := strings.FieldsFunc(phrase, func(r rune) bool { return r == '_' || r == '-' })
-	for i, w := range words {
-		words[i] = l.Stem(w)
-	}
-	return strings.Join(words, " ")
+// PhraseKey is the key of a phrase: the stems of all its words, function words
+// too, with a space between.
+func (l *Language) PhraseKey(phrase string) string {
+	var stems []string
+	text.EachWord(phrase, func(w text.Span) {
+		word := w.Of(phrase)
+		l.EachPart(word, func(p Part) {
+			if stem := l.Stem(word[p.Start:p.End]); stem != "" {
+				stems = append(stems, stem)
+			}
+		})
+	})
+	return strings.Join(stems, " ")
 }

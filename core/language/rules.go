@@ -45,8 +45,10 @@ type Rules struct {
 	Auxiliaries string    // that follow a question word where a heading asks without a mark
 	Pronouns    string    // that follow such an auxiliary
 
-	NounsHaveCapitals bool // as in German
-	AdjectivesFollow  bool // as in French: "baguette magique"
+	NounsHaveCapitals bool   // as in German
+	AdjectivesFollow  bool   // as in French: "baguette magique"
+	JoinsWords        bool   // as in German: "Fahrradschloss"
+	Linkers           string // letters that may stand between joined words
 
 	Linking       string // may stand inside a term: "range of motion"
 	Joining       string // may stand inside a name: "Isle of Wight"
@@ -226,6 +228,15 @@ func (k *known) IsPreposition(folded string) bool    { return k.prepositions[fol
 func (k *known) BeforeVerb(folded string) bool       { return k.beforeVerbs[folded] }
 func (k *known) BeforeAdjective(folded string) bool  { return k.beforeAdjectives[folded] }
 func (k *known) EndsPlace(folded string) bool        { return k.places[folded] }
+
+// Between are the letters that may stand between the words of a compound, none among
+// them; nil for a language that does not join words.
+func (k *known) Between() []string {
+	if !k.JoinsWords {
+		return nil
+	}
+	return append([]string{""}, strings.Fields(k.Linkers)...)
+}
 
 // EndsAsNoun, EndsAsVerb and EndsAsAdjective tell a folded word by its ending.
 func (k *known) EndsAsNoun(folded string) bool      { return endsIn(folded, k.nounEndings) }

@@ -25,6 +25,7 @@ func swedish() Rules {
 		Units:            "km kilometer meter mil mm cm kg kilo gram procent liter kronor kr timme timmar minut minuter grader sekund sekunder dag dagar vecka veckor månad månader år",
 		Openings: []Opening{{"hur mycket", HowMuch}, {"hur många", HowMuch}, {"hur länge", HowMuch}, {"hur ofta", HowMuch}, {"hur långt", HowMuch}, {"hur", How}, {"vad", What}, {"varför", Why}, {"när", When}, {"var", Where}, {"vart", Where},
 			{"vilken", Which}, {"vilket", Which}, {"vilka", Which}, {"vem", Who}, {"är", YesNo}, {"kan", YesNo}, {"måste", YesNo}, {"ska", YesNo}, {"får", YesNo}, {"behöver", YesNo}, {"finns", YesNo}, {"har", YesNo}, {"bör", YesNo}, {"går det", YesNo}},
+		JoinsWords: true, Linkers: "s e o u",
 		Linking:       "av i",
 		Joining:       "av von af",
 		Honorifics:    "herr fru dr prof",

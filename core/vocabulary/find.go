@@ -5,18 +5,22 @@
 //   - shapes.go   how a term is written
 //   - fitness.go  which phrases are terms, by what the field does with their words
 //   - keyness.go  how far a term lies beyond general language
+//   - compounds.go terms that are parts of one word
 //   - nested.go   terms that are part of longer ones
+//   - groups.go   semantic fields
 //   - nearness.go how near pages and terms are to the keyword
 //   - tier.go     staple, frequent, occasional, hapax
 package vocabulary
 
 import (
 	"cmp"
+	"context"
 	"math"
 	"slices"
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/house"
 	"corpulan/core/stats"
 )
 
@@ -36,12 +40,16 @@ type Term struct {
 	Titles    int         `json:"titles"`
 	Headings  int         `json:"headings"` // pages with it in a heading
 	Openings  int         `json:"openings"`
-	Spread    float64     `json:"spread"` // deviation of proportions: 0 even, 1 in one page
+	Images    int         `json:"images"`          // pages with it in an image's text
+	Short     []string    `json:"short,omitempty"` // shorter forms that stand for it
+	Parts     []string    `json:"parts,omitempty"` // keys of the terms that a compound is made of
+	Spread    float64     `json:"spread"`          // deviation of proportions: 0 even, 1 in one page
 	CValue    float64     `json:"c_value"`
 	G2        float64     `json:"g2"`        // against general language; 0 where unknown
 	LogRatio  float64     `json:"log_ratio"` // against general language; 0 where unknown
 	Nearness  float64     `json:"nearness"`  // to the keyword, 0 to 1
 	Score     float64     `json:"score"`
+	Field     string      `json:"field,omitempty"`      // key of the first term of its semantic field
 	Flag      string      `json:"flag,omitempty"`       // why it is out by default
 	YieldsTo  string      `json:"yields_to,omitempty"`  // key of a longer term that holds nearly all of it
 	IsKeyword bool        `json:"is_keyword,omitempty"` // the keyword itself
@@ -58,14 +66,14 @@ type Shape struct {
 func (t Term) Recommended() bool { return t.Tier != Hapax && t.Flag == "" && t.YieldsTo == "" }
 
 // Find merges the phrases of all pages into the field's vocabulary, the terms
-// that say most of it first.
-func Find(f *corpus.Field) []Term {
-	merged := mergePhrases(f.Docs, f.Language)
+// that say most of it first. What the house has taught is heeded; nil is nothing.
+func Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon) []Term {
+	list := mergePhrases(f.Docs, f.Language, taught)
 	sizes, total := f.Sizes()
 	keywordKey := corpus.Key(f.Language.ContentStems(f.Keyword))
 	near := nearnessOf(f)
-	terms := make([]Term, 0, len(merged))
-	for _, m := range merged {
+	terms := make([]Term, 0, len(list))
+	for _, m := range list {
 		t := m.term(f.Docs, sizes, total)
 		t.IsKeyword = t.Key == keywordKey
 		t.Text, t.Shapes = m.shapes(f.Capitals, f.Language.NounsHaveCapitals)
@@ -73,15 +81,22 @@ func Find(f *corpus.Field) []Term {
 		t.Nearness = near.of(m)
 		terms = append(terms, t)
 	}
-	flagTerms(terms, merged, f)
-	addCValues(terms, merged)
-	yield(terms, merged)
+	flagTerms(terms, list, f)
+	heed(terms, taught)
+	addCValues(terms, list)
+	yield(terms, list)
+	addParts(terms, list, f.Language)
 	for i := range terms {
-		terms[i].Score = scoreOf(&terms[i], near.shareOf(merged[i]))
+		terms[i].Score = scoreOf(&terms[i], near.shareOf(list[i]))
 	}
 	slices.SortFunc(terms, func(a, b Term) int {
 		return cmp.Or(cmp.Compare(b.Score, a.Score), cmp.Compare(b.Pages, a.Pages), strings.Compare(a.Key, b.Key))
 	})
+	byKey := make(map[string]*merged, len(list))
+	for _, m := range list {
+		byKey[m.key] = m
+	}
+	group(ctx, terms, byKey)
 	return terms
 }
 
@@ -107,10 +122,31 @@ func (m *merged) term(docs []*corpus.Doc, sizes []float64, total float64) Term {
 		if u.Opening > 0 {
 			t.Openings++
 		}
+		if u.Images > 0 {
+			t.Images++
+		}
 	}
 	t.Use, t.Rate = stats.RangeOf(use), stats.RangeOf(rate)
 	t.Spread = stats.Dispersion(counts, sizes)
 	return t
+}
+
+// heed flags what the house ignores, and writes terms as it does.
+func heed(terms []Term, taught *house.Lexicon) {
+	if taught == nil {
+		return
+	}
+	for i := range terms {
+		t := &terms[i]
+		for _, k := range t.Keys {
+			if taught.Ignored[k] {
+				t.Flag = isIgnored
+			}
+			if as, ok := taught.Preferred[k]; ok {
+				t.Text = as
+			}
+		}
+	}
 }
 
 // scoreOf orders the vocabulary: the share of the field that uses the term, pages near

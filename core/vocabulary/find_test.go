@@ -14,6 +14,9 @@ import (
 
 func termNamed(terms []Term, text string) *Term {
 	for i := range terms {
+		if terms[i].Text == text {
+			return &terms[i]
+		}
 		for _, s := range terms[i].Shapes {
 			if s.Text == text {
 				return &terms[i]
@@ -29,7 +32,7 @@ func TestTermShapesAreOneTerm(t *testing.T) {
 		corpustest.Page(t, 2, "b.example", `<h1>More</h1><p>E-bikes are quick. A studded tyre grips. Our e-bike is parked.</p>`),
 		corpustest.Page(t, 3, "c.example", `<h1>Less</h1><p>Studded tyres grip; the studded tyre’s pins wear.</p>`),
 	}
-	terms := Find(corpus.NewField(pages, "en", "winter riding"))
+	terms := Find(t.Context(), corpus.NewField(pages, "en", "winter riding"), nil)
 	bike := termNamed(terms, "e-bike")
 	require.NotNil(t, bike)
 	assert.Equal(t, []int{3, 2, 0}, bike.Counts, "hyphen, joined and open spelling, singular and plural")
@@ -41,8 +44,8 @@ func TestTermShapesAreOneTerm(t *testing.T) {
 
 func TestWhatIsNoTerm(t *testing.T) {
 	text := `<h1>Guide</h1><p>You should get the best out of it, really. In January 2026 the ride was 12 km. Northlane says: wear wool gloves, and keep the wool gloves dry.</p><pre>npm install gloves</pre>`
-	terms := Find(corpus.NewField([]corpus.Page{
-		corpustest.Page(t, 1, "northlane.example", text), corpustest.Page(t, 2, "other.example", text), corpustest.Page(t, 3, "third.example", strings.ReplaceAll(text, "wool", "silk"))}, "en", "winter riding"))
+	terms := Find(t.Context(), corpus.NewField([]corpus.Page{
+		corpustest.Page(t, 1, "northlane.example", text), corpustest.Page(t, 2, "other.example", text), corpustest.Page(t, 3, "third.example", strings.ReplaceAll(text, "wool", "silk"))}, "en", "winter riding"), nil)
 	for _, junk := range []string{"you", "best", "get", "really", "2026", "12 km", "npm", "npm install", "should get", "ride was"} {
 		assert.Nil(t, termNamed(terms, junk), junk)
 	}
@@ -80,7 +83,7 @@ func TestTermsOfOtherLanguages(t *testing.T) {
 			[]string{"pneus d'hiver", "éclairage", "pneus"}, []string{"évitent", "évite", "il faut", "les pneus", "deux", "exemple", "faut"}},
 	} {
 		pages := []corpus.Page{corpustest.PageIn(t, language, 1, "a.example", c.one), corpustest.PageIn(t, language, 2, "b.example", c.two)}
-		terms := Find(corpus.NewField(pages, language, "vélo"))
+		terms := Find(t.Context(), corpus.NewField(pages, language, "vélo"), nil)
 		proposed := map[string]bool{}
 		for _, term := range terms {
 			if term.Recommended() {
@@ -110,7 +113,7 @@ func TestRepeatedSentencesCountOnce(t *testing.T) {
 		corpustest.Page(t, 1, "a.example", "<p>"+strings.Repeat("Buy the studded tyre of our shop today. ", 500)+"</p><p>A studded tyre grips. The studded tyre wears.</p>"),
 		corpustest.Page(t, 2, "b.example", "<p>The studded tyre grips on ice. Yes. Yes.</p>"),
 	}
-	tyre := termNamed(Find(corpus.NewField(pages, "en", "winter")), "studded tyre")
+	tyre := termNamed(Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil), "studded tyre")
 	require.NotNil(t, tyre)
 	assert.Equal(t, []int{3, 1}, tyre.Counts)
 	assert.Len(t, corpus.Concordance(pages, tyre.Keys...), 4)
@@ -121,7 +124,7 @@ func TestRepeatedSentencesCountOnce(t *testing.T) {
 func TestTermsThatAreNamesKeepTheirCapitals(t *testing.T) {
 	text := "<p>The Road Surface Laboratory measured it. A road is a surface, and the road surface is wet; the road dries. Then the Road Surface Laboratory said so.</p>"
 	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", text), corpustest.Page(t, 2, "b.example", text+"<p>So does the Road Surface Laboratory of the north.</p>")}
-	terms := Find(corpus.NewField(pages, "en", "winter"))
+	terms := Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil)
 	assert.NotNil(t, termNamed(terms, "Road Surface Laboratory"))
 	assert.NotNil(t, termNamed(terms, "road surface"))
 }
@@ -131,7 +134,7 @@ func TestSpellingsAreOneTerm(t *testing.T) {
 		corpustest.Page(t, 1, "a.example", "<p>A studded tire grips on ice. Studded tires wear on tarmac.</p>"),
 		corpustest.Page(t, 2, "b.example", "<p>The studded tyre is heavy, and I am tired of studded tyres. Tyres wear; the studded tyre hums.</p>"),
 	}
-	terms := Find(corpus.NewField(pages, "en", "winter"))
+	terms := Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil)
 	tyre := termNamed(terms, "studded tyre")
 	require.NotNil(t, tyre)
 	assert.Equal(t, []int{2, 3}, tyre.Counts)

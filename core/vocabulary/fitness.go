@@ -16,6 +16,7 @@ const (
 	isVerb     = "rather a verb"
 	isFragment = "rather part of a phrase"
 	isMeasure  = "a measure of something"
+	isIgnored  = "ignored by the house lexicon"
 )
 
 // flagTerms marks what is out by default: names of the sites themselves, words no more
@@ -92,7 +93,7 @@ func unfit(t *Term, m *merged, f *corpus.Field) string {
 		begun += u.Begun
 		count += u.Count
 		for _, s := range u.Surfaces {
-			if strings.HasPrefix(s.Text[len(first):], "-") {
+			if i := strings.IndexAny(s.Text, " -"); i > 0 && s.Text[i] == '-' {
 				whole += s.Count // "full-length mudguards"
 			}
 		}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/house"
 	"corpulan/core/language"
 	"corpulan/core/text"
 )
@@ -24,7 +25,7 @@ type merged struct {
 // mergePhrases joins the documents' phrases by key, and what is one term written in
 // other ways. What a single page uses is left out; where
 // the field is a single page, what it uses once.
-func mergePhrases(docs []*corpus.Doc, lang *language.Language) []*merged {
+func mergePhrases(docs []*corpus.Doc, lang *language.Language, taught *house.Lexicon) []*merged {
 	all := map[string]*merged{}
 	for i, d := range docs {
 		for k, u := range d.Phrases {
@@ -37,10 +38,12 @@ func mergePhrases(docs []*corpus.Doc, lang *language.Language) []*merged {
 			m.pages++
 		}
 	}
-	joinSpellings(all)
-	joinTurned(all, lang)
-	joinSynonyms(all, lang)
-	joinAbbreviations(all, docs)
+	j := joiner{all, taught}
+	j.spellings()
+	j.turned(lang)
+	j.synonyms(lang)
+	j.abbreviations(docs)
+	j.taughtOnes()
 	var list []*merged
 	for _, m := range all {
 		if m.pages >= 2 || len(docs) == 1 && m.total() >= 2 {
@@ -51,10 +54,17 @@ func mergePhrases(docs []*corpus.Doc, lang *language.Language) []*merged {
 	return list
 }
 
-// joinSpellings adds the uses of a word written as one to the phrase of two
+// joiner joins what is one term, but where the house tells them apart.
+type joiner struct {
+	all    map[string]*merged
+	taught *house.Lexicon
+}
+
+// spellings adds the uses of a word written as one to the phrase of two
 // words that it joins. Stems cannot tell ("ebike" has the stem "ebik"), so the
 // words as written are compared.
-func joinSpellings(all map[string]*merged) {
+func (j joiner) spellings() {
+	all := j.all
 	single := map[string]string{} // word as written, folded -> key
 	for k, m := range all {
 		if len(m.stems) != 1 {
@@ -72,47 +82,44 @@ func joinSpellings(all map[string]*merged) {
 	for _, k := range pairs {
 		var with []string
 		all[k].eachForm(func(form string) {
-			if j, ok := single[withoutGap.Replace(form)]; ok && !slices.Contains(with, j) {
-				with = append(with, j)
+			if one, ok := single[withoutGap.Replace(form)]; ok && !slices.Contains(with, one) {
+				with = append(with, one)
 			}
 		})
 		slices.Sort(with)
-		for _, j := range with {
-			if all[j] != nil {
-				all[k].join(all[j])
-				delete(all, j)
-			}
+		for _, one := range with {
+			j.move(one, k)
 		}
 	}
 }
 
-// joinTurned adds "pressure of tyres" to "tyre pressure".
-func joinTurned(all map[string]*merged, lang *language.Language) {
+// turned adds "pressure of tyres" to "tyre pressure".
+func (j joiner) turned(lang *language.Language) {
 	if lang.Code != "en" {
 		return // elsewhere the order with the linking word is the only one
 	}
-	for _, k := range slices.Sorted(maps.Keys(all)) {
-		if s := all[k].stems; len(s) == 3 && lang.Links(s[1]) {
-			move(all, k, corpus.Key([]string{s[2], s[0]}))
+	for _, k := range slices.Sorted(maps.Keys(j.all)) {
+		if s := j.all[k].stems; len(s) == 3 && lang.Links(s[1]) {
+			j.move(k, corpus.Key([]string{s[2], s[0]}))
 		}
 	}
 }
 
-// joinSynonyms adds British and American words for one thing to each other ("fender"
+// synonyms adds British and American words for one thing to each other ("fender"
 // to "mudguard"), where the field has both.
-func joinSynonyms(all map[string]*merged, lang *language.Language) {
+func (j joiner) synonyms(lang *language.Language) {
 	for _, pair := range lang.Synonyms() {
-		a, b := all[pair[0]], all[pair[1]]
+		a, b := j.all[pair[0]], j.all[pair[1]]
 		if a != nil && b != nil && a.pages > b.pages {
 			pair[0], pair[1] = pair[1], pair[0]
 		}
-		move(all, pair[0], pair[1])
+		j.move(pair[0], pair[1])
 	}
 }
 
-// joinAbbreviations adds abbreviations to their long forms, where one is written out
+// abbreviations adds abbreviations to their long forms, where one is written out
 // somewhere and the same everywhere.
-func joinAbbreviations(all map[string]*merged, docs []*corpus.Doc) {
+func (j joiner) abbreviations(docs []*corpus.Doc) {
 	long := map[string]string{}
 	for _, d := range docs {
 		for short, form := range d.Abbreviations {
@@ -123,7 +130,7 @@ func joinAbbreviations(all map[string]*merged, docs []*corpus.Doc) {
 		}
 	}
 	for _, short := range slices.Sorted(maps.Keys(long)) {
-		m, to := all[short], all[long[short]]
+		m, to := j.all[short], j.all[long[short]]
 		if m == nil || to == nil || m == to {
 			continue
 		}
@@ -131,15 +138,33 @@ func joinAbbreviations(all map[string]*merged, docs []*corpus.Doc) {
 			to.minor = map[string]bool{}
 		}
 		m.eachForm(func(form string) { to.minor[form] = true })
-		move(all, short, to.key)
+		j.move(short, to.key)
+	}
+}
+
+// taughtOnes adds what the house says is one term, if the field has but the other word.
+func (j joiner) taughtOnes() {
+	if j.taught == nil {
+		return
+	}
+	for _, from := range slices.Sorted(maps.Keys(j.taught.Merged)) {
+		to := j.taught.Into(from)
+		if j.all[from] != nil && j.all[to] == nil {
+			named := *j.all[from]
+			named.key, named.stems, named.joined = to, strings.Fields(to), append(slices.Clone(named.joined), from)
+			j.all[to] = &named
+			delete(j.all, from)
+			continue
+		}
+		j.move(from, to)
 	}
 }
 
 // move joins one phrase to another, where the field has both.
-func move(all map[string]*merged, from, to string) {
-	if from != to && all[from] != nil && all[to] != nil {
-		all[to].join(all[from])
-		delete(all, from)
+func (j joiner) move(from, to string) {
+	if from != to && j.all[from] != nil && j.all[to] != nil && !j.taught.Parted(from, to) {
+		j.all[to].join(j.all[from])
+		delete(j.all, from)
 	}
 }
 
@@ -173,6 +198,7 @@ func (open *merged) join(joined *merged) {
 			both.Count += u.Count
 			both.Headings += u.Headings
 			both.Opening += u.Opening
+			both.Images += u.Images
 			both.Begun += u.Begun
 			both.Bare += u.Bare
 			both.Sections = slices.Compact(slices.Sorted(slices.Values(slices.Concat(both.Sections, u.Sections))))

@@ -52,4 +52,10 @@ func yield(terms []Term, list []*merged) {
 			}
 		}
 	}
+	for j := range terms {
+		if to := terms[j].YieldsTo; to != "" && terms[j].Flag == "" {
+			i := index[to]
+			terms[i].Short = append(terms[i].Short, terms[j].Text)
+		}
+	}
 }

@@ -1,0 +1,123 @@
+// Package house holds what a publication has taught about words: which terms it never
+// wants proposed, how it writes others, which are one and which are not.
+//
+//   - house.go  entries, and what they come to for a field
+//   - csv.go    entries as CSV, out and in
+package house
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"corpulan/core/language"
+)
+
+// Kind is what an entry says of its term.
+type Kind string
+
+// The kinds of entries.
+const (
+	Ignore  Kind = "ignore"  // never propose the term
+	Prefer  Kind = "prefer"  // write the term as Other
+	Merge   Kind = "merge"   // the term is one with Other
+	Synonym Kind = "synonym" // the term means the same as Other, and both may be shown
+	Split   Kind = "split"   // the term is not one with Other, whatever their spelling says
+)
+
+// Kinds are all kinds, in the order they are shown.
+func Kinds() []Kind { return []Kind{Ignore, Prefer, Merge, Synonym, Split} }
+
+// NeedsOther tells whether an entry of the kind names a second term.
+func (k Kind) NeedsOther() bool { return k != Ignore }
+
+// Entry is one thing that was taught.
+type Entry struct {
+	Kind  Kind   `json:"kind"`
+	Term  string `json:"term"`
+	Other string `json:"other,omitempty"`
+}
+
+// longestTerm bounds what an entry may name, in bytes. Our own.
+const longestTerm = 200
+
+// Check sets the white space of an entry right and tells in words what is wrong with it.
+func Check(e Entry) (Entry, error) {
+	e.Term, e.Other = strings.Join(strings.Fields(e.Term), " "), strings.Join(strings.Fields(e.Other), " ")
+	switch {
+	case !slices.Contains(Kinds(), e.Kind):
+		return e, fmt.Errorf("%q is no kind of entry: they are ignore, prefer, merge, synonym and split", e.Kind)
+	case e.Term == "":
+		return e, fmt.Errorf("the term is missing")
+	case len(e.Term) > longestTerm || len(e.Other) > longestTerm:
+		return e, fmt.Errorf("a term has at most %d characters", longestTerm)
+	case e.Kind.NeedsOther() && e.Other == "":
+		return e, fmt.Errorf("what %q is to be is missing", e.Term)
+	case e.Kind.NeedsOther() && strings.EqualFold(e.Term, e.Other) && e.Kind != Prefer:
+		return e, fmt.Errorf("%q cannot be one with itself, or told from itself", e.Term)
+	}
+	if !e.Kind.NeedsOther() {
+		e.Other = ""
+	}
+	return e, nil
+}
+
+// Lexicon is what entries come to in one language: terms by their stem keys.
+type Lexicon struct {
+	Ignored   map[string]bool
+	Preferred map[string]string // the term as it is to be written
+	Merged    map[string]string // the key it becomes part of, with synonyms
+	Apart     map[[2]string]bool
+}
+
+// New reads entries in a language, the later ones outdoing the earlier: those of a
+// study come after those of its publication.
+func New(entries []Entry, lang *language.Language) *Lexicon {
+	l := &Lexicon{map[string]bool{}, map[string]string{}, map[string]string{}, map[[2]string]bool{}}
+	for _, e := range entries {
+		from, to := lang.PhraseKey(e.Term), lang.PhraseKey(e.Other)
+		if from == "" {
+			continue
+		}
+		switch e.Kind {
+		case Ignore:
+			l.Ignored[from] = true
+		case Prefer:
+			l.Preferred[from] = e.Other
+			if to != from { // another word altogether: "fender" as "mudguard"
+				l.Merged[from] = to
+				l.Preferred[to] = e.Other
+			}
+		case Merge, Synonym:
+			if l.into(to) != from { // two that are to become each other stay as they are
+				l.Merged[from] = to
+			}
+		case Split:
+			l.Apart[[2]string{from, to}], l.Apart[[2]string{to, from}] = true, true
+		}
+	}
+	return l
+}
+
+// into follows merges to their end.
+func (l *Lexicon) into(key string) string {
+	for range len(l.Merged) + 1 {
+		next, ok := l.Merged[key]
+		if !ok {
+			return key
+		}
+		key = next
+	}
+	return key
+}
+
+// Into is the key of the term that a term is part of, itself where nothing is taught.
+func (l *Lexicon) Into(key string) string {
+	if l == nil {
+		return key
+	}
+	return l.into(key)
+}
+
+// Parted tells two terms that are not one.
+func (l *Lexicon) Parted(a, b string) bool { return l != nil && l.Apart[[2]string{a, b}] }
