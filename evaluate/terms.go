@@ -20,6 +20,7 @@ import (
 // subject said of terms: right, off (the subject of another page), name (of a place or
 // office one page is about), general, fragment.
 type field struct {
+	root                    string // folder that relative paths start at
 	name, language, keyword string
 	pages                   []string
 	judged                  map[string]string // by the term folded
@@ -29,8 +30,8 @@ type field struct {
 // adopting. Our own.
 const termsShown = 50
 
-func readField(dir string) (field, error) {
-	f := field{name: filepath.Base(dir), judged: map[string]string{}}
+func readField(root, dir string) (field, error) {
+	f := field{root: root, name: filepath.Base(dir), judged: map[string]string{}}
 	lines, err := fileLines(filepath.Join(dir, "pages.txt"))
 	if err != nil {
 		return f, err
@@ -77,7 +78,7 @@ func (f field) corpusOf() (*corpus.Field, int, error) {
 	var pages []corpus.Page
 	missing := 0
 	for i, path := range f.pages {
-		b, err := os.ReadFile(path)
+		b, err := os.ReadFile(f.place(path))
 		if err != nil {
 			missing++
 			continue
@@ -89,6 +90,13 @@ func (f field) corpusOf() (*corpus.Field, int, error) {
 		pages = append(pages, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, f.language)})
 	}
 	return corpus.NewField(pages, f.language, f.keyword), missing, nil
+}
+
+func (f field) place(path string) string {
+	if filepath.IsAbs(path) {
+		return path
+	}
+	return filepath.Join(f.root, path)
 }
 
 // addressOf gives a saved page an address of its own host.
@@ -141,7 +149,7 @@ func printTerms(w io.Writer, folder string) error {
 	fmt.Fprintf(w, "The first %d terms of each field, as judged by a reader\n\n| field | terms | right | off the subject | general or cut | not judged |\n|---|---|---|---|---|---|\n", termsShown)
 	var worst []string
 	for _, d := range dirs {
-		f, err := readField(filepath.Dir(d))
+		f, err := readField(".", filepath.Dir(d))
 		if err != nil {
 			return err
 		}

@@ -85,7 +85,7 @@ func Concordance(pages []Page, keys ...string) []Line {
 // holds tells whether a sentence can hold one of the keys: whether the first
 // stem of one stands in it.
 func (s *Sentence) holds(keys []string) bool {
-	if s.Kind == reading.LineCode || s.Again {
+	if s.Kind == reading.LineCode || s.Again || s.Foreign {
 		return false
 	}
 	for _, k := range keys {

@@ -10,6 +10,7 @@
 //   - capitals.go     which words the field writes with a capital
 //   - abbreviations.go  abbreviations with their long forms
 //   - concordance.go  phrases and names in their sentences
+//   - collocates.go  words that stand near a term; the order of a concordance
 package corpus
 
 import (

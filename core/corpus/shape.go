@@ -83,6 +83,8 @@ func (s *shape) judge(t Token) part {
 			return all // a designation: "700c"
 		}
 		return 0
+	case isCode(t.Folded):
+		return 0
 	case len(t.Folded) < 2:
 		return canBegin | canStand // the "e" of "e-bike"
 	case s.lang.IsNumber(t.Folded):
@@ -141,6 +143,18 @@ func (s *shape) judgeByCapitals(t Token) part {
 		return canBegin | canStand
 	}
 	return 0
+}
+
+// isCode tells an article number: letters with three figures and more ("k1106").
+func isCode(s string) bool {
+	const figuresOfACode = 3 // our own: "ip67" and "m8" are terms
+	figures := 0
+	for i := range len(s) {
+		if s[i] >= '0' && s[i] <= '9' {
+			figures++
+		}
+	}
+	return figures >= figuresOfACode
 }
 
 func isOrdinalOrUnit(s string) bool {

@@ -19,7 +19,8 @@ type Lean struct {
 	FollowerRate  float64 `json:"follower_rate"` // times per 1,000 words
 	G2            float64 `json:"g2"`            // above zero where the leaders use it more
 	LogRatio      float64 `json:"log_ratio"`
-	P             float64 `json:"p"` // the smallest of .05, .01, .001, .0001 that G² stays under
+	P             float64 `json:"p"`       // the smallest of .05, .01, .001, .0001 that G² stays under
+	PagesP        float64 `json:"pages_p"` // of the pages that use it, by Fisher's exact test
 }
 
 // Contrast is the leaders against the followers.
@@ -67,7 +68,9 @@ func (e *Evidence) lead(leaders int) {
 }
 
 // leans compares the terms of the first pages with those of the others by
-// log-likelihood (see LogLikelihood) and log ratio. A term needs two pages of
+// log-likelihood (see LogLikelihood) and log ratio, and over pages by Fisher's exact
+// test: words of one page are no independent witnesses, so that G² alone is too sure
+// of itself. A term needs two pages of
 // the side it leans to; one page's hobby-horse leans nowhere.
 func (e *Evidence) leans(split int) []Lean {
 	leans := []Lean{}
@@ -105,6 +108,7 @@ func (e *Evidence) leans(split int) []Lean {
 			continue
 		}
 		l.P, l.LeaderRate, l.FollowerRate = criticalValues[i].p, perThousand(a, ours), perThousand(b, theirs)
+		l.PagesP = stats.FisherExact(l.LeaderPages, split-l.LeaderPages, l.FollowerPages, len(t.Counts)-split-l.FollowerPages)
 		leans = append(leans, l)
 	}
 	slices.SortFunc(leans, func(a, b Lean) int {
@@ -114,6 +118,18 @@ func (e *Evidence) leans(split int) []Lean {
 		return cmp.Or(cmp.Compare(math.Abs(b.G2), math.Abs(a.G2)), strings.Compare(a.Key, b.Key))
 	})
 	return leans
+}
+
+// Certainty says in words how sure a lean is; the bound of "likely" is our own. With three pages against seven no
+// difference of pages comes under p = .05 but all against none.
+func (l Lean) Certainty() string {
+	switch {
+	case l.PagesP < 0.05:
+		return "sure"
+	case l.PagesP < 0.2:
+		return "likely"
+	}
+	return "in words only"
 }
 
 func perThousand(n, of float64) float64 { return math.Round(10000*n/of) / 10 }

@@ -49,3 +49,46 @@ func Dispersion(counts, sizes []float64) float64 {
 	}
 	return dp / 2
 }
+
+// LogDice is Rychlý's (2008) association of two words that stand together joint times
+// and a and b times in all: 14 plus the binary logarithm of the Dice coefficient. It
+// is 14 at most, and does not depend on the size of the corpus.
+func LogDice(joint, a, b float64) float64 {
+	if joint <= 0 || a+b <= 0 {
+		return math.Inf(-1)
+	}
+	return 14 + math.Log2(2*joint/(a+b))
+}
+
+// FisherExact is the two-sided p of Fisher's exact test (1935) on the table
+//
+//	a b
+//	c d
+//
+// the sum of the probabilities of all tables with the same margins that are no
+// likelier than this one.
+func FisherExact(a, b, c, d int) float64 {
+	row, column, n := a+b, a+c, a+b+c+d
+	if n == 0 {
+		return 1
+	}
+	// Probability of x in the first cell, by the hypergeometric distribution.
+	log := func(x int) float64 { return lnChoose(column, x) + lnChoose(n-column, row-x) - lnChoose(n, row) }
+	here := log(a)
+	p := 0.0
+	for x := max(0, row-(n-column)); x <= min(row, column); x++ {
+		if l := log(x); l <= here+tie {
+			p += math.Exp(l)
+		}
+	}
+	return min(p, 1)
+}
+
+// tie is how near two logarithms of probabilities are when the tables are equally
+// likely: well above the rounding of 64 bits, our own.
+const tie = 1e-7
+
+func lnChoose(n, k int) float64 {
+	lg := func(x int) float64 { v, _ := math.Lgamma(float64(x) + 1); return v }
+	return lg(n) - lg(k) - lg(n-k)
+}

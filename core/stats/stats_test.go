@@ -141,3 +141,30 @@ func plainAverageLink(sim [][]float64, threshold float64) [][]int {
 	slices.SortFunc(groups, func(a, b []int) int { return a[0] - b[0] })
 	return groups
 }
+
+// The lady tasting tea, the worked example of Fisher (1935), The Design of Experiments:
+// all eight cups right has p = 1/70 on one side, 2/70 on both. Three leaders that all
+// have a term against none of seven followers: 1 of the 120 ways to choose three of ten.
+func TestFisherExact(t *testing.T) {
+	assert.InDelta(t, 2.0/70, FisherExact(4, 0, 0, 4), 1e-9)
+	assert.InDelta(t, 34.0/70, FisherExact(3, 1, 1, 3), 1e-9)
+	assert.InDelta(t, 1.0/120, FisherExact(3, 0, 0, 7), 1e-9)
+	assert.InDelta(t, 1, FisherExact(0, 3, 0, 7), 1e-9)
+	assert.InDelta(t, 1, FisherExact(0, 0, 0, 0), 1e-9)
+	rapid.Check(t, func(t *rapid.T) {
+		n := rapid.IntRange(0, 12)
+		a, b, c, d := n.Draw(t, "a"), n.Draw(t, "b"), n.Draw(t, "c"), n.Draw(t, "d")
+		p := FisherExact(a, b, c, d)
+		assert.True(t, p > 0 && p <= 1)
+		assert.InDelta(t, p, FisherExact(c, d, a, b), 1e-9, "the same from the other side")
+	})
+}
+
+// By Rychlý's (2008) definition: two words that always stand together have 14; one
+// joint use in 16,000 of each has 0.
+func TestLogDice(t *testing.T) {
+	assert.InDelta(t, 14, LogDice(50, 50, 50), 1e-9)
+	assert.InDelta(t, 0, LogDice(1, 16384, 16384), 1e-9)
+	assert.InDelta(t, LogDice(5, 50, 100)+1, LogDice(10, 50, 100), 1e-9, "twice as often together is one more")
+	assert.True(t, math.IsInf(LogDice(0, 5, 5), -1))
+}

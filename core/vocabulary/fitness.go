@@ -80,7 +80,7 @@ func unfit(t *Term, m *merged, f *corpus.Field) string {
 		}
 	case end.Noun < leastNoun:
 		return isFragment
-	case lang.Code == "en" && isPlural(first) && f.Prior(last).Verb > verbSense: // what stands before a noun is singular
+	case lang.Code == "en" && isPlural(forms[len(forms)-2]) && f.Prior(last).Verb > verbSense: // what stands before a noun is singular
 		return isVerb
 	case lang.Links(forms[1]) && isMeasureOf(f.CompanyOf(first)):
 		return isMeasure

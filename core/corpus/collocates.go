@@ -1,0 +1,152 @@
+package corpus
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	"corpulan/core/language"
+	"corpulan/core/reading"
+	"corpulan/core/stats"
+	"corpulan/core/text"
+)
+
+// Collocate is a word that stands near a term.
+type Collocate struct {
+	Text    string  `json:"text"`  // the commonest form, in small letters
+	Stem    string  `json:"stem"`  // of the word
+	Count   int     `json:"count"` // times near the term
+	Left    int     `json:"left"`  // of Count, before it
+	Pages   int     `json:"pages"`
+	LogDice float64 `json:"log_dice"` // see stats.LogDice
+}
+
+// How near a word must stand, in words to either side within the sentence, and how
+// often, to be a collocate. Common practice of corpus linguistics, no published source.
+const (
+	collocationSpan = 4
+	leastTogether   = 2
+)
+
+// Collocates are the words that stand near a term, given by its keys, the most strongly
+// bound first. Function words, figures and the term's own words are none.
+func Collocates(pages []Page, keys ...string) []Collocate {
+	type near struct {
+		Collocate
+		forms map[string]int
+		page  int
+	}
+	found := map[string]*near{}
+	all := map[string]int{} // stem -> uses in the field
+	own := map[string]bool{}
+	longest, hits := 0, 0
+	for _, k := range keys {
+		longest = max(longest, strings.Count(k, " ")+1)
+		for s := range strings.FieldsSeq(k) {
+			own[s] = true
+		}
+	}
+	for n, p := range pages {
+		lang := language.For(p.Doc.Language)
+		shape := newShape(p.Doc, lang)
+		for i := range p.Doc.Sentences {
+			s := &p.Doc.Sentences[i]
+			if s.Kind == reading.LineCode || s.Again || s.Foreign {
+				continue
+			}
+			for _, t := range s.Tokens {
+				if !t.Stop {
+					all[t.Stem]++
+				}
+			}
+			if !s.holds(keys) {
+				continue
+			}
+			shape.each(s.Tokens, func(from, to int) {
+				if to-from > longest || !slices.Contains(keys, StemKey(s.Tokens[from:to])) {
+					return
+				}
+				hits++
+				for at := max(0, from-collocationSpan); at < min(len(s.Tokens), to+collocationSpan); at++ {
+					t := s.Tokens[at]
+					if at >= from && at < to || t.Stop || t.Number || own[t.Stem] || lang.Light(t.Folded) || len(t.Folded) < 2 {
+						continue
+					}
+					c := found[t.Stem]
+					if c == nil {
+						c = &near{Collocate: Collocate{Stem: t.Stem}, forms: map[string]int{}, page: -1}
+						found[t.Stem] = c
+					}
+					c.Count++
+					if at < from {
+						c.Left++
+					}
+					if c.page != n {
+						c.Pages++
+						c.page = n
+					}
+					c.forms[strings.ToLower(s.Text[t.Start:t.End])]++
+				}
+			})
+		}
+	}
+	var list []Collocate
+	for stem, c := range found {
+		if c.Count < leastTogether {
+			continue
+		}
+		for form, n := range c.forms {
+			if best := c.forms[c.Text]; n > best || n == best && form < c.Text {
+				c.Text = form
+			}
+		}
+		c.LogDice = stats.LogDice(float64(c.Count), float64(hits), float64(all[stem]))
+		list = append(list, c.Collocate)
+	}
+	slices.SortFunc(list, func(a, b Collocate) int {
+		return cmp.Or(cmp.Compare(b.LogDice, a.LogDice), b.Count-a.Count, strings.Compare(a.Stem, b.Stem))
+	})
+	return list
+}
+
+// Side is what lines of a concordance are ordered by.
+type Side string
+
+// The orders of a concordance.
+const (
+	ByPage  Side = "page"
+	ByLeft  Side = "left"
+	ByRight Side = "right"
+)
+
+// neighbours is how many words to a side decide the order of lines. Our own.
+const neighbours = 3
+
+// SortLines orders lines by the words before the hit, the nearest first, or by those
+// after it; lines with the same words stay in the pages' order.
+func SortLines(lines []Line, by Side) {
+	if by != ByLeft && by != ByRight {
+		return
+	}
+	type keyed struct {
+		key  string
+		line Line
+	}
+	list := make([]keyed, len(lines))
+	for i, l := range lines {
+		side := l.Right
+		if by == ByLeft {
+			side = l.Left
+		}
+		var words []string
+		text.EachWord(side, func(w text.Span) { words = append(words, text.Fold(w.Of(side))) })
+		if by == ByLeft {
+			slices.Reverse(words)
+		}
+		list[i] = keyed{strings.Join(words[:min(len(words), neighbours)], " "), l}
+	}
+	slices.SortStableFunc(list, func(a, b keyed) int { return strings.Compare(a.key, b.key) })
+	for i := range list {
+		lines[i] = list[i].line
+	}
+}
