@@ -39,7 +39,7 @@ func (c *Company) Add(o Company) {
 
 // countCompany notes the company of every content word of the page.
 func (d *Doc) countCompany(lang *language.Language) {
-	d.company = map[string]Company{}
+	d.company = make(map[string]Company, len(d.Lower)+len(d.Lower)/4)
 	for _, s := range d.Sentences {
 		if s.Heading || s.Again || s.Foreign || !s.isProse() {
 			continue
@@ -124,7 +124,7 @@ func phraseBegins(toks []Token, i int, lang *language.Language) bool {
 // the field is read.
 func isAdjective(folded string, lang *language.Language) bool {
 	if lang.Code == "en" {
-		p := englishPrior(folded)
+		p, _ := englishPrior(folded)
 		return p.Adjective > p.Noun+p.Verb
 	}
 	return lang.EndsAsAdjective(folded)

@@ -119,10 +119,10 @@ const openingWords = 100
 func Prepare(r *reading.Reading, market string) *Doc {
 	lang := language.For(market)
 	at := address.Parse(r.URL)
-	d := &Doc{Reading: r, Host: at.Host(), Site: at.Site(), Language: lang.Code, Phrases: map[string]*Usage{}, Lower: map[string]int{}, Words: r.Counts.Words}
+	d := &Doc{Reading: r, Host: at.Host(), Site: at.Site(), Language: lang.Code, Phrases: make(map[string]*Usage, 2*min(r.Counts.Words, MostWords)/3), Lower: make(map[string]int, min(r.Counts.Words, MostWords)/4), Words: r.Counts.Words}
 	compared := 0
 	for i, s := range r.Sections {
-		stems := map[string]int{}
+		stems := make(map[string]int, s.Words/2)
 		d.Sections = append(d.Sections, stems)
 		seen := s.Offset
 		add := func(line string, kind byte, heading bool) {

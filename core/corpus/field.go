@@ -33,12 +33,13 @@ type Field struct {
 	Keyword  string
 	Capitals map[string]float64 // see capitalsOf
 
+	priors  map[string]Class   // asked for so far
 	company map[string]Company // of content words over all docs, folded
 }
 
 // NewField brings pages together for a keyword of a market with this language.
 func NewField(pages []Page, market, keyword string) *Field {
-	f := &Field{Docs: make([]*Doc, len(pages)), Ranks: make([]int, len(pages)), Language: language.For(market), Keyword: keyword}
+	f := &Field{Docs: make([]*Doc, len(pages)), Ranks: make([]int, len(pages)), Language: language.For(market), Keyword: keyword, priors: map[string]Class{}}
 	for i, p := range pages {
 		f.Docs[i], f.Ranks[i] = p.Doc, p.Rank
 	}

@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"corpulan/core/language"
-	"corpulan/core/lexicon"
 )
 
 // part is what a word can be in a term.
@@ -93,13 +92,14 @@ func (s *shape) judge(t Token) part {
 		return canBegin | canStand
 	case s.lang.NounsHaveCapitals:
 		return s.judgeByCapitals(t)
-	case strings.Contains(t.Folded, "'"), strings.HasSuffix(t.Folded, "ly") && s.lang.Code == "en" && len(t.Folded) > 4 && unlisted(t.Folded):
+	case strings.Contains(t.Folded, "'"):
 		return 0
 	}
-	if s.lang.Code == "en" && isAdverb(t.Folded) {
+	p, adverb := priorOf(t.Folded, s.lang)
+	if adverb {
 		return 0
 	}
-	c := s.doc.company[t.Folded].class(t.Folded, s.lang)
+	c := s.doc.company[t.Folded].class(t.Folded, p, s.lang)
 	switch {
 	case c.Noun >= leastNoun:
 		return all
@@ -118,16 +118,6 @@ func (s *shape) judge(t Token) part {
 // leastNoun is how likely a word must be a noun on a page to be looked at as one;
 // what the field makes of it is decided over all pages, see vocabulary. Our own.
 const leastNoun = 0.25
-
-func isAdverb(form string) bool {
-	noun, verb, adjective, adverb := PartsOfSpeech(form)
-	return 2*adverb > noun+verb+adjective+adverb
-}
-
-func unlisted(form string) bool {
-	_, ok := lexicon.English(form)
-	return !ok
-}
 
 // judgeByCapitals is judge for languages whose nouns have capitals.
 func (s *shape) judgeByCapitals(t Token) part {

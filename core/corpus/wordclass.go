@@ -22,14 +22,20 @@ const mostlyFirst = 0.8
 // ClassOf joins what a dictionary says of a folded word with the company the field
 // keeps it in: a Dirichlet prior with the counts of the field on top.
 func (f *Field) ClassOf(folded string) Class {
-	return f.CompanyOf(folded).class(folded, f.Language)
+	return f.CompanyOf(folded).class(folded, f.Prior(folded), f.Language)
 }
 
 // Prior is what is known of a folded word before the field is read.
-func (f *Field) Prior(folded string) Class { return prior(folded, f.Language) }
+func (f *Field) Prior(folded string) Class {
+	p, ok := f.priors[folded]
+	if !ok {
+		p, _ = priorOf(folded, f.Language)
+		f.priors[folded] = p
+	}
+	return p
+}
 
-func (c Company) class(folded string, lang *language.Language) Class {
-	p := prior(folded, lang)
+func (c Company) class(folded string, p Class, lang *language.Language) Class {
 	noun, verb, adjective := priorWeight*p.Noun, priorWeight*p.Verb, priorWeight*p.Adjective
 	noun += float64(c.Heads)
 	verb += float64(c.Acts)
@@ -49,23 +55,24 @@ func (c Company) class(folded string, lang *language.Language) Class {
 	return Class{noun / sum, verb / sum, adjective / sum}
 }
 
-func prior(folded string, lang *language.Language) Class {
+// priorOf is Prior, and whether the word is mostly an adverb, which no term has.
+func priorOf(folded string, lang *language.Language) (p Class, adverb bool) {
 	if lang.Code == "en" {
 		return englishPrior(folded)
 	}
 	if lang.NounsHaveCapitals {
-		return verbal
+		return verbal, false
 	}
 	switch {
 	case lang.EndsAsVerb(folded):
-		return verbal
+		return verbal, false
 	case lang.EndsAsNoun(folded):
-		return nounish
+		return nounish, false
 	}
 	if r := lang.Rank(folded); r > 0 && r <= commonWords {
-		return common
+		return common, false
 	}
-	return unseen
+	return unseen, false
 }
 
 // What a form is taken for where no dictionary has it. A word seen nowhere before is
@@ -82,62 +89,71 @@ var (
 // and rather a verb or an adjective than a trade's noun. Our own.
 const commonWords = 3000
 
-func englishPrior(folded string) Class {
-	noun, verb, adjective, adverb := PartsOfSpeech(folded)
-	total := float64(noun + verb + adjective + adverb)
+func englishPrior(folded string) (p Class, adverb bool) {
+	noun, verb, adjective, adverbs := PartsOfSpeech(folded)
+	total := float64(noun + verb + adjective + adverbs)
 	switch {
 	case total == 0 && strings.HasSuffix(folded, "ed"):
-		return verbal
+		return verbal, false
 	case total == 0 && strings.HasSuffix(folded, "ing"):
-		return gerund
+		return gerund, false
+	case total == 0 && strings.HasSuffix(folded, "ly") && len(folded) > 4:
+		return unseen, true
 	case total == 0:
-		return nounish // a trade word or a name
+		return nounish, false // a trade word or a name
 	}
 	// An adverb is as little of a term as a verb.
-	return Class{float64(noun) / total, float64(verb+adverb) / total, float64(adjective) / total}
+	return Class{float64(noun) / total, float64(verb+adverbs) / total, float64(adjective) / total}, 2*float64(adverbs) > total
 }
 
 // PartsOfSpeech are WordNet's sense counts of a form, or of the base forms it
 // can be an inflection of by WordNet's rules of detachment (morphy).
 func PartsOfSpeech(form string) (noun, verb, adjective, adverb int) {
-	if w, ok := lexicon.English(form); ok {
-		noun, verb, adjective, adverb = w.Noun, w.Verb, w.Adjective, w.Adverb
-	}
-	if strings.HasSuffix(form, "s") && !strings.HasSuffix(form, "ss") {
-		for _, base := range detach(form, "s", "", "es", "", "ies", "y", "ves", "f") {
-			if w, ok := lexicon.English(base); ok {
+	w, _ := lexicon.English(form)
+	noun, verb, adjective, adverb = w.Noun, w.Verb, w.Adjective, w.Adverb
+	switch {
+	case strings.HasSuffix(form, "s"):
+		if !strings.HasSuffix(form, "ss") {
+			detach(form, nounEndings, func(w lexicon.Word) {
 				noun += w.Noun
 				verb += w.Verb
+			})
+		}
+	case strings.HasSuffix(form, "ing"), strings.HasSuffix(form, "ed"):
+		detach(form, verbEndings, func(w lexicon.Word) { verb += w.Verb })
+	case strings.HasSuffix(form, "er"), strings.HasSuffix(form, "est"):
+		detach(form, adjectiveEndings, func(w lexicon.Word) {
+			if w.Adjective*2 > w.Senses() && noun == 0 {
+				adjective += w.Adjective
 			}
-		}
-		return noun, verb, adjective, adverb
-	}
-	for _, base := range detach(form, "ing", "", "ing", "e", "ed", "", "ed", "e", "ied", "y") {
-		if w, ok := lexicon.English(base); ok {
-			verb += w.Verb
-		}
-	}
-	for _, base := range detach(form, "er", "", "er", "e", "est", "", "est", "e", "ier", "y", "iest", "y") {
-		if w, ok := lexicon.English(base); ok && w.Adjective*2 > w.Senses() && noun == 0 {
-			adjective += w.Adjective
-		}
+		})
 	}
 	return noun, verb, adjective, adverb
 }
 
-// detach gives the bases left when an ending is replaced: pairs of ending and
-// replacement. A doubled last consonant is undone ("fitted", "fit").
-func detach(form string, rules ...string) []string {
-	var bases []string
-	for i := 0; i+1 < len(rules); i += 2 {
-		base, ok := strings.CutSuffix(form, rules[i])
+// Endings with what may stand in their place in a base form.
+var (
+	nounEndings      = [][2]string{{"s", ""}, {"es", ""}, {"ies", "y"}, {"ves", "f"}}
+	verbEndings      = [][2]string{{"ing", ""}, {"ing", "e"}, {"ed", ""}, {"ed", "e"}, {"ied", "y"}}
+	adjectiveEndings = [][2]string{{"er", ""}, {"er", "e"}, {"est", ""}, {"est", "e"}, {"ier", "y"}, {"iest", "y"}}
+)
+
+// detach calls found with the listed bases that are left when an ending is replaced. A
+// doubled last consonant is undone ("fitted", "fit").
+func detach(form string, endings [][2]string, found func(lexicon.Word)) {
+	var buf [40]byte // longer forms are copied elsewhere
+	for _, e := range endings {
+		base, ok := strings.CutSuffix(form, e[0])
 		if !ok || len(base) < 2 {
 			continue
 		}
-		bases = append(bases, base+rules[i+1])
-		if n := len(base); rules[i+1] == "" && n > 2 && base[n-1] == base[n-2] {
-			bases = append(bases, base[:n-1])
+		if w, ok := lexicon.EnglishBytes(append(append(buf[:0], base...), e[1]...)); ok {
+			found(w)
+		}
+		if n := len(base); e[1] == "" && n > 2 && base[n-1] == base[n-2] {
+			if w, ok := lexicon.English(base[:n-1]); ok {
+				found(w)
+			}
 		}
 	}
-	return bases
 }

@@ -110,6 +110,7 @@ type known struct {
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
 	general                                    func() map[string]float64 // see PerMillion
+	common                                     func() map[string]string  // stems of the commonest words
 	spellings                                  map[string]string         // folded, from other spellings to ours
 }
 
@@ -137,7 +138,7 @@ func know(r Rules) *known {
 			k.ranks[folded] = rank
 		}
 	}
-	k.general = sync.OnceValue(k.stemFrequencies)
+	k.general, k.common = sync.OnceValue(k.stemFrequencies), sync.OnceValue(k.commonStems)
 	k.calendar, k.generic = map[string]bool{}, map[string]bool{}
 	for _, h := range r.Generic {
 		k.generic[foldLine(h)] = true

@@ -51,6 +51,12 @@ func English(form string) (Word, bool) {
 	return w, ok
 }
 
+// EnglishBytes is English for a form that stands in bytes; it makes no copy.
+func EnglishBytes(form []byte) (Word, bool) {
+	w, ok := english()[string(form)]
+	return w, ok
+}
+
 // Place is a town or a country.
 type Place struct {
 	Country    string // ISO 3166-1 alpha-2
