@@ -26,9 +26,10 @@ type Change struct {
 
 // Patch is what a change did, place by place.
 type Patch struct {
-	Results []ResultEdit `json:"results,omitempty"`
-	Brief   []brief.Edit `json:"brief,omitempty"`
-	Study   *StudyEdit   `json:"study,omitempty"`
+	Results []ResultEdit  `json:"results,omitempty"`
+	Brief   []brief.Edit  `json:"brief,omitempty"`
+	Study   *StudyEdit    `json:"study,omitempty"`
+	Lexicon []LexiconEdit `json:"lexicon,omitempty"`
 }
 
 // ResultEdit is a page before and after; nil where it was not there.
@@ -43,14 +44,18 @@ type StudyEdit struct {
 	After  StudyPlace `json:"after"`
 }
 
-// StudyPlace is whether a study is archived or deleted, and since when.
+// StudyPlace is whether a study is archived or deleted, since when, and how many of
+// its first ranks lead.
 type StudyPlace struct {
 	ArchivedAt *time.Time `json:"archived_at"`
 	DeletedAt  *time.Time `json:"deleted_at"`
+	Leaders    int        `json:"leaders,omitempty"` // 0 in changes from before there was a choice
 }
 
 // Empty tells that nothing was changed.
-func (p Patch) Empty() bool { return len(p.Results) == 0 && len(p.Brief) == 0 && p.Study == nil }
+func (p Patch) Empty() bool {
+	return len(p.Results) == 0 && len(p.Brief) == 0 && p.Study == nil && len(p.Lexicon) == 0
+}
 
 // Reversed is the patch that takes this one back.
 func (p Patch) Reversed() Patch {
@@ -60,6 +65,10 @@ func (p Patch) Reversed() Patch {
 	}
 	for _, e := range p.Brief {
 		r.Brief = append(r.Brief, e.Reversed())
+	}
+	for i := len(p.Lexicon) - 1; i >= 0; i-- {
+		e := p.Lexicon[i]
+		r.Lexicon = append(r.Lexicon, LexiconEdit{e.Wide, e.After, e.Before})
 	}
 	if p.Study != nil {
 		r.Study = &StudyEdit{p.Study.After, p.Study.Before}
@@ -108,7 +117,7 @@ func (s Scope) RecordTyping(ctx context.Context, study int64, actor, said string
 	last, err := s.NewestChange(ctx, study, actor, false)
 	if err == nil && time.Since(last.MadeAt) < typing {
 		p := last.Patch.Data()
-		if len(p.Results) == 0 && p.Study == nil && len(p.Brief) == 1 && p.Brief[0].Kind == "" && p.Brief[0].Key == e.Key {
+		if len(p.Results) == 0 && p.Study == nil && len(p.Lexicon) == 0 && len(p.Brief) == 1 && p.Brief[0].Kind == "" && p.Brief[0].Key == e.Key {
 			p.Brief[0].After = e.After
 			last.Patch, last.MadeAt = datatypes.NewJSONType(p), time.Now()
 			return last, s.db(ctx).Model(&Change{}).Where("id = ?", last.ID).Updates(map[string]any{"patch": last.Patch, "made_at": last.MadeAt}).Error
@@ -163,6 +172,11 @@ func (s Scope) Apply(ctx context.Context, study int64, p Patch) (Gathering, erro
 		}
 		if len(p.Brief) > 0 {
 			if _, err := tx.EditBrief(ctx, study, func(brief.Choices) ([]brief.Edit, error) { return p.Brief, nil }); err != nil {
+				return err
+			}
+		}
+		if len(p.Lexicon) > 0 {
+			if _, err := tx.Teach(ctx, study, p.Lexicon); err != nil {
 				return err
 			}
 		}

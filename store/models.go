@@ -27,6 +27,7 @@ type Study struct {
 	Depth         int    // results asked for
 	Owner         string
 	Due           *time.Time
+	Leaders       int   `gorm:"default:3"` // how many of the first ranks lead
 	Change        int64 // rises with everything that happens to the study
 	CreatedAt     time.Time
 	ArchivedAt    *time.Time

@@ -309,7 +309,7 @@ func TestScopesAreApart(t *testing.T) {
 		},
 		"apply": func() error { _, err := mine.Apply(ctx, s.ID, store.Patch{}); return err },
 		"shelve": func() error {
-			_, err := mine.MoveStudy(ctx, s.ID, func(time.Time) store.StudyPlace { return store.StudyPlace{} })
+			_, err := mine.MoveStudy(ctx, s.ID, func(time.Time, store.StudyPlace) store.StudyPlace { return store.StudyPlace{} })
 			return err
 		},
 		"newest":  func() error { _, err := mine.NewestChange(ctx, s.ID, "me", false); return err },

@@ -80,19 +80,24 @@ func (s Scope) lockStudy(ctx context.Context, id int64) error {
 // study goes with its captures.
 const KeptDeleted = 30 * 24 * time.Hour
 
-// MoveStudy archives a study, deletes it, or brings it back, and returns what
-// that changed.
-func (s Scope) MoveStudy(ctx context.Context, id int64, to func(now time.Time) StudyPlace) (Patch, error) {
+// MoveStudy archives a study, deletes it, brings it back, or parts its ranks anew, and
+// returns what that changed.
+func (s Scope) MoveStudy(ctx context.Context, id int64, to func(now time.Time, was StudyPlace) StudyPlace) (Patch, error) {
 	study, err := s.Study(ctx, id)
 	if err != nil {
 		return Patch{}, err
 	}
-	e := &StudyEdit{Before: StudyPlace{study.ArchivedAt, study.DeletedAt}, After: to(time.Now())}
+	was := StudyPlace{study.ArchivedAt, study.DeletedAt, study.Leaders}
+	e := &StudyEdit{Before: was, After: to(time.Now(), was)}
 	return Patch{Study: e}, s.place(ctx, id, e.After)
 }
 
 func (s Scope) place(ctx context.Context, id int64, p StudyPlace) error {
-	err := s.db(ctx).Model(&Study{}).Where("id = ?", id).Updates(map[string]any{"archived_at": p.ArchivedAt, "deleted_at": p.DeletedAt}).Error
+	set := map[string]any{"archived_at": p.ArchivedAt, "deleted_at": p.DeletedAt}
+	if p.Leaders > 0 {
+		set["leaders"] = p.Leaders
+	}
+	err := s.db(ctx).Model(&Study{}).Where("id = ?", id).Updates(set).Error
 	if err != nil {
 		return err
 	}
@@ -110,7 +115,8 @@ func (s *Store) Purge(ctx context.Context, kept time.Duration) (int64, error) {
 	return res.RowsAffected, res.Error
 }
 
-// Change is the counter of a study, for those who wait for it to rise, and
+// Change is the counter of a study, for those who wait for it to rise, with that of
+// its publication's lexicon, and
 // whether its newest gathering is still running.
 func (s Scope) Change(ctx context.Context, id int64) (change int64, running bool, err error) {
 	var row struct {
@@ -118,7 +124,8 @@ func (s Scope) Change(ctx context.Context, id int64) (change int64, running bool
 		State  State
 	}
 	res := s.store.db.WithContext(ctx).Raw(`
-		select st.change, g.state from studies st
+		select st.change + p.lexicon as change, g.state from studies st
+		join publications p on p.id = st.publication_id
 		left join lateral (select state from gatherings where study_id = st.id order by id desc limit 1) g on true
 		where st.publication_id = ? and st.id = ?`, s.publication, id).Scan(&row)
 	if res.Error == nil && res.RowsAffected == 0 {

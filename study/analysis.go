@@ -10,6 +10,7 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
+	"corpulan/core/house"
 	"corpulan/core/reading"
 	"corpulan/store"
 
@@ -92,6 +93,7 @@ type Analysis struct {
 	Results   []store.Result
 	Docs      map[int64]*corpus.Doc // of every page read, by reading
 	Pages     []corpus.Page         // kept
+	Lexicon   []store.LexiconEntry  // that counts for the study
 	Evidence  *evidence.Evidence
 	Saved     store.Brief
 	Choices   brief.Choices // as saved, under the keys that findings have today
@@ -128,6 +130,9 @@ func (a *Analyst) load(ctx context.Context, sc store.Scope, st store.Study) (*An
 		return nil, err
 	}
 	if an.Results, err = sc.Results(ctx, an.Gathering.ID); err != nil {
+		return nil, err
+	}
+	if an.Lexicon, err = sc.Lexicon(ctx, st.ID); err != nil {
 		return nil, err
 	}
 	if err = a.prepare(ctx, sc, an); err != nil {
@@ -252,13 +257,18 @@ func (a *Analyst) compute(ctx context.Context, an *Analysis) (*evidence.Evidence
 			fmt.Fprintf(&sig, " %d/%d", r.Rank, *r.ReadingID)
 		}
 	}
-	fmt.Fprintf(&sig, " %q", an.Gathering.Asked)
+	fmt.Fprintf(&sig, " %q %d", an.Gathering.Asked, an.Study.Leaders)
+	taught := make([]house.Entry, len(an.Lexicon))
+	for i, e := range an.Lexicon {
+		taught[i] = e.Entry()
+		fmt.Fprintf(&sig, " %s %q %q", e.Kind, e.Term, e.Other)
+	}
 	return a.evidence.Get(ctx, sig.String(), otter.LoaderFunc[string, *evidence.Evidence](func(ctx context.Context, _ string) (*evidence.Evidence, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
 		a.computed()
 		return evidence.Compute(ctx, evidence.Input{Keyword: an.Study.Keyword, Language: an.Study.Language, Pages: an.Pages,
-			Asked: slices.Clone(an.Gathering.Asked), Related: slices.Clone(an.Gathering.Related)})
+			Asked: slices.Clone(an.Gathering.Asked), Related: slices.Clone(an.Gathering.Related), House: taught, Leaders: an.Study.Leaders})
 	}))
 }
 

@@ -8,7 +8,8 @@
 //   - handin.go   pages that a person saved or pasted
 //   - curate.go   keep and set aside
 //   - write.go    decisions about findings, texts of the brief
-//   - shelve.go   archive, delete, bring back
+//   - shelve.go   archive, delete, bring back; who leads
+//   - teach.go    the house lexicon
 //   - capture.go  a page as it is kept and read
 //   - analysis.go the evidence and the brief of a study as they now are, kept at hand
 package study

@@ -3,9 +3,12 @@ package study
 import (
 	"context"
 	"database/sql"
+	"fmt"
+	"slices"
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
+	"corpulan/core/language"
 	"corpulan/store"
 )
 
@@ -28,6 +31,45 @@ func (c Commands) Choose(ctx context.Context, study int64, e *evidence.Evidence,
 		return err
 	})
 	return done, err
+}
+
+// ChooseMany is Choose for several findings, in one step.
+func (c Commands) ChooseMany(ctx context.Context, study int64, e *evidence.Evidence, marks []brief.Mark) (Done, error) {
+	if len(marks) == 0 {
+		return Done{Said: "Nothing is picked."}, nil
+	}
+	if len(marks) == 1 {
+		return c.Choose(ctx, study, e, marks[0])
+	}
+	said := map[brief.State]string{brief.Adopted: "Adopted", brief.Dropped: "Dropped", "": "Left to the proposal"}[marks[0].State]
+	var done Done
+	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
+		var edits []brief.Edit
+		_, err := tx.EditBrief(ctx, study, func(ch brief.Choices) ([]brief.Edit, error) {
+			for _, m := range marks {
+				edits = append(edits, ch.DecideOn(e, m)...)
+			}
+			return edits, nil
+		})
+		if err != nil {
+			return err
+		}
+		done, err = c.record(ctx, tx, study, fmt.Sprintf("%s: %d findings", said, len(marks)), store.Patch{Brief: edits})
+		return err
+	})
+	return done, err
+}
+
+// AddTerm adopts a term that a person typed: the field's, if it has it, or their own.
+func (c Commands) AddTerm(ctx context.Context, study int64, e *evidence.Evidence, term string) (Done, error) {
+	key := language.For(e.Language).PhraseKey(term)
+	m := brief.Mark{Kind: brief.TermKind, Key: brief.OwnPrefix + key, Text: term, State: brief.Adopted}
+	for _, t := range e.Terms {
+		if slices.Contains(t.Keys, key) {
+			m.Key, m.Text = t.Key, t.Text
+		}
+	}
+	return c.Choose(ctx, study, e, m)
 }
 
 // Typing is a text that a person typed into a field of the brief.

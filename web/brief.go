@@ -69,7 +69,7 @@ type tier struct {
 
 // tiersOf sets the rows of terms in columns.
 func tiersOf(rows []render.Row) []tier {
-	tiers := []tier{{"Staples", "on 60 % of the pages and more", nil}, {"Frequent", "on 30 % and more", nil}, {"Occasional", "on two pages and more", nil}}
+	tiers := []tier{{"Staples", "on 60 % of the pages and more", nil}, {"Frequent", "on 30 % and more", nil}, {"Occasional", "on two pages and more", nil}, {"Your own", "added by hand", nil}}
 	for _, r := range rows {
 		at := 2
 		switch vocabulary.Tier(r.Group) {
@@ -77,6 +77,8 @@ func tiersOf(rows []render.Row) []tier {
 			at = 0
 		case vocabulary.Frequent:
 			at = 1
+		case brief.OwnTier:
+			at = 3
 		}
 		tiers[at].Rows = append(tiers[at].Rows, r)
 	}

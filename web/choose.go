@@ -4,8 +4,11 @@ import (
 	"fmt"
 	"net/http"
 	"slices"
+	"strings"
+	"unicode/utf8"
 
 	"corpulan/core/brief"
+	"corpulan/core/language"
 	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
@@ -42,6 +45,72 @@ func (s *Server) choose(c *gin.Context) {
 		return
 	}
 	s.afterChoice(c, m, done)
+}
+
+// mostPicked bounds how many findings one press decides about.
+const mostPicked = 1000
+
+// chooseMany adopts or drops all findings that are picked, in one step.
+func (s *Server) chooseMany(c *gin.Context) {
+	st := studyOf(c)
+	kind, state := brief.Kind(c.PostForm("kind")), brief.State(c.PostForm("state"))
+	picked := c.PostFormArray("pick")
+	switch {
+	case !slices.Contains(brief.Kinds(), kind) || state != brief.Adopted && state != brief.Dropped:
+		s.say(c, http.StatusUnprocessableEntity, "These findings could not be recognised; reload the page and try again.")
+		return
+	case len(picked) == 0:
+		s.say(c, http.StatusUnprocessableEntity, "Nothing is picked: tick rows, or press x on them.")
+		return
+	case len(picked) > mostPicked:
+		s.say(c, http.StatusUnprocessableEntity, fmt.Sprintf("At most %d findings can be decided about at once.", mostPicked))
+		return
+	}
+	an, err := s.analyse(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	texts := map[string]string{}
+	for _, r := range findings(an, kind) {
+		texts[r.Key] = r.Text
+	}
+	var marks []brief.Mark
+	for _, key := range picked {
+		if text, ok := texts[key]; ok { // what is gone meanwhile is left
+			marks = append(marks, brief.Mark{Kind: kind, Key: key, Text: text, State: state})
+		}
+	}
+	done, err := s.commands(c).ChooseMany(c.Request.Context(), st.ID, an.Evidence, marks)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.refreshed(c, noticeOf(st.ID, done))
+}
+
+// longestTerm bounds a term that a person adds, in characters.
+const longestTerm = 120
+
+// addTerm puts a term of the person's own into the brief.
+func (s *Server) addTerm(c *gin.Context) {
+	st := studyOf(c)
+	term := strings.Join(strings.Fields(c.PostForm("term")), " ")
+	an, err := s.analyse(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if term == "" || utf8.RuneCountInString(term) > longestTerm || language.For(an.Evidence.Language).PhraseKey(term) == "" {
+		s.say(c, http.StatusUnprocessableEntity, fmt.Sprintf("A term has letters, and at most %d characters.", longestTerm))
+		return
+	}
+	done, err := s.commands(c).AddTerm(c.Request.Context(), st.ID, an.Evidence, term)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.refreshed(c, noticeOf(st.ID, done))
 }
 
 // choiceBody is what changes on a page of evidence after a choice.

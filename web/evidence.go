@@ -11,6 +11,8 @@ import (
 	"strings"
 
 	"corpulan/core/brief"
+	"corpulan/core/language"
+	"corpulan/core/vocabulary"
 	"corpulan/render"
 	"corpulan/store"
 
@@ -29,6 +31,15 @@ type evidenceBody struct {
 	Hidden  int          // terms out by default
 	Running bool
 	Marks   []figureRow
+	Fields  []semanticField // in the glossary view
+	Taught  int             // entries of the house lexicon
+	Against string          // the general language that keyness is against
+}
+
+// semanticField is a group of rows with the term that leads it.
+type semanticField struct {
+	Lead string
+	Rows []findingRow
 }
 
 type tab struct {
@@ -41,6 +52,7 @@ type evidenceQuery struct {
 	Tab     string
 	Filter  string
 	Flagged bool // flagged and yielding terms too
+	Grouped bool // terms by semantic field
 	Sort    string
 	Down    bool
 	From    int
@@ -65,7 +77,7 @@ func pageQuery(c *gin.Context) url.Values {
 
 func queryOf(c *gin.Context) evidenceQuery {
 	v := pageQuery(c)
-	q := evidenceQuery{Tab: v.Get("tab"), Filter: strings.TrimSpace(v.Get("filter")), Flagged: v.Get("all") == "1", Sort: v.Get("sort"), Down: v.Get("down") == "1"}
+	q := evidenceQuery{Tab: v.Get("tab"), Filter: strings.TrimSpace(v.Get("filter")), Flagged: v.Get("all") == "1", Grouped: v.Get("view") == "glossary", Sort: v.Get("sort"), Down: v.Get("down") == "1"}
 	number := func(text string) int {
 		n, err := strconv.Atoi(text)
 		if err != nil {
@@ -102,6 +114,9 @@ func (q evidenceQuery) With(pairs ...any) string {
 	if q.Down {
 		v.Set("down", "1")
 	}
+	if q.Grouped {
+		v.Set("view", "glossary")
+	}
 	for i := 0; i+1 < len(pairs); i += 2 {
 		set(fmt.Sprint(pairs[i]), fmt.Sprint(pairs[i+1]))
 	}
@@ -118,10 +133,22 @@ type tableColumn struct {
 
 // columnsOf are the columns of each tab between the mark and the action.
 var columnsOf = map[string][]tableColumn{
-	"terms":     {{"Term", "name", false, ""}, {"Tier", "", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Uses", "total", true, "on all pages together"}, {"Uses per page", "median", false, "lower quartile, median and upper quartile, by the median"}},
+	"terms": {{"Term", "name", false, ""}, {"Tier", "", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Uses", "total", true, "on all pages together"}, {"Uses per page", "median", false, "lower quartile, median and upper quartile, by the median"},
+		{"per 1,000", "rate", true, "median of times in 1,000 words"}, {"T", "titles", true, "pages with it in the title"}, {"H", "headings", true, "pages with it in a heading"}, {"O", "openings", true, "pages with it in the first hundred words"}, {"I", "images", true, "pages with it in an image's text"},
+		{"even", "even", true, "how evenly the field uses it, in percent: 100 less Gries's deviation of proportions"}, {"keyness", "keyness", true, "doublings beyond general language (log ratio)"}},
 	"entities":  {{"Entity", "name", false, ""}, {"Type", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Mentions", "total", true, ""}},
 	"questions": {{"Question", "name", false, ""}, {"Asks", "note", false, ""}, {"Asked by", "", false, ""}, {"Answered on", "", false, ""}, {"Pages", "pages", true, "that answer it"}, {"Wordings", "total", true, ""}},
 	"themes":    {{"Theme", "name", false, ""}, {"Level", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Usual words", "median", false, "lower and upper quartile, by the median"}},
+}
+
+// byTerm compares rows of terms by a figure.
+func byTerm(figure func(*vocabulary.Term) float64) func(a, b findingRow) int {
+	return func(a, b findingRow) int {
+		if a.Term == nil || b.Term == nil {
+			return 0
+		}
+		return cmp.Compare(figure(a.Term), figure(b.Term))
+	}
 }
 
 // sortRows orders rows by a column; the field's own order stays for what is the same.
@@ -132,6 +159,10 @@ func sortRows(rows []findingRow, by string, down bool) {
 		"pages":  func(a, b findingRow) int { return a.Pages - b.Pages },
 		"total":  func(a, b findingRow) int { return a.Total - b.Total },
 		"median": func(a, b findingRow) int { return cmp.Compare(a.Range.Median, b.Range.Median) },
+		"even":   func(a, b findingRow) int { return a.Even - b.Even },
+		"rate":   byTerm(func(t *vocabulary.Term) float64 { return t.Rate.Median }), "keyness": byTerm(func(t *vocabulary.Term) float64 { return t.LogRatio }),
+		"titles": byTerm(func(t *vocabulary.Term) float64 { return float64(t.Titles) }), "headings": byTerm(func(t *vocabulary.Term) float64 { return float64(t.Headings) }),
+		"openings": byTerm(func(t *vocabulary.Term) float64 { return float64(t.Openings) }), "images": byTerm(func(t *vocabulary.Term) float64 { return float64(t.Images) }),
 	}[by]
 	if compare == nil {
 		return
@@ -187,10 +218,51 @@ func (s *Server) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, er
 			return !strings.Contains(strings.ToLower(r.Text+" "+r.Note), want)
 		})
 	}
+	body.Taught, body.Against = len(an.Lexicon), against(an.Evidence.Language)
+	if q.Tab == "terms" && q.Grouped {
+		body.Fields = semanticFields(rows)
+		return body, nil
+	}
 	sortRows(rows, q.Sort, q.Down)
 	body.All = len(rows)
 	body.Rows = rows[min(q.From, len(rows)):min(q.From+q.Show, len(rows))]
 	return body, nil
+}
+
+// against names the general language that terms are compared with.
+func against(code string) string {
+	switch name := language.Name(code); {
+	case code == "en":
+		return "English as films speak it and encyclopedias and newspapers write it"
+	case slices.Contains(language.Codes(), code):
+		return name + " as films speak it"
+	}
+	return ""
+}
+
+// semanticFields groups rows by the term that leads them, in the order of the leading
+// terms; what stands alone comes last.
+func semanticFields(rows []findingRow) []semanticField {
+	var list []semanticField
+	at := map[string]int{}
+	var alone []findingRow
+	for _, r := range rows {
+		if r.Term == nil || r.Term.Field == "" {
+			alone = append(alone, r)
+			continue
+		}
+		i, ok := at[r.Term.Field]
+		if !ok {
+			i = len(list)
+			at[r.Term.Field] = i
+			list = append(list, semanticField{Lead: r.Lead})
+		}
+		list[i].Rows = append(list[i].Rows, r)
+	}
+	if len(alone) > 0 {
+		list = append(list, semanticField{Rows: alone})
+	}
+	return list
 }
 
 // Left is how many rows are beyond those that are shown.
@@ -198,6 +270,9 @@ func (b evidenceBody) Left() int { return b.All - b.From - len(b.Rows) }
 
 // Next is where they begin.
 func (b evidenceBody) Next() int { return b.From + len(b.Rows) }
+
+// KindOfTab is the kind of finding that is shown.
+func (b evidenceBody) KindOfTab() brief.Kind { return kindOf[b.Tab] }
 
 // NextScreen is how many of them come with the next press.
 func (b evidenceBody) NextScreen() int { return min(b.Left(), screenful) }

@@ -63,11 +63,6 @@ func (s *Server) field(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	if n, err := strconv.Atoi(c.Query("leaders")); err == nil && n > 0 && n <= store.MostResults {
-		led := *an.Analysis // which itself is shared
-		led.Evidence = an.Evidence.LedBy(n)
-		an = &analysis{&led}
-	}
 	ours := an.ownPages()
 	body := fieldBody{analysis: an, Running: an.Gathering.Running(), Chart: chartOf(an), Groups: figureGroups(an, ours), Placing: placings(an, ours), Contrast: an.Evidence.Contrast}
 	body.Leading, body.Trailing = leanRows(an.Evidence.Contrast)
@@ -85,6 +80,26 @@ func (s *Server) field(c *gin.Context) {
 	default:
 		s.views.page(c, http.StatusOK, "ribbons", s.inStudy(c, "field", body))
 	}
+}
+
+// lead parts the first ranks from the others, for this study.
+func (s *Server) lead(c *gin.Context) {
+	id := studyOf(c).ID
+	n, err := strconv.Atoi(c.PostForm("leaders"))
+	if err != nil || n < 1 || n > store.MostResults {
+		s.say(c, http.StatusUnprocessableEntity, fmt.Sprintf("The number of leaders is a whole number from 1 to %d.", store.MostResults))
+		return
+	}
+	done, err := s.commands(c).Lead(c.Request.Context(), id, n)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if !fromHTMX(c) {
+		back(c, fmt.Sprintf("/studies/%d/field", id))
+		return
+	}
+	s.refreshed(c, noticeOf(id, done))
 }
 
 // figureGroups are all figures by their groups.
@@ -269,15 +284,16 @@ func leanRows(c evidence.Contrast) (leading, trailing []leanRow) {
 
 func abs(x float64) float64 { return max(x, -x) }
 
-// Significance says a lean's p in words.
+// Significance says in words how sure a lean is: over the pages first, since words of
+// one page are no independent witnesses.
 func (l leanRow) Significance() string {
-	switch l.P {
-	case 0.0001:
-		return "almost surely"
-	case 0.001:
+	switch {
+	case l.Certainty() == "sure" && l.P <= 0.001:
 		return "very likely"
-	case 0.01:
+	case l.Certainty() == "sure":
 		return "likely"
+	case l.Certainty() == "likely":
+		return "perhaps"
 	}
-	return "perhaps"
+	return "may be chance"
 }

@@ -3,12 +3,14 @@ package web
 import (
 	"fmt"
 	"hash/fnv"
+	"math"
 	"strings"
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
 	"corpulan/core/questions"
 	"corpulan/core/stats"
+	"corpulan/core/vocabulary"
 )
 
 // findingRow is one finding of any kind, in the one table that shows them all.
@@ -26,7 +28,10 @@ type findingRow struct {
 	Sources []evidence.Source
 	Total   int
 	Range   stats.Range
-	Most    float64 // the scale of the range marks
+	Term    *vocabulary.Term // of a term
+	Lead    string           // text of the first term of its semantic field
+	Even    int              // percent: how evenly the pages that use a term do so
+	Most    float64          // the scale of the range marks
 	More    string
 	Flagged string
 	Swap    bool // it replaces itself on the page (htmx out of band)
@@ -51,7 +56,9 @@ func findings(an *analysis, kind brief.Kind) []findingRow {
 	switch kind {
 	case brief.TermKind:
 		most := 1.0
+		texts := map[string]string{}
 		for _, t := range e.Terms {
+			texts[t.Key] = t.Text
 			if t.Recommended() {
 				most = max(most, t.Use.Upper)
 			}
@@ -59,9 +66,11 @@ func findings(an *analysis, kind brief.Kind) []findingRow {
 		for _, t := range e.Terms {
 			r := row(t.Key, t.Text)
 			r.Note, r.Pages, r.Counts, r.Total, r.Range, r.Most = string(t.Tier), t.Pages, t.Counts, t.Count, t.Use, most
+			r.Term, r.Even = &t, int(math.Round(100*(1-t.Spread)))
+			r.Lead = texts[t.Field]
 			r.Flagged = t.Flag
 			if t.YieldsTo != "" && r.Flagged == "" {
-				r.Flagged = "part of a longer term"
+				r.Flagged = "stands for " + texts[t.YieldsTo]
 			}
 			rows = append(rows, r)
 		}

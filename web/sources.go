@@ -3,21 +3,27 @@ package web
 import (
 	"fmt"
 	"net/http"
+	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
+	"corpulan/core/language"
 	"corpulan/core/questions"
 	"corpulan/store"
+	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
 )
 
 // sourcesBody is the pane that shows what stands behind a finding.
 type sourcesBody struct {
+	StudyID  int64
 	Kind     brief.Kind
+	Key      string
 	Text     string
 	About    string
 	Lines    []corpus.Line // terms and entities: sentences, a screenful of them
@@ -25,6 +31,37 @@ type sourcesBody struct {
 	Next     string        // where the further ones are; empty if these are the last
 	Passages []passage     // questions and themes: places
 	Hosts    map[int]evidence.Source
+
+	// Of terms: the order of the lines, the word they are narrowed to, and what
+	// stands near.
+	Order      corpus.Side
+	Near       string
+	Collocates []corpus.Collocate
+	Parts      []evidence.Used // terms that a compound is made of, by key and text
+	places     map[int]int64   // results by rank
+}
+
+// OrderedBy is the address of the same lines in another order.
+func (b sourcesBody) OrderedBy(order string) string { return b.With(corpus.Side(order), b.Near) }
+
+// mostCollocates is how many neighbours are shown beside the lines.
+const mostCollocates = 24
+
+// PlaceOf is where the section of a line can be read in the captured text.
+func (b sourcesBody) PlaceOf(l corpus.Line) string {
+	return fmt.Sprintf("/studies/%d/pages/%d/sections/%d", b.StudyID, b.places[l.Rank], l.Section)
+}
+
+// With is the address of the same lines in another order, or narrowed to a word.
+func (b sourcesBody) With(order corpus.Side, near string) string {
+	path := sourcesPath(b.StudyID, b.Kind, b.Key)
+	if order != corpus.ByPage && order != "" {
+		path += "&sort=" + string(order)
+	}
+	if near != "" {
+		path += "&near=" + url.QueryEscape(near)
+	}
+	return path
 }
 
 // passage is a place in a page: a heading, and how its text begins.
@@ -44,7 +81,12 @@ func (s *Server) sources(c *gin.Context) {
 		return
 	}
 	kind, key := brief.Kind(c.Query("kind")), c.Query("key")
-	body := sourcesBody{Kind: kind, Hosts: map[int]evidence.Source{}}
+	body := sourcesBody{StudyID: an.Study.ID, Kind: kind, Key: key, Hosts: map[int]evidence.Source{}, Order: corpus.Side(c.Query("sort")), Near: c.Query("near"), places: map[int]int64{}}
+	for _, r := range an.Results {
+		if study.Counts(r) {
+			body.places[r.Rank] = r.ID
+		}
+	}
 	for _, src := range an.Evidence.Sources {
 		body.Hosts[src.Rank] = src
 	}
@@ -52,8 +94,13 @@ func (s *Server) sources(c *gin.Context) {
 		s.fail(c, store.ErrNotFound)
 		return
 	}
-	body.cut(c.Query("from"), sourcesPath(an.Study.ID, kind, key))
-	if fromHTMX(c) && c.Query("from") != "" {
+	if body.Order != corpus.ByLeft && body.Order != corpus.ByRight {
+		body.Order = corpus.ByPage
+	}
+	body.narrow(language.For(an.Evidence.Language))
+	corpus.SortLines(body.Lines, body.Order)
+	body.cut(c.Query("from"), body.With(body.Order, body.Near))
+	if fromHTMX(c) && c.GetHeader("HX-Target") == "more-places" {
 		s.views.fragment(c, http.StatusOK, "source-lines", body)
 		return
 	}
@@ -61,7 +108,16 @@ func (s *Server) sources(c *gin.Context) {
 		s.views.fragment(c, http.StatusOK, "sources", body)
 		return
 	}
-	s.views.page(c, http.StatusOK, "sources-page", s.inStudy(c, "evidence", body))
+	s.views.page(c, http.StatusOK, "sources-page", s.inStudy(c, "sources", body))
+}
+
+// narrow leaves the lines that have a word near the term, where one is asked for.
+func (b *sourcesBody) narrow(lang *language.Language) {
+	if b.Near == "" {
+		return
+	}
+	has := func(side string) bool { return slices.Contains(lang.ContentStems(side), b.Near) }
+	b.Lines = slices.DeleteFunc(b.Lines, func(l corpus.Line) bool { return !has(l.Left) && !has(l.Right) })
 }
 
 // mostPlaces is how many sentences or passages are shown at once; a word may
@@ -91,6 +147,15 @@ func fillSources(b *sourcesBody, an *analysis, kind brief.Kind, key string) bool
 				var shapes []string
 				for _, s := range t.Shapes {
 					shapes = append(shapes, s.Text)
+				}
+				b.Collocates = corpus.Collocates(an.Pages, t.Keys...)
+				b.Collocates = b.Collocates[:min(len(b.Collocates), mostCollocates)]
+				for _, part := range t.Parts {
+					for _, other := range an.Evidence.Terms {
+						if other.Key == part {
+							b.Parts = append(b.Parts, evidence.Used{Key: part, Text: other.Text})
+						}
+					}
 				}
 				if len(shapes) > 1 {
 					b.About = "written " + strings.Join(shapes, ", ")

@@ -13,6 +13,7 @@ import (
 	"net/http"
 	"net/url"
 	"path"
+	"slices"
 	"strings"
 
 	"corpulan/core/brief"
@@ -124,6 +125,7 @@ func (v *views) functions() template.FuncMap {
 		"list":         func(v ...any) []any { return v },
 		"dict":         dict,
 		"tiers":        tiersOf,
+		"has":          func(list ...string) bool { return slices.Contains(list[:len(list)-1], list[len(list)-1]) },
 		"languages":    language.Codes,
 		"languagename": language.Name,
 		"first":        func(h []reading.Heading) []reading.Heading { return h[:min(len(h), mostListed)] },

@@ -35,6 +35,10 @@ type Mark struct {
 	State State  `json:"state"`
 }
 
+// OwnPrefix begins the key of a term that a person added by hand; its key in the
+// vocabulary follows, which the field need not have.
+const OwnPrefix = "own:"
+
 // Choices are all that a person decided and typed for one brief.
 type Choices struct {
 	Marks []Mark            `json:"marks"`

@@ -86,6 +86,9 @@ func gone(c Choices, k Kind, have func(Mark) bool) []Mark {
 	return list
 }
 
+// OwnTier is the tier of a term that a person added and no page need have.
+const OwnTier = "own"
+
 func takeTerms(e *evidence.Evidence, c Choices, target int) []Term {
 	list := []Term{}
 	have := map[string]bool{}
@@ -96,12 +99,16 @@ func takeTerms(e *evidence.Evidence, c Choices, target int) []Term {
 		if propose {
 			proposed++
 		}
-		if picked(c, TermKind, t.Key, propose) {
+		if picked(c, TermKind, t.Key, propose) || c.State(TermKind, OwnPrefix+t.Key) == Adopted && c.State(TermKind, t.Key) != Dropped {
 			list = append(list, termOf(e, t, target))
 		}
 	}
-	for _, m := range gone(c, TermKind, func(m Mark) bool { return have[m.Key] }) {
-		list = append(list, Term{Key: m.Key, Term: m.Text, Of: len(e.Sources), Lower: 1, Median: 1, Upper: 1, Sources: []int{}, Gone: true})
+	for _, m := range gone(c, TermKind, func(m Mark) bool { return have[strings.TrimPrefix(m.Key, OwnPrefix)] }) {
+		t := Term{Key: m.Key, Term: m.Text, Of: len(e.Sources), Lower: 1, Median: 1, Upper: 1, Sources: []int{}, Gone: true}
+		if strings.HasPrefix(m.Key, OwnPrefix) {
+			t.Tier, t.Gone = OwnTier, false
+		}
+		list = append(list, t)
 	}
 	return list
 }

@@ -7,6 +7,7 @@
 //   - figures.go    counts and measures of the pages
 //   - placement.go  where pages put the keyword
 //   - contrast.go   the first ranks against the others
+//   - gap.go        a text of ours against the field
 //   - citations.go  addresses that pages link to
 //   - intent.go     what the pages are for
 //   - form.go       how they are made
@@ -14,6 +15,7 @@
 package evidence
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 
@@ -33,6 +35,7 @@ type Input struct {
 	Pages    []corpus.Page // in rank order
 	Asked    []string
 	Related  []string
+	Leaders  int           // how many of the first ranks lead; Leaders where it is 0
 	House    []house.Entry // what the publication and the study have taught, in this order
 }
 
@@ -98,7 +101,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 	// One after another, so that nobody waits long for a computation given up.
 	for _, find := range []func(){
 		func() { e.Terms = vocabulary.Find(ctx, f, house.New(in.House, f.Language)) },
-		func() { e.lead(Leaders) },
+		func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
 		func() { e.Entities = entities.Find(f) },
 		func() {
 			e.noted(func() (notes []string) { e.Questions, notes = questions.Find(ctx, f, in.Asked); return notes })

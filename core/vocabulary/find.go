@@ -131,6 +131,18 @@ func (m *merged) term(docs []*corpus.Doc, sizes []float64, total float64) Term {
 	return t
 }
 
+// Alone is the vocabulary of a field of one page: what would be a term if two pages
+// had it.
+func Alone(f *corpus.Field) []Term {
+	var list []Term
+	for _, t := range Find(context.Background(), f, nil) {
+		if t.Flag == "" && t.YieldsTo == "" {
+			list = append(list, t)
+		}
+	}
+	return list
+}
+
 // heed flags what the house ignores, and writes terms as it does.
 func heed(terms []Term, taught *house.Lexicon) {
 	if taught == nil {

@@ -59,11 +59,31 @@
     if (note) { note.hidden = picked.size === 0; note.textContent = `${picked.size} picked; space keeps them or sets them aside, Esc lets go` }
   }
   const pick = (row, toggle) => {
+    const box = row?.querySelector('[data-pick]')
+    if (box) { box.checked = toggle ? !box.checked : true; countBoxes() }
     if (!row?.dataset.result) return
     if (toggle && picked.has(row.dataset.result)) picked.delete(row.dataset.result)
     else picked.add(row.dataset.result)
     showPicked()
   }
+  // Findings are picked by their boxes; one press decides about all of them.
+  const boxes = () => [...document.querySelectorAll('[data-pick]:checked')]
+  const countBoxes = () => {
+    const n = boxes().length
+    for (const b of document.querySelectorAll('[data-many]')) b.disabled = n === 0
+    const note = document.querySelector('[data-picked-count]')
+    if (note) { note.hidden = n === 0; note.textContent = `${n} picked` }
+    for (const b of document.querySelectorAll('[data-pick]')) b.closest('[data-row]').classList.toggle('picked', b.checked)
+  }
+  const many = key => {
+    const button = boxes().length && document.querySelector(`[data-many="${key}"]`)
+    if (button) button.click()
+    return !!button
+  }
+  document.addEventListener('change', e => {
+    if (e.target.matches('[data-pick-all]')) for (const b of document.querySelectorAll('[data-pick]')) b.checked = e.target.checked
+    if (e.target.matches('[data-pick], [data-pick-all]')) countBoxes()
+  })
   // One action on all: set them aside if any is kept, else keep them.
   const keepPicked = () => {
     const table = document.querySelector('[data-sortable]')
@@ -93,6 +113,7 @@
       if (document.querySelector('.modal.show')) return
       if (typing) { e.target.blur(); return }
       if (picked.size) { picked.clear(); showPicked(); return }
+      if (boxes().length) { for (const b of document.querySelectorAll('[data-pick], [data-pick-all]')) b.checked = false; countBoxes(); return }
       if (closePane()) e.preventDefault()
       return
     }
@@ -114,7 +135,7 @@
       ...inList && {
         J: () => (pick(find()), step(1), pick(find()), true), K: () => (pick(find()), step(-1), pick(find()), true), x: () => (pick(find(), true), true),
         ' ': () => keepPicked() || press('space'), A: () => { const b = document.querySelector('[data-accept]'); if (b) b.click(); return !!b },
-        a: () => press('a'), d: () => press('d'), e: () => press('e'), r: () => press('r'), p: () => press('p'), o: open,
+        a: () => many('a') || press('a'), d: () => many('d') || press('d'), e: () => press('e'), r: () => press('r'), p: () => press('p'), o: open,
       },
       u: () => (turn('undo'), true), U: () => (turn('redo'), true),
       '/': () => { const f = document.querySelector('#filter') ?? document.querySelector('#keyword'); if (f) { f.focus(); f.select() } return !!f },
@@ -167,6 +188,7 @@
   const again = () => {
     if (order && !document.querySelector('[aria-sort]')) sortRows()
     showPicked()
+    countBoxes()
     if (current === null || document.activeElement && document.activeElement !== document.body && !document.activeElement.closest('[data-rows], .bar, .notices')) return
     const row = find() ?? rows()[Math.min(place, rows().length - 1)]
     if (row && (!row.classList.contains('current') || !row.contains(document.activeElement))) show(row, !document.querySelector('.pane:not([hidden]) :focus'))

@@ -1,0 +1,150 @@
+package web
+
+import (
+	"bytes"
+	"fmt"
+	"net/http"
+	"strings"
+
+	"corpulan/core/house"
+	"corpulan/store"
+	"corpulan/study"
+
+	"github.com/gin-gonic/gin"
+)
+
+// lexiconBody is the house lexicon as a study sees it.
+type lexiconBody struct {
+	StudyID int64
+	Wide    []store.LexiconEntry // of the publication
+	Own     []store.LexiconEntry // of the study
+	Typed   lexiconForm
+	Wrong   string // what is wrong with what was typed
+}
+
+// lexiconForm is an entry as a person types it.
+type lexiconForm struct {
+	house.Entry
+	Here bool // for this study alone
+}
+
+// lexicon shows the house lexicon.
+func (s *Server) lexicon(c *gin.Context) {
+	s.showLexicon(c, http.StatusOK, lexiconForm{Entry: house.Entry{Kind: house.Ignore, Term: c.Query("term")}}, "")
+}
+
+func (s *Server) showLexicon(c *gin.Context, status int, typed lexiconForm, wrong string) {
+	id := studyOf(c).ID
+	entries, err := s.scope(c).Lexicon(c.Request.Context(), id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	body := lexiconBody{StudyID: id, Typed: typed, Wrong: wrong}
+	for _, e := range entries {
+		if e.StudyID == nil {
+			body.Wide = append(body.Wide, e)
+		} else {
+			body.Own = append(body.Own, e)
+		}
+	}
+	s.views.page(c, status, "lexicon", s.inStudy(c, "lexicon", body))
+}
+
+func typedEntry(c *gin.Context) lexiconForm {
+	return lexiconForm{house.Entry{Kind: house.Kind(c.PostForm("kind")), Term: c.PostForm("term"), Other: c.PostForm("other")}, c.PostForm("here") != ""}
+}
+
+// teach puts an entry into the lexicon.
+func (s *Server) teach(c *gin.Context) {
+	typed := typedEntry(c)
+	entry, err := house.Check(typed.Entry)
+	if err != nil {
+		if fromHTMX(c) {
+			s.say(c, http.StatusUnprocessableEntity, capitalised(err.Error())+".")
+			return
+		}
+		s.showLexicon(c, http.StatusUnprocessableEntity, typed, capitalised(err.Error())+".")
+		return
+	}
+	s.change(c, "House lexicon: "+study.Taught(entry), []store.LexiconEdit{{Wide: !typed.Here, After: &entry}})
+}
+
+// forget takes an entry out of the lexicon.
+func (s *Server) forget(c *gin.Context) {
+	typed := typedEntry(c)
+	s.change(c, "House lexicon, taken out: "+study.Taught(typed.Entry), []store.LexiconEdit{{Wide: !typed.Here, Before: &typed.Entry}})
+}
+
+func (s *Server) change(c *gin.Context, said string, edits []store.LexiconEdit) {
+	id := studyOf(c).ID
+	done, err := s.commands(c).Teach(c.Request.Context(), id, said, edits)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if !fromHTMX(c) {
+		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/studies/%d/lexicon", id))
+		return
+	}
+	s.refreshed(c, noticeOf(id, done))
+}
+
+// readLexicon takes entries from a CSV file, or as pasted.
+func (s *Server) readLexicon(c *gin.Context) {
+	text := c.PostForm("csv")
+	if file, err := c.FormFile("file"); err == nil && file.Size > 0 {
+		opened, err := file.Open()
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		defer opened.Close()
+		var b bytes.Buffer
+		if _, err := b.ReadFrom(opened); err != nil {
+			s.fail(c, err)
+			return
+		}
+		text = b.String()
+	}
+	entries, err := house.Read(strings.NewReader(text))
+	if err == nil && len(entries) == 0 {
+		err = fmt.Errorf("there is no entry in it: each line is a kind, a term and, where one is needed, another term")
+	}
+	if err != nil {
+		s.say(c, http.StatusUnprocessableEntity, "The lexicon was not read: "+err.Error()+".")
+		return
+	}
+	var edits []store.LexiconEdit
+	for i := range entries {
+		edits = append(edits, store.LexiconEdit{Wide: c.PostForm("here") == "", After: &entries[i]})
+	}
+	s.change(c, fmt.Sprintf("House lexicon: read %d entries", len(entries)), edits)
+}
+
+// lexiconCSV hands the entries that count for a study over as CSV.
+func (s *Server) lexiconCSV(c *gin.Context) {
+	list, err := s.scope(c).Lexicon(c.Request.Context(), studyOf(c).ID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	var entries []house.Entry
+	for _, e := range list {
+		entries = append(entries, e.Entry())
+	}
+	var out bytes.Buffer
+	if err := house.Write(&out, entries); err != nil {
+		s.fail(c, err)
+		return
+	}
+	attach(c, "lexicon", publicationOf(c).Name, "csv")
+	c.Data(http.StatusOK, "text/csv; charset=utf-8", out.Bytes())
+}
+
+func capitalised(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}
