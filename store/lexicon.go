@@ -53,6 +53,9 @@ func (s Scope) entry(tx *gorm.DB, study int64, wide bool, e house.Entry) *gorm.D
 // that was to go. An entry that stands already is left; what is returned are the edits
 // that changed something.
 func (s Scope) Teach(ctx context.Context, study int64, edits []LexiconEdit) ([]LexiconEdit, error) {
+	if _, err := s.Study(ctx, study); err != nil {
+		return nil, err
+	}
 	db := s.store.db.WithContext(ctx)
 	var done []LexiconEdit
 	wide := false

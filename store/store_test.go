@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"corpulan/core/brief"
+	"corpulan/core/house"
 	"corpulan/core/reading"
 	"corpulan/store"
 	"corpulan/store/storetest"
@@ -310,6 +311,10 @@ func TestScopesAreApart(t *testing.T) {
 		"apply": func() error { _, err := mine.Apply(ctx, s.ID, store.Patch{}); return err },
 		"shelve": func() error {
 			_, err := mine.MoveStudy(ctx, s.ID, func(time.Time, store.StudyPlace) store.StudyPlace { return store.StudyPlace{} })
+			return err
+		},
+		"teach": func() error {
+			_, err := mine.Teach(ctx, s.ID, []store.LexiconEdit{{After: &house.Entry{Kind: house.Ignore, Term: "tyre"}}})
 			return err
 		},
 		"newest":  func() error { _, err := mine.NewestChange(ctx, s.ID, "me", false); return err },

@@ -78,10 +78,23 @@ func TestWhatTheAddressSaysOfTheField(t *testing.T) {
 		assert.Equal(t, http.StatusOK, code, gone)
 		assert.NotContains(t, page, "shown-head", gone)
 	}
-	_, page = s.get(t, s.path("/field?leaders=1"))
+}
+
+// Who leads is kept with the study, and can be undone.
+func TestTheSplitIsKept(t *testing.T) {
+	s := withField(t)
+	code, _, _ := s.post(t, s.path("/leaders"), false, "leaders", "1")
+	assert.Equal(t, http.StatusSeeOther, code)
+	_, page := s.get(t, s.path("/field"))
 	assert.Contains(t, page, "among ranks 1 to 1", "one leader cannot be compared")
-	_, page = s.get(t, s.path("/field?leaders=lots"))
-	assert.Contains(t, page, `value="3"`)
+	s.post(t, s.path("/undo"), true)
+	_, page = s.get(t, s.path("/field"))
+	assert.Contains(t, page, `name="leaders" min="1" max="100" value="3"`)
+	for _, bad := range []string{"lots", "0", "-1", "9999"} {
+		code, page, _ := s.post(t, s.path("/leaders"), true, "leaders", bad)
+		assert.Equal(t, http.StatusUnprocessableEntity, code, bad)
+		assert.Contains(t, page, "whole number", bad)
+	}
 }
 
 func (s *site) gathering(t *testing.T) int64 {

@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"errors"
 	"fmt"
 	"net/http"
 	"strings"
@@ -79,6 +80,10 @@ func (s *Server) forget(c *gin.Context) {
 func (s *Server) change(c *gin.Context, said string, edits []store.LexiconEdit) {
 	id := studyOf(c).ID
 	done, err := s.commands(c).Teach(c.Request.Context(), id, said, edits)
+	if errors.Is(err, store.ErrStale) {
+		s.say(c, http.StatusConflict, "This entry is not in the lexicon any more; reload the page to see what is.")
+		return
+	}
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"net/http/cookiejar"
 	"net/http/httptest"
 	"net/url"
 	"os"
@@ -56,6 +57,9 @@ func newSite(t testing.TB) *site {
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
 	t.Cleanup(func() { stop(); srv.Close() })
+	jar, err := cookiejar.New(nil) // what is undone is what the same browser did
+	require.NoError(t, err)
+	srv.Client().Jar = jar
 	srv.Client().CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
 	return &site{Server: srv, store: st, scope: st.In(p.ID), computations: n}
 }
@@ -110,7 +114,7 @@ func (s *site) post(t *testing.T, path string, htmx bool, pairs ...string) (int,
 	t.Helper()
 	form := url.Values{}
 	for i := 0; i < len(pairs); i += 2 {
-		form.Set(pairs[i], pairs[i+1])
+		form.Add(pairs[i], pairs[i+1])
 	}
 	req, err := http.NewRequestWithContext(t.Context(), http.MethodPost, s.URL+path, strings.NewReader(form.Encode()))
 	require.NoError(t, err)

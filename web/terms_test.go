@@ -1,0 +1,163 @@
+package web_test
+
+import (
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// What the publication has taught counts in all its studies, that of one study there
+// alone; all of it can be undone, and leaves as it came.
+func TestTheHouseLexicon(t *testing.T) {
+	s := withField(t)
+	terms := func() string { _, page := s.get(t, s.path("/evidence?tab=terms")); return page }
+	require.Contains(t, terms(), "bar mitts")
+	code, _, _ := s.post(t, s.path("/lexicon"), false, "kind", "ignore", "term", " bar  mitts ")
+	require.Equal(t, http.StatusSeeOther, code)
+	assert.NotContains(t, terms(), ">bar mitts</a>")
+	_, page := s.get(t, s.path("/evidence?tab=terms&all=1"))
+	assert.Contains(t, page, "ignored by the house lexicon")
+	s.post(t, s.path("/lexicon"), false, "kind", "prefer", "term", "studded tyre", "other", "spiked tyre", "here", "1")
+	assert.Contains(t, terms(), ">spiked tyre</a>")
+	_, page = s.get(t, s.path("/lexicon"))
+	assert.Contains(t, page, "bar mitts")
+	assert.Contains(t, page, "Of this study alone")
+
+	_, list := s.get(t, s.path("/lexicon.csv"))
+	assert.Equal(t, "kind,term,other\nignore,bar mitts,\nprefer,studded tyre,spiked tyre\n", list)
+	s.post(t, s.path("/lexicon/forget"), false, "kind", "ignore", "term", "bar mitts")
+	assert.Contains(t, terms(), ">bar mitts</a>")
+	s.post(t, s.path("/undo"), true)
+	assert.NotContains(t, terms(), ">bar mitts</a>", "taking it out is undone")
+	s.post(t, s.path("/undo"), true)
+	assert.NotContains(t, terms(), ">spiked tyre</a>", "and what was taught before")
+	code, _, _ = s.post(t, s.path("/lexicon/read"), false, "csv", "kind,term,other\nmerge,frost,ice\n")
+	require.Equal(t, http.StatusSeeOther, code)
+	_, list = s.get(t, s.path("/lexicon.csv"))
+	assert.Contains(t, list, "merge,frost,ice")
+}
+
+func TestALexiconEntryThatIsNone(t *testing.T) {
+	s := withField(t)
+	code, page, _ := s.post(t, s.path("/lexicon"), false, "kind", "prefer", "term", "tyre <b>")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, page, "missing")
+	assert.Contains(t, page, "tyre &lt;b&gt;", "what was typed is kept")
+	for csv, says := range map[string]string{"": "no entry", "love,tyre": "no kind", "ignore,\"x": "no CSV"} {
+		code, page, _ := s.post(t, s.path("/lexicon/read"), true, "csv", csv)
+		assert.Equal(t, http.StatusUnprocessableEntity, code, csv)
+		assert.Contains(t, page, says, csv)
+	}
+	code, _, _ = s.post(t, s.path("/lexicon/forget"), true, "kind", "ignore", "term", "never taught")
+	assert.Equal(t, http.StatusConflict, code)
+}
+
+// Many findings are decided about in one step, and a term of one's own is added.
+func TestManyTermsAtOnceAndOnesOwn(t *testing.T) {
+	s := withField(t)
+	s.place = "evidence"
+	_, page := s.get(t, s.path("/evidence?tab=terms"))
+	keys := between(page, `name="pick" value="`, `"`)
+	require.GreaterOrEqual(t, len(keys), 3)
+	args := []string{"kind", "term", "state", "dropped"}
+	for _, k := range keys[:3] {
+		args = append(args, "pick", k)
+	}
+	code, page, _ := s.post(t, s.path("/choices/many"), true, args...)
+	require.Equal(t, http.StatusOK, code)
+	assert.Contains(t, page, "Dropped: 3 findings")
+	_, page = s.get(t, s.path("/evidence?tab=terms"))
+	assert.Equal(t, 3, strings.Count(page, `class=" dropped"`))
+	s.post(t, s.path("/undo"), true)
+	_, page = s.get(t, s.path("/evidence?tab=terms"))
+	assert.Zero(t, strings.Count(page, `class=" dropped"`), "one step to undo")
+	code, page, _ = s.post(t, s.path("/choices/many"), true, "kind", "term", "state", "adopted")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, page, "Nothing is picked")
+
+	code, _, _ = s.post(t, s.path("/terms"), true, "term", "  reflective  ankle bands ")
+	require.Equal(t, http.StatusOK, code)
+	_, doc := s.get(t, s.path("/brief"))
+	assert.Contains(t, doc, "reflective ankle bands")
+	assert.Contains(t, doc, "Your own")
+	_, json := s.get(t, s.path("/brief/as/json"))
+	assert.Contains(t, json, `"tier": "own"`)
+	for _, bad := range []string{"", " ", "--", strings.Repeat("a", 200)} {
+		code, _, _ = s.post(t, s.path("/terms"), true, "term", bad)
+		assert.Equal(t, http.StatusUnprocessableEntity, code, bad)
+	}
+}
+
+// between gives what stands between two marks, each time.
+func between(s, from, to string) (list []string) {
+	for {
+		_, rest, ok := strings.Cut(s, from)
+		if !ok {
+			return list
+		}
+		var found string
+		if found, s, ok = strings.Cut(rest, to); !ok {
+			return list
+		}
+		list = append(list, found)
+	}
+}
+
+func TestTermsByEveryFigureAndField(t *testing.T) {
+	s := withField(t)
+	for _, column := range []string{"name", "pages", "total", "median", "rate", "titles", "headings", "openings", "images", "even", "keyness"} {
+		_, up := s.get(t, s.path("/evidence?tab=terms&sort=%s", column))
+		_, down := s.get(t, s.path("/evidence?tab=terms&sort=%s&down=1", column))
+		assert.Contains(t, up, `aria-sort="ascending"`, column)
+		assert.Contains(t, down, `aria-sort="descending"`, column)
+		assert.ElementsMatch(t, between(up, `name="pick" value="`, `"`), between(down, `name="pick" value="`, `"`), column)
+	}
+	code, page := s.get(t, s.path("/evidence?tab=terms&view=glossary"))
+	assert.Equal(t, http.StatusOK, code)
+	_, flat := s.get(t, s.path("/evidence?tab=terms"))
+	assert.ElementsMatch(t, between(flat, `name="pick" value="`, `"`), between(page, `name="pick" value="`, `"`), "the glossary has the terms of the list")
+	assert.Contains(t, flat, "films speak it", "the reference of keyness is named")
+}
+
+func TestTheConcordanceInAnyOrder(t *testing.T) {
+	s := withField(t)
+	path := s.path("/sources?kind=term&key=stud+tyre")
+	_, page := s.get(t, path)
+	lines := between(page, `<td class="right">`, "</td>")
+	require.NotEmpty(t, lines)
+	for _, by := range []string{"left", "right"} {
+		_, sorted := s.get(t, path+"&sort="+by)
+		assert.ElementsMatch(t, lines, between(sorted, `<td class="right">`, "</td>"), by)
+	}
+	assert.Contains(t, page, "log-Dice")
+	near := between(page, "&amp;near=", `"`)
+	require.NotEmpty(t, near, "neighbours lead to their lines")
+	_, narrowed := s.get(t, path+"&near="+near[0])
+	few := between(narrowed, `<td class="right">`, "</td>")
+	assert.NotEmpty(t, few)
+	assert.LessOrEqual(t, len(few), len(lines))
+	places := between(page, `<td class="where" `, "</td>")
+	require.NotEmpty(t, places)
+	at := between(places[0], `href="`, `"`)[0]
+	code, section := s.get(t, at)
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, section, "studded tyre", "a line leads to its place in the captured text")
+}
+
+func TestADraftAgainstTheField(t *testing.T) {
+	s := withField(t)
+	_, page := s.get(t, s.path("/against"))
+	assert.Contains(t, page, "Paste a draft")
+	draft := "# Winter riding\n\nA studded tyre is good. " + strings.Repeat("My pedal brush is a pedal brush. ", 5) + "<script>alert(1)</script>"
+	code, page, _ := s.post(t, s.path("/against"), false, "draft", draft)
+	require.Equal(t, http.StatusOK, code)
+	assert.Contains(t, page, "bar mitts")
+	assert.Contains(t, page, "lacking")
+	assert.Contains(t, page, "pedal brush", "what only ours uses")
+	assert.NotContains(t, page, "<script>alert")
+	code, _, _ = s.post(t, s.path("/against"), false, "draft", strings.Repeat("word ", 60_000))
+	assert.Equal(t, http.StatusRequestEntityTooLarge, code)
+}
