@@ -47,3 +47,7 @@ func Cosine(a, b Vector) float64 {
 	}
 	return dot
 }
+
+// IDF is the smooth inverse document frequency of what stands in some of all
+// documents, as scikit-learn's TfidfTransformer defines it: ln((1 + all) / (1 + some)) + 1.
+func IDF(some, all int) float64 { return math.Log(float64(1+all)/float64(1+some)) + 1 }

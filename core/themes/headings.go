@@ -38,7 +38,7 @@ func headingVectors(f *corpus.Field) (all []headingVector, notes []string) {
 		}
 	}
 	// Smooth inverse document frequency as scikit-learn defines it.
-	idf := func(s string) float64 { return math.Log(float64(1+sections)/float64(1+sectionsWith[s])) + 1 }
+	idf := func(s string) float64 { return stats.IDF(sectionsWith[s], sections) }
 	most := headingsPerPage(f.Docs)
 	for i, d := range f.Docs {
 		open := map[int]int{} // level -> index of the last heading there

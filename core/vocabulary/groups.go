@@ -86,7 +86,7 @@ func sectionsOf(terms []Term, chosen []int, byKey map[string]*merged) inSections
 	}
 	for i, n := range s.weights {
 		if n > 0 {
-			idf := math.Log(1 + float64(len(chosen))/n)
+			idf := stats.IDF(int(n), len(chosen))
 			s.weights[i] = idf * idf
 		}
 	}

@@ -152,8 +152,12 @@ func settleNouns(s string, capitals map[string]float64) string {
 			end = len(s)
 		}
 		part := s[:end]
-		if c, ok := capitals[text.Fold(part)]; ok && c < 0.25 { // less than a quarter: our own bound
+		c, ok := capitals[text.Fold(part)]
+		switch {
+		case ok && c < 0.25: // less than a quarter: our own bound
 			part = strings.ToLower(part)
+		case !ok && b.Len() == 0 && end < len(s) && s[end] == ' ' && isInflected(part):
+			part = strings.ToLower(part) // seen at the beginning of sentences only: "Lauwarmes Wasser"
 		}
 		b.WriteString(part)
 		if end < len(s) {
@@ -163,4 +167,9 @@ func settleNouns(s string, capitals map[string]float64) string {
 		s = s[end:]
 	}
 	return b.String()
+}
+
+// isInflected tells a German word that ends as adjectives before a noun do.
+func isInflected(word string) bool {
+	return slices.ContainsFunc([]string{"e", "er", "es", "en", "em"}, func(end string) bool { return len(word) > len(end)+3 && strings.HasSuffix(word, end) })
 }
