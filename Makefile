@@ -33,6 +33,7 @@ ANNOTATED := github.com/markusmobius/go-trafilatura@v1.12.2
 eval:
 	@go run ./evaluate $(if $(PAGES),-pages) \
 	  -expected "$$(go list -m -f '{{.Dir}}' codeberg.org/readeck/go-readability/v2)" \
+	  -fields evaluate/fields \
 	  -annotated "$$(go mod download -json $(ANNOTATED) | sed -n 's/.*"Dir": "\(.*\)",/\1/p')"
 
 lint:

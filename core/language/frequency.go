@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"corpulan/core/lexicon"
+	"corpulan/core/text"
 )
 
 // Rank is the place of a folded word among the commonest of the language, 1 for
@@ -66,6 +67,17 @@ func (k *known) stemFrequencies() map[string]float64 {
 	// In one order, since sums of floats depend on it.
 	for _, w := range slices.SortedFunc(maps.Keys(k.ranks), func(a, b string) int { return cmp.Or(cmp.Compare(k.ranks[a], k.ranks[b]), strings.Compare(a, b)) }) {
 		of[l.StemFolded(w)] += zipf / float64(k.ranks[w]) * million
+	}
+	return of
+}
+
+// IsGeneral tells the stem of a noun that is no term of any subject by itself.
+func (k *known) IsGeneral(stem string) bool { return k.generals()[stem] }
+
+func (k *known) generalStems() map[string]bool {
+	of := map[string]bool{}
+	for w := range lexicon.General(k.Code) {
+		of[k.stem(text.Fold(w))] = true
 	}
 	return of
 }

@@ -109,6 +109,7 @@ type known struct {
 
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
+	generals                                   func() map[string]bool    // see IsGeneral
 	general                                    func() map[string]float64 // see PerMillion
 	common                                     func() map[string]string  // stems of the commonest words
 	spellings                                  map[string]string         // folded, from other spellings to ours
@@ -138,6 +139,7 @@ func know(r Rules) *known {
 			k.ranks[folded] = rank
 		}
 	}
+	k.generals = sync.OnceValue(k.generalStems)
 	k.general, k.common = sync.OnceValue(k.stemFrequencies), sync.OnceValue(k.commonStems)
 	k.calendar, k.generic = map[string]bool{}, map[string]bool{}
 	for _, h := range r.Generic {

@@ -116,6 +116,12 @@ func Stop(language string) map[string]bool { return lists()[language] }
 // language that has none here. The set is shared: do not change it.
 func Light(language string) map[string]bool { return lists()[language+"-light"] }
 
+// General is the set of nouns that are no term of any subject by themselves ("access",
+// "result"), as they are in most of a dictionary's definitions; they may stand in one
+// ("access point"). nil for a language that has none here. The set is shared: do not
+// change it.
+func General(language string) map[string]bool { return lists()[language+"-general"] }
+
 var commonest = sync.OnceValue(func() map[string]map[string]int {
 	all := map[string]map[string]int{}
 	files, err := data.ReadDir("data/common")

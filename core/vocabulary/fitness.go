@@ -10,6 +10,7 @@ import (
 // Why a phrase of the field is out by default.
 const (
 	isSite     = "the name of a site"
+	isOffice   = "the name of an organisation"
 	isDate     = "a date"
 	isUnit     = "a unit"
 	isGeneral  = "general " // and the language's name
@@ -23,7 +24,7 @@ const (
 // frequent here than in general language, and what the field does not use as a term.
 // 6.63 is the critical value of G² for p < .01 (Rayson & Garside 2000).
 func flagTerms(terms []Term, list []*merged, f *corpus.Field) {
-	sites, lang := f.SiteNames(), f.Language
+	sites, lang, keyword := f.SiteNames(), f.Language, f.KeywordStems()
 	for i := range terms {
 		t := &terms[i]
 		if t.IsKeyword {
@@ -32,10 +33,14 @@ func flagTerms(terms []Term, list []*merged, f *corpus.Field) {
 		switch {
 		case sites[t.Key] || sites[strings.ReplaceAll(t.Key, " ", "")]:
 			t.Flag = isSite
+		case t.Words > 1 && list[i].isNamed() && lang.EndsOrganisation(text.Fold(t.Text[strings.LastIndexByte(t.Text, ' ')+1:])):
+			t.Flag = isOffice
 		case t.Words == 1 && lang.InCalendar(text.Fold(t.Text)):
 			t.Flag = isDate
 		case t.Words == 1 && lang.IsUnit(text.Fold(t.Text)):
 			t.Flag = isUnit
+		case t.Words == 1 && lang.IsGeneral(t.Key) && !keyword[t.Key]:
+			t.Flag = isGeneral + language.Name(lang.Code)
 		case lang.IsRead() && (t.G2 < 6.63 || t.LogRatio < 1):
 			t.Flag = isGeneral + language.Name(lang.Code)
 		default:
