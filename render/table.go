@@ -61,7 +61,11 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
 	switch kind {
 	case brief.TermKind:
 		t.Columns = []string{"term", "shapes", "tier", "pages", "uses", "per page, lower quartile", "per page, median", "per page, upper quartile", "per 1,000 words, lower quartile", "per 1,000 words, median", "per 1,000 words, upper quartile",
-			"in titles", "in headings", "in openings", "dispersion DP", "G² against general language", "log ratio", "C-value", "out by default"}
+			"in titles", "in headings", "in openings", "in image texts", "dispersion DP", "G² against general language", "log ratio", "C-value", "nearness to the keyword", "semantic field", "short forms", "out by default"}
+		texts := map[string]string{}
+		for _, x := range e.Terms {
+			texts[x.Key] = x.Text
+		}
 		for _, x := range e.Terms {
 			var shapes []string
 			for _, s := range x.Shapes {
@@ -69,10 +73,10 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
 			}
 			out := x.Flag
 			if x.YieldsTo != "" && out == "" {
-				out = "part of a longer term"
+				out = "stands for " + texts[x.YieldsTo]
 			}
 			add([]any{x.Text, strings.Join(shapes, "; "), string(x.Tier), x.Pages, x.Count}, spread(x.Use), spread(x.Rate),
-				[]any{x.Titles, x.Headings, x.Openings, x.Spread, x.G2, x.LogRatio, x.CValue, out}, perPage(x.Counts))
+				[]any{x.Titles, x.Headings, x.Openings, x.Images, x.Spread, x.G2, x.LogRatio, x.CValue, x.Nearness, texts[x.Field], strings.Join(x.Short, "; "), out}, perPage(x.Counts))
 		}
 	case brief.EntityKind:
 		t.Columns = []string{"entity", "variants", "type", "pages", "mentions", "out by default"}

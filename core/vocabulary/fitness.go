@@ -159,7 +159,8 @@ func unfitWord(t *Term, m *merged, f *corpus.Field) string {
 		return isFragment
 	case !lang.AdjectivesFollow && isMeasureOf(company):
 		return isMeasure
-	case !rare && (bare < 2 || float64(bare) < leastBare*float64(t.Pages)):
+	// Whether the words beside it make a longer phrase only a dictionary can tell.
+	case lang.Code == "en" && !rare && (bare < 2 || float64(bare) < leastBare*float64(t.Pages)):
 		return isFragment
 	}
 	return ""
