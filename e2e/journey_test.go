@@ -228,7 +228,7 @@ func TestAccessibility(t *testing.T) {
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
 		}
-		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre"} {
+		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube", "/studies/1/against"} {
 			b.visit(path)
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
@@ -250,7 +250,7 @@ func TestAccessibility(t *testing.T) {
 func TestNothingRunsOffThePage(t *testing.T) {
 	b := open(t, program(t))
 	b.begin()
-	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
+	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon", "/studies/1/against", "/studies/1/brief"} {
 		b.visit(path)
 		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 1280, path)
 	}
@@ -286,6 +286,11 @@ func TestScreenshots(t *testing.T) {
 	b.keys("o")
 	b.until(fmt.Sprintf(count+" > 1", ".concordance tr"))
 	shoot("concordance")
+	b.visit("/studies/1/evidence?tab=terms&view=glossary")
+	shoot("glossary")
+	js[any](b, `fetch("/studies/1/lexicon/read", {method: "POST", body: new URLSearchParams({csv: "ignore,Harrowmere\nprefer,tire,tyre\nmerge,dry lube,wet lube"})}).then(() => 0)`)
+	b.visit("/studies/1/lexicon")
+	shoot("lexicon")
 	b.visit("/studies/1/evidence?tab=questions")
 	shoot("questions")
 	b.visit("/studies/1/brief")
