@@ -39,25 +39,30 @@ func (c *Company) Add(o Company) {
 
 // countCompany notes the company of every content word of the page.
 func (d *Doc) countCompany(lang *language.Language) {
-	d.company = make(map[string]Company, len(d.Lower)+len(d.Lower)/4)
-	for _, s := range d.Sentences {
+	d.company = make(map[string]*Company, len(d.Lower)+len(d.Lower)/4)
+	for n := range d.Sentences {
+		s := &d.Sentences[n]
 		if s.Heading || s.Again || s.Foreign || !s.isProse() {
 			continue
 		}
-		for i, t := range s.Tokens {
+		for i := range s.Tokens {
+			t := &s.Tokens[i]
 			if t.Stop || t.Number {
 				continue
 			}
 			c := d.company[t.Folded]
+			if c == nil {
+				c = &Company{}
+				d.company[t.Folded] = c
+			}
 			c.note(s.Tokens, i, lang)
-			d.company[t.Folded] = c
 		}
 	}
 }
 
 // note adds the company of one use of a word.
 func (c *Company) note(toks []Token, i int, lang *language.Language) {
-	t := toks[i]
+	t := &toks[i]
 	c.Count++
 	switch {
 	case i == 0:
@@ -132,12 +137,19 @@ func isAdjective(folded string, lang *language.Language) bool {
 
 // isProse tells a sentence from a label: it has a function word, or a full stop.
 func (s *Sentence) isProse() bool {
-	for _, t := range s.Tokens {
-		if t.Stop {
+	for i := range s.Tokens {
+		if s.Tokens[i].Stop {
 			return true
 		}
 	}
 	return false
+}
+
+func (d *Doc) companyOf(folded string) Company {
+	if c := d.company[folded]; c != nil {
+		return *c
+	}
+	return Company{}
 }
 
 // CompanyOf is the company of a folded word over all pages of the field: of its form where
@@ -158,7 +170,7 @@ func (f *Field) addCompany() {
 		for w, c := range d.company {
 			key := f.companyKey(w)
 			sum := f.company[key]
-			sum.Add(c)
+			sum.Add(*c)
 			f.company[key] = sum
 		}
 	}

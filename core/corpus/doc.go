@@ -30,7 +30,7 @@ type Doc struct {
 	// Abbreviations that the page explains: stem keys of the short and the long form.
 	Abbreviations map[string]string
 
-	company map[string]Company // of content words, folded
+	company map[string]*Company // of content words, folded
 }
 
 // Sentence is a stretch of one section's text or heading, cut into tokens.
@@ -137,12 +137,12 @@ func Prepare(r *reading.Reading, market string) *Doc {
 				n := sen.tokenize(lang, MostWords-compared)
 				seen += n
 				compared += n
-				for _, t := range sen.Tokens {
-					if !t.Stop {
+				for i := range sen.Tokens {
+					if t := &sen.Tokens[i]; !t.Stop {
 						stems[t.Stem]++
 					}
 				}
-				sen.Foreign = lang.IsForeign(sen.eachWord)
+				sen.Foreign = sen.isForeign(lang)
 				d.Sentences = append(d.Sentences, sen)
 			}
 		}
@@ -239,10 +239,21 @@ func inAddress(line string, from, to int) bool {
 		strings.HasPrefix(chunk, "www.") || strings.Count(chunk, "/") > 1
 }
 
+// isForeign asks the language only where enough words are no function words of its own.
+func (s *Sentence) isForeign(lang *language.Language) bool {
+	own := 0
+	for i := range s.Tokens {
+		if s.Tokens[i].Stop {
+			own++
+		}
+	}
+	return len(s.Tokens) > 2*own && lang.IsForeign(s.eachWord)
+}
+
 // eachWord gives the folded words of the sentence.
 func (s *Sentence) eachWord(yield func(folded string) bool) {
-	for _, t := range s.Tokens {
-		if !yield(t.Folded) {
+	for i := range s.Tokens {
+		if !yield(s.Tokens[i].Folded) {
 			return
 		}
 	}
@@ -260,9 +271,11 @@ func spaceOnly(s string) bool {
 // countLower notes which words the page writes in small letters, so that a
 // capital at a sentence's start, or in a heading, is not taken for a name.
 func (d *Doc) countLower() {
-	for _, s := range d.Sentences {
-		for i, t := range s.Tokens {
-			if i > 0 && !t.Capital && !t.Number {
+	for n := range d.Sentences {
+		toks := d.Sentences[n].Tokens
+		for i := 1; i < len(toks); i++ {
+			t := &toks[i]
+			if !t.Capital && !t.Number {
 				d.Lower[t.Folded]++
 			}
 		}

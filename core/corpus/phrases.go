@@ -16,6 +16,7 @@ const longestPhrase = 5
 // term and counts it under its stems.
 func (d *Doc) collectPhrases(lang *language.Language) {
 	s := newShape(d, lang)
+	var key []byte
 	for i := range d.Sentences {
 		sen := &d.Sentences[i]
 		if sen.Kind == reading.LineCode || sen.Again || sen.Foreign {
@@ -23,7 +24,7 @@ func (d *Doc) collectPhrases(lang *language.Language) {
 		}
 		s.each(sen.Tokens, func(from, to int) {
 			toks := sen.Tokens[from:to]
-			u := d.usage(toks)
+			u := d.usage(toks, &key)
 			u.Count++
 			if n := len(u.Sections); n == 0 || u.Sections[n-1] != int32(sen.Section) {
 				u.Sections = append(u.Sections, int32(sen.Section))
@@ -66,22 +67,23 @@ func (d *Doc) collectPhrases(lang *language.Language) {
 // isBare tells whether a phrase is no part of a longer one, as far as the words beside
 // it can tell.
 func (s *shape) isBare(toks []Token, from, to int) bool {
-	if from > 0 && !toks[from].Broken && s.of(toks[from-1])&canBegin != 0 {
+	if from > 0 && !toks[from].Broken && s.of(&toks[from-1])&canBegin != 0 {
 		return false
 	}
-	return to == len(toks) || toks[to].Broken || s.of(toks[to])&canEnd == 0
+	return to == len(toks) || toks[to].Broken || s.of(&toks[to])&canEnd == 0
 }
 
-func (d *Doc) usage(toks []Token) *Usage {
-	k := StemKey(toks)
-	u := d.Phrases[k]
+// usage is what the page does with a phrase. buf is where its key is put together.
+func (d *Doc) usage(toks []Token, buf *[]byte) *Usage {
+	*buf = appendKey((*buf)[:0], toks)
+	u := d.Phrases[string(*buf)]
 	if u == nil {
 		stems := make([]string, len(toks))
 		for i, t := range toks {
 			stems[i] = t.Stem
 		}
 		u = &Usage{Stems: stems}
-		d.Phrases[k] = u
+		d.Phrases[string(*buf)] = u
 	}
 	return u
 }
@@ -91,14 +93,17 @@ func StemKey(toks []Token) string {
 	if len(toks) == 1 {
 		return toks[0].Stem
 	}
-	var b strings.Builder
-	for i, t := range toks {
+	return string(appendKey(nil, toks))
+}
+
+func appendKey(b []byte, toks []Token) []byte {
+	for i := range toks {
 		if i > 0 {
-			b.WriteByte(' ')
+			b = append(b, ' ')
 		}
-		b.WriteString(t.Stem)
+		b = append(b, toks[i].Stem...)
 	}
-	return b.String()
+	return b
 }
 
 // shown is the phrase as it is written, small letters where the capital may

@@ -23,6 +23,7 @@ type shape struct {
 	doc   *Doc // whose phrases they are
 	lang  *language.Language
 	parts map[string]part
+	now   []part // see ofAll
 }
 
 func newShape(d *Doc, lang *language.Language) *shape {
@@ -32,8 +33,9 @@ func newShape(d *Doc, lang *language.Language) *shape {
 // each calls yield with the bounds of every phrase of up to longestPhrase
 // words. Nothing crosses punctuation.
 func (s *shape) each(toks []Token, yield func(from, to int)) {
+	parts := s.ofAll(toks)
 	for i := range toks {
-		first := s.of(toks[i])
+		first := parts[i]
 		if first&canBeAlone != 0 && !midWord(toks, i, i+1) {
 			yield(i, i+1)
 		}
@@ -41,19 +43,28 @@ func (s *shape) each(toks []Token, yield func(from, to int)) {
 			continue
 		}
 		for n := 2; n <= longestPhrase && i+n <= len(toks); n++ {
-			last := toks[i+n-1]
+			last := &toks[i+n-1]
 			if last.Broken {
 				break
 			}
-			p := s.of(last)
+			p := parts[i+n-1]
 			if p&canEnd != 0 && !midWord(toks, i, i+n) && (n > 2 || toks[i].Stem != last.Stem) {
 				yield(i, i+n)
 			}
-			if p&canStand == 0 && !(s.lang.Links(last.Folded) && i+n < len(toks)) {
+			if p&canStand == 0 && !(i+n < len(toks) && s.lang.Links(last.Folded)) {
 				break
 			}
 		}
 	}
+}
+
+// ofAll is what each token can be. The slice serves until the next call.
+func (s *shape) ofAll(toks []Token) []part {
+	s.now = s.now[:0]
+	for i := range toks {
+		s.now = append(s.now, s.of(&toks[i]))
+	}
+	return s.now
 }
 
 // midWord tells whether a run would cut a hyphenated word in two.
@@ -61,11 +72,14 @@ func midWord(toks []Token, from, to int) bool {
 	return !toks[from].WordStart || to < len(toks) && !toks[to].WordStart
 }
 
-func (s *shape) of(t Token) part {
+func (s *shape) of(t *Token) part {
+	if t.Stop && !s.lang.Qualifies(t.Folded) {
+		return 0
+	}
 	if p, ok := s.parts[t.Folded]; ok {
 		return p
 	}
-	p := s.judge(t)
+	p := s.judge(*t)
 	s.parts[t.Folded] = p
 	return p
 }
@@ -99,7 +113,7 @@ func (s *shape) judge(t Token) part {
 	if adverb {
 		return 0
 	}
-	c := s.doc.company[t.Folded].class(t.Folded, p, s.lang)
+	c := s.doc.companyOf(t.Folded).class(t.Folded, p, s.lang)
 	switch {
 	case c.Noun >= leastNoun:
 		return all
@@ -122,7 +136,7 @@ const leastNoun = 0.25
 // judgeByCapitals is judge for languages whose nouns have capitals.
 func (s *shape) judgeByCapitals(t Token) part {
 	const all = canBegin | canStand | canEnd | canBeAlone
-	c := s.doc.company[t.Folded]
+	c := s.doc.companyOf(t.Folded)
 	common := s.lang.Rank(t.Folded) > 0 && s.lang.Rank(t.Folded) <= commonWords
 	switch {
 	case c.Capitals > c.Smalls:

@@ -2,6 +2,7 @@
 //
 //   - find.go      the themes of a field
 //   - headings.go  the headings that are compared, and by what
+//   - likeness.go  how alike two sections are
 //   - label.go     what a theme is called
 package themes
 
@@ -44,15 +45,16 @@ type ThemeHeading struct {
 // Recommended tells whether a theme may be proposed for an outline.
 func (t Theme) Recommended() bool { return t.Pages >= 2 && !t.Generic }
 
-// sameTheme is the mean similarity from which groups of headings are one theme.
-// Our own.
+// sameTheme is the mean likeness from which groups of sections are one theme. Our own:
+// the best of a row of values; see docs/evaluation.md.
 const sameTheme = 0.35
 
 // Find groups the headings of the field. notes say what was left out. It stops,
 // with what it has, when ctx ends.
 func Find(ctx context.Context, f *corpus.Field) (themes []Theme, notes []string) {
 	heads, notes := headingVectors(f)
-	groups := stats.AverageLink(ctx, len(heads), sameTheme, func(i, j int) float64 { return similarity(heads[i], heads[j]) })
+	alike := likeness(heads, jointVectors(f, heads))
+	groups := stats.AverageLink(ctx, len(heads), sameTheme, alike)
 	inTheme := make([]int, len(heads))
 	for _, g := range groups {
 		for _, h := range g {
@@ -80,26 +82,6 @@ func Find(ctx context.Context, f *corpus.Field) (themes []Theme, notes []string)
 		themes = []Theme{}
 	}
 	return themes, notes
-}
-
-// How far the same heading, and the same leading words of the section, go
-// towards being the same theme. Our own.
-const (
-	trustHeading = 0.9
-	trustSection = 0.6
-)
-
-// similarity joins the cosine of two headings and the cosine of their
-// sections' leading words as independent hints (noisy-or): either can carry it
-// alone, so that "Dressing for the cold" and "What to wear" meet by their
-// sections. Two headings of one page are likelier to divide a matter than to
-// repeat it and count half.
-func similarity(a, b headingVector) float64 {
-	s := 1 - (1-trustHeading*stats.Cosine(a.title, b.title))*(1-trustSection*stats.Cosine(a.body, b.body))
-	if a.doc == b.doc {
-		s /= 2
-	}
-	return s
 }
 
 func themeOf(f *corpus.Field, heads []headingVector, group []int) Theme {

@@ -1,0 +1,223 @@
+package themes
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"corpulan/core/corpus"
+	"corpulan/core/stats"
+)
+
+// trustHeading is how much a heading says beside its section, of which as much is in
+// the section's own words. Measured: docs/evaluation.md.
+const trustHeading = 0.6
+
+// jointVectors are what the sections are about: the stems of the heading and of the
+// section's text in one vector each, weighted by how few sections of the field have
+// them, and how few of their own page: a stem all over one page says nothing of its
+// sections. A section without text of its own has that of its sub-sections.
+func jointVectors(f *corpus.Field, heads []headingVector) []stats.Vector {
+	inSections := map[string]int{}
+	all := 0
+	ofPage := make([]map[string]int, len(f.Docs))
+	for i, d := range f.Docs {
+		ofPage[i] = map[string]int{}
+		for _, stems := range d.Sections {
+			all++
+			for s := range stems {
+				inSections[s]++
+				ofPage[i][s]++
+			}
+		}
+	}
+	vectors := make([]stats.Vector, len(heads))
+	for n, h := range heads {
+		var title, body []stats.Weighted
+		for _, t := range h.title {
+			if isFigure(t.Stem) {
+				continue
+			}
+			w := stats.IDF(inSections[t.Stem], all)
+			if f.Language.Light(t.Stem) {
+				w /= 2
+			}
+			title = append(title, stats.Weighted{Stem: t.Stem, Weight: w})
+		}
+		page := f.Docs[h.doc]
+		for s, count := range textOf(page, h) {
+			if isFigure(s) {
+				continue
+			}
+			own := math.Log(float64(1+len(page.Sections)) / float64(ofPage[h.doc][s]))
+			body = append(body, stats.Weighted{Stem: s, Weight: (1 + math.Log(float64(count))) * stats.IDF(inSections[s], all) * own})
+		}
+		vectors[n] = joined(stats.NewVector(title), stats.NewVector(body))
+	}
+	return vectors
+}
+
+func isFigure(stem string) bool { return stem != "" && stem[0] >= '0' && stem[0] <= '9' }
+
+// textOf is the stems of a section's text with their counts, or of its sub-sections'
+// where it has a heading and no more.
+func textOf(d *corpus.Doc, h headingVector) map[string]int {
+	own := d.Sections[h.section]
+	words := 0
+	for _, n := range own {
+		words += n
+	}
+	if words > len(h.title) {
+		return own
+	}
+	sum := map[string]int{}
+	level := d.Reading.Sections[h.section].Level
+	for j := h.section; j < len(d.Sections) && (j == h.section || d.Reading.Sections[j].Level > level); j++ {
+		for s, n := range d.Sections[j] {
+			sum[s] += n
+		}
+	}
+	return sum
+}
+
+// joined is one vector of a heading and its section.
+func joined(title, body stats.Vector) stats.Vector {
+	weights := make([]stats.Weighted, 0, len(title)+len(body))
+	i, j := 0, 0
+	for i < len(title) || j < len(body) {
+		switch {
+		case j == len(body) || i < len(title) && title[i].Stem < body[j].Stem:
+			weights = append(weights, stats.Weighted{Stem: title[i].Stem, Weight: trustHeading * title[i].Weight})
+			i++
+		case i == len(title) || body[j].Stem < title[i].Stem:
+			weights = append(weights, body[j])
+			j++
+		default:
+			weights = append(weights, stats.Weighted{Stem: body[j].Stem, Weight: trustHeading*title[i].Weight + body[j].Weight})
+			i++
+			j++
+		}
+	}
+	return stats.NewVector(weights)
+}
+
+// How alike two sections are, in docs/evaluation.md with what was tried beside it:
+// mostly by which others they are like, since two sections on one matter need not use
+// the same words, but use those that the same others use (shared neighbours; Jarvis &
+// Patrick 1973), and a little by themselves.
+const (
+	bySelf     = 0.2  // the rest is by neighbours
+	leastAlike = 0.08 // below it two sections are no neighbours
+	onePage    = 0.5  // two sections of one page divide a matter rather than repeat it
+)
+
+// mostNear is how many neighbours of a section are looked at, the nearest: a field of
+// 3,000 like headings would take minutes. Our own; hardly a section of a field of ten
+// pages has as many.
+const mostNear = 60
+
+// neighbours are the sections that one is like, ascending, with how much.
+type neighbours struct {
+	at     []int32
+	weight []float32
+	length float64
+}
+
+// likeness is the similarity of all sections to each other.
+func likeness(heads []headingVector, vectors []stats.Vector) func(i, j int) float64 {
+	n := len(heads)
+	first := make([]float32, n*n)
+	eachCosine(vectors, func(i, j int, s float64) {
+		if heads[i].doc == heads[j].doc {
+			s *= onePage
+		}
+		if s >= leastAlike {
+			first[i*n+j], first[j*n+i] = float32(s), float32(s)
+		}
+	})
+	near := make([]neighbours, n)
+	for i := range n {
+		first[i*n+i] = 1
+		near[i] = nearest(first[i*n : (i+1)*n])
+	}
+	return func(i, j int) float64 {
+		shared := near[i].dot(near[j]) / (near[i].length * near[j].length)
+		if heads[i].doc == heads[j].doc {
+			shared *= onePage
+		}
+		return bySelf*float64(first[i*n+j]) + (1-bySelf)*shared
+	}
+}
+
+// nearest are the neighbours in a row of similarities.
+func nearest(row []float32) neighbours {
+	var at []int32
+	for j, s := range row {
+		if s > 0 {
+			at = append(at, int32(j))
+		}
+	}
+	if len(at) > mostNear {
+		slices.SortStableFunc(at, func(a, b int32) int { return cmp.Compare(row[b], row[a]) })
+		at = slices.Clone(at[:mostNear])
+		slices.Sort(at)
+	}
+	list := neighbours{at: at, weight: make([]float32, len(at))}
+	for k, j := range at {
+		list.weight[k] = row[j]
+		list.length += float64(row[j]) * float64(row[j])
+	}
+	list.length = math.Sqrt(list.length)
+	return list
+}
+
+func (a neighbours) dot(b neighbours) float64 {
+	sum := 0.0
+	for i, j := 0, 0; i < len(a.at) && j < len(b.at); {
+		switch {
+		case a.at[i] == b.at[j]:
+			sum += float64(a.weight[i]) * float64(b.weight[j])
+			i++
+			j++
+		case a.at[i] < b.at[j]:
+			i++
+		default:
+			j++
+		}
+	}
+	return sum
+}
+
+// eachCosine calls yield with the cosine of each pair of vectors that share a stem, the
+// first number below the second.
+func eachCosine(vectors []stats.Vector, yield func(i, j int, cosine float64)) {
+	type place struct {
+		vector int32
+		weight float64
+	}
+	having := map[string][]place{}
+	for i, v := range vectors {
+		for _, w := range v {
+			having[w.Stem] = append(having[w.Stem], place{int32(i), w.Weight})
+		}
+	}
+	sums := make([]float64, len(vectors))
+	var touched []int32
+	for i, v := range vectors {
+		touched = touched[:0]
+		for _, w := range v {
+			list := having[w.Stem]
+			from, _ := slices.BinarySearchFunc(list, int32(i+1), func(p place, i int32) int { return cmp.Compare(p.vector, i) })
+			for _, p := range list[from:] {
+				if sums[p.vector] == 0 {
+					touched = append(touched, p.vector)
+				}
+				sums[p.vector] += w.Weight * p.weight
+			}
+		}
+		for _, j := range touched {
+			yield(i, int(j), sums[j])
+			sums[j] = 0
+		}
+	}
+}
