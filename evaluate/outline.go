@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"io"
 	"io/fs"
-	"math"
 	"path/filepath"
 	"strconv"
 	"strings"
@@ -56,7 +55,7 @@ type outlineScore struct {
 }
 
 // proposedShare is how much of the field treats what is proposed, and two pages.
-const proposedShare = 0.25
+const proposedShare = 0.28
 
 func scoreOutline(found []themes.Theme, labels map[heading]string, pages int) outlineScore {
 	var s outlineScore
@@ -73,10 +72,9 @@ func scoreOutline(found []themes.Theme, labels map[heading]string, pages int) ou
 			wanted[label] = true
 		}
 	}
-	least := max(2, int(math.Ceil(proposedShare*float64(pages))))
 	held, proposed, right := map[string]bool{}, 0, 0
 	for _, t := range found {
-		if t.Pages < least || !t.Recommended() {
+		if t.Pages < 2 || t.Share < proposedShare || !t.Recommended() {
 			continue
 		}
 		proposed++

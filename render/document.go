@@ -87,6 +87,9 @@ func Document(b brief.Brief) []Block {
 	blocks = append(blocks, Block{Form: PartForm, Text: "Outline", Empty: "No theme is shared widely enough to be proposed."})
 	if len(b.Outline) > 0 {
 		blocks[len(blocks)-1].Empty = ""
+		if b.OutlineNote != "" {
+			blocks = append(blocks, Block{Form: RemarkForm, Text: b.OutlineNote})
+		}
 		blocks = append(blocks, Block{Form: RemarkForm, Text: fmt.Sprintf("Opening, about %d words.", b.OpeningWords)})
 	}
 	blocks = append(blocks, sections(b.Outline)...)

@@ -31,6 +31,7 @@ type Brief struct {
 	Words           WordRange  `json:"words"`
 	Measures        Measures   `json:"measures"`
 	Outline         []Section  `json:"outline"`
+	OutlineNote     string     `json:"outline_note,omitempty"` // where the proposal needs a word
 	OpeningWords    int        `json:"opening_words"`
 	Terms           []Term     `json:"terms"`
 	Entities        []Entity   `json:"entities"`

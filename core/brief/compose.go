@@ -20,7 +20,9 @@ const (
 	mostTerms       = 50
 	mostEntities    = 20
 	mostQuestions   = 12
-	outlineShare    = 0.25 // of the field must have a theme
+	outlineShare    = 0.28 // of the field must have a theme, pages near the keyword counting more; see docs/evaluation.md
+	leastSections   = 3    // below it themes of two pages are proposed as well
+	mostOfTwo       = 6    // of those
 	longestTitle    = 60   // characters
 	longestMeta     = 160
 	defaultTarget   = 1000 // words, where the field is empty
@@ -45,7 +47,7 @@ func Compose(e *evidence.Evidence, c Choices) Brief {
 	b.Words = wordRange(e.Figure("words").Target)
 	b.Terms = takeTerms(e, c, b.Words.Target)
 	b.Entities = takeEntities(e, c)
-	b.Outline, b.OpeningWords = outline(e, c, b.Words.Target)
+	b.Outline, b.OpeningWords, b.OutlineNote = outline(e, c, b.Words.Target)
 	b.Questions = takeQuestions(e, c)
 	placeQuestions(&b, e)
 	for _, l := range e.Citations {

@@ -2,7 +2,6 @@ package brief
 
 import (
 	"cmp"
-	"math"
 	"slices"
 	"strings"
 
@@ -11,16 +10,38 @@ import (
 	"corpulan/core/themes"
 )
 
+// proposedThemes are the numbers of the themes to propose, those that most of the field
+// has first. Where they are too few, those of two pages come in: few is then true.
+func proposedThemes(e *evidence.Evidence) (list []int, few bool) {
+	var all []int // in the order of their share
+	for i, t := range e.Themes {
+		if t.Recommended() {
+			all = append(all, i)
+			if t.Share >= outlineShare {
+				list = append(list, i)
+			}
+		}
+	}
+	if len(list) >= leastSections || len(all) == len(list) {
+		return list, false
+	}
+	return all[:min(len(all), mostOfTwo)], true
+}
+
 // outline proposes the themes that enough of the field has, in their usual
 // order, with one level of sub-themes, and shares the words out among them as
-// the field does. It returns the words left for the opening.
-func outline(e *evidence.Evidence, c Choices, target int) ([]Section, int) {
-	least := max(2, int(math.Ceil(outlineShare*float64(len(e.Sources)))))
+// the field does. It returns the words left for the opening, and a note where so few
+// themes are shared that those of two pages are proposed.
+func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, opening int, note string) {
+	proposed, few := proposedThemes(e)
+	if few {
+		note = "Few themes are shared by enough of the field; some of two pages and more are proposed as well."
+	}
 	in := map[string]themes.Theme{}
 	var picks []themes.Theme
-	for _, t := range e.Themes {
+	for i, t := range e.Themes {
 		state := c.State(ThemeKind, t.Key)
-		if state == Adopted || state == "" && t.Recommended() && t.Pages >= least {
+		if state == Adopted || state == "" && slices.Contains(proposed, i) {
 			if _, twice := in[t.Key]; !twice {
 				in[t.Key] = t
 				picks = append(picks, t)
@@ -58,15 +79,15 @@ func outline(e *evidence.Evidence, c Choices, target int) ([]Section, int) {
 		lengths = append(lengths, 100)
 	}
 	if len(sections) == 0 {
-		return sections, target
+		return sections, target, note
 	}
-	opening := openingLength(target)
+	opening = openingLength(target)
 	shares := shareOut(target-opening, lengths)
 	for i := range sections {
 		sections[i].Words = shares[i]
 		shareAmongChildren(&sections[i], picks)
 	}
-	return sections, opening
+	return sections, opening, note
 }
 
 func byPlace(t []themes.Theme) {

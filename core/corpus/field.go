@@ -8,6 +8,7 @@
 //   - company.go     in what company words stand
 //   - wordclass.go    what follows: nouns, verbs, adjectives
 //   - capitals.go     which words the field writes with a capital
+//   - nearness.go    how near pages and sections are to the keyword
 //   - abbreviations.go  abbreviations with their long forms
 //   - concordance.go  phrases and names in their sentences
 //   - collocates.go  words that stand near a term; the order of a concordance
@@ -33,6 +34,7 @@ type Field struct {
 	Keyword  string
 	Capitals map[string]float64 // see capitalsOf
 
+	near    *Nearness          // see Nearness
 	priors  map[string]Class   // asked for so far
 	company map[string]Company // of content words over all docs, folded
 }

@@ -39,14 +39,6 @@ var criticalValues = []struct{ g2, p float64 }{{15.13, 0.0001}, {10.83, 0.001}, 
 // Common practice, no published source.
 const Leaders = 3
 
-// LedBy is the same evidence with another number of leaders.
-func (e *Evidence) LedBy(leaders int) *Evidence {
-	led := *e
-	led.Figures = slices.Clone(e.Figures)
-	led.lead(leaders)
-	return &led
-}
-
 // lead parts the field into its first ranks and the others, and compares their
 // figures and terms. It asks for two of either at least.
 func (e *Evidence) lead(leaders int) {

@@ -22,6 +22,7 @@ type Theme struct {
 	Key     string         `json:"key"`   // stems of the label
 	Label   string         `json:"label"` // the heading most like all the others
 	Pages   int            `json:"pages"`
+	Share   float64        `json:"share"` // of the field, pages near the keyword counting more
 	Sources []int          `json:"sources"`
 	Counts  []int          `json:"counts"` // headings per page, in the order of Evidence.Sources
 	Place   float64        `json:"place"`  // median of where its sections begin, 0 to 1
@@ -76,7 +77,7 @@ func Find(ctx context.Context, f *corpus.Field) (themes []Theme, notes []string)
 		}
 	}
 	slices.SortStableFunc(themes, func(a, b Theme) int {
-		return cmp.Or(b.Pages-a.Pages, len(b.Members)-len(a.Members), cmp.Compare(a.Place, b.Place), strings.Compare(a.Key, b.Key))
+		return cmp.Or(cmp.Compare(b.Share, a.Share), b.Pages-a.Pages, len(b.Members)-len(a.Members), cmp.Compare(a.Place, b.Place), strings.Compare(a.Key, b.Key))
 	})
 	if themes == nil {
 		themes = []Theme{}
@@ -100,6 +101,7 @@ func themeOf(f *corpus.Field, heads []headingVector, group []int) Theme {
 		lengths = append(lengths, float64(h.words))
 	}
 	slices.Sort(t.Sources)
+	t.Share = f.Nearness().Share(func(page int) bool { return t.Counts[page] > 0 })
 	label := medoid(heads, group)
 	t.Label = quietCase(strings.TrimRight(trimNumbering(heads[label].text), ".:"))
 	t.Key = corpus.Key(f.Language.ContentStems(t.Label))

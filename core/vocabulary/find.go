@@ -8,7 +8,6 @@
 //   - compounds.go terms that are parts of one word
 //   - nested.go   terms that are part of longer ones
 //   - groups.go   semantic fields
-//   - nearness.go how near pages and terms are to the keyword
 //   - tier.go     staple, frequent, occasional, hapax
 package vocabulary
 
@@ -71,14 +70,14 @@ func Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon) []Term {
 	list := mergePhrases(f.Docs, f.Language, taught)
 	sizes, total := f.Sizes()
 	keywordKey := corpus.Key(f.Language.ContentStems(f.Keyword))
-	near := nearnessOf(f)
+	near := f.Nearness()
 	terms := make([]Term, 0, len(list))
 	for _, m := range list {
 		t := m.term(f.Docs, sizes, total)
 		t.IsKeyword = t.Key == keywordKey
 		t.Text, t.Shapes = m.shapes(f.Capitals, f.Language.NounsHaveCapitals)
 		t.G2, t.LogRatio = keyness(m, float64(t.Count), total, f.Language)
-		t.Nearness = near.of(m)
+		t.Nearness = nearnessOf(m, near)
 		terms = append(terms, t)
 	}
 	flagTerms(terms, list, f)
@@ -87,7 +86,7 @@ func Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon) []Term {
 	yield(terms, list)
 	addParts(terms, list, f.Language)
 	for i := range terms {
-		terms[i].Score = scoreOf(&terms[i], near.shareOf(list[i]))
+		terms[i].Score = scoreOf(&terms[i], near.Share(func(page int) bool { return list[i].uses[page] != nil }))
 	}
 	slices.SortFunc(terms, func(a, b Term) int {
 		return cmp.Or(cmp.Compare(b.Score, a.Score), cmp.Compare(b.Pages, a.Pages), strings.Compare(a.Key, b.Key))
@@ -159,6 +158,22 @@ func heed(terms []Term, taught *house.Lexicon) {
 			}
 		}
 	}
+}
+
+// nearnessOf is how near a term is to the keyword: the mean over the sections it stands
+// in of the share of the keyword's stems that stand there too.
+func nearnessOf(m *merged, near *corpus.Nearness) float64 {
+	sum, count := 0.0, 0
+	for i, u := range m.uses {
+		if u == nil || near.Sections[i] == nil {
+			continue
+		}
+		for _, j := range u.Sections {
+			sum += near.Sections[i][j]
+			count++
+		}
+	}
+	return sum / float64(max(count, 1))
 }
 
 // scoreOf orders the vocabulary: the share of the field that uses the term, pages near

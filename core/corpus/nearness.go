@@ -1,18 +1,16 @@
-package vocabulary
+package corpus
 
 import (
 	"maps"
 	"slices"
 	"strings"
-
-	"corpulan/core/corpus"
 )
 
-// nearness is how near the pages of a field, and their sections, are to the keyword.
-type nearness struct {
-	pages    []float64   // 0 to 1
-	sections [][]float64 // 0 to 1, by page
-	all      float64     // sum of pages
+// Nearness is how near the pages of a field, and their sections, are to the keyword.
+type Nearness struct {
+	Pages    []float64   // 0 to 1
+	Sections [][]float64 // 0 to 1, by page; nil where the keyword has no stems
+	All      float64     // sum of Pages
 }
 
 // What a stem of the keyword adds to a page where it stands; the square of the mean is
@@ -24,14 +22,35 @@ const (
 	farPage   = 0.1 // what a page without a stem of the keyword still weighs
 )
 
-func nearnessOf(f *corpus.Field) *nearness {
-	n := &nearness{pages: make([]float64, len(f.Docs)), sections: make([][]float64, len(f.Docs))}
+// Nearness tells how near the pages and sections are to the keyword. It is computed
+// once.
+func (f *Field) Nearness() *Nearness {
+	if f.near == nil {
+		f.near = nearnessOf(f)
+	}
+	return f.near
+}
+
+// Share is the share of the field that some pages are, those near the keyword counting
+// more; has tells for each page whether it is one.
+func (n *Nearness) Share(has func(page int) bool) float64 {
+	sum := 0.0
+	for i, w := range n.Pages {
+		if has(i) {
+			sum += w
+		}
+	}
+	return sum / max(n.All, farPage)
+}
+
+func nearnessOf(f *Field) *Nearness {
+	n := &Nearness{Pages: make([]float64, len(f.Docs)), Sections: make([][]float64, len(f.Docs))}
 	stems := slices.Sorted(maps.Keys(f.KeywordStems()))
 	each := 1 / float64(max(len(stems), 1))
 	for i, d := range f.Docs {
 		if len(stems) == 0 {
-			n.pages[i] = 1
-			n.all++
+			n.Pages[i] = 1
+			n.All++
 			continue
 		}
 		headed := make([]map[string]bool, len(d.Sections))
@@ -46,12 +65,12 @@ func nearnessOf(f *corpus.Field) *nearness {
 				headed[s.Section][t.Stem] = true
 			}
 		}
-		n.sections[i] = make([]float64, len(d.Sections))
+		n.Sections[i] = make([]float64, len(d.Sections))
 		for _, stem := range stems {
 			weight := 0.0
 			for j, section := range d.Sections {
 				if hasKin(section, stem) {
-					n.sections[i][j] += each
+					n.Sections[i][j] += each
 					weight = max(weight, inBody)
 				}
 				if hasKin(headed[j], stem) {
@@ -63,10 +82,10 @@ func nearnessOf(f *corpus.Field) *nearness {
 					weight = inTitle
 				}
 			}
-			n.pages[i] += weight * each
+			n.Pages[i] += weight * each
 		}
-		n.pages[i] = max(n.pages[i]*n.pages[i], farPage)
-		n.all += n.pages[i]
+		n.Pages[i] = max(n.Pages[i]*n.Pages[i], farPage)
+		n.All += n.Pages[i]
 	}
 	return n
 }
@@ -91,37 +110,4 @@ func hasKin[V any](stems map[string]V, keyword string) bool {
 		}
 	}
 	return false
-}
-
-// shareOf is the share of the field that uses a term, each page weighing as it is near.
-func (n *nearness) shareOf(m *merged) float64 {
-	sum := 0.0
-	for i, u := range m.uses {
-		if u != nil {
-			sum += n.pages[i]
-		}
-	}
-	return sum / n.all
-}
-
-// of is how near a term is to the keyword: the mean over the sections it stands in of
-// the share of the keyword's stems that stand there too.
-func (n *nearness) of(m *merged) float64 {
-	sum, count := 0.0, 0
-	for i, u := range m.uses {
-		if u == nil {
-			continue
-		}
-		for _, j := range u.Sections {
-			if n.sections[i] == nil {
-				return 0
-			}
-			sum += n.sections[i][j]
-			count++
-		}
-	}
-	if count == 0 {
-		return 0
-	}
-	return sum / float64(count)
 }
