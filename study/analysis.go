@@ -3,6 +3,7 @@ package study
 import (
 	"context"
 	"fmt"
+	"runtime"
 	"slices"
 	"strings"
 	"time"
@@ -15,6 +16,7 @@ import (
 	"corpulan/store"
 
 	"github.com/maypok86/otter/v2"
+	"golang.org/x/sync/errgroup"
 )
 
 // Analyst computes evidence and keeps what it computed, so that adopting a
@@ -171,9 +173,21 @@ func (a *Analyst) prepare(ctx context.Context, sc store.Scope, an *Analysis) err
 			if err != nil {
 				return nil, err
 			}
-			for _, k := range some {
+			// Side by side: each page is prepared by itself.
+			docs := make([]*corpus.Doc, len(some))
+			var work errgroup.Group
+			work.SetLimit(runtime.GOMAXPROCS(0))
+			for i, k := range some {
 				if r := readings[k.reading]; r != nil {
-					made[k] = corpus.Prepare(r, k.language)
+					work.Go(func() error { docs[i] = corpus.Prepare(r, k.language); return nil })
+				}
+			}
+			if err := work.Wait(); err != nil {
+				return nil, err
+			}
+			for i, k := range some {
+				if docs[i] != nil {
+					made[k] = docs[i]
 				}
 			}
 		}

@@ -59,7 +59,6 @@ type Token struct {
 
 // Usage is how one document uses one phrase.
 type Usage struct {
-	Stems    []string
 	Count    int
 	Headings int // of Count, in headings
 	Opening  int // of Count, in the opening hundred words
@@ -186,11 +185,16 @@ func (d *Doc) markRepeated() {
 	}
 }
 
+// bytesPerWord is about how long a word is with the space after it, so that most
+// sentences have room for their tokens at once. Our own.
+const bytesPerWord = 5
+
 // tokenize cuts the sentence into tokens, of at most so many words, and returns
 // its number of words.
 func (s *Sentence) tokenize(lang *language.Language, most int) int {
 	words := 0
 	last := 0
+	s.Tokens = make([]Token, 0, len(s.Text)/bytesPerWord+1)
 	text.EachWord(s.Text, func(sp text.Span) {
 		if words >= most {
 			return

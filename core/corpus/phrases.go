@@ -78,11 +78,7 @@ func (d *Doc) usage(toks []Token, buf *[]byte) *Usage {
 	*buf = appendKey((*buf)[:0], toks)
 	u := d.Phrases[string(*buf)]
 	if u == nil {
-		stems := make([]string, len(toks))
-		for i, t := range toks {
-			stems[i] = t.Stem
-		}
-		u = &Usage{Stems: stems}
+		u = &Usage{}
 		d.Phrases[string(*buf)] = u
 	}
 	return u

@@ -22,16 +22,30 @@ type merged struct {
 	joined []string        // keys of the spellings as one word that were added
 }
 
+// lot is how many phrases are made at once. Our own.
+const lot = 512
+
 // mergePhrases joins the documents' phrases by key, and what is one term written in
 // other ways. What a single page uses is left out; where
 // the field is a single page, what it uses once.
 func mergePhrases(docs []*corpus.Doc, lang *language.Language, taught *house.Lexicon) []*merged {
-	all := map[string]*merged{}
+	most := 0
+	for _, d := range docs {
+		most = max(most, len(d.Phrases))
+	}
+	all := make(map[string]*merged, 2*most)
+	var room []merged        // most phrases are one page's: made in lots
+	var uses []*corpus.Usage // of those in room
 	for i, d := range docs {
 		for k, u := range d.Phrases {
 			m := all[k]
 			if m == nil {
-				m = &merged{key: k, stems: u.Stems, uses: make([]*corpus.Usage, len(docs))}
+				if len(room) == 0 {
+					room, uses = make([]merged, lot), make([]*corpus.Usage, lot*len(docs))
+				}
+				m, room = &room[0], room[1:]
+				m.key, m.uses = k, uses[:len(docs):len(docs)]
+				uses = uses[len(docs):]
 				all[k] = m
 			}
 			m.uses[i] = u
@@ -47,6 +61,7 @@ func mergePhrases(docs []*corpus.Doc, lang *language.Language, taught *house.Lex
 	var list []*merged
 	for _, m := range all {
 		if m.pages >= 2 || len(docs) == 1 && m.total() >= 2 {
+			m.stems = strings.Split(m.key, " ")
 			list = append(list, m)
 		}
 	}
@@ -67,14 +82,14 @@ func (j joiner) spellings() {
 	all := j.all
 	single := map[string]string{} // word as written, folded -> key
 	for k, m := range all {
-		if len(m.stems) != 1 {
+		if strings.Contains(k, " ") {
 			continue
 		}
 		m.eachForm(func(form string) { single[form] = k })
 	}
 	var pairs []string
-	for k, m := range all {
-		if len(m.stems) == 2 {
+	for k := range all {
+		if strings.Count(k, " ") == 1 {
 			pairs = append(pairs, k)
 		}
 	}
@@ -98,10 +113,16 @@ func (j joiner) turned(lang *language.Language) {
 	if lang.Code != "en" {
 		return // elsewhere the order with the linking word is the only one
 	}
-	for _, k := range slices.Sorted(maps.Keys(j.all)) {
-		if s := j.all[k].stems; len(s) == 3 && lang.Links(s[1]) {
-			j.move(k, corpus.Key([]string{s[2], s[0]}))
+	var linked []string
+	for k := range j.all {
+		if strings.Count(k, " ") == 2 && lang.Links(strings.Split(k, " ")[1]) {
+			linked = append(linked, k)
 		}
+	}
+	slices.Sort(linked)
+	for _, k := range linked {
+		s := strings.Split(k, " ")
+		j.move(k, corpus.Key([]string{s[2], s[0]}))
 	}
 }
 
@@ -151,7 +172,7 @@ func (j joiner) taughtOnes() {
 		to := j.taught.Into(from)
 		if j.all[from] != nil && j.all[to] == nil {
 			named := *j.all[from]
-			named.key, named.stems, named.joined = to, strings.Fields(to), append(slices.Clone(named.joined), from)
+			named.key, named.joined = to, append(slices.Clone(named.joined), from)
 			j.all[to] = &named
 			delete(j.all, from)
 			continue
@@ -189,9 +210,7 @@ func (open *merged) join(joined *merged) {
 		switch {
 		case u == nil:
 		case open.uses[i] == nil:
-			moved := *u
-			moved.Stems = open.stems
-			open.uses[i] = &moved
+			open.uses[i] = u
 			open.pages++
 		default:
 			both := *open.uses[i]
