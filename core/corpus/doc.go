@@ -119,6 +119,7 @@ func Prepare(r *reading.Reading, market string) *Doc {
 	lang := language.For(market)
 	at := address.Parse(r.URL)
 	d := &Doc{Reading: r, Host: at.Host(), Site: at.Site(), Language: lang.Code, Phrases: make(map[string]*Usage, 2*min(r.Counts.Words, MostWords)/3), Lower: make(map[string]int, min(r.Counts.Words, MostWords)/4), Words: r.Counts.Words}
+	known := newLookup(lang)
 	compared := 0
 	for i, s := range r.Sections {
 		stems := make(map[string]int, s.Words/2)
@@ -133,7 +134,7 @@ func Prepare(r *reading.Reading, market string) *Doc {
 					return
 				}
 				sen := Sentence{Section: i, Heading: heading, Opening: seen < openingWords, Kind: kind, Text: sp.Of(line)}
-				n := sen.tokenize(lang, MostWords-compared)
+				n := sen.tokenize(known, MostWords-compared)
 				seen += n
 				compared += n
 				for i := range sen.Tokens {
@@ -159,7 +160,7 @@ func Prepare(r *reading.Reading, market string) *Doc {
 	d.markRepeated()
 	d.countLower()
 	d.countCompany(lang)
-	d.collectPhrases(lang)
+	d.collectPhrases(lang, known)
 	d.nameSite(lang)
 	d.findAbbreviations(lang)
 	return d
@@ -191,7 +192,7 @@ const bytesPerWord = 5
 
 // tokenize cuts the sentence into tokens, of at most so many words, and returns
 // its number of words.
-func (s *Sentence) tokenize(lang *language.Language, most int) int {
+func (s *Sentence) tokenize(known *lookup, most int) int {
 	words := 0
 	last := 0
 	s.Tokens = make([]Token, 0, len(s.Text)/bytesPerWord+1)
@@ -204,23 +205,41 @@ func (s *Sentence) tokenize(lang *language.Language, most int) int {
 		broken := !spaceOnly(s.Text[last:sp.Start])
 		last = sp.End
 		first := true
-		lang.EachPart(word, func(p language.Part) {
-			part := word[p.Start:p.End]
-			folded := text.Fold(part)
-			if folded == "" {
+		known.lang.EachPart(word, func(p language.Part) {
+			t := known.token(word[p.Start:p.End])
+			if t.Folded == "" {
 				first = false
 				return
 			}
-			r, _ := utf8.DecodeRuneInString(part)
-			t := Token{Start: sp.Start + p.Start, End: sp.Start + p.End, Folded: folded, Stop: lang.Stop(part),
-				Number: unicode.IsDigit(r), Capital: unicode.IsUpper(r), Broken: broken && first, WordStart: p.Begins}
+			t.Start, t.End, t.Broken, t.WordStart = sp.Start+p.Start, sp.Start+p.End, broken && first, p.Begins
 			t.Stop = t.Stop || inAddress(s.Text, t.Start, t.End)
-			t.Stem = lang.StemFolded(folded)
 			s.Tokens = append(s.Tokens, t)
 			first = false
 		})
 	})
 	return words
+}
+
+// lookup remembers what the words of a page are, since most come again.
+type lookup struct {
+	lang  *language.Language
+	words map[string]Token // as written
+}
+
+func newLookup(lang *language.Language) *lookup { return &lookup{lang, map[string]Token{}} }
+
+// token is a word as far as it is the same wherever it stands.
+func (l *lookup) token(part string) Token {
+	if t, ok := l.words[part]; ok {
+		return t
+	}
+	r, _ := utf8.DecodeRuneInString(part)
+	t := Token{Folded: text.Fold(part), Stop: l.lang.Stop(part), Number: unicode.IsDigit(r), Capital: unicode.IsUpper(r)}
+	if t.Folded != "" {
+		t.Stem = l.lang.StemFolded(t.Folded)
+	}
+	l.words[part] = t
+	return t
 }
 
 // longestChunk is how far an address is looked for around a word, in bytes. Our own.

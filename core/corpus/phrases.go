@@ -14,9 +14,9 @@ const longestPhrase = 5
 
 // collectPhrases finds every phrase of the document that has the shape of a
 // term and counts it under its stems.
-func (d *Doc) collectPhrases(lang *language.Language) {
+func (d *Doc) collectPhrases(lang *language.Language, known *lookup) {
 	s := newShape(d, lang)
-	var key []byte
+	var made usages
 	for i := range d.Sentences {
 		sen := &d.Sentences[i]
 		if sen.Kind == reading.LineCode || sen.Again || sen.Foreign {
@@ -24,7 +24,7 @@ func (d *Doc) collectPhrases(lang *language.Language) {
 		}
 		s.each(sen.Tokens, func(from, to int) {
 			toks := sen.Tokens[from:to]
-			u := d.usage(toks, &key)
+			u := made.of(d, toks)
 			u.Count++
 			if n := len(u.Sections); n == 0 || u.Sections[n-1] != int32(sen.Section) {
 				u.Sections = append(u.Sections, int32(sen.Section))
@@ -46,7 +46,7 @@ func (d *Doc) collectPhrases(lang *language.Language) {
 	}
 	for _, line := range d.Reading.ImageTexts {
 		image := Sentence{Text: line}
-		image.tokenize(lang, openingWords)
+		image.tokenize(known, openingWords)
 		seen := map[*Usage]bool{}
 		s.each(image.Tokens, func(from, to int) {
 			if u := d.Phrases[StemKey(image.Tokens[from:to])]; u != nil && !seen[u] {
@@ -56,7 +56,7 @@ func (d *Doc) collectPhrases(lang *language.Language) {
 		})
 	}
 	title := Sentence{Text: d.Reading.Title}
-	title.tokenize(lang, openingWords)
+	title.tokenize(known, openingWords)
 	s.each(title.Tokens, func(from, to int) {
 		if u := d.Phrases[StemKey(title.Tokens[from:to])]; u != nil {
 			u.Title = true
@@ -73,14 +73,31 @@ func (s *shape) isBare(toks []Token, from, to int) bool {
 	return to == len(toks) || toks[to].Broken || s.of(&toks[to])&canEnd == 0
 }
 
-// usage is what the page does with a phrase. buf is where its key is put together.
-func (d *Doc) usage(toks []Token, buf *[]byte) *Usage {
-	*buf = appendKey((*buf)[:0], toks)
-	u := d.Phrases[string(*buf)]
-	if u == nil {
-		u = &Usage{}
-		d.Phrases[string(*buf)] = u
+// usages makes the records of a page's phrases in lots, since most phrases are used once:
+// each with room for one way of writing and one section.
+type usages struct {
+	room     []Usage
+	surfaces []Surface
+	sections []int32
+	key      []byte // where a key is put together
+}
+
+// usageLot is how many are made at once. Our own.
+const usageLot = 256
+
+// of is what the page does with a phrase.
+func (us *usages) of(d *Doc, toks []Token) *Usage {
+	us.key = appendKey(us.key[:0], toks)
+	if u := d.Phrases[string(us.key)]; u != nil {
+		return u
 	}
+	if len(us.room) == 0 {
+		us.room, us.surfaces, us.sections = make([]Usage, usageLot), make([]Surface, usageLot), make([]int32, usageLot)
+	}
+	u := &us.room[0]
+	u.Surfaces, u.Sections = us.surfaces[:0:1], us.sections[:0:1]
+	us.room, us.surfaces, us.sections = us.room[1:], us.surfaces[1:], us.sections[1:]
+	d.Phrases[string(us.key)] = u
 	return u
 }
 
