@@ -34,6 +34,7 @@ type Block struct {
 	Words     int
 	Note      string // typed, of a section
 	Questions []string
+	Points    []Row // of a section: what to say
 
 	Name    string   // of a list or table
 	Columns []Column // of a table
@@ -137,11 +138,23 @@ func facts(b brief.Brief) Block {
 func sections(outline []brief.Section) []Block {
 	var blocks []Block
 	for _, s := range outline {
-		blocks = append(blocks, Block{Form: SectionForm, Text: s.Heading, Level: s.Level, Words: s.Words, Note: s.Note, Questions: s.Questions,
+		blocks = append(blocks, Block{Form: SectionForm, Text: s.Heading, Level: s.Level, Words: s.Words, Note: s.Note, Questions: s.Questions, Points: points(s),
 			Finding: Finding{brief.ThemeKind, s.Key, s.Pages, s.Sources, s.Gone}})
 		blocks = append(blocks, sections(s.Children)...)
 	}
 	return blocks
+}
+
+func points(s brief.Section) []Row {
+	var rows []Row
+	for _, p := range s.Points {
+		cell := Cell{Text: p.Text, Note: Ranks(p.Sources)}
+		if len(p.Disputed) > 0 {
+			cell.Short = "pages differ: " + strings.Join(p.Disputed, ", ")
+		}
+		rows = append(rows, Row{Finding: Finding{brief.PointKind, p.Key, len(p.Sources), p.Sources, false}, Cells: []Cell{cell}})
+	}
+	return rows
 }
 
 func terms(b brief.Brief) Block {

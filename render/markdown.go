@@ -96,6 +96,13 @@ func (m *markdown) section(k Block) {
 		m.blank()
 		m.text(k.Note)
 	}
+	if len(k.Points) > 0 {
+		m.blank()
+		for _, p := range k.Points {
+			c := p.First()
+			m.line("- Say: %s%s%s", escape(c.Text), inBrackets("ranks "+c.Note), inBrackets(escape(c.Short)))
+		}
+	}
 	if len(k.Questions) > 0 {
 		m.blank()
 		for _, q := range k.Questions {

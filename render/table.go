@@ -39,7 +39,7 @@ func TableFormats() []TableFormat {
 // FindingsTable is all findings of a kind: a row for each, a column for each of
 // its figures, and one for each page with how often the page has it.
 func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
-	t := Table{Name: map[brief.Kind]string{brief.TermKind: "terms", brief.EntityKind: "entities", brief.QuestionKind: "questions", brief.ThemeKind: "themes"}[kind]}
+	t := Table{Name: map[brief.Kind]string{brief.TermKind: "terms", brief.EntityKind: "entities", brief.QuestionKind: "questions", brief.ThemeKind: "themes", brief.PointKind: "points"}[kind]}
 	perPage := func(counts []int) []any {
 		row := make([]any, len(e.Sources))
 		for i := range e.Sources {
@@ -82,6 +82,31 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
 		t.Columns = []string{"entity", "variants", "type", "pages", "mentions", "out by default"}
 		for _, x := range e.Entities {
 			add([]any{x.Name, strings.Join(x.Variants, "; "), string(x.Type), x.Pages, x.Mentions, x.Flag}, perPage(x.Counts))
+		}
+	case brief.PointKind:
+		t.Columns = []string{"point", "theme", "words of rank", "said by ranks", "figures that differ"}
+		labels := map[string]string{}
+		for _, x := range e.Themes {
+			labels[x.Key] = x.Label
+		}
+		for _, x := range e.Points {
+			for _, p := range x.Points {
+				said := make([]int, len(e.Sources))
+				var differ []string
+				for i, src := range e.Sources {
+					for _, s := range p.Says {
+						if s.Rank == src.Rank {
+							said[i]++
+						}
+					}
+				}
+				for _, d := range p.Disputed {
+					for _, v := range d.Values {
+						differ = append(differ, v.Text)
+					}
+				}
+				add([]any{p.Text, labels[x.Theme], p.Rank, Ranks(p.Ranks), strings.Join(differ, "; ")}, perPage(said))
+			}
 		}
 	case brief.QuestionKind:
 		t.Columns = []string{"question", "wordings", "kind", "on the results page", "asked by ranks", "answered by ranks"}

@@ -170,6 +170,18 @@ func fillSources(b *sourcesBody, an *analysis, kind brief.Kind, key string) bool
 				return true
 			}
 		}
+	case brief.PointKind:
+		for _, t := range an.Evidence.Points {
+			for _, p := range t.Points {
+				if p.Key == key {
+					b.Text = p.Text
+					for _, s := range p.Says {
+						b.Passages = append(b.Passages, passage{Rank: s.Rank, Place: "says", Heading: headingOf(an, s.Rank, s.Section), Text: s.Text})
+					}
+					return true
+				}
+			}
+		}
 	case brief.QuestionKind:
 		for _, q := range an.Evidence.Questions {
 			if q.Key == key {
@@ -217,6 +229,15 @@ func faqAnswer(an *analysis, a questions.Answer) string {
 			if pair.Question == a.Heading {
 				return pair.Answer
 			}
+		}
+	}
+	return ""
+}
+
+func headingOf(an *analysis, rank, section int) string {
+	for _, p := range an.Pages {
+		if p.Rank == rank && section < len(p.Doc.Reading.Sections) {
+			return p.Doc.Reading.Sections[section].Heading
 		}
 	}
 	return ""

@@ -91,8 +91,18 @@ type Section struct {
 	Sources   []int     `json:"sources"`
 	Note      string    `json:"note"`
 	Questions []string  `json:"questions"`
+	Points    []Point   `json:"points"` // what to say, as several pages say it
 	Children  []Section `json:"children"`
 	Gone      bool      `json:"gone,omitempty"` // adopted, and on no kept page any more
+}
+
+// Point is a statement that several pages make, in the words of one.
+type Point struct {
+	Key      string   `json:"key"`
+	Text     string   `json:"text"`
+	Rank     int      `json:"rank"`               // of the page whose words they are
+	Sources  []int    `json:"sources"`            // ranks of the pages that say so
+	Disputed []string `json:"disputed,omitempty"` // the figures that pages differ in, as they are written
 }
 
 // Term is a term to use, with how often: the field's range scaled to the

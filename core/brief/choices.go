@@ -11,10 +11,11 @@ const (
 	EntityKind   Kind = "entity"
 	QuestionKind Kind = "question"
 	ThemeKind    Kind = "theme"
+	PointKind    Kind = "point" // what a section is to say
 )
 
 // Kinds lists them all, in the order of the evidence tabs.
-func Kinds() []Kind { return []Kind{TermKind, EntityKind, QuestionKind, ThemeKind} }
+func Kinds() []Kind { return []Kind{TermKind, EntityKind, QuestionKind, ThemeKind, PointKind} }
 
 // State is what a person decided about a finding. Without a decision the
 // proposal stands.

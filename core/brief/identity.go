@@ -59,6 +59,16 @@ func findingsOf(e *evidence.Evidence, k Kind) []finding {
 		for _, x := range e.Entities {
 			add(x.Key, []string{x.Key})
 		}
+	case PointKind:
+		for _, t := range e.Points {
+			for _, p := range t.Points {
+				var made []string
+				for _, s := range p.Says {
+					made = append(made, stems(s.Text))
+				}
+				add(p.Key, made)
+			}
+		}
 	case QuestionKind:
 		for _, q := range e.Questions {
 			var made []string

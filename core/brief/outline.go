@@ -55,7 +55,7 @@ func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, o
 		if parent, ok := in[t.Parent]; ok && parent.Parent != t.Key {
 			continue // set below its parent
 		}
-		s := sectionOf(t, 2, c)
+		s := sectionOf(e, t, 2, c)
 		var children []themes.Theme
 		for _, ch := range picks {
 			if ch.Key != t.Key && topParent(in, ch) == t.Key {
@@ -65,7 +65,7 @@ func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, o
 		byPlace(children)
 		childLengths := make([]float64, len(children))
 		for i, ch := range children {
-			s.Children = append(s.Children, sectionOf(ch, 3, c))
+			s.Children = append(s.Children, sectionOf(e, ch, 3, c))
 			childLengths[i] = usualLength(ch)
 		}
 		length := max(usualLength(t), sumOf(childLengths))
@@ -75,7 +75,7 @@ func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, o
 	for _, m := range gone(c, ThemeKind, func(m Mark) bool {
 		return slices.ContainsFunc(e.Themes, func(t themes.Theme) bool { return t.Key == m.Key })
 	}) {
-		sections = append(sections, Section{Key: m.Key, Level: 2, Heading: m.Text, Sources: []int{}, Questions: []string{}, Children: []Section{}, Gone: true, Note: c.Notes[m.Key]})
+		sections = append(sections, Section{Key: m.Key, Level: 2, Heading: m.Text, Sources: []int{}, Questions: []string{}, Points: []Point{}, Children: []Section{}, Gone: true, Note: c.Notes[m.Key]})
 		lengths = append(lengths, 100)
 	}
 	if len(sections) == 0 {
@@ -113,8 +113,29 @@ func topParent(in map[string]themes.Theme, t themes.Theme) string {
 	return k
 }
 
-func sectionOf(t themes.Theme, level int, c Choices) Section {
-	return Section{Key: t.Key, Level: level, Heading: t.Label, Pages: t.Pages, Sources: t.Sources, Note: c.Notes[t.Key], Questions: []string{}, Children: []Section{}}
+func sectionOf(e *evidence.Evidence, t themes.Theme, level int, c Choices) Section {
+	return Section{Key: t.Key, Level: level, Heading: t.Label, Pages: t.Pages, Sources: t.Sources, Note: c.Notes[t.Key], Questions: []string{}, Points: pointsOf(e, t.Key, c), Children: []Section{}}
+}
+
+// mostPoints is how many points stand under a section. Our own.
+const mostPoints = 4
+
+// pointsOf are the points of a theme that nobody dropped.
+func pointsOf(e *evidence.Evidence, theme string, c Choices) []Point {
+	list := []Point{}
+	for _, p := range e.PointsOf(theme) {
+		if c.State(PointKind, p.Key) == Dropped || len(list) == mostPoints {
+			continue
+		}
+		out := Point{Key: p.Key, Text: p.Text, Rank: p.Rank, Sources: p.Ranks}
+		for _, d := range p.Disputed {
+			for _, v := range d.Values {
+				out.Disputed = append(out.Disputed, v.Text)
+			}
+		}
+		list = append(list, out)
+	}
+	return list
 }
 
 func usualLength(t themes.Theme) float64 { return max(t.Length.Median, 30) }

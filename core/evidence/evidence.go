@@ -7,6 +7,7 @@
 //   - figures.go    counts and measures of the pages
 //   - placement.go  where pages put the keyword
 //   - contrast.go   the first ranks against the others
+//   - points.go     what the sections of each theme state
 //   - gap.go        a text of ours against the field
 //   - citations.go  addresses that pages link to
 //   - intent.go     what the pages are for
@@ -51,6 +52,7 @@ type Evidence struct {
 	Entities  []entities.Entity    `json:"entities"`
 	Questions []questions.Question `json:"questions"`
 	Themes    []themes.Theme       `json:"themes"`
+	Points    []ThemePoints        `json:"points"` // of the themes of two pages and more
 	Citations []Citation           `json:"citations"`
 	Intent    []Share              `json:"intent"`
 	Forms     []Share              `json:"forms"`
@@ -107,6 +109,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 			e.noted(func() (notes []string) { e.Questions, notes = questions.Find(ctx, f, in.Asked); return notes })
 		},
 		func() { e.noted(func() (notes []string) { e.Themes, notes = themes.Find(ctx, f); return notes }) },
+		func() { e.Points = pointsOf(ctx, f, e.Themes) },
 		func() { e.Citations = citations(f) },
 		func() { e.Intent = intent(f, in.Related, in.Asked) },
 		func() { e.Forms = forms(f) },

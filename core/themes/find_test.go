@@ -34,3 +34,12 @@ func TestThemes(t *testing.T) {
 		assert.False(t, th.Label == "Conclusion" && th.Recommended())
 	}
 }
+
+func TestNamesHaveNoNumbers(t *testing.T) {
+	for heading, want := range map[string]string{
+		"3. Lights": "Lights", "Step 4: Dress in layers": "Dress in layers", "Schritt 2) Kette ölen": "Kette ölen", "2 lights are better": "2 lights are better",
+		"Route 66": "Route 66", "Version 2.1": "Version 2.1", "10:": "10:", "Mudguards": "Mudguards",
+	} {
+		assert.Equal(t, want, trimNumbering(heading), heading)
+	}
+}

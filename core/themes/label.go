@@ -8,11 +8,18 @@ import (
 	"corpulan/core/stats"
 )
 
-// trimNumbering takes the number off a list item's heading: "3. Lights".
+// trimNumbering takes the number off a list item's heading: "3. Lights", "Step 4: Dress
+// in layers".
 func trimNumbering(s string) string {
-	rest := strings.TrimLeft(s, "0123456789")
-	if len(rest) < len(s) && rest != "" && strings.ContainsRune(".):", rune(rest[0])) {
-		return strings.TrimSpace(rest[1:])
+	numbered := s
+	if word, rest, ok := strings.Cut(s, " "); ok && word != "" && strings.IndexFunc(word, func(r rune) bool { return !unicode.IsLetter(r) }) < 0 {
+		numbered = rest
+	}
+	for _, t := range []string{s, numbered} {
+		rest := strings.TrimLeft(t, "0123456789")
+		if len(rest) < len(t) && rest != "" && strings.ContainsRune(".):", rune(rest[0])) && strings.HasPrefix(rest[1:], " ") && strings.TrimSpace(rest[1:]) != "" {
+			return strings.TrimSpace(rest[1:])
+		}
 	}
 	return s
 }

@@ -1,0 +1,61 @@
+package evidence
+
+import (
+	"context"
+
+	"corpulan/core/corpus"
+	"corpulan/core/points"
+	"corpulan/core/stats"
+	"corpulan/core/themes"
+)
+
+// ThemePoints are the points of one theme.
+type ThemePoints struct {
+	Theme  string         `json:"theme"` // its key
+	Points []points.Point `json:"points"`
+}
+
+// mostThemes is how many themes have their points found, those that most of the field
+// has. Our own.
+const mostThemes = 40
+
+func pointsOf(ctx context.Context, f *corpus.Field, found []themes.Theme) []ThemePoints {
+	with, all := map[string]int{}, 0
+	for _, d := range f.Docs {
+		for _, stems := range d.Sections {
+			all++
+			for s := range stems {
+				with[s]++
+			}
+		}
+	}
+	idf := func(stem string) float64 { return stats.IDF(with[stem], all) }
+	docOf := map[int]int{}
+	for i, rank := range f.Ranks {
+		docOf[rank] = i
+	}
+	list := []ThemePoints{}
+	for _, t := range found {
+		if !t.Recommended() || len(list) == mostThemes || ctx.Err() != nil {
+			continue
+		}
+		var places []points.Place
+		for _, m := range t.Members {
+			places = append(places, points.Place{Doc: docOf[m.Rank], Section: m.Section})
+		}
+		if p := points.Of(ctx, f, places, idf); len(p) > 0 {
+			list = append(list, ThemePoints{t.Key, p})
+		}
+	}
+	return list
+}
+
+// PointsOf are the points of a theme.
+func (e *Evidence) PointsOf(theme string) []points.Point {
+	for _, t := range e.Points {
+		if t.Theme == theme {
+			return t.Points
+		}
+	}
+	return nil
+}

@@ -1,0 +1,102 @@
+package points
+
+import (
+	"strings"
+	"testing"
+
+	"corpulan/core/corpus"
+	"corpulan/core/corpus/corpustest"
+	"corpulan/core/language"
+	"corpulan/core/stats"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func flat(string) float64 { return 1 }
+
+func field(t *testing.T, bodies ...string) (*corpus.Field, []Place) {
+	t.Helper()
+	var pages []corpus.Page
+	var places []Place
+	for i, b := range bodies {
+		pages = append(pages, corpustest.Page(t, i+1, string(rune('a'+i))+".example", "<h2>Tyre pressure</h2>"+b))
+	}
+	f := corpus.NewField(pages, "en", "tyre pressure")
+	for i, d := range f.Docs {
+		for n := range d.Sections {
+			places = append(places, Place{i, n})
+		}
+	}
+	return f, places
+}
+
+// A point is what two pages say, in the words of one of them; what a page says alone,
+// asks or lists is none. The prose is our own.
+func TestPoints(t *testing.T) {
+	f, places := field(t,
+		`<p>Lower the tyre pressure by ten psi when the road is icy. The valve of our shop is blue and red today. How low can the tyre pressure go?</p>`,
+		`<p>When the road is icy, lower the pressure of the tyre by ten psi. A wide tyre gives a larger contact patch on snow.</p>`,
+		`<p>On snow a wide tyre gives you a larger contact patch. Tyre pressure, rims, tubes:</p>`)
+	list := Of(t.Context(), f, places, flat)
+	require.Len(t, list, 2)
+	for _, p := range list {
+		assert.Len(t, p.Ranks, 2)
+		assert.Len(t, p.Says, 2)
+		assert.Equal(t, p.Text, p.Says[0].Text)
+		assert.Empty(t, p.Disputed)
+		assert.Contains(t, f.Docs[p.Rank-1].Reading.Text(), p.Text, "the words are the page's")
+	}
+	assert.Empty(t, Of(t.Context(), f, nil, flat))
+}
+
+func TestDisputedFigures(t *testing.T) {
+	f, places := field(t,
+		`<p>Studded tyres lose their grip below −5 °C on wet ice. Lower the pressure by 10 to 15 psi in winter snow.</p>`,
+		`<p>Studded tyres lose their grip below 12 °C on wet ice. Lower the pressure by 12 psi in winter snow.</p>`)
+	var disputes []string
+	for _, p := range Of(t.Context(), f, places, flat) {
+		for _, d := range p.Disputed {
+			for _, v := range d.Values {
+				disputes = append(disputes, v.Text)
+			}
+		}
+	}
+	assert.ElementsMatch(t, []string{"−5 °C", "12 °C"}, disputes, "12 lies within 10 to 15")
+}
+
+func TestFigures(t *testing.T) {
+	for text, want := range map[string][]figure{
+		"Drop it by 10 to 15 psi today.":         {{"psi", "10 to 15 psi", 10, 15}},
+		"It costs £40 or 20 % more.":             {{"£", "£40", 40, 40}, {"%", "20 %", 20, 20}},
+		"Below −5 °C it loses a quarter.":        {{"°C", "−5 °C", -5, -5}},
+		"The year 2026 has seven tests in it.":   nil,
+		"Some 1,200 lumens are too bright here.": nil, // no list knows lumens, and the word is long
+		"Ride 12 km or 30 minutes.":              {{"km", "12 km", 12, 12}},
+	} {
+		p := corpustest.Page(t, 1, "a.example", "<p>"+text+"</p>")
+		got := figuresIn(&p.Doc.Sentences[0], language.For("en"))
+		assert.Equal(t, want, got, text)
+	}
+}
+
+// LexRank sums to one, gives like sentences like ranks, and puts the sentence that is
+// like all others first (Erkan & Radev 2004).
+func TestLexRank(t *testing.T) {
+	vector := func(words string) stats.Vector {
+		var list []stats.Weighted
+		for w := range strings.FieldsSeq(words) {
+			list = append(list, stats.Weighted{Stem: w, Weight: 1})
+		}
+		return stats.NewVector(list)
+	}
+	ranks := lexRank([]stats.Vector{vector("a b"), vector("b c"), vector("a b c"), vector("x y"), vector("b c")})
+	assert.InDelta(t, 1, stats.Sum(ranks), 1e-9)
+	assert.InDelta(t, ranks[1], ranks[4], 1e-9)
+	for i := range ranks {
+		assert.GreaterOrEqual(t, ranks[2], ranks[i])
+	}
+	assert.InDelta(t, .2, ranks[3], 1e-9, "what is like nothing keeps its own")
+	alone := lexRank([]stats.Vector{vector("a"), vector("b")})
+	assert.InDelta(t, .5, alone[0], 1e-9)
+}
