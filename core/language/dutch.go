@@ -16,6 +16,7 @@ func dutch() Rules {
 		Definite:         "de het",
 		Indefinite:       "een",
 		Determiners:      "mijn jouw zijn haar ons onze jullie hun dit dat deze die elke elk iedere enkele veel",
+		FirstPerson:      "ik mijn me wij we ons onze",
 		Numbers:          "één twee drie vier vijf zes zeven acht negen tien elf twaalf",
 		Prepositions:     "met in op van voor zonder onder tegen bij uit over door naar",
 		BeforeVerbs:      "te ik je jij hij ze we wij men u kan kunnen moet moeten zal zullen mag wil",

@@ -13,6 +13,7 @@ func english() Rules {
 		Definite:         "the",
 		Determiners:      "my your his her its our their this that these those each every no any some several many all both another",
 		Indefinite:       "a an",
+		FirstPerson:      "i my me we us our",
 		Numbers:          "one two three four five six seven eight nine ten eleven twelve",
 		Qualifiers:       "full back front high low long short first second third last left right hard soft open single double side end dead",
 		Prepositions:     "of in on at with without for from by into onto over under between through during against about across around near",

@@ -18,6 +18,7 @@ func french() Rules {
 		Definite:         "le la les l",
 		Indefinite:       "un une des du",
 		Determiners:      "mon ton son ma ta sa mes tes ses notre votre leur nos vos leurs ce cet cette ces au aux chaque quelques plusieurs",
+		FirstPerson:      "je j mon ma mes nous notre nos",
 		Numbers:          "un deux trois quatre cinq six sept huit neuf dix onze douze",
 		Prepositions:     "avec dans sur sous chez contre entre",
 		BeforeVerbs:      "je tu il elle on nous vous ils elles ne n se s peut peuvent doit doivent faut veut pourra permet qui",

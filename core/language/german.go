@@ -15,6 +15,7 @@ func german() Rules {
 		Definite:      "der die das den dem des",
 		Indefinite:    "ein eine einen einem einer eines",
 		Determiners:   "mein dein sein ihr unser euer meine deine seine ihre unsere eure meinen deinen seinen ihren unseren meinem deinem seinem ihrem unserem meiner deiner seiner ihrer unserer dieser diese dieses diesen diesem jeder jede jedes jeden jedem kein keine keinen keinem keiner manche viele wenige mehrere einige alle im am vom zum zur beim ins ans mit ohne für bei unter über gegen durch",
+		FirstPerson:   "ich mein meine meinen meinem wir uns unser unsere",
 		Numbers:       "eins zwei drei vier fünf sechs sieben acht neun zehn elf zwölf",
 		Units:         "km kilometer meter mm cm kg kilo gramm prozent liter euro uhr stunde stunden minute minuten grad sekunde sekunden tag tage tagen woche wochen monat monate monaten jahr jahre jahren",
 		Openings: []Opening{{"wie viel", HowMuch}, {"wie viele", HowMuch}, {"wieviel", HowMuch}, {"wieviele", HowMuch}, {"wie lange", HowMuch}, {"wie oft", HowMuch}, {"wie hoch", HowMuch},

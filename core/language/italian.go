@@ -16,6 +16,7 @@ func italian() Rules {
 		Definite:         "il lo la i gli le l",
 		Indefinite:       "un uno una",
 		Determiners:      "mio mia tuo tua suo sua nostro nostra miei tuoi suoi sue questo questa questi queste quel quello quella quelli quelle del dello della dei degli delle dell al allo alla ai agli alle all dal dallo dalla dai dagli dalle dall nel nello nella nei negli nelle nell sul sullo sulla sui sugli sulle sull ogni alcuni alcune",
+		FirstPerson:      "io mio mia mi noi nostro nostra",
 		Numbers:          "uno due tre quattro cinque sei sette otto nove dieci undici dodici",
 		Prepositions:     "con in su tra fra sotto contro",
 		BeforeVerbs:      "si non io tu noi voi può possono deve devono ci vi bisogna che",

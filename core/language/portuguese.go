@@ -16,6 +16,7 @@ func portuguese() Rules {
 		Definite:         "o a os as",
 		Indefinite:       "um uma uns umas",
 		Determiners:      "meu minha seu sua nosso nossa meus minhas seus suas este esta estes estas esse essa esses essas do da dos das no na nos nas ao à aos às pelo pela pelos pelas num numa cada alguns algumas vários várias",
+		FirstPerson:      "eu meu minha nós nosso nossa",
 		Numbers:          "um dois três quatro cinco seis sete oito nove dez onze doze",
 		Prepositions:     "com em sobre entre sob contra",
 		BeforeVerbs:      "se não eu você vocês ele ela nós eles elas pode podem deve devem quer que",

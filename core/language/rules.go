@@ -30,6 +30,7 @@ type Rules struct {
 	Determiners   string // beside the articles, what a noun follows
 	Numbers       string // one to twelve, in order
 	Qualifiers    string // say little alone, but begin terms: "full suspension"
+	FirstPerson   string // words of a writer about themselves
 
 	// What stands before a word tells what it is, beside the determiners.
 	Prepositions, BeforeVerbs, BeforeAdjectives string
@@ -105,7 +106,7 @@ type known struct {
 	openings []Opening // folded, the longest first
 
 	// Words of Rules, folded.
-	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives map[string]bool
+	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson map[string]bool
 
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
@@ -125,6 +126,7 @@ func know(r Rules) *known {
 	k.determiners, k.numbers = Set(r.Definite+" "+r.Indefinite+" "+r.Determiners), Set(r.Numbers)
 	k.qualifiers, k.prepositions, k.beforeVerbs, k.beforeAdjectives = Set(r.Qualifiers), Set(r.Prepositions), Set(r.BeforeVerbs), Set(r.BeforeAdjectives)
 	k.verbEndings, k.adjectiveEndings, k.nounEndings = endings(r.VerbEndings), endings(r.AdjectiveEndings), endings(r.NounEndings)
+	k.firstPerson = Set(r.FirstPerson)
 	k.spellings = map[string]string{}
 	for pair := range strings.FieldsSeq(r.Spellings) {
 		other, ours, ok := strings.Cut(pair, "=")
@@ -230,6 +232,7 @@ func (k *known) Qualifies(folded string) bool        { return k.qualifiers[folde
 func (k *known) IsPreposition(folded string) bool    { return k.prepositions[folded] }
 func (k *known) BeforeVerb(folded string) bool       { return k.beforeVerbs[folded] }
 func (k *known) BeforeAdjective(folded string) bool  { return k.beforeAdjectives[folded] }
+func (k *known) IsFirstPerson(folded string) bool    { return k.firstPerson[folded] }
 func (k *known) EndsPlace(folded string) bool        { return k.places[folded] }
 
 // Between are the letters that may stand between the words of a compound, none among

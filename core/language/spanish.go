@@ -15,6 +15,7 @@ func spanish() Rules {
 		Definite:         "el la los las lo",
 		Indefinite:       "un una unos unas",
 		Determiners:      "mi tu su mis tus sus nuestro nuestra nuestros nuestras este esta estos estas ese esa esos esas al del cada algunos algunas varios varias",
+		FirstPerson:      "yo mi mis me nosotros nuestro nuestra",
 		Numbers:          "uno dos tres cuatro cinco seis siete ocho nueve diez once doce",
 		Prepositions:     "con en sobre entre bajo contra desde hacia",
 		BeforeVerbs:      "se no yo tú nosotros usted ustedes puede pueden debe deben hay quiere te nos que",

@@ -15,6 +15,7 @@ func swedish() Rules {
 		Definite:         "den det de",
 		Indefinite:       "en ett",
 		Determiners:      "min mitt mina din ditt dina sin sitt sina vår vårt våra denna detta dessa varje några många flera",
+		FirstPerson:      "jag min mitt mina vi oss vår vårt",
 		Numbers:          "ett två tre fyra fem sex sju åtta nio tio elva tolv",
 		Prepositions:     "med i på av för utan under mot vid till från om över",
 		BeforeVerbs:      "att jag du han hon vi ni man kan ska skall bör måste får vill som",

@@ -57,6 +57,7 @@ type sentence struct {
 	stems        []string
 	vector       stats.Vector
 	figures      []figure
+	personal     bool // the writer speaks of themselves
 }
 
 // Of finds the points of one theme, given by its sections.
@@ -96,6 +97,9 @@ func Of(ctx context.Context, f *corpus.Field, places []Place, idf func(stem stri
 		if len(pages) < 2 {
 			continue
 		}
+		if list[best].personal { // nobody says it plainly
+			score /= 2
+		}
 		found = append(found, candidate{pointOf(f, list, g, best), list[best].vector, score})
 	}
 	// Maximal marginal relevance (Carbonell & Goldstein 1998): the most central that is
@@ -130,9 +134,13 @@ const tie = 1e-9
 const usualWords = 9
 
 // better tells which of two sentences of a group says it best: the more central, with
-// those far from a usual length behind.
+// those far from a usual length behind, and those in which a writer speaks of themselves
+// well behind: by four, our own.
 func better(list []sentence, central []float64, a, b int) bool {
 	worth := func(i int) float64 {
+		if list[i].personal {
+			return central[i] / 4 / (1 + math.Abs(float64(len(list[i].stems)-usualWords))/usualWords)
+		}
 		return central[i] / (1 + math.Abs(float64(len(list[i].stems)-usualWords))/usualWords)
 	}
 	return worth(a) > worth(b)+tie
@@ -173,6 +181,7 @@ func sentencesOf(f *corpus.Field, places []Place, idf func(string) float64) []se
 			one := sentence{doc: doc, section: s.Section, text: strings.TrimSpace(s.Text), figures: figuresIn(s, f.Language)}
 			count := map[string]float64{}
 			for _, t := range s.Tokens {
+				one.personal = one.personal || f.Language.IsFirstPerson(t.Folded)
 				if !t.Stop && !t.Number && len(t.Stem) > 1 {
 					one.stems = append(one.stems, t.Stem)
 					count[t.Stem]++
