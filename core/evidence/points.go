@@ -2,6 +2,7 @@ package evidence
 
 import (
 	"context"
+	"slices"
 
 	"corpulan/core/corpus"
 	"corpulan/core/points"
@@ -35,6 +36,7 @@ func pointsOf(ctx context.Context, f *corpus.Field, found []themes.Theme) []Them
 		docOf[rank] = i
 	}
 	list := []ThemePoints{}
+	said := map[string]bool{}
 	for _, t := range found {
 		if !t.Recommended() || len(list) == mostThemes || ctx.Err() != nil {
 			continue
@@ -43,7 +45,12 @@ func pointsOf(ctx context.Context, f *corpus.Field, found []themes.Theme) []Them
 		for _, m := range t.Members {
 			places = append(places, points.Place{Doc: docOf[m.Rank], Section: m.Section})
 		}
-		if p := points.Of(ctx, f, places, idf); len(p) > 0 {
+		// What stands under one theme already is not said again under another.
+		p := slices.DeleteFunc(points.Of(ctx, f, places, idf), func(p points.Point) bool { return said[p.Key] })
+		for _, one := range p {
+			said[one.Key] = true
+		}
+		if len(p) > 0 {
 			list = append(list, ThemePoints{t.Key, p})
 		}
 	}
