@@ -221,3 +221,24 @@ func TestSpellings(t *testing.T) {
 	}
 	assert.Equal(t, "organiz", For("xx").Stem("organiz"), "elsewhere words stay")
 }
+
+// A question may stand behind a turn, or in the last clause of its sentence.
+func TestQuestionsWithinASentence(t *testing.T) {
+	for code, sentences := range map[string]map[string]QuestionKind{
+		"en": {"But what if it rains all week?": What, "Once you have the tyres, what pressure is right?": What, "If the road is icy, do I need studs?": YesNo, "So how cold is too cold?": HowMuch, "And then, how do you store it?": How},
+		"de": {"Aber was tun, wenn es regnet?": What, "Wenn die Straße vereist ist, wie viel Reifendruck ist richtig?": HowMuch},
+		"fr": {"Mais comment choisir ses pneus ?": How},
+		"es": {"Pero ¿cómo se limpia la cadena?": How},
+		"sv": {"Men hur ofta ska kedjan smörjas?": HowMuch},
+	} {
+		lang := For(code)
+		for s, want := range sentences {
+			assert.True(t, lang.IsQuestion(s), "%s: %s", code, s)
+			kind, _ := lang.KindOfQuestion(s)
+			assert.Equal(t, want, kind, "%s: %s", code, s)
+		}
+	}
+	for _, no := range []string{"It is cold today, right?", "It is cold, isn't it?", "You have read this far, and?", "She said so, did she?"} {
+		assert.False(t, For("en").IsQuestion(no), no)
+	}
+}

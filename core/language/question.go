@@ -28,6 +28,17 @@ const (
 // second result is false where no known opening stands at the front; the kind
 // is then YesNo, what is left when no question word asks for a thing.
 func (k *known) KindOfQuestion(s string) (QuestionKind, bool) {
+	if kind, asks := k.opens(s); asks {
+		return kind, true
+	}
+	if clause, ok := k.turned(s); ok {
+		return k.opens(clause)
+	}
+	return YesNo, false
+}
+
+// opens is KindOfQuestion for what stands at the very front.
+func (k *known) opens(s string) (QuestionKind, bool) {
 	s = foldLine(strings.TrimLeft(s, " ¿¡\"'“‘„«0123456789.):"))
 	for _, o := range k.openings {
 		if rest, ok := strings.CutPrefix(s, o.Words); ok && !continues(rest) {
@@ -64,6 +75,35 @@ func (k *known) IsQuestion(s string) bool {
 	}
 	_, asks := k.KindOfQuestion(s)
 	return asks || len(k.openings) == 0
+}
+
+// shortestClause is how many words a question has after a comma at least, so that
+// ", isn't it?" and ", right?" are none. Our own.
+const shortestClause = 4
+
+// turned is the question of a sentence that begins with something else: after a turn
+// ("But what if it rains?"), or in its last clause ("Once you have the tyres, what
+// pressure is right?").
+func (k *known) turned(s string) (clause string, ok bool) {
+	for {
+		word, rest, more := strings.Cut(s, " ")
+		if !more || !k.turns[text.Fold(strings.TrimRight(word, ",:"))] {
+			break
+		}
+		s, ok = strings.TrimSpace(rest), true
+	}
+	if ok {
+		if _, asks := k.opens(s); asks {
+			return s, true
+		}
+	}
+	if i := strings.LastIndex(s, ", "); i >= 0 {
+		clause := strings.TrimSpace(s[i+1:])
+		if _, asks := k.opens(clause); asks && text.CountWords(clause) >= shortestClause {
+			return clause, true
+		}
+	}
+	return s, false
 }
 
 // IsQuestionHeading tells whether a heading asks: it ends in a question mark,

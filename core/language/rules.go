@@ -42,6 +42,7 @@ type Rules struct {
 	Units     string // that stand beside figures and say nothing by themselves
 	SameThing string // words for one thing in the countries of the language, as other=ours; _ for a space
 
+	Turns       string    // that may stand before a question: "but what if"
 	Openings    []Opening // ways a question begins
 	Auxiliaries string    // that follow a question word where a heading asks without a mark
 	Pronouns    string    // that follow such an auxiliary
@@ -106,7 +107,7 @@ type known struct {
 	openings []Opening // folded, the longest first
 
 	// Words of Rules, folded.
-	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson map[string]bool
+	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns map[string]bool
 
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
@@ -126,7 +127,7 @@ func know(r Rules) *known {
 	k.determiners, k.numbers = Set(r.Definite+" "+r.Indefinite+" "+r.Determiners), Set(r.Numbers)
 	k.qualifiers, k.prepositions, k.beforeVerbs, k.beforeAdjectives = Set(r.Qualifiers), Set(r.Prepositions), Set(r.BeforeVerbs), Set(r.BeforeAdjectives)
 	k.verbEndings, k.adjectiveEndings, k.nounEndings = endings(r.VerbEndings), endings(r.AdjectiveEndings), endings(r.NounEndings)
-	k.firstPerson = Set(r.FirstPerson)
+	k.firstPerson, k.turns = Set(r.FirstPerson), Set(r.Turns)
 	k.spellings = map[string]string{}
 	for pair := range strings.FieldsSeq(r.Spellings) {
 		other, ours, ok := strings.Cut(pair, "=")
