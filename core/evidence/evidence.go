@@ -100,11 +100,12 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 	}
 	e.sizes, _ = f.Sizes()
 	e.Figures = figures(f, e.Placed)
+	taught := house.New(in.House, f.Language)
 	// One after another, so that nobody waits long for a computation given up.
 	for _, find := range []func(){
-		func() { e.Terms = vocabulary.Find(ctx, f, house.New(in.House, f.Language)) },
+		func() { e.Terms = vocabulary.Find(ctx, f, taught) },
 		func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
-		func() { e.Entities = entities.Find(f) },
+		func() { e.Entities = heeded(entities.Find(f), taught, f) },
 		func() {
 			e.noted(func() (notes []string) { e.Questions, notes = questions.Find(ctx, f, in.Asked); return notes })
 		},
@@ -125,3 +126,13 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 func (e *Evidence) note(notes ...string) { e.Notes = append(e.Notes, notes...) }
 
 func (e *Evidence) noted(find func() []string) { e.note(find()...) }
+
+// heeded flags the entities that the house ignores.
+func heeded(list []entities.Entity, taught *house.Lexicon, f *corpus.Field) []entities.Entity {
+	for i := range list {
+		if taught.Ignored[f.Language.PhraseKey(list[i].Name)] {
+			list[i].Flag = "ignored by the house lexicon"
+		}
+	}
+	return list
+}

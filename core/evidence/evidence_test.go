@@ -13,6 +13,7 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
+	"corpulan/core/house"
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/core/vocabulary"
@@ -201,4 +202,21 @@ func compute(in Input) *Evidence {
 		panic(err)
 	}
 	return e
+}
+
+// What the house ignores is proposed neither as a term nor as a name.
+func TestTheHouseIsHeededInNames(t *testing.T) {
+	pages := demoField(t)
+	flag := func(in Input) (flag string) {
+		for _, x := range compute(in).Entities {
+			if x.Name == "Millgate Bridge" {
+				flag = x.Flag + "."
+			}
+		}
+		return flag
+	}
+	in := Input{Keyword: "winter bike commuting", Language: "en", Pages: pages}
+	require.Equal(t, ".", flag(in), "a name of the field")
+	in.House = []house.Entry{{Kind: house.Ignore, Term: "millgate bridge"}}
+	assert.Contains(t, flag(in), "house lexicon")
 }
