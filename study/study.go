@@ -12,6 +12,7 @@
 //   - teach.go    the house lexicon
 //   - capture.go  a page as it is kept and read
 //   - analysis.go the evidence and the brief of a study as they now are, kept at hand
+//   - snapshot.go the same while pages still arrive
 package study
 
 import (

@@ -8,8 +8,9 @@
 //   - desk.go, gather.go, field.go, evidence.go, brief.go  the places
 //   - stream.go      the ranked list as it fills
 //   - handin.go, captures.go  pages brought in and taken along
-//   - findings.go, choose.go, sources.go, pages.go  rows of findings, decisions, the
-//     sentences behind a figure, how a page was read
+//   - findings.go, columns.go, choose.go, sources.go, pages.go  rows of findings and their
+//     columns, decisions, the sentences behind a figure, how a page was read
+//   - lexicon.go, against.go  the house lexicon; a text of ours against the field
 //   - undo.go        steps back and forth
 package web
 

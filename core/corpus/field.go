@@ -3,6 +3,7 @@
 //
 //   - field.go        the field: pages in rank order
 //   - doc.go          one page: sentences, tokens, what the site calls itself
+//   - tokens.go      words, parts of words, addresses
 //   - phrases.go      which phrases a page uses, and how often
 //   - shape.go        which runs of words look like a term
 //   - company.go     in what company words stand
