@@ -74,7 +74,8 @@ func lastWords(s string, n int) string {
 // the first at the beginning of a word; "" where there is none. It is
 // findBestLongForm of Schwartz & Hearst (2003).
 func LongForm(short, before string) string {
-	s, l := []rune(strings.ToLower(short)), []rune(strings.ToLower(before))
+	text := []rune(before)
+	s, l := lowered([]rune(short)), lowered(text)
 	at := len(l) - 1
 	for i := len(s) - 1; i >= 0; i-- {
 		if !unicode.IsLetter(s[i]) && !unicode.IsDigit(s[i]) {
@@ -93,9 +94,18 @@ func LongForm(short, before string) string {
 	for begin > 0 && l[begin-1] != ' ' {
 		begin--
 	}
-	long := strings.TrimSpace(string([]rune(before)[begin:]))
+	long := strings.TrimSpace(string(text[begin:]))
 	if !strings.ContainsAny(long, " -") || strings.EqualFold(long, short) {
 		return ""
 	}
 	return long
+}
+
+// lowered is small letters one for one, which strings.ToLower is not ("İ").
+func lowered(runes []rune) []rune {
+	small := make([]rune, len(runes))
+	for i, r := range runes {
+		small[i] = unicode.ToLower(r)
+	}
+	return small
 }
