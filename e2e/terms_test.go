@@ -33,6 +33,13 @@ func TestTheTermsByKeyboard(t *testing.T) {
 	b.until(`[...document.querySelectorAll("#pane .orders b")].some(e => e.textContent.includes("after"))`)
 	assert.Equal(t, lines, js[int](b, fmt.Sprintf(count, "#pane .concordance tr")))
 
+	// Enter in the other term writes the term so; it does not throw the term out.
+	b.do(chromedp.SendKeys(chromedp.CSS(`#pane .teach [name="other"]`), "tire pressure"), chromedp.SendKeys(chromedp.CSS(`#pane .teach [name="other"]`), kb.Enter))
+	b.untilText("“tyre pressure” is written “tire pressure”")
+	b.until(`[...document.querySelectorAll("#findings [data-open]")].some(a => a.textContent === "tire pressure")`)
+	js[any](b, `document.activeElement.blur(); 0`)
+	js[any](b, `document.querySelector("[data-undo]").click(); 0`)
+	b.until(`[...document.querySelectorAll("#findings [data-open]")].some(a => a.textContent === "tyre pressure")`)
 	js[any](b, `document.querySelector('#pane .teach [value="ignore"]').click(); 0`)
 	b.untilText("“tyre pressure” is not proposed")
 	shown := `[...document.querySelectorAll("#findings [data-open]")].some(a => a.textContent === "tyre pressure")`

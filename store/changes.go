@@ -181,7 +181,7 @@ func (s Scope) Apply(ctx context.Context, study int64, p Patch) (Gathering, erro
 			}
 		}
 		if p.Study != nil {
-			return tx.place(ctx, study, p.Study.After)
+			return tx.place(ctx, study, *p.Study)
 		}
 		return nil
 	})

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"corpulan/core/house"
@@ -57,8 +58,13 @@ func (s Scope) Teach(ctx context.Context, study int64, edits []LexiconEdit) ([]L
 		return nil, err
 	}
 	db := s.store.db.WithContext(ctx)
+	wide := slices.ContainsFunc(edits, func(e LexiconEdit) bool { return e.Wide })
+	if wide { // one after another, since they touch all studies
+		if err := db.Clauses(clause.Locking{Strength: "UPDATE"}).Take(&Publication{}, s.publication).Error; err != nil {
+			return nil, found(err)
+		}
+	}
 	var done []LexiconEdit
-	wide := false
 	for _, e := range edits {
 		changed := false
 		if e.Before != nil {
@@ -84,16 +90,13 @@ func (s Scope) Teach(ctx context.Context, study int64, edits []LexiconEdit) ([]L
 		}
 		if changed {
 			done = append(done, e)
-			wide = wide || e.Wide
 		}
 	}
-	if wide {
-		if err := db.Model(&Publication{}).Where("id = ?", s.publication).UpdateColumn("lexicon", gorm.Expr("lexicon + 1")).Error; err != nil {
-			return nil, err
-		}
-	}
-	if len(done) == 0 {
+	switch {
+	case len(done) == 0:
 		return nil, nil
+	case wide: // all studies are other ones now
+		return done, s.db(ctx).Model(&Study{}).UpdateColumn("change", gorm.Expr("change + 1")).Error
 	}
 	return done, s.store.touch(ctx, study)
 }

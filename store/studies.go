@@ -89,19 +89,37 @@ func (s Scope) MoveStudy(ctx context.Context, id int64, to func(now time.Time, w
 	}
 	was := StudyPlace{study.ArchivedAt, study.DeletedAt, study.Leaders}
 	e := &StudyEdit{Before: was, After: to(time.Now(), was)}
-	return Patch{Study: e}, s.place(ctx, id, e.After)
+	return Patch{Study: e}, s.place(ctx, id, *e)
 }
 
-func (s Scope) place(ctx context.Context, id int64, p StudyPlace) error {
-	set := map[string]any{"archived_at": p.ArchivedAt, "deleted_at": p.DeletedAt}
-	if p.Leaders > 0 {
-		set["leaders"] = p.Leaders
+// place brings a study from one place to another, in what differs between them: undoing
+// one thing leaves what was done to another since. ErrStale if somebody has parted the
+// ranks anew meanwhile.
+func (s Scope) place(ctx context.Context, id int64, e StudyEdit) error {
+	set := map[string]any{}
+	if !sameTime(e.Before.ArchivedAt, e.After.ArchivedAt) || !sameTime(e.Before.DeletedAt, e.After.DeletedAt) {
+		set["archived_at"], set["deleted_at"] = e.After.ArchivedAt, e.After.DeletedAt
 	}
-	err := s.db(ctx).Model(&Study{}).Where("id = ?", id).Updates(set).Error
-	if err != nil {
-		return err
+	q := s.db(ctx).Model(&Study{}).Where("id = ?", id)
+	if e.Before.Leaders != e.After.Leaders && e.After.Leaders > 0 {
+		set["leaders"] = e.After.Leaders
+		q = q.Where("leaders = ?", e.Before.Leaders)
+	}
+	if len(set) == 0 {
+		return nil
+	}
+	res := q.Updates(set)
+	if res.Error != nil {
+		return res.Error
+	}
+	if res.RowsAffected == 0 {
+		return ErrStale
 	}
 	return s.store.touch(ctx, id)
+}
+
+func sameTime(a, b *time.Time) bool {
+	return a == nil && b == nil || a != nil && b != nil && a.Equal(*b)
 }
 
 // Purge takes out of the database what was deleted longer ago than it is kept,
@@ -115,8 +133,7 @@ func (s *Store) Purge(ctx context.Context, kept time.Duration) (int64, error) {
 	return res.RowsAffected, res.Error
 }
 
-// Change is the counter of a study, for those who wait for it to rise, with that of
-// its publication's lexicon, and
+// Change is the counter of a study, for those who wait for it to rise, and
 // whether its newest gathering is still running.
 func (s Scope) Change(ctx context.Context, id int64) (change int64, running bool, err error) {
 	var row struct {
@@ -124,8 +141,7 @@ func (s Scope) Change(ctx context.Context, id int64) (change int64, running bool
 		State  State
 	}
 	res := s.store.db.WithContext(ctx).Raw(`
-		select st.change + p.lexicon as change, g.state from studies st
-		join publications p on p.id = st.publication_id
+		select st.change, g.state from studies st
 		left join lateral (select state from gatherings where study_id = st.id order by id desc limit 1) g on true
 		where st.publication_id = ? and st.id = ?`, s.publication, id).Scan(&row)
 	if res.Error == nil && res.RowsAffected == 0 {

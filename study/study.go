@@ -10,6 +10,7 @@
 //   - write.go    decisions about findings, texts of the brief
 //   - shelve.go   archive, delete, bring back; who leads
 //   - teach.go    the house lexicon
+//   - draft.go    a text of ours, pasted
 //   - capture.go  a page as it is kept and read
 //   - analysis.go the evidence and the brief of a study as they now are, kept at hand
 //   - snapshot.go the same while pages still arrive

@@ -9,6 +9,7 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
+	"corpulan/core/house"
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/queue"
@@ -436,3 +437,51 @@ func TestShelves(t *testing.T) {
 
 // nothing is evidence over no page: what is decided and typed is kept under its own key.
 var nothing = &evidence.Evidence{Language: "en"}
+
+// Undoing one thing leaves what others did to the study since.
+func TestUndoOfAShelfLeavesTheSplit(t *testing.T) {
+	d := newDesk(t)
+	ctx, id := t.Context(), d.study.ID
+	_, err := d.me.Archive(ctx, id)
+	require.NoError(t, err)
+	_, err = d.other.Lead(ctx, id, 5)
+	require.NoError(t, err)
+	_, err = d.me.Undo(ctx, id)
+	require.NoError(t, err)
+	st, err := d.scope.Study(ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, 5, st.Leaders)
+	assert.Nil(t, st.ArchivedAt)
+	_, err = d.me.Lead(ctx, id, 4)
+	require.NoError(t, err)
+	_, err = d.other.Undo(ctx, id)
+	assert.ErrorIs(t, err, store.ErrStale, "somebody parted the ranks anew")
+}
+
+// What the publication is taught changes every study of it; what one study is taught, that
+// study alone.
+func TestTeachingIsSeenByAllStudies(t *testing.T) {
+	d := newDesk(t)
+	ctx := t.Context()
+	another := store.Study{Keyword: "summer", Language: "en", Country: "gb", Depth: 10}
+	require.NoError(t, d.me.Begin(ctx, &another, nil))
+	change := func() int64 {
+		n, _, err := d.scope.Change(ctx, another.ID)
+		require.NoError(t, err)
+		return n
+	}
+	before := change()
+	entry := house.Entry{Kind: house.Ignore, Term: "tyre"}
+	_, err := d.me.Teach(ctx, d.study.ID, "taught", []store.LexiconEdit{{After: &entry}})
+	require.NoError(t, err)
+	assert.Equal(t, before, change())
+	_, err = d.me.Teach(ctx, d.study.ID, "taught", []store.LexiconEdit{{Wide: true, After: &entry}})
+	require.NoError(t, err)
+	assert.Greater(t, change(), before)
+	list, err := d.scope.Lexicon(ctx, another.ID)
+	require.NoError(t, err)
+	assert.Len(t, list, 1)
+	done, err := d.me.Teach(ctx, d.study.ID, "taught", []store.LexiconEdit{{Wide: true, After: &entry}})
+	require.NoError(t, err)
+	assert.Zero(t, done.Change, "what stands already changes nothing")
+}

@@ -2,14 +2,13 @@ package web
 
 import (
 	"fmt"
-	"html"
 	"html/template"
 	"net/http"
 	"strings"
 
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
-	"corpulan/core/reading"
+	"corpulan/study"
 	"corpulan/web/draw"
 
 	"github.com/gin-gonic/gin"
@@ -66,15 +65,13 @@ func (s *Server) against(c *gin.Context) {
 		return
 	}
 	if strings.TrimSpace(body.Draft) != "" {
-		read, err := reading.Read(reading.Page{ContentType: "text/html; charset=utf-8", Body: draftPage(body.Draft, an.Study.Language)})
-		if err != nil {
+		if doc, err = study.ReadDraft(body.Draft, an.Study.Language); err != nil {
 			s.say(c, http.StatusUnprocessableEntity, "There is no text in this draft.")
 			return
 		}
-		doc = corpus.Prepare(read, an.Study.Language)
 	}
 	if doc != nil {
-		gap := an.Evidence.GapOf(doc)
+		gap := an.Evidence.GapOf(doc, an.Pages)
 		body.Gap = &gap
 		for _, t := range gap.Terms {
 			body.counts[t.Says]++
@@ -82,24 +79,4 @@ func (s *Server) against(c *gin.Context) {
 		}
 	}
 	s.views.page(c, http.StatusOK, "against", s.inStudy(c, "against", body))
-}
-
-// draftPage makes a page of a draft: paragraphs apart by empty lines, headings where a
-// line begins with signs as Markdown has them.
-func draftPage(draft, language string) []byte {
-	var b strings.Builder
-	fmt.Fprintf(&b, `<!doctype html><html lang="%s"><body><article>`, html.EscapeString(language))
-	for line := range strings.Lines(strings.ReplaceAll(draft, "\r\n", "\n")) {
-		line = strings.TrimSpace(line)
-		level := len(line) - len(strings.TrimLeft(line, "#"))
-		switch {
-		case line == "":
-		case level >= 1 && level <= 6:
-			fmt.Fprintf(&b, "<h%d>%s</h%d>", level, html.EscapeString(strings.TrimSpace(line[level:])), level)
-		default:
-			fmt.Fprintf(&b, "<p>%s</p>", html.EscapeString(line))
-		}
-	}
-	b.WriteString("</article></body></html>")
-	return []byte(b.String())
 }

@@ -127,7 +127,7 @@ func (s *Server) readLexicon(c *gin.Context) {
 	s.change(c, fmt.Sprintf("House lexicon: read %d entries", len(entries)), edits)
 }
 
-// lexiconCSV hands the entries that count for a study over as CSV.
+// lexiconCSV hands the publication's entries over as CSV, or those of the study.
 func (s *Server) lexiconCSV(c *gin.Context) {
 	list, err := s.scope(c).Lexicon(c.Request.Context(), studyOf(c).ID)
 	if err != nil {
@@ -135,15 +135,22 @@ func (s *Server) lexiconCSV(c *gin.Context) {
 		return
 	}
 	var entries []house.Entry
+	name := publicationOf(c).Name
+	here := c.Query("here") != ""
+	if here {
+		name = studyOf(c).Keyword
+	}
 	for _, e := range list {
-		entries = append(entries, e.Entry())
+		if (e.StudyID != nil) == here {
+			entries = append(entries, e.Entry())
+		}
 	}
 	var out bytes.Buffer
 	if err := house.Write(&out, entries); err != nil {
 		s.fail(c, err)
 		return
 	}
-	attach(c, "lexicon", publicationOf(c).Name, "csv")
+	attach(c, "lexicon", name, "csv")
 	c.Data(http.StatusOK, "text/csv; charset=utf-8", out.Bytes())
 }
 

@@ -27,7 +27,9 @@ func TestTheHouseLexicon(t *testing.T) {
 	assert.Contains(t, page, "Of this study alone")
 
 	_, list := s.get(t, s.path("/lexicon.csv"))
-	assert.Equal(t, "kind,term,other\nignore,bar mitts,\nprefer,studded tyre,spiked tyre\n", list)
+	assert.Equal(t, "kind,term,other\nignore,bar mitts,\n", list)
+	_, own := s.get(t, s.path("/lexicon.csv?here=1"))
+	assert.Equal(t, "kind,term,other\nprefer,studded tyre,spiked tyre\n", own, "so that each can be read back where it belongs")
 	s.post(t, s.path("/lexicon/forget"), false, "kind", "ignore", "term", "bar mitts")
 	assert.Contains(t, terms(), ">bar mitts</a>")
 	s.post(t, s.path("/undo"), true)

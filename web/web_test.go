@@ -2,25 +2,18 @@ package web_test
 
 import (
 	"cmp"
-	"context"
 	"fmt"
 	"io"
 	"net/http"
-	"net/http/cookiejar"
-	"net/http/httptest"
-	"net/url"
 	"os"
 	"path/filepath"
 	"regexp"
 	"strings"
-	"sync/atomic"
 	"testing"
 
 	"corpulan/core/reading"
-	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/store/storetest"
-	"corpulan/web"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -29,117 +22,6 @@ import (
 )
 
 func TestMain(m *testing.M) { storetest.Main(m) }
-
-// site is the interface on a real database, without workers.
-type site struct {
-	*httptest.Server
-	store *store.Store
-	scope store.Scope
-	study store.Study
-	place string // of the page that posts; Gather if empty
-
-	computations *atomic.Int64
-}
-
-// computed is how often evidence was computed.
-func (s *site) computed() int64 { return s.computations.Load() }
-
-func newSite(t testing.TB) *site {
-	t.Helper()
-	st, _ := storetest.Open(t)
-	q, err := queue.New(st)
-	require.NoError(t, err)
-	p, err := st.EnsurePublication(t.Context(), "Quillfen Cycles", "")
-	require.NoError(t, err)
-	closing, stop := context.WithCancel(context.Background())
-	n := new(atomic.Int64)
-	h, err := web.Handler(web.Options{Store: st, Queue: q, Publication: func(*http.Request) (store.Publication, error) { return p, nil }, Closing: closing, Computed: func() { n.Add(1) }})
-	require.NoError(t, err)
-	srv := httptest.NewServer(h)
-	t.Cleanup(func() { stop(); srv.Close() })
-	jar, err := cookiejar.New(nil) // what is undone is what the same browser did
-	require.NoError(t, err)
-	srv.Client().Jar = jar
-	srv.Client().CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
-	return &site{Server: srv, store: st, scope: st.In(p.ID), computations: n}
-}
-
-// withField gives the site a gathered study of three pages.
-func withField(t *testing.T) *site {
-	t.Helper()
-	s := newSite(t)
-	s.study = store.Study{Keyword: "winter riding", Language: "en", Country: "gb", Depth: 10}
-	g, err := s.scope.CreateStudy(t.Context(), &s.study)
-	require.NoError(t, err)
-	var results []store.Result
-	for i := range 4 {
-		results = append(results, store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: i + 1,
-			URL: fmt.Sprintf("http://s%d.example/p", i+1), Host: fmt.Sprintf("s%d.example", i+1), Title: fmt.Sprintf("Page %d <b>", i+1), State: store.Waiting, Kept: true})
-	}
-	_, err = s.store.Found(t.Context(), *g, results, []string{"How do I stop my glasses fogging?"}, []string{"winter tyres"}, nil)
-	require.NoError(t, err)
-	results, err = s.scope.Results(t.Context(), g.ID)
-	require.NoError(t, err)
-	for i, r := range results[:3] {
-		body := `<html lang="en"><body><article><h1>Winter riding</h1><p>Photo: Ada Holm</p><p>` + strings.Repeat("A studded tyre grips on ice, and bar mitts keep your hands warm in frost. ", 4+i) + `</p><h2>Tyre pressure</h2><p>` +
-			strings.Repeat("Lower the tyre pressure by ten psi when it freezes. ", 3+i) + `</p><pre>` + differs(i) + `</pre><script>alert("captured")</script></article>`
-		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
-		require.NoError(t, err)
-		err = s.store.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
-			Headers: datatypes.NewJSONType(map[string][]string{})}, doc, "")
-		require.NoError(t, err)
-	}
-	err = s.store.FailPage(t.Context(), results[3], "refused", "The site refuses to give the page (403).")
-	require.NoError(t, err)
-	return s
-}
-
-// differs is text that no other page has, so that none is taken for a copy.
-func differs(i int) string {
-	var b strings.Builder
-	for k := range 80 {
-		fmt.Fprintf(&b, "only%dhere%d ", i, k)
-	}
-	return b.String()
-}
-
-func (s *site) get(t *testing.T, path string) (int, string) {
-	t.Helper()
-	resp, err := s.Client().Get(s.URL + path)
-	require.NoError(t, err)
-	return body(t, resp)
-}
-
-func (s *site) post(t *testing.T, path string, htmx bool, pairs ...string) (int, string, http.Header) {
-	t.Helper()
-	form := url.Values{}
-	for i := 0; i < len(pairs); i += 2 {
-		form.Add(pairs[i], pairs[i+1])
-	}
-	req, err := http.NewRequestWithContext(t.Context(), http.MethodPost, s.URL+path, strings.NewReader(form.Encode()))
-	require.NoError(t, err)
-	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-	if htmx {
-		req.Header.Set("HX-Request", "true")
-		req.Header.Set("X-Place", cmp.Or(s.place, "gather"))
-	}
-	resp, err := s.Client().Do(req)
-	require.NoError(t, err)
-	code, text := body(t, resp)
-	return code, text, resp.Header
-}
-
-func body(t *testing.T, resp *http.Response) (int, string) {
-	t.Helper()
-	defer resp.Body.Close()
-	b, err := io.ReadAll(resp.Body)
-	require.NoError(t, err)
-	return resp.StatusCode, string(b)
-}
-
-func (s *site) path(format string, args ...any) string {
-	return fmt.Sprintf("/studies/%d", s.study.ID) + fmt.Sprintf(format, args...)
-}
 
 func TestBadKeywordsKeepWhatWasTyped(t *testing.T) {
 	s := newSite(t)

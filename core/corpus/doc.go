@@ -21,7 +21,7 @@ type Doc struct {
 	Phrases   map[string]*Usage
 	Sections  []map[string]int // stems of each section with their counts
 	Words     int              // words of the content that were compared; see MostWords
-	Repeated  int              // of them, words of sentences that stand on the page before
+	Repeated  int              // of them, words of sentences that stand on the page before or are in another language
 	Lower     map[string]int   // folded words as they stand in small letters, mid-sentence
 	SiteNames map[string]bool  // stem keys of what the site calls itself
 
@@ -140,7 +140,9 @@ func Prepare(r *reading.Reading, market string) *Doc {
 						stems[t.Stem]++
 					}
 				}
-				sen.Foreign = sen.isForeign(lang)
+				if sen.Foreign = sen.isForeign(lang); sen.Foreign {
+					d.Repeated += n
+				}
 				d.Sentences = append(d.Sentences, sen)
 			}
 		}
@@ -177,7 +179,7 @@ func (d *Doc) markRepeated() {
 		if len(s.Tokens) < repeatable {
 			continue
 		}
-		if s.Again = said[s.Text]; s.Again {
+		if s.Again = said[s.Text]; s.Again && !s.Foreign {
 			d.Repeated += text.CountWords(s.Text)
 		}
 		said[s.Text] = true

@@ -69,6 +69,11 @@ func (e *Evidence) Size() int64 {
 	for _, q := range e.Questions {
 		size += 300 + int64(len(q.Wordings)+len(q.AnsweredBy))*150
 	}
+	for _, t := range e.Points {
+		for _, p := range t.Points {
+			size += 400 + int64(len(p.Says))*200
+		}
+	}
 	for _, t := range e.Themes {
 		size += 500 + 8*n + int64(len(t.Members))*150
 	}

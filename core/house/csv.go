@@ -26,12 +26,26 @@ func Write(w io.Writer, entries []Entry) error {
 	return out.Error()
 }
 
-// shielded keeps spreadsheets from taking a cell for a formula.
+// shielded keeps spreadsheets from taking a cell for a formula, by a sign before it;
+// unshielded takes that sign, and no other, away.
 func shielded(cell string) string {
-	if cell != "" && strings.ContainsRune("=+-@\t\r", rune(cell[0])) {
+	if isFormula(cell) {
 		return "'" + cell
 	}
 	return cell
+}
+
+func unshielded(cell string) string {
+	if rest, ok := strings.CutPrefix(cell, "'"); ok && isFormula(rest) {
+		return rest
+	}
+	return cell
+}
+
+// isFormula tells what a spreadsheet would compute, shielded or not.
+func isFormula(cell string) bool {
+	cell = strings.TrimLeft(cell, "'")
+	return cell != "" && strings.ContainsRune("=+-@\t\r", rune(cell[0]))
 }
 
 // Read takes entries from CSV as Write gives it; a header line may be missing. Commas,
@@ -64,7 +78,7 @@ func Read(r io.Reader) ([]Entry, error) {
 			if i >= len(record) {
 				return ""
 			}
-			return strings.TrimPrefix(strings.TrimSpace(record[i]), "'")
+			return unshielded(strings.TrimSpace(record[i]))
 		}
 		if len(entries) == 0 && strings.EqualFold(cell(0), "kind") {
 			continue

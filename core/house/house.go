@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"corpulan/core/language"
 )
@@ -38,7 +39,7 @@ type Entry struct {
 	Other string `json:"other,omitempty"`
 }
 
-// longestTerm bounds what an entry may name, in bytes. Our own.
+// longestTerm bounds what an entry may name, in characters. Our own.
 const longestTerm = 200
 
 // Check sets the white space of an entry right and tells in words what is wrong with it.
@@ -49,7 +50,7 @@ func Check(e Entry) (Entry, error) {
 		return e, fmt.Errorf("%q is no kind of entry: they are ignore, prefer, merge, synonym and split", e.Kind)
 	case e.Term == "":
 		return e, fmt.Errorf("the term is missing")
-	case len(e.Term) > longestTerm || len(e.Other) > longestTerm:
+	case utf8.RuneCountInString(e.Term) > longestTerm || utf8.RuneCountInString(e.Other) > longestTerm:
 		return e, fmt.Errorf("a term has at most %d characters", longestTerm)
 	case e.Kind.NeedsOther() && e.Other == "":
 		return e, fmt.Errorf("what %q is to be is missing", e.Term)
@@ -85,6 +86,9 @@ func New(entries []Entry, lang *language.Language) *Lexicon {
 		case Prefer:
 			l.Preferred[from] = e.Other
 			if to != from { // another word altogether: "fender" as "mudguard"
+				if l.into(to) == from { // it was taught the other way round before
+					delete(l.Merged, to)
+				}
 				l.Merged[from] = to
 				l.Preferred[to] = e.Other
 			}

@@ -44,6 +44,9 @@ func TestLexicon(t *testing.T) {
 	assert.Equal(t, lang.PhraseKey("chain oil"), l.Into(lang.PhraseKey("greases")), "merges are followed to their end, and end")
 	assert.True(t, l.Parted(lang.PhraseKey("ebike"), lang.PhraseKey("e-bike")))
 	assert.Equal(t, "mudguard", l.Preferred[lang.PhraseKey("mudguards")])
+	turned := New([]Entry{{Prefer, "torch", "lamp"}, {Prefer, "lamp", "torch"}}, lang)
+	assert.Equal(t, "torch", turned.Into("lamp"), "what is taught later counts")
+	assert.Equal(t, "torch", turned.Into("torch"))
 	var none *Lexicon
 	assert.Equal(t, "lube", none.Into("lube"))
 	assert.False(t, none.Parted("a", "b"))
@@ -68,7 +71,7 @@ func TestWhatIsWrittenIsRead(t *testing.T) {
 		var entries []Entry
 		for range rapid.IntRange(1, 5).Draw(t, "entries") {
 			e, err := Check(Entry{rapid.SampledFrom(Kinds()).Draw(t, "kind"), word.Draw(t, "term"), word.Draw(t, "other")})
-			if err == nil && !strings.HasPrefix(e.Term, "'") && !strings.HasPrefix(e.Other, "'") {
+			if err == nil {
 				entries = append(entries, e)
 			}
 		}

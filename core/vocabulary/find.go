@@ -1,6 +1,6 @@
 // Package vocabulary finds the terms that the pages of a field share:
 //
-//   - find.go    the vocabulary of a field: figures, keyness, flags, order
+//   - find.go     the vocabulary of a field: figures, keyness, flags, order
 //   - merge.go    phrases of all pages brought together
 //   - shapes.go   how a term is written
 //   - fitness.go  which phrases are terms, by what the field does with their words

@@ -12,13 +12,9 @@ create table lexicon_entries (
 );
 create unique index lexicon_entries_once on lexicon_entries (publication_id, coalesce(study_id, 0), kind, term, other);
 
--- Rises with every change of the publication's lexicon.
-alter table publications add column lexicon bigint not null default 0;
-
 -- How many of the first ranks lead.
 alter table studies add column leaders integer not null default 3;
 
 -- +goose Down
 alter table studies drop column leaders;
-alter table publications drop column lexicon;
 drop table lexicon_entries;
