@@ -79,9 +79,9 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
 				[]any{x.Titles, x.Headings, x.Openings, x.Images, x.Spread, x.G2, x.LogRatio, x.CValue, x.Nearness, texts[x.Field], strings.Join(x.Short, "; "), out}, perPage(x.Counts))
 		}
 	case brief.EntityKind:
-		t.Columns = []string{"entity", "variants", "type", "pages", "mentions", "out by default"}
+		t.Columns = []string{"entity", "variants", "stands for", "type", "told by", "pages", "mentions", "salience", "out by default"}
 		for _, x := range e.Entities {
-			add([]any{x.Name, strings.Join(x.Variants, "; "), string(x.Type), x.Pages, x.Mentions, x.Flag}, perPage(x.Counts))
+			add([]any{x.Name, strings.Join(x.Variants, "; "), x.Long, string(x.Type), x.Why, x.Pages, x.Mentions, x.Salience, x.Flag}, perPage(x.Counts))
 		}
 	case brief.PointKind:
 		t.Columns = []string{"point", "theme", "words of rank", "said by ranks", "figures that differ"}

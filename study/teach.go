@@ -33,6 +33,8 @@ func Taught(e house.Entry) string {
 		return fmt.Sprintf("“%s” is written “%s”", e.Term, e.Other)
 	case house.Merge:
 		return fmt.Sprintf("“%s” counts as “%s”", e.Term, e.Other)
+	case house.Type:
+		return fmt.Sprintf("“%s” is one of the type %s", e.Term, e.Other)
 	case house.Synonym:
 		return fmt.Sprintf("“%s” means “%s”", e.Term, e.Other)
 	}

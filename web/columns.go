@@ -22,7 +22,7 @@ var columnsOf = map[string][]tableColumn{
 	"terms": {{"Term", "name", false, ""}, {"Tier", "", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Uses", "total", true, "on all pages together"}, {"Uses per page", "median", false, "lower quartile, median and upper quartile, by the median"},
 		{"per 1,000", "rate", true, "median of times in 1,000 words"}, {"T", "titles", true, "pages with it in the title"}, {"H", "headings", true, "pages with it in a heading"}, {"O", "openings", true, "pages with it in the first hundred words"}, {"I", "images", true, "pages with it in an image's text"},
 		{"even", "even", true, "how evenly the field uses it, in percent: 100 less Gries's deviation of proportions"}, {"keyness", "keyness", true, "doublings beyond general language (log ratio)"}},
-	"entities":  {{"Entity", "name", false, ""}, {"Type", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Mentions", "total", true, ""}},
+	"entities":  {{"Entity", "name", false, ""}, {"Type", "note", false, ""}, {"Told by", "", false, "what tells its type"}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Mentions", "total", true, ""}, {"salience", "even", true, "0 to 100: on how many pages, how often, and whether in titles, headings and openings"}},
 	"questions": {{"Question", "name", false, ""}, {"Asks", "note", false, ""}, {"Asked by", "", false, ""}, {"Answered on", "", false, ""}, {"Pages", "pages", true, "that answer it"}, {"Wordings", "total", true, ""}},
 	"themes":    {{"Theme", "name", false, ""}, {"Level", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Usual words", "median", false, "lower and upper quartile, by the median"}},
 }

@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"corpulan/core/brief"
+	"corpulan/core/entities"
 	"corpulan/render"
 	"corpulan/store"
 
@@ -31,6 +32,7 @@ type evidenceBody struct {
 	Fields  []semanticField // in the glossary view
 	Taught  int             // entries of the house lexicon
 	Against string          // the general language that keyness is against
+	Types   []tab           // of entities, with how many there are
 }
 
 // semanticField is a group of rows with the term that leads it.
@@ -48,8 +50,9 @@ type tab struct {
 type evidenceQuery struct {
 	Tab     string
 	Filter  string
-	Flagged bool // flagged and yielding terms too
-	Grouped bool // terms by semantic field
+	Flagged bool   // flagged and yielding terms too
+	Grouped bool   // terms by semantic field
+	Type    string // of entities
 	Sort    string
 	Down    bool
 	From    int
@@ -74,7 +77,7 @@ func pageQuery(c *gin.Context) url.Values {
 
 func queryOf(c *gin.Context) evidenceQuery {
 	v := pageQuery(c)
-	q := evidenceQuery{Tab: v.Get("tab"), Filter: strings.TrimSpace(v.Get("filter")), Flagged: v.Get("all") == "1", Grouped: v.Get("view") == "glossary", Sort: v.Get("sort"), Down: v.Get("down") == "1"}
+	q := evidenceQuery{Tab: v.Get("tab"), Filter: strings.TrimSpace(v.Get("filter")), Flagged: v.Get("all") == "1", Grouped: v.Get("view") == "glossary", Type: v.Get("type"), Sort: v.Get("sort"), Down: v.Get("down") == "1"}
 	number := func(text string) int {
 		n, err := strconv.Atoi(text)
 		if err != nil {
@@ -105,6 +108,7 @@ func (q evidenceQuery) With(pairs ...any) string {
 	}
 	set("filter", q.Filter)
 	set("sort", q.Sort)
+	set("type", q.Type)
 	if q.Flagged {
 		v.Set("all", "1")
 	}
@@ -157,11 +161,17 @@ func (s *Server) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, er
 		if t.Name == q.Tab {
 			rows = shown
 		}
+		if t.Name == "entities" {
+			body.Types = typesOf(all)
+		}
 	}
 	if want := strings.ToLower(q.Filter); want != "" {
 		rows = slices.DeleteFunc(slices.Clone(rows), func(r findingRow) bool {
 			return !strings.Contains(strings.ToLower(r.Text+" "+r.Note), want)
 		})
+	}
+	if q.Tab == "entities" && q.Type != "" {
+		rows = slices.DeleteFunc(slices.Clone(rows), func(r findingRow) bool { return r.Note != q.Type })
 	}
 	body.Taught, body.Against = len(an.Lexicon), against(an.Evidence.Language)
 	if q.Tab == "terms" && q.Grouped {
@@ -172,6 +182,23 @@ func (s *Server) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, er
 	body.All = len(rows)
 	body.Rows = rows[min(q.From, len(rows)):min(q.From+q.Show, len(rows))]
 	return body, nil
+}
+
+// typesOf counts entities by type, in the order the types are shown.
+func typesOf(rows []findingRow) []tab {
+	var list []tab
+	for _, t := range entities.Types() {
+		n := 0
+		for _, r := range rows {
+			if r.Note == string(t) {
+				n++
+			}
+		}
+		if n > 0 {
+			list = append(list, tab{string(t), string(t), n})
+		}
+	}
+	return list
 }
 
 // Left is how many rows are beyond those that are shown.

@@ -34,7 +34,8 @@ type findingRow struct {
 	Most    float64          // the scale of the range marks
 	More    string
 	Flagged string
-	Swap    bool // it replaces itself on the page (htmx out of band)
+	Long    string // what an abbreviation stands for
+	Swap    bool   // it replaces itself on the page (htmx out of band)
 }
 
 // ID is the row's id in the page; a key may hold spaces, an id may not.
@@ -78,6 +79,7 @@ func findings(an *analysis, kind brief.Kind) []findingRow {
 		for _, x := range e.Entities {
 			r := row(x.Key, x.Name)
 			r.Note, r.Pages, r.Counts, r.Total, r.Flagged = string(x.Type), x.Pages, x.Counts, x.Mentions, x.Flag
+			r.More, r.Even, r.Long = x.Why, int(math.Round(100*x.Salience)), x.Long
 			rows = append(rows, r)
 		}
 	case brief.QuestionKind:

@@ -10,7 +10,9 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
+	"corpulan/core/entities"
 	"corpulan/core/evidence"
+	"corpulan/core/house"
 	"corpulan/core/language"
 	"corpulan/core/questions"
 	"corpulan/store"
@@ -39,6 +41,8 @@ type sourcesBody struct {
 	Collocates []corpus.Collocate
 	Parts      []evidence.Used // terms that a compound is made of, by key and text
 	places     map[int]int64   // results by rank
+
+	Type entities.EntityType // of an entity
 }
 
 // OrderedBy is the address of the same lines in another order.
@@ -138,6 +142,21 @@ func (b *sourcesBody) cut(from, path string) {
 	}
 }
 
+// entityAbout says what an entity is, by what, and how else it is written.
+func entityAbout(e entities.Entity) string {
+	about := string(e.Type) + ": " + e.Why
+	if e.Long != "" {
+		about += "; stands for " + e.Long
+	}
+	if len(e.Variants) > 1 {
+		about += "; written " + strings.Join(e.Variants, ", ")
+	}
+	return about
+}
+
+// EntityTypes are the types that a name can be taught to be of.
+func (b sourcesBody) EntityTypes() []string { return house.EntityTypes() }
+
 func fillSources(b *sourcesBody, an *analysis, kind brief.Kind, key string) bool {
 	switch kind {
 	case brief.TermKind:
@@ -166,7 +185,12 @@ func fillSources(b *sourcesBody, an *analysis, kind brief.Kind, key string) bool
 	case brief.EntityKind:
 		for _, e := range an.Evidence.Entities {
 			if e.Key == key {
-				b.Text, b.Lines = e.Name, corpus.Mentions(an.Pages, e.Name)
+				b.Text, b.About = e.Name, entityAbout(e)
+				b.Type = e.Type
+				b.Lines = corpus.Mentions(an.Pages, e.Variants...)
+				if e.Type == entities.ConceptType {
+					b.Lines = corpus.Concordance(an.Pages, language.For(an.Evidence.Language).PhraseKey(e.Name))
+				}
 				return true
 			}
 		}

@@ -146,7 +146,7 @@ func takeEntities(e *evidence.Evidence, c Choices) []Entity {
 	proposed := 0
 	for _, x := range e.Entities {
 		have[x.Key] = true
-		propose := x.Pages >= 2 && x.Flag == "" && proposed < mostEntities
+		propose := x.Pages >= 2 && x.Flag == "" && x.Type.IsNamed() && proposed < mostEntities
 		if propose {
 			proposed++
 		}

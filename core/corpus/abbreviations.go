@@ -39,8 +39,9 @@ func (d *Doc) abbreviate(lang *language.Language, short, long string) {
 		return
 	}
 	if d.Abbreviations == nil {
-		d.Abbreviations = map[string]string{}
+		d.Abbreviations, d.LongForms = map[string]string{}, map[string]string{}
 	}
+	d.LongForms[from] = long
 	d.Abbreviations[from] = to
 }
 

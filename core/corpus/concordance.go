@@ -97,14 +97,22 @@ func (s *Sentence) holds(keys []string) bool {
 	return false
 }
 
-// Mentions lists the sentences that name an entity, given by its name.
-func Mentions(pages []Page, name string) []Line {
+// Mentions lists the sentences that name an entity, given by the ways it is written.
+func Mentions(pages []Page, names ...string) []Line {
+	names = slices.Clone(names)
+	slices.SortStableFunc(names, func(a, b string) int { return len(b) - len(a) }) // the longest is the whole name
 	var lines []Line
 	for _, p := range pages {
 		for i := range p.Doc.Sentences {
 			s := &p.Doc.Sentences[i]
-			if at := indexWord(s.Text, name); at >= 0 && !s.Heading {
-				lines = append(lines, lineOf(p.Rank, p.Doc, s, at, at+len(name)))
+			if s.Heading {
+				continue
+			}
+			for _, name := range names {
+				if at := indexWord(s.Text, name); at >= 0 {
+					lines = append(lines, lineOf(p.Rank, p.Doc, s, at, at+len(name)))
+					break
+				}
 			}
 		}
 	}

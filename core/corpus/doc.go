@@ -27,6 +27,7 @@ type Doc struct {
 
 	// Abbreviations that the page explains: stem keys of the short and the long form.
 	Abbreviations map[string]string
+	LongForms     map[string]string // as written, by the stem key of the short form
 
 	company map[string]*Company // of content words, folded
 }

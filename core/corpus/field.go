@@ -11,6 +11,7 @@
 //   - capitals.go     which words the field writes with a capital
 //   - nearness.go    how near pages and sections are to the keyword
 //   - abbreviations.go  abbreviations with their long forms
+//   - figures.go      figures with their units
 //   - concordance.go  phrases and names in their sentences
 //   - collocates.go  words that stand near a term; the order of a concordance
 package corpus

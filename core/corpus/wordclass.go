@@ -106,6 +106,12 @@ func englishPrior(folded string) (p Class, adverb bool) {
 	return Class{float64(noun) / total, float64(verb+adverbs) / total, float64(adjective) / total}, 2*float64(adverbs) > total
 }
 
+// IsWord tells an English form that WordNet has, as it is or as an inflection.
+func IsWord(form string) bool {
+	noun, verb, adjective, adverb := PartsOfSpeech(form)
+	return noun+verb+adjective+adverb > 0
+}
+
 // PartsOfSpeech are WordNet's sense counts of a form, or of the base forms it
 // can be an inflection of by WordNet's rules of detachment (morphy).
 func PartsOfSpeech(form string) (noun, verb, adjective, adverb int) {

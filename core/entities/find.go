@@ -1,115 +1,167 @@
-// Package entities finds the things that pages of a field call by their names, all
-// in find.go.
+// Package entities finds the things that pages of a field call by their names, the
+// figures several pages give, and the concepts of its subject:
+//
+//   - find.go     all of a field's entities
+//   - names.go    runs of words that are names, and what is no name
+//   - small.go    names that are written small
+//   - join.go     names of one thing brought together
+//   - types.go    what sort of thing a name stands for, with the reason
+//   - context.go  what the sentences around a name tell of that
+//   - figures.go  dates, money and quantities
+//   - concepts.go terms of the vocabulary that are concepts
 package entities
 
 import (
 	"cmp"
 	"maps"
+	"math"
 	"slices"
 	"strings"
 
 	"corpulan/core/corpus"
-	"corpulan/core/language"
-	"corpulan/core/lexicon"
-	"corpulan/core/reading"
+	"corpulan/core/house"
 	"corpulan/core/text"
 )
 
 // EntityType is what sort of thing a name stands for.
 type EntityType string
 
-// The types told apart so far; Name is a name of unknown type.
+// The types; Name is a name that nothing tells the type of.
 const (
-	PlaceType        EntityType = "place"
-	OrganisationType EntityType = "organisation"
 	PersonType       EntityType = "person"
-	AbbreviationType EntityType = "abbreviation"
+	OrganisationType EntityType = "organisation"
+	ProductType      EntityType = "product" // wares, models, programs
+	PlaceType        EntityType = "place"
+	WorkType         EntityType = "work"
+	EventType        EntityType = "event"
+	StandardType     EntityType = "standard" // laws too
+	PeopleType       EntityType = "people"   // a nationality, a faith
+	LanguageType     EntityType = "language"
+	DateType         EntityType = "date"
+	MoneyType        EntityType = "money"
+	QuantityType     EntityType = "quantity"
+	ConceptType      EntityType = "concept"
 	NameType         EntityType = "name"
 )
+
+// Types are all types, in the order they are shown.
+func Types() []EntityType {
+	return []EntityType{PersonType, OrganisationType, ProductType, PlaceType, WorkType, EventType, StandardType, PeopleType, LanguageType, ConceptType, NameType, DateType, MoneyType, QuantityType}
+}
+
+// IsNamed tells a type of things with names of their own; the others are concepts and
+// figures.
+func (t EntityType) IsNamed() bool {
+	return t != ConceptType && t != DateType && t != MoneyType && t != QuantityType
+}
 
 // Entity is a thing that pages call by its name.
 type Entity struct {
 	Key      string     `json:"key"`
-	Name     string     `json:"name"`     // the commonest way it is written
-	Variants []string   `json:"variants"` // every way, the commonest first
+	Name     string     `json:"name"`           // the commonest way it is written
+	Long     string     `json:"long,omitempty"` // what the pages say an abbreviation stands for
+	Variants []string   `json:"variants"`       // every way, the commonest first
 	Type     EntityType `json:"type"`
+	Why      string     `json:"why"` // what tells its type
 	Pages    int        `json:"pages"`
 	Mentions int        `json:"mentions"`
-	Counts   []int      `json:"counts"` // mentions per page, in the order of Evidence.Sources
+	Salience float64    `json:"salience"` // 0 to 1; see salience
+	Counts   []int      `json:"counts"`   // mentions per page, in the order of Evidence.Sources
 	Sources  []int      `json:"sources"`
 	Flag     string     `json:"flag,omitempty"`
 }
 
-// mention is a run of capitalised words.
-type mention struct {
-	doc   int
-	words []string // as written
-	start bool     // it opens its sentence, whose capital may not be its own
+// named is an entity in the making.
+type named struct {
+	Entity
+	words    []string
+	shapes   map[string]int
+	mentions []mention // that were read in sentences, the first of each page first
+	marked   []int     // pages that have it in a title, a heading or their opening
+	sure     float64   // how much speaks for the type
 }
 
-// Find collects names: runs of words with capitals that are not the
-// sentence's. The corpus decides: a word that the field also writes in small
-// letters is no name.
-func Find(f *corpus.Field) []Entity {
-	var mentions []mention
-	for i, d := range f.Docs {
-		for _, s := range d.Sentences {
-			if s.Heading || s.Kind == reading.LineCode || corpus.MostlyCapitals(s) {
-				continue
-			}
-			mentions = append(mentions, runs(i, s, f.Language)...)
-		}
-	}
-	headings := map[string]bool{}
-	for _, d := range f.Docs {
-		for _, h := range d.Reading.Headings {
-			headings[text.Fold(h.Text)] = true
-		}
-	}
-	found := map[string]*Entity{}
-	shapes := map[string]map[string]int{}
-	for _, m := range mentions {
-		words := trimToName(f, m)
-		if len(words) == 0 {
-			continue
-		}
-		name := strings.Join(words, " ")
-		k := text.Fold(name)
-		if len(words) > 1 && name == strings.ToUpper(name) && headings[k] {
-			continue // "see RECOVERING FROM AN ERROR": a heading is pointed at
-		}
-		e := found[k]
-		if e == nil {
-			e = &Entity{Key: k, Counts: make([]int, len(f.Docs))}
-			found[k], shapes[k] = e, map[string]int{}
-		}
-		e.Counts[m.doc]++
-		e.Mentions++
-		shapes[k][name]++
-	}
-	sites := f.SiteNames()
-	list := []Entity{}
-	for k, e := range found {
-		e.Variants = byCount(shapes[k])
-		e.Name = e.Variants[0]
-		e.Type = typeOf(e.Name, f.Language)
-		if stems := f.Language.ContentStems(e.Name); sites[corpus.Key(stems)] || sites[strings.Join(stems, "")] {
+// Find collects names: runs of words with capitals that are not the sentence's, and
+// others the field treats as names. The corpus decides: a word that the field also
+// writes in small letters is no name. concepts are terms of the field's vocabulary, and
+// taught is what the house has taught of types.
+func Find(f *corpus.Field, concepts []Concept, taught *house.Lexicon) []Entity {
+	found := namesOf(f)
+	found = append(found, smallNames(f, found)...)
+	found = join(f, found)
+	sites := siteNames(f)
+	for _, e := range found {
+		e.Name = byCount(e.shapes)[0]
+		e.Type, e.Why, e.sure = typeOf(f, e)
+		if pages, is := sites[squeezed(e.Name)]; is && e.Pages == 1 && slices.Equal(e.Sources, pages) {
 			e.Flag = "the name of a site"
 		}
-		for i, n := range e.Counts {
-			if n > 0 {
-				e.Pages++
-				e.Sources = append(e.Sources, f.Ranks[i])
-			}
+	}
+	spread(found)
+	found = slices.DeleteFunc(found, func(e *named) bool { return !standsAsName(f, e) })
+	found = append(found, figuresOf(f)...)
+	found = append(found, conceptsOf(f, concepts, found)...)
+	list := []Entity{}
+	for _, e := range found {
+		e.finish(f)
+		if t := taught.TypeOf(f.Language.PhraseKey(e.Name)); t != "" {
+			e.Type, e.Why = EntityType(t), "taught by the house"
 		}
-		if e.Mentions > 1 {
-			list = append(list, *e)
+		if taught.Ignores(f.Language.PhraseKey(e.Name)) {
+			e.Flag = "ignored by the house lexicon"
+		}
+		if e.Mentions > 1 || e.Pages > 1 {
+			list = append(list, e.Entity)
 		}
 	}
 	slices.SortFunc(list, func(a, b Entity) int {
-		return cmp.Or(b.Pages-a.Pages, b.Mentions-a.Mentions, strings.Compare(a.Key, b.Key))
+		return cmp.Or(b.Pages-a.Pages, cmp.Compare(b.Salience, a.Salience), strings.Compare(a.Key, b.Key))
 	})
 	return list
+}
+
+// standsAsName tells whether enough speaks for a name of one word that nothing tells the
+// type of: where nouns have capitals something must, and elsewhere a second page.
+func standsAsName(f *corpus.Field, e *named) bool {
+	return len(e.words) > 1 || e.Type != NameType || !f.Language.NounsHaveCapitals && (e.Pages > 1 || f.Language.Code == "en")
+}
+
+// finish counts the pages and sets the salience: over the pages, one for a mention, the
+// logarithm of the others, and one more each for standing in the title, a heading or the
+// opening; as a share of what a name would have that is marked so on every page and named
+// there as often as the one oftenest named. Our own.
+func (e *named) finish(f *corpus.Field) {
+	e.Variants = byCount(e.shapes)
+	if e.Name == "" {
+		e.Name = e.Variants[0]
+	}
+	e.count(f)
+	sum, most := 0.0, 0.0
+	for i, n := range e.Counts {
+		if n == 0 {
+			continue
+		}
+		w := 1 + math.Log(float64(n))
+		most = max(most, w)
+		if slices.Contains(e.marked, i) {
+			w++
+		}
+		sum += w
+	}
+	if most > 0 {
+		e.Salience = sum / ((most + 1) * float64(len(f.Docs)))
+	}
+}
+
+func (e *named) count(f *corpus.Field) {
+	e.Pages, e.Sources, e.Mentions = 0, []int{}, 0
+	for i, n := range e.Counts {
+		e.Mentions += n
+		if n > 0 {
+			e.Pages++
+			e.Sources = append(e.Sources, f.Ranks[i])
+		}
+	}
 }
 
 // byCount orders what was counted, the commonest first.
@@ -119,110 +171,25 @@ func byCount(counts map[string]int) []string {
 	})
 }
 
-// longestName is how many words a name may have; a longer run of capitals is a
-// line in title case. Our own bound.
-const longestName = 12
-
-func runs(doc int, s corpus.Sentence, lang *language.Language) []mention {
-	var found []mention
-	for i := 0; i < len(s.Tokens); i++ {
-		if !isNameWord(s.Tokens[i]) {
-			continue
+// siteNames are the names that sites of the field give themselves, squeezed, with the
+// ranks of the pages of those sites.
+func siteNames(f *corpus.Field) map[string][]int {
+	all := map[string][]int{}
+	for i, d := range f.Docs {
+		for k := range d.SiteNames {
+			k = squeezed(k)
+			all[k] = append(all[k], f.Ranks[i])
 		}
-		end := i + 1
-		for end < len(s.Tokens) && (!s.Tokens[end].Broken || lang.IsHonorific(s.Tokens[end-1].Folded) && s.Text[s.Tokens[end-1].End:s.Tokens[end].Start] == ". ") {
-			if isNameWord(s.Tokens[end]) {
-				end++
-				continue
-			}
-			next := end + 1
-			if lang.Joins(s.Tokens[end].Folded) && next < len(s.Tokens) && lang.IsDefinite(s.Tokens[next].Folded) {
-				next++
-			}
-			if lang.Joins(s.Tokens[end].Folded) && next < len(s.Tokens) && !s.Tokens[next].Broken && isNameWord(s.Tokens[next]) {
-				end = next + 1
-				continue
-			}
-			break
-		}
-		if end-i > longestName {
-			i = end - 1
-			continue
-		}
-		m := mention{doc: doc, start: i == 0}
-		for j := i; j < end; j++ {
-			from := s.Tokens[j].Start
-			for j+1 < end && elided(s, j) { // "d'Azur" is one word of a name
-				j++
-			}
-			w := s.Text[from:s.Tokens[j].End]
-			if !s.Tokens[j].WordStart && len(m.words) > 0 { // parts of a hyphenated name
-				m.words[len(m.words)-1] += "-" + w
-				continue
-			}
-			m.words = append(m.words, strings.TrimSuffix(strings.TrimSuffix(w, "'s"), "’s"))
-		}
-		found = append(found, m)
-		i = end - 1
+		all[squeezed(d.Reading.SiteName)] = append(all[squeezed(d.Reading.SiteName)], f.Ranks[i])
 	}
-	return found
+	for k := range all {
+		slices.Sort(all[k])
+		all[k] = slices.Compact(all[k])
+	}
+	return all
 }
 
-// elided tells a token that an apostrophe joins to the next: the "d" of "d'Azur".
-func elided(s corpus.Sentence, i int) bool {
-	return i+1 < len(s.Tokens) && s.Tokens[i+1].WordStart && !s.Tokens[i+1].Broken && strings.ContainsAny(s.Text[s.Tokens[i].End:s.Tokens[i+1].Start], "'’")
-}
-
-func isNameWord(t corpus.Token) bool {
-	return t.Capital && t.Folded != "i" && !strings.HasPrefix(t.Folded, "i'") && !strings.HasPrefix(t.Folded, "i’")
-}
-
-// trimToName takes from the front and the end of a run what the field shows
-// to be ordinary words; nil if nothing of a name is left.
-// The shares are our own.
-func trimToName(f *corpus.Field, m mention) []string {
-	const mostly = 0.6 // share of uses inside sentences with a capital
-	lower := func(folded string) bool {
-		return slices.ContainsFunc(f.Docs, func(d *corpus.Doc) bool { return d.Lower[folded] > 0 })
-	}
-	words := m.words
-	ordinary := func(w string) bool {
-		folded := f.Language.Bare(text.Fold(w))
-		ratio, seen := f.Capitals[folded]
-		return f.Language.Stop(folded) || f.Language.Joins(folded) || f.Language.InCalendar(folded) || f.Language.Light(folded) && ratio < 0.95 || (!seen || ratio < mostly) && (!isAbbreviation(w) || lower(folded))
-	}
-	for len(words) > 0 && (f.Language.Joins(text.Fold(words[0])) || m.start && len(words) == len(m.words) && ordinary(words[0])) {
-		words = words[1:]
-	}
-	for len(words) > 0 && f.Language.Joins(text.Fold(words[len(words)-1])) {
-		words = words[:len(words)-1]
-	}
-	for _, w := range words {
-		if !ordinary(w) && len(w) > 1 {
-			return words
-		}
-	}
-	return nil
-}
-
-func isAbbreviation(w string) bool {
-	return len(w) >= 2 && len(w) <= 6 && strings.ToUpper(w) == w && strings.ToLower(w) != w
-}
-
-func typeOf(name string, lang *language.Language) EntityType {
-	words := strings.Fields(text.Fold(name))
-	switch {
-	case lang.IsHonorific(strings.TrimSuffix(words[0], ".")) && len(words) > 1:
-		return PersonType
-	case lang.EndsOrganisation(words[len(words)-1]) && len(words) > 1, lang.EndsOrganisation(words[0]) && len(words) > 2 && words[1] == "of":
-		return OrganisationType
-	case lang.EndsPlace(words[len(words)-1]) && len(words) > 1:
-		return PlaceType
-	case isAbbreviation(name):
-		return AbbreviationType
-	}
-	if _, ok := lexicon.PlaceNamed(name); ok {
-		return PlaceType
-	}
-	return NameType
+// squeezed is a name without its spaces and signs, for comparing alone.
+func squeezed(name string) string {
+	return strings.NewReplacer(" ", "", "-", "", ".", "", "&", "").Replace(text.Fold(name))
 }

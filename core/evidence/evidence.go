@@ -110,7 +110,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 	for _, find := range []func(){
 		func() { e.Terms = vocabulary.Find(ctx, f, taught) },
 		func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
-		func() { e.Entities = heeded(entities.Find(f), taught, f) },
+		func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught) },
 		func() {
 			e.noted(func() (notes []string) { e.Questions, notes = questions.Find(ctx, f, in.Asked); return notes })
 		},
@@ -132,12 +132,24 @@ func (e *Evidence) note(notes ...string) { e.Notes = append(e.Notes, notes...) }
 
 func (e *Evidence) noted(find func() []string) { e.note(find()...) }
 
-// heeded flags the entities that the house ignores.
-func heeded(list []entities.Entity, taught *house.Lexicon, f *corpus.Field) []entities.Entity {
-	for i := range list {
-		if taught.Ignored[f.Language.PhraseKey(list[i].Name)] {
-			list[i].Flag = "ignored by the house lexicon"
+// conceptsOf are the terms that may be concepts of the subject: those that enough of the
+// field uses, in the order of the vocabulary.
+func conceptsOf(f *corpus.Field, terms []vocabulary.Term) []entities.Concept {
+	var list []entities.Concept
+	for _, t := range terms {
+		if !t.Recommended() || t.Tier == vocabulary.Occasional {
+			continue
 		}
+		c := entities.Concept{Key: t.Key, Name: t.Text, Counts: t.Counts}
+		for i, d := range f.Docs {
+			for _, k := range t.Keys {
+				if u := d.Phrases[k]; u != nil && (u.Title || u.Headings > 0 || u.Opening > 0) {
+					c.Marked = append(c.Marked, i)
+					break
+				}
+			}
+		}
+		list = append(list, c)
 	}
 	return list
 }

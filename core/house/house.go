@@ -24,10 +24,16 @@ const (
 	Merge   Kind = "merge"   // the term is one with Other
 	Synonym Kind = "synonym" // the term means the same as Other, and both may be shown
 	Split   Kind = "split"   // the term is not one with Other, whatever their spelling says
+	Type    Kind = "type"    // the name is one of Other, which is a type of entity
 )
 
 // Kinds are all kinds, in the order they are shown.
-func Kinds() []Kind { return []Kind{Ignore, Prefer, Merge, Synonym, Split} }
+func Kinds() []Kind { return []Kind{Ignore, Prefer, Merge, Synonym, Split, Type} }
+
+// EntityTypes are the types that a name can be taught to be of.
+func EntityTypes() []string {
+	return []string{"person", "organisation", "product", "place", "work", "event", "standard", "people", "language", "concept", "name", "date", "money", "quantity"}
+}
 
 // NeedsOther tells whether an entry of the kind names a second term.
 func (k Kind) NeedsOther() bool { return k != Ignore }
@@ -47,14 +53,16 @@ func Check(e Entry) (Entry, error) {
 	e.Term, e.Other = strings.Join(strings.Fields(e.Term), " "), strings.Join(strings.Fields(e.Other), " ")
 	switch {
 	case !slices.Contains(Kinds(), e.Kind):
-		return e, fmt.Errorf("%q is no kind of entry: they are ignore, prefer, merge, synonym and split", e.Kind)
+		return e, fmt.Errorf("%q is no kind of entry: they are ignore, prefer, merge, synonym, split and type", e.Kind)
 	case e.Term == "":
 		return e, fmt.Errorf("the term is missing")
 	case utf8.RuneCountInString(e.Term) > longestTerm || utf8.RuneCountInString(e.Other) > longestTerm:
 		return e, fmt.Errorf("a term has at most %d characters", longestTerm)
 	case e.Kind.NeedsOther() && e.Other == "":
 		return e, fmt.Errorf("what %q is to be is missing", e.Term)
-	case e.Kind.NeedsOther() && strings.EqualFold(e.Term, e.Other) && e.Kind != Prefer:
+	case e.Kind == Type && !slices.Contains(EntityTypes(), e.Other):
+		return e, fmt.Errorf("%q is no type of entity: they are %s", e.Other, strings.Join(EntityTypes(), ", "))
+	case e.Kind.NeedsOther() && strings.EqualFold(e.Term, e.Other) && e.Kind != Prefer && e.Kind != Type:
 		return e, fmt.Errorf("%q cannot be one with itself, or told from itself", e.Term)
 	}
 	if !e.Kind.NeedsOther() {
@@ -69,12 +77,13 @@ type Lexicon struct {
 	Preferred map[string]string // the term as it is to be written
 	Merged    map[string]string // the key it becomes part of, with synonyms
 	Apart     map[[2]string]bool
+	Types     map[string]string // of entities, by the stem keys of their names
 }
 
 // New reads entries in a language, the later ones outdoing the earlier: those of a
 // study come after those of its publication.
 func New(entries []Entry, lang *language.Language) *Lexicon {
-	l := &Lexicon{map[string]bool{}, map[string]string{}, map[string]string{}, map[[2]string]bool{}}
+	l := &Lexicon{map[string]bool{}, map[string]string{}, map[string]string{}, map[[2]string]bool{}, map[string]string{}}
 	for _, e := range entries {
 		from, to := lang.PhraseKey(e.Term), lang.PhraseKey(e.Other)
 		if from == "" {
@@ -96,6 +105,8 @@ func New(entries []Entry, lang *language.Language) *Lexicon {
 			if l.into(to) != from { // two that are to become each other stay as they are
 				l.Merged[from] = to
 			}
+		case Type:
+			l.Types[from] = e.Other
 		case Split:
 			l.Apart[[2]string{from, to}], l.Apart[[2]string{to, from}] = true, true
 		}
@@ -125,3 +136,14 @@ func (l *Lexicon) Into(key string) string {
 
 // Parted tells two terms that are not one.
 func (l *Lexicon) Parted(a, b string) bool { return l != nil && l.Apart[[2]string{a, b}] }
+
+// TypeOf is the type that a name was taught to be of; "" where none was.
+func (l *Lexicon) TypeOf(key string) string {
+	if l == nil {
+		return ""
+	}
+	return l.Types[key]
+}
+
+// Ignores tells a term that is never to be proposed.
+func (l *Lexicon) Ignores(key string) bool { return l != nil && l.Ignored[key] }

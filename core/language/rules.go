@@ -57,6 +57,12 @@ type Rules struct {
 	Honorifics    string
 	Organisations string // words that end an organisation's name
 	Places        string // words that end a place's name
+	Laws          string // words that end the name of a law or a standard, or a compound that is one
+	Events        string // words that end the name of an event
+	Works         string // words that a work's name follows: "the book ..."
+	Versions      string // words that follow the name of a program or a ware: "version"
+	Speaking      string // what people do who are quoted
+	Within        string // prepositions before a place
 
 	Generic []string // headings that say where they stand, not what they are about
 
@@ -107,7 +113,7 @@ type known struct {
 	openings []Opening // folded, the longest first
 
 	// Words of Rules, folded.
-	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns map[string]bool
+	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, versions, speaking, within, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns map[string]bool
 
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
@@ -124,6 +130,7 @@ func know(r Rules) *known {
 	k := &known{Rules: r, light: map[string]bool{}, held: Set(r.Abbreviations), elided: Set(r.Elisions)}
 	k.auxiliaries, k.pronouns, k.definite, k.units = Set(r.Auxiliaries), Set(r.Pronouns), Set(r.Definite), Set(r.Units)
 	k.linking, k.joining, k.honorifics, k.organisations, k.places = Set(r.Linking), Set(r.Joining), Set(r.Honorifics), Set(r.Organisations), Set(r.Places)
+	k.laws, k.events, k.works, k.versions, k.speaking, k.within = Set(r.Laws), Set(r.Events), Set(r.Works), Set(r.Versions), Set(r.Speaking), Set(r.Within)
 	k.determiners, k.numbers = Set(r.Definite+" "+r.Indefinite+" "+r.Determiners), Set(r.Numbers)
 	k.qualifiers, k.prepositions, k.beforeVerbs, k.beforeAdjectives = Set(r.Qualifiers), Set(r.Prepositions), Set(r.BeforeVerbs), Set(r.BeforeAdjectives)
 	k.verbEndings, k.adjectiveEndings, k.nounEndings = endings(r.VerbEndings), endings(r.AdjectiveEndings), endings(r.NounEndings)
@@ -221,20 +228,60 @@ func Set(words string) map[string]bool {
 }
 
 // What a folded word is in the language, by the lists of its Rules.
-func (k *known) IsUnit(folded string) bool           { return k.units[folded] }
-func (k *known) IsNumber(folded string) bool         { return k.numbers[folded] }
-func (k *known) IsDeterminer(folded string) bool     { return k.determiners[folded] }
-func (k *known) IsDefinite(folded string) bool       { return k.definite[folded] }
-func (k *known) Links(folded string) bool            { return k.linking[folded] }
-func (k *known) Joins(folded string) bool            { return k.joining[folded] }
-func (k *known) IsHonorific(folded string) bool      { return k.honorifics[folded] }
-func (k *known) EndsOrganisation(folded string) bool { return k.organisations[folded] }
-func (k *known) Qualifies(folded string) bool        { return k.qualifiers[folded] }
-func (k *known) IsPreposition(folded string) bool    { return k.prepositions[folded] }
-func (k *known) BeforeVerb(folded string) bool       { return k.beforeVerbs[folded] }
-func (k *known) BeforeAdjective(folded string) bool  { return k.beforeAdjectives[folded] }
-func (k *known) IsFirstPerson(folded string) bool    { return k.firstPerson[folded] }
-func (k *known) EndsPlace(folded string) bool        { return k.places[folded] }
+func (k *known) IsUnit(folded string) bool          { return k.units[folded] }
+func (k *known) IsNumber(folded string) bool        { return k.numbers[folded] }
+func (k *known) IsDeterminer(folded string) bool    { return k.determiners[folded] }
+func (k *known) IsDefinite(folded string) bool      { return k.definite[folded] }
+func (k *known) Links(folded string) bool           { return k.linking[folded] }
+func (k *known) Joins(folded string) bool           { return k.joining[folded] }
+func (k *known) IsHonorific(folded string) bool     { return k.honorifics[folded] }
+func (k *known) Qualifies(folded string) bool       { return k.qualifiers[folded] }
+func (k *known) IsPreposition(folded string) bool   { return k.prepositions[folded] }
+func (k *known) BeforeVerb(folded string) bool      { return k.beforeVerbs[folded] }
+func (k *known) BeforeAdjective(folded string) bool { return k.beforeAdjectives[folded] }
+func (k *known) IsFirstPerson(folded string) bool   { return k.firstPerson[folded] }
+
+func (k *known) TellsVersion(folded string) bool { return k.versions[folded] }
+func (k *known) Speaks(folded string) bool       { return k.speaking[folded] }
+func (k *known) IsWithin(folded string) bool     { return k.within[folded] }
+func (k *known) TellsWork(folded string) bool    { return k.works[folded] }
+
+// EndsOrganisation, EndsPlace, EndsLaw and EndsEvent tell a folded word that ends the
+// name of such a thing; in a language that joins words, a compound that ends in one.
+func (k *known) EndsOrganisation(folded string) bool { return k.endsWith(folded, k.organisations) }
+func (k *known) EndsPlace(folded string) bool        { return k.endsWith(folded, k.places) }
+func (k *known) EndsLaw(folded string) bool          { return k.endsWith(folded, k.laws) }
+func (k *known) EndsEvent(folded string) bool        { return k.endsWith(folded, k.events) }
+
+// shortestHead is how many letters the last word of a compound has at least. Our own.
+const shortestHead = 4
+
+func (k *known) endsWith(folded string, words map[string]bool) bool {
+	if words[folded] || !k.JoinsWords {
+		return words[folded]
+	}
+	for w := range words {
+		if len(w) >= shortestHead && len(folded) >= len(w)+shortestHead-1 && strings.HasSuffix(folded, w) {
+			return true
+		}
+	}
+	return false
+}
+
+// IsCompound tells a folded word that is two known ones, in a language that joins words.
+func (k *known) IsCompound(folded string) bool {
+	for i := shortestHead - 1; i+shortestHead-1 <= len(folded); i++ {
+		if k.ranks[folded[i:]] == 0 {
+			continue
+		}
+		for _, link := range k.Between() {
+			if first, ok := strings.CutSuffix(folded[:i], link); ok && len(first) >= shortestHead-1 && k.ranks[first] > 0 {
+				return true
+			}
+		}
+	}
+	return false
+}
 
 // Between are the letters that may stand between the words of a compound, none among
 // them; nil for a language that does not join words.

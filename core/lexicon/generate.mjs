@@ -5,6 +5,9 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { pathToFileURL } from 'node:url'
 import { dictionary } from 'cmu-pronouncing-dictionary'
+import { allLocales } from '@faker-js/faker'
+import { unpack } from 'efrt'
+import { kinds } from './kinds.mjs'
 
 const require = createRequire(import.meta.url)
 // Another folder may be named, so that a test can compare.
@@ -43,8 +46,32 @@ const countries = new Map()
 for (const c of require('world-countries')) {
   countries.set(c.name.common, c.cca2)
   countries.set(c.name.official, c.cca2)
+  for (const l of ['deu', 'fra', 'spa', 'ita', 'nld', 'por', 'swe']) {
+    const name = c.translations[l]?.common
+    if (name && /^\p{Lu}/u.test(name) && !countries.has(name)) countries.set(name, c.cca2)
+  }
 }
 out('countries.tsv', [...countries.keys()].sort(byText).map((n) => [n, countries.get(n)].join('\t')))
+
+// What nouns and names stand for: WordNet's, then peoples and languages.
+const named = new Map(kinds())
+for (const c of require('world-countries')) {
+  for (const d of Object.values(c.demonyms)) for (const n of [d.m, d.f]) if (n && /^\p{Lu}[\p{L} -]+$/u.test(n)) named.set(n, 'nationality')
+}
+for (const c of require('world-countries')) for (const l of Object.values(c.languages)) if (/^\p{Lu}\p{L}+$/u.test(l)) named.set(l, named.get(l) === 'nationality' ? 'people and language' : named.has(l) && named.get(l) !== 'people and language' ? named.get(l) : named.get(l) ?? 'language')
+out('kinds.tsv', [...named].sort(([a], [b]) => byText(a, b)).map((row) => row.join('\t')))
+
+// Titles of well-read encyclopedia articles, without what tells two of one title apart.
+const model = readFileSync(require.resolve('compromise-wikipedia').replace(/builds.*/, 'src/_model.js'), 'utf8')
+const titles = Object.keys(unpack(model.slice(model.indexOf('`') + 1, model.lastIndexOf('`'))))
+out('titles.txt', [...new Set(titles.map((t) => t.replace(/ \(.*\)$/, '')).filter((t) => /^\p{L}[^/:,]+$/u.test(t) && t.length > 2))].sort(byText))
+
+// First names in the eight languages.
+const first = new Set()
+for (const l of ['en', 'de', 'fr', 'es', 'it', 'nl', 'pt_PT', 'pt_BR', 'sv']) {
+  for (const list of Object.values(allLocales[l].person.first_name)) for (const n of list ?? []) if (/^\p{Lu}\p{L}+$/u.test(n)) first.add(n)
+}
+out('firstnames.txt', [...first].sort(byText))
 
 // The commonest words of the languages beside English, the commonest first, each
 // once and in small letters.

@@ -80,6 +80,67 @@ func PlaceNamed(name string) (Place, bool) {
 	return p, ok
 }
 
+// Kind is what a noun or a name stands for, as kinds.mjs derives it from WordNet 3.1.
+type Kind string
+
+// The kinds of kinds.tsv.
+const (
+	Person       Kind = "person"
+	Nationality  Kind = "nationality" // inhabitants and believers too
+	Both         Kind = "people and language"
+	Organisation Kind = "organisation"
+	Location     Kind = "place"
+	Event        Kind = "event"
+	Time         Kind = "time"
+	Unit         Kind = "unit"
+	Tongue       Kind = "language"
+	Product      Kind = "product"
+	Work         Kind = "work"
+	Standard     Kind = "standard"
+	Concept      Kind = "concept" // whatever else
+)
+
+var kinds = sync.OnceValue(func() map[string]Kind {
+	all := make(map[string]Kind, 110_000)
+	each("data/kinds.tsv", func(f []string) { all[f[0]] = kindNamed(f[1]) })
+	return all
+})
+
+// kindNamed gives one string for each kind, instead of a slice of the file for each row.
+func kindNamed(name string) Kind {
+	for _, k := range []Kind{Person, Nationality, Both, Organisation, Location, Event, Time, Unit, Tongue, Product, Work, Standard} {
+		if string(k) == name {
+			return k
+		}
+	}
+	return Concept
+}
+
+// KindOf looks up an English noun in small letters, of one word or more, or a name as
+// it is written.
+func KindOf(name string) (Kind, bool) {
+	k, ok := kinds()[name]
+	return k, ok
+}
+
+var titles = sync.OnceValue(func() map[string]bool { return set("data/titles.txt") })
+
+// IsTitle tells whether a well-read article of an English encyclopedia has the title,
+// given in small letters.
+func IsTitle(name string) bool { return titles()[name] }
+
+var firstNames = sync.OnceValue(func() map[string]bool { return set("data/firstnames.txt") })
+
+// IsFirstName tells whether people have the name, as it is written, before their
+// family's.
+func IsFirstName(name string) bool { return firstNames()[name] }
+
+func set(name string) map[string]bool {
+	all := map[string]bool{}
+	each(name, func(f []string) { all[f[0]] = true })
+	return all
+}
+
 // lists are the word lists of data/stop by their names, each read once.
 var lists = sync.OnceValue(func() map[string]map[string]bool {
 	all := map[string]map[string]bool{}

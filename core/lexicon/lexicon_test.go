@@ -63,7 +63,7 @@ func TestListsAreTheGenerators(t *testing.T) {
 	require.NoError(t, os.Mkdir(filepath.Join(out, "common"), 0o755))
 	msg, err := exec.Command("node", "generate.mjs", out).CombinedOutput()
 	require.NoError(t, err, string(msg))
-	for _, name := range []string{"english.tsv", "towns.tsv", "countries.tsv", "common/de.txt", "common/sv.txt"} {
+	for _, name := range []string{"english.tsv", "towns.tsv", "countries.tsv", "kinds.tsv", "titles.txt", "firstnames.txt", "common/de.txt", "common/sv.txt"} {
 		want, err := os.ReadFile(filepath.Join(out, name))
 		require.NoError(t, err)
 		have, err := data.ReadFile("data/" + name)

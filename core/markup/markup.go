@@ -92,6 +92,12 @@ func HidesText(tag string) bool { return hidden[tag] }
 var hidden = map[string]bool{"script": true, "style": true, "noscript": true, "template": true, "iframe": true,
 	"object": true, "svg": true, "title": true, "textarea": true, "select": true, "option": true, "head": true}
 
+// SetsCode tells the elements within a line that set code, keys, output or variables, as
+// the HTML standard has them, and the old one for typewriter's letters.
+func SetsCode(tag string) bool {
+	return tag == "code" || tag == "kbd" || tag == "samp" || tag == "var" || tag == "tt"
+}
+
 // BreaksLine tells the elements that begin a line of their own, as the HTML
 // standard's rendering section gives them "display: block" and its like.
 func BreaksLine(tag string) bool { return blocks[tag] }

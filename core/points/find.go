@@ -3,7 +3,7 @@
 //
 //   - find.go     the points of a theme
 //   - lexrank.go  which sentences are central
-//   - figures.go  figures with units, and whether pages agree on them
+//   - figures.go  whether pages agree on their figures
 package points
 
 import (
@@ -56,7 +56,7 @@ type sentence struct {
 	text         string
 	stems        []string
 	vector       stats.Vector
-	figures      []figure
+	figures      []corpus.Figure
 	personal     bool // the writer speaks of themselves
 }
 
@@ -178,7 +178,7 @@ func sentencesOf(f *corpus.Field, places []Place, idf func(string) float64) []se
 			if s.Heading || s.Again || s.Foreign || s.Kind == reading.LineCode || !in[Place{doc, s.Section}] || !states(s) {
 				continue
 			}
-			one := sentence{doc: doc, section: s.Section, text: strings.TrimSpace(s.Text), figures: figuresIn(s, f.Language)}
+			one := sentence{doc: doc, section: s.Section, text: strings.TrimSpace(s.Text), figures: s.Figures(f.Language)}
 			count := map[string]float64{}
 			for _, t := range s.Tokens {
 				one.personal = one.personal || f.Language.IsFirstPerson(t.Folded)

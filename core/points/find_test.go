@@ -66,16 +66,19 @@ func TestDisputedFigures(t *testing.T) {
 }
 
 func TestFigures(t *testing.T) {
-	for text, want := range map[string][]figure{
-		"Drop it by 10 to 15 psi today.":         {{"psi", "10 to 15 psi", 10, 15}},
-		"It costs £40 or 20 % more.":             {{"£", "£40", 40, 40}, {"%", "20 %", 20, 20}},
-		"Below −5 °C it loses a quarter.":        {{"°C", "−5 °C", -5, -5}},
+	for text, want := range map[string][]corpus.Figure{
+		"Drop it by 10 to 15 psi today.":         {{Unit: "psi", Text: "10 to 15 psi", From: 10, To: 15}},
+		"It costs £40 or 20 % more.":             {{Unit: "£", Text: "£40", From: 40, To: 40}, {Unit: "%", Text: "20 %", From: 20, To: 20}},
+		"Below −5 °C it loses a quarter.":        {{Unit: "°C", Text: "−5 °C", From: -5, To: -5}},
 		"The year 2026 has seven tests in it.":   nil,
 		"Some 1,200 lumens are too bright here.": nil, // no list knows lumens, and the word is long
-		"Ride 12 km or 30 minutes.":              {{"km", "12 km", 12, 12}},
+		"Ride 12 km or 30 minutes.":              {{Unit: "km", Text: "12 km", From: 12, To: 12}},
 	} {
 		p := corpustest.Page(t, 1, "a.example", "<p>"+text+"</p>")
-		got := figuresIn(&p.Doc.Sentences[0], language.For("en"))
+		got := p.Doc.Sentences[0].Figures(language.For("en"))
+		for i := range got {
+			got[i].Token, got[i].Money = 0, false
+		}
 		assert.Equal(t, want, got, text)
 	}
 }

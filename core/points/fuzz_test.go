@@ -21,8 +21,8 @@ func FuzzFigures(f *testing.F) {
 		r := &reading.Reading{URL: "https://a.example/", Sections: []reading.Section{{Text: strings.ReplaceAll(line, "\n", " ")}}}
 		d := corpus.Prepare(r, "en")
 		for i := range d.Sentences {
-			for _, x := range figuresIn(&d.Sentences[i], language.For("en")) {
-				if !strings.Contains(d.Sentences[i].Text, x.text) || x.to < x.from {
+			for _, x := range d.Sentences[i].Figures(language.For("en")) {
+				if !strings.Contains(d.Sentences[i].Text, x.Text) || x.To < x.From {
 					t.Fatalf("%+v in %q", x, d.Sentences[i].Text)
 				}
 			}

@@ -36,7 +36,7 @@ import (
 // Engine is the version of the rules in this package. It rises whenever a
 // reading of the same bytes would come out differently, so that what an older
 // engine read can be told apart and read again.
-const Engine = 5
+const Engine = 6
 
 // Page is what is read: bytes as they were fetched or handed in.
 type Page struct {
@@ -78,7 +78,32 @@ type Reading struct {
 	HowTo       []string         `json:"how_to,omitempty"` // the steps of HowTo markup
 	ImageTexts  []string         `json:"image_texts"`      // alternative texts and captions of the content's images
 	Links       []Link           `json:"links"`
-	Sketch      []uint64         `json:"sketch"` // by which near-duplicates are found; see Resemblance
+	Code        map[string]int   `json:"code,omitempty"`  // what is set as code, keys or variables within sentences, and how often
+	Named       []Named          `json:"named,omitempty"` // what its structured data names
+	Sketch      []uint64         `json:"sketch"`          // by which near-duplicates are found; see Resemblance
+}
+
+// Named is a thing that the page's structured data names, with its schema.org type.
+type Named struct {
+	Name string `json:"name"`
+	Type string `json:"type"`
+}
+
+// How much of what is set as code is kept: different pieces, and bytes of one. Our own.
+const (
+	mostCode    = 500
+	longestCode = 60
+)
+
+func (r *Reading) addCode(piece string) {
+	piece = markup.Collapse(piece)
+	if piece == "" || len(piece) > longestCode || len(r.Code) >= mostCode && r.Code[piece] == 0 {
+		return
+	}
+	if r.Code == nil {
+		r.Code = map[string]int{}
+	}
+	r.Code[piece]++
 }
 
 // Counts are taken over the main content alone.

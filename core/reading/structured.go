@@ -19,6 +19,7 @@ type structured struct {
 	published, modified string
 	author              string
 	paid                bool // the page says that it is not free to read
+	named               []Named
 }
 
 // apply adds to the reading what its head did not say.
@@ -28,6 +29,7 @@ func (s structured) apply(r *Reading) {
 	}
 	r.FAQ = append(r.FAQ, s.faq...)
 	r.HowTo = s.howTo
+	r.Named = s.named
 	setDate(&r.Published, s.published)
 	setDate(&r.Modified, s.modified)
 	if r.Author == "" {
@@ -146,6 +148,9 @@ func (s *structured) jsonLD(v any, depth int) {
 		if slices.Contains(types, "HowToStep") {
 			s.addStep(v)
 		}
+		if name, _ := v["name"].(string); name != "" {
+			s.addNamed(name, types)
+		}
 		switch free := v["isAccessibleForFree"].(type) {
 		case bool:
 			s.paid = s.paid || !free && slices.ContainsFunc(types, isArticleType)
@@ -174,6 +179,29 @@ func (s *structured) jsonLD(v any, depth int) {
 		}
 	}
 }
+
+// addNamed keeps the name of a thing; names of pages, questions, steps and the like are
+// text.
+func (s *structured) addNamed(name string, types []string) {
+	const most = 100 // our own
+	name = markup.Collapse(stripTags(name))
+	if name == "" || len(name) > 100 || len(s.named) >= most {
+		return
+	}
+	for _, t := range types {
+		t = t[strings.LastIndexByte(t, '/')+1:]
+		if named := (Named{name, t}); namesAThing[t] && !slices.Contains(s.named, named) {
+			s.named = append(s.named, named)
+		}
+	}
+}
+
+// namesAThing are types of schema.org whose name is one of a person, a house, a ware, a
+// place, an event or a work.
+var namesAThing = map[string]bool{"Person": true, "Organization": true, "NewsMediaOrganization": true, "Corporation": true, "LocalBusiness": true, "Store": true,
+	"EducationalOrganization": true, "GovernmentOrganization": true, "NGO": true, "SportsOrganization": true, "Product": true, "ProductModel": true, "Vehicle": true,
+	"SoftwareApplication": true, "MobileApplication": true, "Brand": true, "Place": true, "City": true, "Country": true, "LandmarksOrHistoricalBuildings": true, "Park": true,
+	"TouristAttraction": true, "Event": true, "Festival": true, "SportsEvent": true, "Book": true, "Movie": true, "MusicRecording": true, "TVSeries": true, "Legislation": true}
 
 func isArticleType(t string) bool { return strings.HasSuffix(t, "Article") || t == "BlogPosting" }
 

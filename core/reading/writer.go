@@ -104,6 +104,9 @@ func (w *writer) element(n *html.Node) {
 		w.link(n)
 	}
 	if !markup.BreaksLine(n.Data) {
+		if markup.SetsCode(n.Data) && w.code == 0 {
+			w.reading.addCode(markup.Text(n))
+		}
 		w.walk(n)
 		return
 	}

@@ -1,0 +1,311 @@
+package entities
+
+import (
+	"cmp"
+	"regexp"
+	"slices"
+	"strings"
+
+	"corpulan/core/corpus"
+	"corpulan/core/language"
+	"corpulan/core/lexicon"
+	"corpulan/core/text"
+)
+
+// clue is something that speaks for a type. The weights are our own: 1 is a clue that
+// is right in most cases, 2 one that is hardly ever wrong.
+type clue struct {
+	of     EntityType
+	weight float64
+	why    string
+}
+
+// typeOf weighs what a name looks like, what lists and structured data know of it, and
+// what the sentences around it say. The reason is that of the strongest clue.
+func typeOf(f *corpus.Field, e *named) (t EntityType, why string, sure float64) {
+	clues := byForm(e, f.Language)
+	clues = append(clues, byLists(e, f.Language)...)
+	clues = append(clues, byData(f, e)...)
+	clues = append(clues, bySentences(f, e)...)
+	sums := map[EntityType]float64{}
+	for _, c := range clues {
+		sums[c.of] += c.weight
+	}
+	best, strongest := NameType, 0.0
+	why = "nothing tells what it is"
+	for _, t := range Types() { // in order, so that a tie falls the same way each time
+		if sums[t] > sums[best] {
+			best = t
+		}
+	}
+	for _, c := range clues {
+		if c.of == best && c.weight > strongest {
+			why, strongest = c.why, c.weight
+		}
+	}
+	return best, why, sums[best]
+}
+
+// unsure is below what a type rests on one weak clue. Our own.
+const unsure = .5
+
+// spread gives names that little is known of the type of those they are listed with, then
+// that of most names of the field. The shares are our own.
+func spread(list []*named) {
+	const most, fewest = .6, 5
+	at := map[place]*named{}
+	for _, e := range list {
+		for _, m := range e.mentions {
+			at[place{m.sentence, m.to}], at[place{m.sentence, -m.from - 1}] = e, e
+		}
+	}
+	type given struct {
+		e    *named
+		t    EntityType
+		with string
+	}
+	var gifts []given
+	for _, e := range list {
+		if e.sure >= unsure {
+			continue
+		}
+		votes := map[EntityType]int{}
+		with := map[EntityType]string{}
+		for _, n := range neighbours(e, at) {
+			if n.sure >= unsure && n.Type != NameType {
+				votes[n.Type]++
+				with[n.Type] = n.Name
+			}
+		}
+		for _, t := range Types() {
+			if votes[t] > 0 && votes[t] >= votes[e.Type] {
+				gifts = append(gifts, given{e, t, with[t]})
+				break
+			}
+		}
+	}
+	for _, g := range gifts {
+		g.e.Type, g.e.Why, g.e.sure = g.t, "listed with "+g.with, unsure
+	}
+	counts, all := map[EntityType]int{}, 0
+	for _, e := range list {
+		if e.sure >= unsure && (e.Type == ProductType || e.Type == OrganisationType || e.Type == PersonType || e.Type == PlaceType) {
+			counts[e.Type]++
+			all++
+		}
+	}
+	for _, e := range list {
+		for t, n := range counts {
+			if e.sure < unsure && (e.Type == NameType || e.Type == PersonType) && all >= fewest && float64(n) >= most*float64(all) {
+				e.Type, e.Why = t, "as most names of the field"
+			}
+		}
+	}
+}
+
+// Bodies that issue standards, and what a number follows in the name of one.
+var (
+	standards = regexp.MustCompile(`^(ISO|IEC|EN|DIN|IEEE|RFC|BS|ANSI|ASTM|ECE|UL|NF|UNE|UNI|SS|NEN|ETSI|ITU|CEN|ISA|SAE|NIST|FIPS|WCAG|DSGVO|GDPR|StVO|StVZO)([-/ ][A-Z]{2,4})*[-/ ]?[0-9A-Z.:-]*$`)
+	numbered  = regexp.MustCompile(`^[A-Z]{2,5}v[0-9.]+$`) // IPv6, TLSv1.3
+	ipRating  = regexp.MustCompile(`^IP[X0-9][0-9X]$`)
+)
+
+// byForm reads the name alone. Weights are our own.
+func byForm(e *named, lang *language.Language) []clue {
+	name := byCount(e.shapes)[0]
+	words := e.words
+	if e.Long != "" {
+		words = append(strings.Fields(e.Long), words...)
+		words = words[:len(strings.Fields(e.Long))]
+	}
+	first, last := text.Fold(strings.TrimSuffix(words[0], ".")), text.Fold(words[len(words)-1])
+	var list []clue
+	add := func(of EntityType, weight float64, why string) { list = append(list, clue{of, weight, why}) }
+	if (standards.MatchString(name) && len(words) > 1 || ipRating.MatchString(name)) && strings.ContainsAny(name, "0123456789") {
+		add(StandardType, 4, "the number of a standard")
+	} else if len(e.words) == 1 && standards.MatchString(name) && strings.Trim(name, "ISOENDITUCBUL") != "" {
+		add(StandardType, 1.5, "a known law or standard")
+	}
+	if numbered.MatchString(name) {
+		add(StandardType, 2, "the number of a standard's version")
+	}
+	if len(words) == 1 {
+		if lang.JoinsWords {
+			for _, c := range ends(last, lang) {
+				list = append(list, clue{c.of, c.weight, c.why})
+			}
+		}
+		if hasSigns(words[0]) && !isAbbreviation(words[0]) {
+			add(ProductType, .8, "written as programs and products are")
+		}
+		if isAbbreviation(words[0]) {
+			add(ConceptType, .4, "an abbreviation")
+		}
+		return list
+	}
+	if lang.IsHonorific(first) {
+		add(PersonType, 3, "has a title before the name")
+	}
+	list = append(list, ends(last, lang)...)
+	if lang.AdjectivesFollow || lang.Joins(text.Fold(words[1])) { // "rue de la Paix", "University of Hull"
+		for _, c := range ends(first, lang) {
+			list = append(list, clue{c.of, c.weight, strings.Replace(c.why, "ends in", "begins with", 1)})
+		}
+	}
+	if t, ok := typeOfName(words[len(words)-1]); ok && t != PersonType && len(list) == 0 {
+		add(t, 1, "ends in the name of such a thing")
+	}
+	if len(list) == 0 && isPersonal(words) {
+		add(PersonType, 1.6, "a first name and a family name")
+	}
+	if isNumber(last) && len(list) == 0 {
+		add(ProductType, 1.2, "a name with the number of a model or version")
+	}
+	if k, ok := lexicon.KindOf(last); ok && lang.Code == "en" && len(list) == 0 {
+		if t, ok := ofKind[k]; ok && t != PersonType {
+			add(t, .8, "ends in “"+last+"”, "+inWords[k])
+		} else if e.Long != "" {
+			add(ConceptType, .8, "stands for “"+e.Long+"”")
+		}
+	}
+	return list
+}
+
+// isPersonal tells a first name with one or two family names, neither a word of the
+// language nor the name of something else.
+func isPersonal(words []string) bool {
+	if len(words) < 2 || len(words) > 3 || !lexicon.IsFirstName(words[0]) {
+		return false
+	}
+	for _, w := range words[1:] {
+		if t, ok := typeOfName(w); hasSigns(w) || isNumber(w) || isAbbreviation(w) || ok && t != PersonType && t != PlaceType && t != PeopleType {
+			return false
+		}
+	}
+	last := text.Fold(words[len(words)-1])
+	_, dictionary := lexicon.KindOf(last)
+	return !dictionary || lexicon.IsFirstName(words[len(words)-1])
+}
+
+// typeOfName is what the dictionary says a name stands for.
+func typeOfName(name string) (EntityType, bool) {
+	k, ok := lexicon.KindOf(name)
+	if !ok {
+		return "", false
+	}
+	t, ok := ofKind[k]
+	return t, ok
+}
+
+// ends reads the last word of a name by the language's lists. Weights are our own.
+func ends(last string, lang *language.Language) []clue {
+	switch {
+	case lang.EndsLaw(last):
+		return []clue{{StandardType, 2, "ends in “" + last + "”"}}
+	case lang.EndsOrganisation(last):
+		return []clue{{OrganisationType, 2.2, "ends in “" + last + "”"}}
+	case lang.EndsPlace(last):
+		return []clue{{PlaceType, 2.2, "ends in “" + last + "”"}}
+	case lang.EndsEvent(last):
+		return []clue{{EventType, 1.8, "ends in “" + last + "”"}}
+	}
+	return nil
+}
+
+// ofKind are the types of what a dictionary says a name stands for.
+var ofKind = map[lexicon.Kind]EntityType{lexicon.Person: PersonType, lexicon.Nationality: PeopleType, lexicon.Both: PeopleType, lexicon.Organisation: OrganisationType, lexicon.Location: PlaceType,
+	lexicon.Event: EventType, lexicon.Time: EventType, lexicon.Tongue: LanguageType, lexicon.Product: ProductType, lexicon.Work: WorkType, lexicon.Standard: StandardType}
+
+// bigTown is from how many inhabitants a town's name is hardly anything else's. Our own.
+const bigTown = 200_000
+
+// byLists asks the lists of places, peoples, languages and the dictionary's names. Weights
+// are our own.
+func byLists(e *named, lang *language.Language) []clue {
+	var list []clue
+	name := byCount(e.shapes)[0]
+	if p, ok := lexicon.PlaceNamed(name); ok {
+		switch {
+		case p.Population == 0:
+			list = append(list, clue{PlaceType, 2, "a country"})
+		case p.Population >= bigTown:
+			list = append(list, clue{PlaceType, 1.5, "a town in the list of towns"})
+		default:
+			list = append(list, clue{PlaceType, .7, "a town in the list of towns"})
+		}
+	}
+	if k, ok := lexicon.KindOf(name); ok {
+		if t, ok := ofKind[k]; ok {
+			why := "in the dictionary: " + inWords[k]
+			switch t {
+			case PersonType:
+				why = "in the dictionary: a person"
+			case EventType:
+				why = "in the dictionary: a day or event"
+			}
+			weight := 1.4
+			if t == PersonType && len(e.words) == 1 { // a family name may be anything else's
+				weight = .4
+			}
+			if t == ProductType && isAbbreviation(name) { // LED, GUI: what things are called, and no ware
+				t, why = ConceptType, "an abbreviation in the dictionary"
+			}
+			if k == lexicon.Both && e.mostlyAlone(lang) {
+				t, why = LanguageType, "a people's language: it stands alone, without an article"
+			}
+			list = append(list, clue{t, weight, why})
+		} else if k == lexicon.Concept {
+			list = append(list, clue{ConceptType, .6, "in the dictionary: a noun"})
+		}
+	}
+	return list
+}
+
+// mostlyAlone tells a name that mostly has no article before it and no noun after it, as
+// a language has: "in German", but "a German firm", "the Germans".
+func (e *named) mostlyAlone(lang *language.Language) bool {
+	alone := 0
+	for _, m := range e.mentions {
+		toks := m.sentence.Tokens
+		if (m.from <= 0 || !lang.IsDeterminer(toks[m.from-1].Folded)) && (m.to >= len(toks) || toks[m.to].Stop || toks[m.to].Broken) {
+			alone++
+		}
+	}
+	return 2*alone > len(e.mentions)
+}
+
+// byData reads the structured data of the pages, and what the name is the anchor of: a
+// link whose address is the name's. Weights are our own.
+func byData(f *corpus.Field, e *named) []clue {
+	var list []clue
+	for _, d := range f.Docs {
+		for _, n := range d.Reading.Named {
+			if text.Fold(n.Name) != e.Key {
+				continue
+			}
+			if t, ok := ofSchema[n.Type]; ok {
+				return []clue{{t, 3, "the structured data of a page says " + n.Type}}
+			}
+		}
+		for _, l := range d.Reading.Links {
+			if text.Fold(l.Text) == e.Key && labelOf(l.URL) == squeezed(e.Key) && len(list) == 0 {
+				list = append(list, clue{OrganisationType, .3, "linked to a site of its name"}, clue{ProductType, .3, "linked to a site of its name"})
+			}
+		}
+	}
+	return list
+}
+
+var ofSchema = map[string]EntityType{"Person": PersonType, "Organization": OrganisationType, "NewsMediaOrganization": OrganisationType, "Corporation": OrganisationType,
+	"LocalBusiness": OrganisationType, "Store": OrganisationType, "EducationalOrganization": OrganisationType, "GovernmentOrganization": OrganisationType, "NGO": OrganisationType,
+	"SportsOrganization": OrganisationType, "Brand": OrganisationType, "Product": ProductType, "ProductModel": ProductType, "Vehicle": ProductType, "SoftwareApplication": ProductType,
+	"MobileApplication": ProductType, "Place": PlaceType, "City": PlaceType, "Country": PlaceType, "LandmarksOrHistoricalBuildings": PlaceType, "Park": PlaceType,
+	"TouristAttraction": PlaceType, "Event": EventType, "Festival": EventType, "SportsEvent": EventType, "Book": WorkType, "Movie": WorkType, "MusicRecording": WorkType,
+	"TVSeries": WorkType, "Legislation": StandardType}
+
+// sortClues puts clues in an order that does not depend on a map's.
+func sortClues(list []clue) {
+	slices.SortFunc(list, func(a, b clue) int {
+		return cmp.Or(cmp.Compare(b.weight, a.weight), strings.Compare(string(a.of), string(b.of)), strings.Compare(a.why, b.why))
+	})
+}
