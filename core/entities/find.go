@@ -97,7 +97,7 @@ func Find(f *corpus.Field, concepts []Concept, taught *house.Lexicon) []Entity {
 			e.Flag = "the name of a site"
 		}
 	}
-	spread(found)
+	spread(found, f.Language)
 	found = slices.DeleteFunc(found, func(e *named) bool { return !standsAsName(f, e) })
 	found = append(found, figuresOf(f)...)
 	found = append(found, conceptsOf(f, concepts, found)...)

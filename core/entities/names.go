@@ -308,6 +308,9 @@ func (t *trimmer) trim(m mention) mention {
 		if lang.NounsHaveCapitals && i > 0 && t.isOrdinary(m.words[0]) && !lang.EndsOrganisation(text.Fold(m.words[0])) && !lang.IsHonorific(text.Fold(m.words[0])) {
 			m.words, m.from = m.words[i:], m.from+i
 		}
+		if len(m.words) == 1 && isNumber(m.words[0]) {
+			break
+		}
 		return m
 	}
 	if last := len(m.words) - 1; last > 0 && !lang.NounsHaveCapitals { // "Riverside Path": ordinary words that are one name
@@ -401,7 +404,7 @@ func hasSigns(w string) bool {
 		return false
 	}
 	for i, r := range w {
-		if i > 0 && (unicode.IsUpper(r) || unicode.IsDigit(r)) || r == '&' || r == '#' || r == '+' {
+		if i > 0 && w[i-1] != '-' && (unicode.IsUpper(r) || unicode.IsDigit(r)) || r == '&' || r == '#' || r == '+' {
 			return true
 		}
 	}

@@ -51,7 +51,7 @@ const unsure = .5
 
 // spread gives names that little is known of the type of those they are listed with, then
 // that of most names of the field. The shares are our own.
-func spread(list []*named) {
+func spread(list []*named, lang *language.Language) {
 	const most, fewest = .6, 5
 	at := map[place]*named{}
 	for _, e := range list {
@@ -93,6 +93,9 @@ func spread(list []*named) {
 			counts[e.Type]++
 			all++
 		}
+	}
+	if lang.NounsHaveCapitals { // a noun would be taken for a name
+		return
 	}
 	for _, e := range list {
 		for t, n := range counts {
