@@ -209,6 +209,6 @@ func printOutlines(w io.Writer, folder string) error {
 }
 
 func outlineOf(c *corpus.Field, labels map[heading]string) outlineScore {
-	found, _ := themes.Find(context.Background(), c)
+	found, _ := themes.Find(context.Background(), c, nil)
 	return scoreOutline(found, labels, len(c.Docs))
 }

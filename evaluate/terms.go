@@ -83,7 +83,7 @@ func (f field) corpusOf() (*corpus.Field, int, error) {
 			missing++
 			continue
 		}
-		r, err := reading.Read(reading.Page{URL: addressOf(path), ContentType: "text/html", Body: b})
+		r, err := reading.Read(reading.Page{URL: addressOf(path, i), ContentType: "text/html", Body: b})
 		if err != nil {
 			return nil, missing, fmt.Errorf("%s: %w", path, err)
 		}
@@ -99,12 +99,13 @@ func (f field) place(path string) string {
 	return filepath.Join(f.root, path)
 }
 
-// addressOf gives a saved page an address of its own host.
-func addressOf(path string) string {
+// addressOf gives a saved page an address of a host of its own, as `corpulan evidence` takes
+// files for pages of no common site.
+func addressOf(path string, number int) string {
 	if rest, ok := strings.CutPrefix(path, "standin/sites/"); ok {
 		return "https://" + strings.TrimSuffix(rest, ".html")
 	}
-	return "https://docs.example/" + strings.TrimPrefix(path, "/")
+	return fmt.Sprintf("https://docs%d.example/%s", number, strings.TrimPrefix(path, "/"))
 }
 
 // tally is how the first terms of a field were judged.

@@ -86,8 +86,9 @@ type named struct {
 // writes in small letters is no name. concepts are terms of the field's vocabulary, and
 // taught is what the house has taught of types.
 func Find(f *corpus.Field, concepts []Concept, taught *house.Lexicon) []Entity {
-	found := namesOf(f)
-	found = append(found, smallNames(f, found)...)
+	t := newTrimmer(f)
+	found := namesOf(t)
+	found = append(found, smallNames(t, found)...)
 	found = join(f, found)
 	sites := siteNames(f)
 	for _, e := range found {

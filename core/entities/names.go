@@ -30,8 +30,8 @@ const mostMentions = 60
 
 // namesOf finds the names of a field, each by its folded form, in order of first
 // appearance.
-func namesOf(f *corpus.Field) []*named {
-	t := newTrimmer(f)
+func namesOf(t *trimmer) []*named {
+	f := t.Field
 	headings := map[string]bool{}
 	for _, d := range f.Docs {
 		for _, h := range d.Reading.Headings {

@@ -20,11 +20,11 @@ const (
 // smallNames finds names that are written in small letters ("ffmpeg"): words that no
 // dictionary and no list of the language has, on two pages at least, that take no
 // article and have no plural.
-func smallNames(f *corpus.Field, known []*named) []*named {
+func smallNames(t *trimmer, known []*named) []*named {
+	f := t.Field
 	if f.Language.Code != "en" { // elsewhere no dictionary tells what is a word
 		return nil
 	}
-	t := newTrimmer(f)
 	taken := map[string]bool{}
 	for _, e := range known {
 		taken[e.Key] = true

@@ -8,6 +8,7 @@
 //   - placement.go  where pages put the keyword
 //   - contrast.go   the first ranks against the others
 //   - points.go     what the sections of each theme state
+//   - openings.go   what the field leaves open
 //   - gap.go        a text of ours against the field
 //   - citations.go  addresses that pages link to
 //   - intent.go     what the pages are for
@@ -53,6 +54,7 @@ type Evidence struct {
 	Questions []questions.Question `json:"questions"`
 	Themes    []themes.Theme       `json:"themes"`
 	Points    []ThemePoints        `json:"points"` // of the themes of two pages and more
+	Openings  []Opening            `json:"openings"`
 	Citations []Citation           `json:"citations"`
 	Intent    []Share              `json:"intent"`
 	Forms     []Share              `json:"forms"`
@@ -112,10 +114,13 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
 		func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught) },
 		func() {
-			e.noted(func() (notes []string) { e.Questions, notes = questions.Find(ctx, f, in.Asked); return notes })
+			e.noted(func() (notes []string) { e.Questions, notes = questions.Find(ctx, f, in.Asked, taught); return notes })
 		},
-		func() { e.noted(func() (notes []string) { e.Themes, notes = themes.Find(ctx, f); return notes }) },
+		func() {
+			e.noted(func() (notes []string) { e.Themes, notes = themes.Find(ctx, f, taught); return notes })
+		},
 		func() { e.Points = pointsOf(ctx, f, e.Themes) },
+		func() { e.Openings = e.openings(f) },
 		func() { e.Citations = citations(f) },
 		func() { e.Intent = intent(f, in.Related, in.Asked) },
 		func() { e.Forms = forms(f) },

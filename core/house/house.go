@@ -25,6 +25,11 @@ const (
 	Synonym Kind = "synonym" // the term means the same as Other, and both may be shown
 	Split   Kind = "split"   // the term is not one with Other, whatever their spelling says
 	Type    Kind = "type"    // the name is one of Other, which is a type of entity
+
+	// Of one study, made where its findings are shown.
+	Asks   Kind = "asks"   // the question asks the same as Other
+	Gather Kind = "gather" // the heading belongs to the theme that has the heading Other; to none where it is empty
+	Name   Kind = "name"   // the theme that has the heading is called Other
 )
 
 // Kinds are all kinds, in the order they are shown.
@@ -35,8 +40,11 @@ func EntityTypes() []string {
 	return []string{"person", "organisation", "product", "place", "work", "event", "standard", "people", "language", "concept", "name", "date", "money", "quantity"}
 }
 
+// OfStudy tells a kind that only a study's own findings can have.
+func (k Kind) OfStudy() bool { return k == Asks || k == Gather || k == Name }
+
 // NeedsOther tells whether an entry of the kind names a second term.
-func (k Kind) NeedsOther() bool { return k != Ignore }
+func (k Kind) NeedsOther() bool { return k != Ignore && k != Gather }
 
 // Entry is one thing that was taught.
 type Entry struct {
@@ -46,13 +54,13 @@ type Entry struct {
 }
 
 // longestTerm bounds what an entry may name, in characters. Our own.
-const longestTerm = 200
+const longestTerm = 300
 
 // Check sets the white space of an entry right and tells in words what is wrong with it.
 func Check(e Entry) (Entry, error) {
 	e.Term, e.Other = strings.Join(strings.Fields(e.Term), " "), strings.Join(strings.Fields(e.Other), " ")
 	switch {
-	case !slices.Contains(Kinds(), e.Kind):
+	case !slices.Contains(Kinds(), e.Kind) && !e.Kind.OfStudy():
 		return e, fmt.Errorf("%q is no kind of entry: they are ignore, prefer, merge, synonym, split and type", e.Kind)
 	case e.Term == "":
 		return e, fmt.Errorf("the term is missing")
@@ -65,7 +73,7 @@ func Check(e Entry) (Entry, error) {
 	case e.Kind.NeedsOther() && strings.EqualFold(e.Term, e.Other) && e.Kind != Prefer && e.Kind != Type:
 		return e, fmt.Errorf("%q cannot be one with itself, or told from itself", e.Term)
 	}
-	if !e.Kind.NeedsOther() {
+	if e.Kind == Ignore {
 		e.Other = ""
 	}
 	return e, nil
@@ -78,12 +86,16 @@ type Lexicon struct {
 	Merged    map[string]string // the key it becomes part of, with synonyms
 	Apart     map[[2]string]bool
 	Types     map[string]string // of entities, by the stem keys of their names
+
+	Asked    map[string]string // the key of the question that a question is one with
+	Gathered [][2]string       // headings by their keys, and the heading whose theme they belong to
+	Named    map[string]string // what the theme of a heading is called
 }
 
 // New reads entries in a language, the later ones outdoing the earlier: those of a
 // study come after those of its publication.
 func New(entries []Entry, lang *language.Language) *Lexicon {
-	l := &Lexicon{map[string]bool{}, map[string]string{}, map[string]string{}, map[[2]string]bool{}, map[string]string{}}
+	l := &Lexicon{map[string]bool{}, map[string]string{}, map[string]string{}, map[[2]string]bool{}, map[string]string{}, map[string]string{}, nil, map[string]string{}}
 	for _, e := range entries {
 		from, to := lang.PhraseKey(e.Term), lang.PhraseKey(e.Other)
 		if from == "" {
@@ -105,6 +117,14 @@ func New(entries []Entry, lang *language.Language) *Lexicon {
 			if l.into(to) != from { // two that are to become each other stay as they are
 				l.Merged[from] = to
 			}
+		case Asks:
+			if l.Asked[to] != from { // two that are to be each other stay as they are
+				l.Asked[from] = to
+			}
+		case Gather:
+			l.Gathered = append(l.Gathered, [2]string{from, to})
+		case Name:
+			l.Named[from] = e.Other
 		case Type:
 			l.Types[from] = e.Other
 		case Split:
@@ -147,3 +167,19 @@ func (l *Lexicon) TypeOf(key string) string {
 
 // Ignores tells a term that is never to be proposed.
 func (l *Lexicon) Ignores(key string) bool { return l != nil && l.Ignored[key] }
+
+// AsksTheSame is the key of the question that one was joined to, "" where it was not.
+func (l *Lexicon) AsksTheSame(key string) string {
+	if l == nil {
+		return ""
+	}
+	into := l.Asked[key]
+	for range len(l.Asked) { // to the end of a chain, and not around a circle
+		next, ok := l.Asked[into]
+		if !ok || next == key {
+			break
+		}
+		into = next
+	}
+	return into
+}

@@ -24,7 +24,7 @@ func TestCheck(t *testing.T) {
 		{Entry{"merge", "tyre", "Tyre"}, "itself"},
 		{Entry{"love", "tyre", ""}, "no kind"},
 		{Entry{"ignore", " ", ""}, "missing"},
-		{Entry{"ignore", strings.Repeat("a", 300), ""}, "at most"},
+		{Entry{"ignore", strings.Repeat("a", 301), ""}, "at most"},
 	} {
 		e, err := Check(c.entry)
 		if c.wrong == "" {

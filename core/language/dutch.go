@@ -41,7 +41,7 @@ func dutch() Rules {
 		Versions:      "versie uitgave model serie programma app software bibliotheek server client pakket",
 		Speaking:      "zegt zei schrijft schreef vertelt legt meent vindt adviseert",
 		Within:        "in te naar uit bij nabij",
-		Generic:       []string{"inleiding", "conclusie", "samenvatting", "overzicht", "veelgestelde vragen", "bronnen", "tot slot"},
+		Generic:       []string{"inleiding", "conclusie", "samenvatting", "overzicht", "veelgestelde vragen", "bronnen", "tot slot", "opmerking", "opmerkingen", "tip", "waarschuwing", "let op", "belangrijk", "voorbeeld", "voorbeelden", "zie ook", "reacties", "definitie", "algemeen", "bijlage", "literatuur", "externe links", "faq"},
 		Furniture: Furniture{
 			Headings:    []string{"#? reactie|reacties #?", "geef een reactie", "gerelateerde artikelen|berichten", "lees ook", "meest gelezen", "delen", "inhoud", "inhoudsopgave"},
 			Lines:       []string{"*8 alle rechten voorbehouden", "lees verder|meer", "lees ook : *", "advertentie", "trefwoorden", "trefwoorden : *", "#? reacties|reactie :? #?", "terug", "terug naar _ _?", "terug naar de _ _?"},

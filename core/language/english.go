@@ -62,7 +62,7 @@ func english() Rules {
 		Generic: []string{"introduction", "intro", "conclusion", "conclusions", "summary", "overview", "final thoughts", "in summary", "in short", "the bottom line", "bottom line",
 			"wrapping up", "to sum up", "background", "faq", "faqs", "frequently asked questions", "questions and answers", "common questions", "key takeaways", "takeaways",
 			"before you start", "references", "sources", "notes", "footnotes", "see also", "further reading", "external links", "the verdict", "verdict",
-			"synopsis", "description", "name", "author", "authors"},
+			"synopsis", "description", "name", "author", "authors", "note", "tip", "tips", "hint", "warning", "caution", "important", "example", "examples", "comments", "definition", "usage", "details", "remarks", "general", "miscellaneous", "appendix", "what's next", "next steps", "related topics", "related information", "how to use this guide", "about this guide"},
 		Furniture: Furniture{
 			Headings: []string{
 				// what readers write

@@ -42,7 +42,7 @@ func french() Rules {
 		Versions:      "version édition modèle série logiciel application bibliothèque serveur client programme paquet",
 		Speaking:      "dit écrit explique affirme raconte estime précise conseille recommande ajoute",
 		Within:        "à en dans vers depuis près chez",
-		Generic:       []string{"introduction", "conclusion", "résumé", "en résumé", "en bref", "questions fréquentes", "foire aux questions", "sources", "références", "notes", "présentation"},
+		Generic:       []string{"introduction", "conclusion", "résumé", "en résumé", "en bref", "questions fréquentes", "foire aux questions", "sources", "références", "notes", "présentation", "note", "remarque", "remarques", "astuce", "conseil", "attention", "avertissement", "important", "exemple", "exemples", "voir aussi", "commentaires", "définition", "généralités", "annexe", "bibliographie", "liens externes", "aperçu", "faq"},
 		Furniture: Furniture{
 			Headings: []string{"sommaire", "table des matières", "#? commentaire|commentaires #?", "laisser un commentaire", "articles similaires|liés|connexes", "partager", "partager cet article",
 				"à? lire|voir aussi", "sur le même sujet", "les plus lus", "à découvrir"},

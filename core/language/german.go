@@ -38,7 +38,7 @@ func german() Rules {
 		Versions:      "version ausgabe modell serie plugin app software bibliothek server client programm paket nutzer",
 		Speaking:      "sagt sagte schreibt schrieb erklärt erklärte meint meinte erzählt berichtet rät empfiehlt",
 		Within:        "in nach aus bei nahe um",
-		Generic:       []string{"einleitung", "fazit", "zusammenfassung", "einführung", "überblick", "häufige fragen", "häufig gestellte fragen", "fragen und antworten", "quellen", "hinweise", "schluss", "ausblick"},
+		Generic:       []string{"einleitung", "fazit", "zusammenfassung", "einführung", "überblick", "häufige fragen", "häufig gestellte fragen", "fragen und antworten", "quellen", "hinweise", "schluss", "ausblick", "hinweis", "tipp", "tipps", "warnung", "achtung", "wichtig", "beispiel", "beispiele", "anmerkung", "anmerkungen", "siehe auch", "kommentare", "definition", "allgemeines", "anhang", "literatur", "weiterführende links", "faq"},
 		Furniture: Furniture{
 			Headings: []string{"inhalt", "inhaltsverzeichnis", "kommentar|kommentare #?", "# kommentar|kommentare", "schreib|schreibe einen kommentar", "kommentar schreiben", "ähnliche artikel|beiträge",
 				"das könnte dich|sie auch interessieren", "teilen", "mehr themen|artikel|davon", "mehr zum thema",

@@ -40,7 +40,7 @@ func italian() Rules {
 		Versions:      "versione edizione modello serie programma applicazione libreria server client pacchetto",
 		Speaking:      "dice disse scrive spiega afferma racconta sostiene aggiunge consiglia",
 		Within:        "a in da verso presso vicino",
-		Generic:       []string{"introduzione", "conclusione", "conclusioni", "riassunto", "in sintesi", "domande frequenti", "fonti", "riferimenti", "note"},
+		Generic:       []string{"introduzione", "conclusione", "conclusioni", "riassunto", "in sintesi", "domande frequenti", "fonti", "riferimenti", "note", "nota", "suggerimento", "consiglio", "avvertenza", "attenzione", "importante", "esempio", "esempi", "vedi anche", "vedere anche", "commenti", "definizione", "generalità", "appendice", "bibliografia", "collegamenti esterni", "panoramica", "faq"},
 		Furniture: Furniture{
 			Headings: []string{"lascia un commento", "#? commento|commenti #?", "articoli correlati", "leggi anche", "potrebbe|potrebbero interessarti anche?", "ultimi articoli", "più letti", "condividi", "indice", "indice dei contenuti"},
 			Lines: []string{"*8 tutti i diritti riservati", "leggi tutto", "leggi di più", "leggi anche : *", "pubblicità", "argomenti", "argomenti : *", "#? commenti|commento :? #?", "clicca qui *5", "iscriviti",

@@ -39,7 +39,7 @@ func portuguese() Rules {
 		Versions:      "versão edição modelo série programa aplicação aplicativo biblioteca servidor cliente pacote",
 		Speaking:      "diz disse escreve explica afirma conta acrescenta recomenda",
 		Within:        "em no na para desde perto",
-		Generic:       []string{"introdução", "conclusão", "conclusões", "resumo", "em resumo", "perguntas frequentes", "fontes", "referências", "notas"},
+		Generic:       []string{"introdução", "conclusão", "conclusões", "resumo", "em resumo", "perguntas frequentes", "fontes", "referências", "notas", "nota", "dica", "sugestão", "aviso", "atenção", "importante", "exemplo", "exemplos", "ver também", "veja também", "comentários", "definição", "geral", "apêndice", "bibliografia", "ligações externas", "visão geral", "faq"},
 		Furniture: Furniture{
 			Headings:    []string{"deixe um comentário", "artigos relacionados", "leia também", "mais lidas", "compartilhar", "partilhar", "#? comentário|comentários #?"},
 			Lines:       []string{"*8 todos os direitos reservados", "leia|saiba mais", "leia também : *", "publicidade", "#? comentário|comentários :? #?"},

@@ -39,7 +39,7 @@ func spanish() Rules {
 		Versions:      "versión edición modelo serie programa aplicación biblioteca servidor cliente paquete",
 		Speaking:      "dice dijo escribe explica afirma cuenta opina añade recomienda señala",
 		Within:        "en a desde hacia por cerca",
-		Generic:       []string{"introducción", "conclusión", "conclusiones", "resumen", "en resumen", "preguntas frecuentes", "fuentes", "referencias", "notas"},
+		Generic:       []string{"introducción", "conclusión", "conclusiones", "resumen", "en resumen", "preguntas frecuentes", "fuentes", "referencias", "notas", "nota", "consejo", "advertencia", "atención", "importante", "ejemplo", "ejemplos", "véase también", "ver también", "comentarios", "definición", "generalidades", "apéndice", "bibliografía", "enlaces externos", "visión general", "faq"},
 		Furniture: Furniture{
 			Headings: []string{"#? comentario|comentarios #?", "deja un comentario", "deja una respuesta", "artículos relacionados", "compartir", "índice", "índice de contenido|contenidos", "también? te puede interesar",
 				"lee|lea también", "lo? más leído|leídos|visto|vistos"},

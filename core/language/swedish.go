@@ -39,7 +39,7 @@ func swedish() Rules {
 		Versions:      "version utgåva modell serie program app programvara bibliotek server klient paket",
 		Speaking:      "säger sade skriver skrev förklarar berättar menar anser råder",
 		Within:        "i på till från vid nära",
-		Generic:       []string{"inledning", "sammanfattning", "slutsats", "vanliga frågor", "frågor och svar", "källor", "referenser"},
+		Generic:       []string{"inledning", "sammanfattning", "slutsats", "vanliga frågor", "frågor och svar", "källor", "referenser", "obs", "tips", "varning", "viktigt", "exempel", "se även", "se också", "kommentarer", "definition", "allmänt", "bilaga", "litteratur", "externa länkar", "översikt", "faq"},
 		Furniture: Furniture{
 			Headings:    []string{"#? kommentar|kommentarer #?", "lämna ett svar", "relaterade artiklar|inlägg", "läs också|även", "mest lästa", "dela", "innehåll", "innehållsförteckning"},
 			Lines:       []string{"*8 alla rättigheter förbehållna", "läs mer", "läs också : *", "annons|reklam", "ämnen", "ämnen : *", "#? kommentar|kommentarer :? #?", "tillbaka", "tillbaka till _ _?"},

@@ -2,7 +2,9 @@
 // its pages answer it:
 //
 //   - find.go     the questions of a field, each with its wordings
+//   - perhaps.go  questions that may be the same, for a person to join
 //   - answers.go  where pages answer one
+//   - form.go     what form a short answer has, and should have
 package questions
 
 import (
@@ -13,6 +15,7 @@ import (
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/house"
 	"corpulan/core/language"
 	"corpulan/core/text"
 )
@@ -23,9 +26,12 @@ type Question struct {
 	Text       string                `json:"text"`
 	Kind       language.QuestionKind `json:"kind"`
 	Wordings   []Wording             `json:"wordings"`
-	OnResults  bool                  `json:"on_results"`  // the results page shows it
-	AskedBy    []int                 `json:"asked_by"`    // ranks of the pages that ask it
-	AnsweredBy []Answer              `json:"answered_by"` // in rank order
+	OnResults  bool                  `json:"on_results"`         // the results page shows it
+	AskedBy    []int                 `json:"asked_by"`           // ranks of the pages that ask it
+	AnsweredBy []Answer              `json:"answered_by"`        // in rank order
+	Perhaps    []string              `json:"perhaps"`            // keys of questions that may be the same
+	Form       Form                  `json:"form"`               // that a short answer should have
+	FormNow    Form                  `json:"form_now,omitempty"` // that most answers have
 }
 
 // Wording is one way the question was put, and where.
@@ -42,7 +48,9 @@ type Answer struct {
 	Section int    `json:"section"`
 	Heading string `json:"heading"`
 	Words   int    `json:"words"`
-	By      string `json:"by"` // "FAQ", "heading" or "section"
+	By      string `json:"by"`             // "FAQ", "heading" or "section"
+	Text    string `json:"text,omitempty"` // the passage that answers, how it begins
+	Form    Form   `json:"form,omitempty"`
 }
 
 // Recommended tells whether a question may be proposed for a brief: the results
@@ -68,11 +76,12 @@ type asked struct {
 
 // Find collects what the results page and the pages ask, brings the wordings of
 // one question together, and finds where the pages answer it. notes say what was
-// left out. It stops, with what it has, when ctx ends.
-func Find(ctx context.Context, f *corpus.Field, onResults []string) (found []Question, notes []string) {
+// left out. What the house has taught to be one question is. It stops, with what it has, when ctx ends.
+func Find(ctx context.Context, f *corpus.Field, onResults []string, taught *house.Lexicon) (found []Question, notes []string) {
 	common := f.KeywordStems()
 	all, notes := collectAsked(f, onResults, common)
-	groups := groupQuestions(all, common)
+	groups := joinTaught(groupQuestions(all, common), f.Language, taught)
+	a := newAnswerer(f, common)
 	list := []Question{}
 	for _, g := range groups {
 		if ctx.Err() != nil {
@@ -89,9 +98,11 @@ func Find(ctx context.Context, f *corpus.Field, onResults []string) (found []Que
 		}
 		slices.Sort(q.AskedBy)
 		q.Key = string(q.Kind) + " " + strings.Join(g[0].stems, " ")
-		q.AnsweredBy = answers(f, g, common)
+		q.AnsweredBy = a.answers(g)
+		q.Form, q.FormNow = advised(q.Kind, q.Text, q.AnsweredBy), usual(q.AnsweredBy)
 		list = append(list, q)
 	}
+	perhaps(list, groups, common)
 	slices.SortStableFunc(list, func(a, b Question) int {
 		return cmp.Or(boolOrder(a.OnResults, b.OnResults), len(b.AskedBy)-len(a.AskedBy), placeOrder(a.Wordings[0].Place)-placeOrder(b.Wordings[0].Place), strings.Compare(a.Text, b.Text))
 	})
@@ -216,13 +227,15 @@ next:
 	return groups
 }
 
-// sameAsking compares two questions by their content stems. The words of the
-// keyword stand in nearly every question of its field and so weigh less.
-// The weight was fixed against the pairs in find_test.go.
+// sameAsking compares two questions by their kinds and content stems.
 func sameAsking(a, b asked, common map[string]bool) bool {
-	if !kindsAgree(a.kind, b.kind) {
-		return false
-	}
+	return kindsAgree(a.kind, b.kind) && similarity(a, b, common) >= sameQuestion
+}
+
+// similarity is the weighted Jaccard similarity of two questions' content stems, 0 to 1.
+// The words of the keyword stand in nearly every question of its field and so weigh less.
+// The weight was fixed against the pairs in find_test.go.
+func similarity(a, b asked, common map[string]bool) float64 {
 	const ofKeyword = 0.3
 	weight := func(s string) float64 {
 		if common[s] {
@@ -242,7 +255,10 @@ func sameAsking(a, b asked, common map[string]bool) bool {
 			all += weight(s)
 		}
 	}
-	return all > 0 && shared/all >= sameQuestion
+	if all == 0 {
+		return 0
+	}
+	return shared / all
 }
 
 // kindsAgree holds apart questions that share their words but ask for

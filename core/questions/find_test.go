@@ -60,7 +60,7 @@ func TestQuestionsAreMergedAndAnswered(t *testing.T) {
 		corpustest.Page(t, 1, "a.example", `<h1>Guide</h1><h2>Do I need studded tyres?</h2>`+answer),
 		corpustest.Page(t, 4, "b.example", `<h1>Other</h1><h2>Tyres</h2><p>Do you need studded tyres in winter? Some do, if their need is great, and the studded tyres of this winter are light.</p>`),
 	}
-	found, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter bike commuting"), []string{"Do I need studded tyres for winter commuting?", "How do I stop my glasses fogging?"})
+	found, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter bike commuting"), []string{"Do I need studded tyres for winter commuting?", "How do I stop my glasses fogging?"}, nil)
 	assert.Empty(t, notes)
 	require.Len(t, found, 2)
 	q := found[0]
@@ -76,7 +76,7 @@ func TestQuestionsAreMergedAndAnswered(t *testing.T) {
 
 func TestATurnOfPhraseIsNoQuestion(t *testing.T) {
 	found, _ := Find(t.Context(), corpus.NewField([]corpus.Page{
-		corpustest.Page(t, 1, "a.example", `<h1>It</h1><p>Who would do that? Not me. And why not? Is winter not for bike commuting? What is it like there, you may ask?</p>`)}, "en", "winter bike commuting"), nil)
+		corpustest.Page(t, 1, "a.example", `<h1>It</h1><p>Who would do that? Not me. And why not? Is winter not for bike commuting? What is it like there, you may ask?</p>`)}, "en", "winter bike commuting"), nil, nil)
 	assert.Empty(t, found)
 }
 
@@ -87,7 +87,7 @@ func TestManyQuestions(t *testing.T) {
 		fmt.Fprintf(&b, "<p>How does a w%dx tyre grip on t%dy ice?</p>", i, i)
 	}
 	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", b.String()), corpustest.Page(t, 2, "b.example", "<h2>Intro</h2><h3>How often should the chain be oiled?</h3><p>"+strings.Repeat("Every week in winter. ", 10))}
-	list, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil)
+	list, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil, nil)
 	assert.LessOrEqual(t, len(list), mostAsked)
 	assert.Contains(t, strings.Join(notes, " "), "more questions than can be compared")
 	found := false

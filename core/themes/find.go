@@ -4,6 +4,8 @@
 //   - headings.go  the headings that are compared, and by what
 //   - likeness.go  how alike two sections are
 //   - label.go     what a theme is called
+//   - byhand.go    headings that a person has moved, and names they have given
+//   - coverage.go  how fully pages treat a theme
 package themes
 
 import (
@@ -14,6 +16,7 @@ import (
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/house"
 	"corpulan/core/stats"
 )
 
@@ -32,6 +35,8 @@ type Theme struct {
 	Parent  string         `json:"parent,omitempty"` // key of the theme most of its headings stand under
 	Terms   []string       `json:"terms"`            // stems that lead its sections
 	Generic bool           `json:"generic,omitempty"`
+
+	Coverage []Cover `json:"coverage"` // of the pages that treat it, in rank order
 }
 
 // ThemeHeading is one heading of a theme.
@@ -50,18 +55,24 @@ func (t Theme) Recommended() bool { return t.Pages >= 2 && !t.Generic }
 // the best of a row of values; see docs/evaluation.md.
 const sameTheme = 0.35
 
-// Find groups the headings of the field. notes say what was left out. It stops,
+// Find groups the headings of the field, then as a person has moved them. notes say what was left out. It stops,
 // with what it has, when ctx ends.
-func Find(ctx context.Context, f *corpus.Field) (themes []Theme, notes []string) {
+func Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon) (themes []Theme, notes []string) {
 	heads, notes := headingVectors(f)
-	alike := likeness(heads, jointVectors(f, heads))
+	vectors := jointVectors(f, heads)
+	alike := likeness(heads, vectors)
 	groups := stats.AverageLink(ctx, len(heads), sameTheme, alike)
+	groups = byHand(f, heads, groups, taught)
 	inTheme := make([]int, len(heads))
 	for _, g := range groups {
 		for _, h := range g {
 			inTheme[h] = len(themes)
 		}
-		themes = append(themes, themeOf(f, heads, g))
+		t := themeOf(f, heads, g)
+		if name := nameByHand(f, heads, g, taught); name != "" {
+			t.Label, t.Generic = name, false
+		}
+		themes = append(themes, t)
 	}
 	for i, g := range groups {
 		under := map[int]int{}
@@ -76,6 +87,7 @@ func Find(ctx context.Context, f *corpus.Field) (themes []Theme, notes []string)
 			}
 		}
 	}
+	cover(f, themes, groups, vectors)
 	slices.SortStableFunc(themes, func(a, b Theme) int {
 		return cmp.Or(cmp.Compare(b.Share, a.Share), b.Pages-a.Pages, len(b.Members)-len(a.Members), cmp.Compare(a.Place, b.Place), strings.Compare(a.Key, b.Key))
 	})
@@ -105,12 +117,19 @@ func themeOf(f *corpus.Field, heads []headingVector, group []int) Theme {
 	label := medoid(heads, group)
 	t.Label = quietCase(strings.TrimRight(trimNumbering(heads[label].text), ".:"))
 	t.Key = corpus.Key(f.Language.ContentStems(t.Label))
-	t.Generic = f.Language.IsGeneric(t.Label)
+	t.Generic = f.Language.IsGeneric(t.Label) && !aboutKeyword(f, t.Label)
 	t.Place = stats.RangeOf(places).Median
 	t.Level = int(math.Round(stats.RangeOf(levels).Median))
 	t.Length = stats.RangeOf(lengths)
 	t.Terms = leadOf(heads, group)
 	return t
+}
+
+// aboutKeyword tells a heading that has words of the keyword: "Comments" is a matter of
+// its own where comments are the subject.
+func aboutKeyword(f *corpus.Field, heading string) bool {
+	common := f.KeywordStems()
+	return slices.ContainsFunc(f.Language.ContentStems(heading), func(s string) bool { return common[s] })
 }
 
 // leadOf is the twelve stems that lead the sections of a group together.

@@ -16,7 +16,7 @@ func TestThemes(t *testing.T) {
 		corpustest.Page(t, 1, "a.example", `<h1>Guide</h1><h2>Dressing for the cold</h2>`+cold+`<h2>Tyre pressure</h2><p>Lower it by ten psi. Pressure falls in frost.</p><h2>Conclusion</h2><p>Ride on and on.</p>`),
 		corpustest.Page(t, 2, "b.example", `<h1>Tips</h1><h2>What to wear</h2>`+cold+`<h2>Check your tyre pressure</h2><p>Every week, with a gauge. Pressure is free.</p><h2>Conclusion</h2><p>That was all of it.</p>`),
 	}
-	found, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter riding"))
+	found, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter riding"), nil)
 	assert.Empty(t, notes)
 	together := map[string][]string{}
 	for _, th := range found {
@@ -39,6 +39,8 @@ func TestNamesHaveNoNumbers(t *testing.T) {
 	for heading, want := range map[string]string{
 		"3. Lights": "Lights", "Step 4: Dress in layers": "Dress in layers", "Schritt 2) Kette ölen": "Kette ölen", "2 lights are better": "2 lights are better",
 		"Route 66": "Route 66", "Version 2.1": "Version 2.1", "10:": "10:", "Mudguards": "Mudguards",
+		"13.3.3. Page-Level Locks": "Page-Level Locks", "5.0 Writing to a file": "Writing to a file", "Step 7 to 9: put away": "Put away", "Chapter 2. Locks": "Locks", "A. Notes": "Notes",
+		"B) Öl": "Öl", "(4) Chains": "Chains", "iv. Salt": "Salt", "2.1.2.": "2.1.2.", "Étape 3 : huiler": "Huiler", "I am cold": "I am cold", "A bike in winter": "A bike in winter",
 	} {
 		assert.Equal(t, want, trimNumbering(heading), heading)
 	}

@@ -1,0 +1,187 @@
+package evidence
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"corpulan/core/corpus"
+	"corpulan/core/questions"
+	"corpulan/core/themes"
+)
+
+// OpeningKind is in what a field leaves room.
+type OpeningKind string
+
+// The kinds, in the order they are shown.
+const (
+	AskedUnmet    OpeningKind = "asked and unmet"    // a question that nobody answers, or one page alone
+	SearchedUnmet OpeningKind = "searched and unmet" // a related search that no section is about
+	OnePage       OpeningKind = "on one page only"   // a matter that a single page treats at length
+	Disputed      OpeningKind = "disputed"           // figures that pages differ in
+)
+
+// Opening is something that few pages say, or none, and a page of ours could.
+type Opening struct {
+	Kind  OpeningKind `json:"kind"`
+	Of    string      `json:"of"` // the kind of finding: "question", "search", "theme" or "point"
+	Key   string      `json:"key"`
+	Text  string      `json:"text"`
+	Why   string      `json:"why"`
+	Ranks []int       `json:"ranks"` // pages that say something of it
+}
+
+// Bounds of openings, all our own.
+const (
+	mostOpenings = 8  // of one kind
+	atLength     = 60 // words under a heading that is a matter and no remark
+	fewestPages  = 3  // of a field in which one page alone says something
+)
+
+// openings finds what the field leaves open.
+func (e *Evidence) openings(f *corpus.Field) []Opening {
+	list := []Opening{}
+	add := func(found []Opening) { list = append(list, found[:min(len(found), mostOpenings)]...) }
+	add(e.unmetQuestions())
+	add(unmetSearches(f, e.Related))
+	if len(f.Docs) >= fewestPages {
+		add(e.onOnePage(f))
+	}
+	add(e.disputedPoints())
+	return list
+}
+
+// unmetQuestions are questions that enough ask and nobody answers, then, in a field of
+// some pages, those that one page answers which does not ask them.
+func (e *Evidence) unmetQuestions() []Opening {
+	var list, nearly []Opening
+	for _, q := range e.Questions {
+		if !q.Recommended() {
+			continue
+		}
+		o := Opening{Kind: AskedUnmet, Of: "question", Key: q.Key, Text: q.Text, Ranks: []int{}}
+		switch {
+		case len(q.AnsweredBy) == 0:
+			o.Why = asking(q) + "; no page answers it"
+			list = append(list, o)
+		case len(q.AnsweredBy) == 1 && (q.OnResults || len(q.AskedBy) > 1) && len(e.Sources) >= fewestPages:
+			o.Why = fmt.Sprintf("%s; rank %d alone answers it", asking(q), q.AnsweredBy[0].Rank)
+			o.Ranks = []int{q.AnsweredBy[0].Rank}
+			nearly = append(nearly, o)
+		}
+	}
+	return append(list, nearly...)
+}
+
+func asking(q questions.Question) string {
+	switch {
+	case q.OnResults:
+		return "the results page asks it"
+	case len(q.AskedBy) == 1:
+		return "one page asks it"
+	}
+	return fmt.Sprintf("%d pages ask it", len(q.AskedBy))
+}
+
+// unmetSearches are related searches of which no section has all the words beyond the
+// keyword: a query is met by a page when its content stems stand in one section.
+func unmetSearches(f *corpus.Field, related []string) []Opening {
+	common := f.KeywordStems()
+	var list []Opening
+	for _, search := range related {
+		stems := slices.DeleteFunc(f.Language.ContentStems(search), func(s string) bool { return common[s] })
+		if len(stems) == 0 {
+			continue
+		}
+		met, partly := 0, []int{}
+		for i, d := range f.Docs {
+			inPage := map[string]bool{}
+			whole := false
+			for _, section := range d.Sections {
+				n := 0
+				for _, s := range stems {
+					if section[s] > 0 {
+						n++
+						inPage[s] = true
+					}
+				}
+				whole = whole || n == len(stems)
+			}
+			if whole {
+				met++
+			} else if len(inPage) > 0 {
+				partly = append(partly, f.Ranks[i])
+			}
+		}
+		if met > 0 {
+			continue
+		}
+		why := "people search it; no page has its words"
+		if len(partly) > 0 {
+			why = "people search it; its words stand together in no section"
+		}
+		list = append(list, Opening{SearchedUnmet, "search", search, search, why, partly})
+	}
+	return list
+}
+
+// onOnePage are the matters that one page alone treats at length and no other in passing,
+// those of the pages and sections nearest to the keyword first.
+func (e *Evidence) onOnePage(f *corpus.Field) []Opening {
+	near := f.Nearness()
+	type found struct {
+		Opening
+		weight float64
+	}
+	var list []found
+	for _, t := range e.Themes {
+		if t.Pages != 1 || t.Generic || len(t.Coverage) != 1 || t.Coverage[0].Words < atLength {
+			continue
+		}
+		c := t.Coverage[0]
+		i := slices.Index(f.Ranks, c.Rank)
+		if f.Docs[i].Reading.Sections[c.Section].Words < atLength {
+			continue // it only holds others
+		}
+		weight := near.Pages[i]
+		if s := near.Sections[i]; s != nil {
+			weight *= 1 + s[c.Section]
+		}
+		list = append(list, found{Opening{OnePage, "theme", t.Key, t.Label, fmt.Sprintf("rank %d alone treats it, in %d words", c.Rank, c.Words), []int{c.Rank}}, weight})
+	}
+	slices.SortStableFunc(list, func(a, b found) int { return cmp.Compare(b.weight, a.weight) })
+	openings := make([]Opening, len(list))
+	for i, o := range list {
+		openings[i] = o.Opening
+	}
+	return openings
+}
+
+func (e *Evidence) disputedPoints() []Opening {
+	var list []Opening
+	for _, t := range e.Points {
+		for _, p := range t.Points {
+			if len(p.Disputed) == 0 {
+				continue
+			}
+			var values []string
+			for _, d := range p.Disputed {
+				for _, v := range d.Values {
+					values = append(values, fmt.Sprintf("%s (rank %d)", v.Text, v.Rank))
+				}
+			}
+			list = append(list, Opening{Disputed, "point", p.Key, p.Text, "pages differ: " + strings.Join(values, ", "), p.Ranks})
+		}
+	}
+	return list
+}
+
+// CoverageOf is how a page treats a theme; nothing where it does not.
+func CoverageOf(t themes.Theme, rank int) (themes.Cover, bool) {
+	i := slices.IndexFunc(t.Coverage, func(c themes.Cover) bool { return c.Rank == rank })
+	if i < 0 {
+		return themes.Cover{}, false
+	}
+	return t.Coverage[i], true
+}

@@ -1,0 +1,117 @@
+package questions
+
+import (
+	"cmp"
+	"slices"
+
+	"corpulan/core/house"
+	"corpulan/core/language"
+)
+
+// Bounds of what is offered as perhaps the same, all our own: stems alone say too little
+// for more than an offer (of paraphrases that a reader wrote, they find half at best).
+const (
+	maybeSame   = 0.28 // weighted Jaccard similarity
+	sameAnswers = 0.5  // share of the answering sections of the one that answer the other
+	mostPerhaps = 3
+)
+
+// perhaps notes for each question those that may be the same: their words are alike, or
+// the same sections answer them.
+func perhaps(list []Question, groups [][]asked, common map[string]bool) {
+	type offer struct {
+		key   string
+		alike float64
+	}
+	having := map[string][]int{} // questions by their stems beyond the keyword
+	for i, g := range groups {
+		for _, s := range g[0].stems {
+			if !common[s] {
+				having[s] = append(having[s], i)
+			}
+		}
+	}
+	looked := make([]int, len(list)) // for which question one was looked at last, less one
+	for i := range list {
+		var offers []offer
+		for _, j := range others(groups[i][0].stems, having) {
+			if i == j || looked[j] == i+1 || !kindsAgree(list[i].Kind, list[j].Kind) {
+				continue
+			}
+			looked[j] = i + 1
+			alike := similarity(groups[i][0], groups[j][0], common)
+			answered := sharedAnswers(list[i].AnsweredBy, list[j].AnsweredBy)
+			if alike >= maybeSame || alike > 0 && answered >= sameAnswers {
+				offers = append(offers, offer{list[j].Key, alike + answered})
+			}
+		}
+		slices.SortStableFunc(offers, func(a, b offer) int { return cmp.Compare(b.alike, a.alike) })
+		list[i].Perhaps = []string{}
+		for _, o := range offers[:min(len(offers), mostPerhaps)] {
+			list[i].Perhaps = append(list[i].Perhaps, o.key)
+		}
+	}
+}
+
+// mostAlike is how many questions with one stem in common are compared with each other. The
+// bound is our own.
+const mostAlike = 100
+
+// others are the questions that have a stem of one.
+func others(stems []string, having map[string][]int) []int {
+	var list []int
+	for _, s := range stems {
+		list = append(list, having[s][:min(len(having[s]), mostAlike)]...)
+	}
+	return list
+}
+
+// sharedAnswers is the share of the sections that answer either of two questions which
+// answer both; 0 where fewer than two do.
+func sharedAnswers(a, b []Answer) float64 {
+	both := 0
+	for _, x := range a {
+		if slices.ContainsFunc(b, func(y Answer) bool { return x.Rank == y.Rank && x.Section == y.Section }) {
+			both++
+		}
+	}
+	if both < 2 {
+		return 0
+	}
+	return float64(both) / float64(max(len(a), len(b)))
+}
+
+// joinTaught brings together the groups that a person has joined, each by any of its
+// wordings.
+func joinTaught(groups [][]asked, lang *language.Language, taught *house.Lexicon) [][]asked {
+	if taught == nil || len(taught.Asked) == 0 {
+		return groups
+	}
+	at := map[string]int{}
+	for i, g := range groups {
+		for _, w := range g {
+			at[lang.PhraseKey(w.Text)] = i
+		}
+	}
+	into := map[int]int{}
+	for i, g := range groups {
+		for _, w := range g {
+			if to, ok := at[taught.AsksTheSame(lang.PhraseKey(w.Text))]; ok && to != i && into[to] == 0 {
+				into[i] = to + 1
+			}
+		}
+	}
+	var list [][]asked
+	for i, g := range groups {
+		if into[i] > 0 {
+			continue
+		}
+		for j := range groups {
+			if into[j] == i+1 {
+				g = append(slices.Clone(g), groups[j]...)
+			}
+		}
+		list = append(list, g)
+	}
+	return list
+}
