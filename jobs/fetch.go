@@ -109,7 +109,7 @@ func (f *fetcher) get(ctx context.Context, st store.Study, r store.Result) error
 	case err != nil:
 		return err
 	case page.NotModified():
-		return f.store.KeepEarlier(ctx, r, earlier, earlierReading, earlierReading.Document.Data().ProposeAside(st.Language))
+		return f.store.KeepEarlier(ctx, r, earlier, earlierReading, earlierReading.Document.Data().ProposeAside(st.Language, st.Keyword))
 	}
 	select {
 	case f.reading <- struct{}{}:
@@ -125,7 +125,7 @@ func (f *fetcher) get(ctx context.Context, st store.Study, r store.Result) error
 	if err != nil {
 		return err
 	}
-	return f.store.KeepPage(ctx, r, c, doc, doc.ProposeAside(st.Language))
+	return f.store.KeepPage(ctx, r, c, doc, doc.ProposeAside(st.Language, st.Keyword))
 }
 
 // NextRetry implements river.Worker.

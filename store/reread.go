@@ -50,7 +50,7 @@ func (s *Store) ProposeAgain(ctx context.Context, gathering int64) error {
 // Reread puts a newer reading of a capture in the place of the older ones, in
 // every result that shows the capture, and proposes anew whether to keep it
 // where no person has decided. It returns the gatherings this touched.
-func (s *Store) Reread(ctx context.Context, c Capture, doc *reading.Reading, propose func(*reading.Reading, string) string) ([]int64, error) {
+func (s *Store) Reread(ctx context.Context, c Capture, doc *reading.Reading, propose func(doc *reading.Reading, language, keyword string) string) ([]int64, error) {
 	var touched []int64
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		rd := Reading{PublicationID: c.PublicationID, CaptureID: c.ID, Engine: doc.Engine, Document: datatypes.NewJSONType(doc)}
@@ -67,7 +67,7 @@ func (s *Store) Reread(ctx context.Context, c Capture, doc *reading.Reading, pro
 			if err := tx.Take(&study, r.StudyID).Error; err != nil {
 				return err
 			}
-			if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(readAs(r, c.ID, rd.ID, propose(doc, study.Language))).Error; err != nil {
+			if err := tx.Model(&Result{}).Where("id = ?", r.ID).Updates(readAs(r, c.ID, rd.ID, propose(doc, study.Language, study.Keyword))).Error; err != nil {
 				return err
 			}
 			touched = append(touched, r.GatheringID)

@@ -22,7 +22,7 @@ func TestRereadTakesThePlaceOfOlderReadings(t *testing.T) {
 	_, err := sc.SetKept(t.Context(), study.ID, []int64{results[1].ID}, true, "")
 	require.NoError(t, err)
 
-	aside := func(r *reading.Reading, language string) string {
+	aside := func(r *reading.Reading, language, keyword string) string {
 		assert.Equal(t, study.Language, language)
 		return "Hardly any text"
 	}

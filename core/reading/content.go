@@ -151,6 +151,9 @@ func (c *content) findFurniture(n *html.Node, inside string, groups map[string]f
 		case group == "" && ch.Data == "header" && inside == "" && !hasH1(ch):
 			group = "site header"
 		}
+		if group == "sidebar" && ch.Data == "div" && c.isInText(ch) {
+			group = "" // a boxed note of a book's page
+		}
 		if group == "footer" && inside == "article" && c.weights[ch].prose > 60 {
 			group = "" // long footers inside an article carry sources and notes
 		}
@@ -165,6 +168,33 @@ func (c *content) findFurniture(n *html.Node, inside string, groups map[string]f
 		}
 		c.findFurniture(ch, within, groups)
 	}
+}
+
+// isInText tells a box of prose without links that stands between two blocks of running
+// text: an author's note, set apart. The bounds are our own.
+func (c *content) isInText(n *html.Node) bool {
+	w := c.weights[n]
+	if w.prose < 15 || w.links > 0.1*w.text || w.prose > 0.25*c.weights[c.doc.body].prose {
+		return false
+	}
+	running := func(s *html.Node) bool {
+		if s == nil {
+			return false
+		}
+		switch s.Data {
+		case "p", "pre", "ul", "ol", "dl", "table", "blockquote":
+			return c.weights[s].prose > 5 && c.weights[s].links < 0.5*c.weights[s].text
+		}
+		return headingLevel(s) > 0
+	}
+	sibling := func(step func(*html.Node) *html.Node) *html.Node {
+		s := step(n)
+		for s != nil && s.Type != html.ElementNode {
+			s = step(s)
+		}
+		return s
+	}
+	return running(sibling(func(s *html.Node) *html.Node { return s.PrevSibling })) && running(sibling(func(s *html.Node) *html.Node { return s.NextSibling }))
 }
 
 // leadsSomewhere tells whether there is anything to press in n.

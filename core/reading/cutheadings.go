@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"corpulan/core/markup"
+	"corpulan/core/text"
 
 	"golang.org/x/net/html"
 )
@@ -25,6 +26,9 @@ func (c *content) cutHeaded(root *html.Node, second opinion) {
 		}
 		level := headingLevel(n)
 		if level == 0 || c.isCut(n) || !isFurnitureHeading(headingText(n)) {
+			continue
+		}
+		if c.isChapter(root, n, level) {
 			continue
 		}
 		c.cut[n] = headed
@@ -52,6 +56,40 @@ func (c *content) cutHeaded(root *html.Node, second opinion) {
 			}
 		}
 	}
+}
+
+// isChapter tells a heading of one word over an author's own prose: "Comments" in a text
+// about comments. The word stands in the title or elsewhere in the text, and below it are
+// sentences, few links, no dates and nothing to fill in. The bounds are our own.
+func (c *content) isChapter(root, heading *html.Node, level int) bool {
+	const often, sentence = 3, 20
+	word := text.Fold(strings.TrimRight(headingText(heading), ":."))
+	if strings.ContainsAny(word, " \t") || len(word) < 4 {
+		return false
+	}
+	stem := word[:len(word)-1]
+	prose, links, all := 0.0, 0.0, 0.0
+	for s := heading.NextSibling; s != nil && !beginsRank(s, level); s = s.NextSibling {
+		if s.Type != html.ElementNode {
+			continue
+		}
+		for d := range s.Descendants() {
+			if d.Type == html.ElementNode && (d.Data == "form" || d.Data == "textarea" || d.Data == "input" || d.Data == "time" || c.cut[d] != "" || furnitureGroup(d) == "comments") {
+				return false
+			}
+		}
+		if c.cut[s] != "" || furnitureGroup(s) == "comments" || s.Data == "form" {
+			return false
+		}
+		prose += c.weights[s].prose
+		links += c.weights[s].links
+		all += c.weights[s].text
+	}
+	if prose < sentence || links > 0.2*all {
+		return false
+	}
+	title := markup.First(c.doc.root, "title")
+	return title != nil && strings.Contains(text.Fold(markup.Text(title)), stem) || strings.Count(text.Fold(markup.Text(root)), stem) > often
 }
 
 // textBefore tells whether anything is said in n's parent before n.

@@ -5,6 +5,8 @@ import (
 	"sync"
 	"unicode"
 
+	"corpulan/core/markup"
+
 	"golang.org/x/net/html"
 )
 
@@ -60,7 +62,7 @@ func furnitureGroup(n *html.Node) string {
 	}
 	switch n.Data {
 	case "html", "body", "main", "article", "h1", "h2", "h3", "h4", "h5", "h6", "p", "a", "span", "b", "em", "strong", "i", "code", "pre", "td", "th", "tr", "tbody", "picture", "img", "figure", "time", "mark", "sup", "sub", "small", "label":
-		if n.Data != "span" {
+		if n.Data != "span" || markup.HasAncestor(n, "pre") || markup.HasAncestor(n, "code") { // a comment of a program
 			return ""
 		}
 	}
