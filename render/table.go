@@ -39,7 +39,7 @@ func TableFormats() []TableFormat {
 // FindingsTable is all findings of a kind: a row for each, a column for each of
 // its figures, and one for each page with how often the page has it.
 func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
-	t := Table{Name: map[brief.Kind]string{brief.TermKind: "terms", brief.EntityKind: "entities", brief.QuestionKind: "questions", brief.ThemeKind: "themes", brief.PointKind: "points"}[kind]}
+	t := Table{Name: map[brief.Kind]string{brief.TermKind: "terms", brief.EntityKind: "entities", brief.QuestionKind: "questions", brief.ThemeKind: "themes", brief.PointKind: "points", brief.FactKind: "facts"}[kind]}
 	perPage := func(counts []int) []any {
 		row := make([]any, len(e.Sources))
 		for i := range e.Sources {
@@ -82,6 +82,17 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
 		t.Columns = []string{"entity", "variants", "stands for", "type", "told by", "pages", "mentions", "salience", "out by default"}
 		for _, x := range e.Entities {
 			add([]any{x.Name, strings.Join(x.Variants, "; "), x.Long, string(x.Type), x.Why, x.Pages, x.Mentions, x.Salience, x.Flag}, perPage(x.Counts))
+		}
+	case brief.FactKind:
+		t.Columns = []string{"fact", "kind", "figures", "rank", "date of the page", "cites"}
+		for _, x := range e.Facts {
+			on := make([]int, len(e.Sources))
+			for i, src := range e.Sources {
+				if src.Rank == x.Rank {
+					on[i] = 1
+				}
+			}
+			add([]any{x.Text, string(x.Kind), strings.Join(x.Figures, "; "), x.Rank, x.Date, x.Cites}, perPage(on))
 		}
 	case brief.PointKind:
 		t.Columns = []string{"point", "theme", "words of rank", "said by ranks", "figures that differ"}

@@ -5,13 +5,17 @@
 //
 //   - brief.go     the document
 //   - compose.go   evidence and choices to a brief: what is proposed, and how much of it
+//   - candidates.go titles and descriptions to pick from
 //   - outline.go   the outline: sections, their words, their questions
 //   - choices.go   what a person decided and typed
 //   - edit.go      one change of that, which can be turned round
 //   - identity.go  how a decision follows its finding
 package brief
 
-import "corpulan/core/language"
+import (
+	"corpulan/core/evidence"
+	"corpulan/core/language"
+)
 
 // Schema names the version of the document's form; docs/schema/brief.json
 // describes it.
@@ -20,24 +24,28 @@ const Schema = "corpulan/brief/1"
 // Brief is the document. Every line of it names the ranks of the pages it
 // came from.
 type Brief struct {
-	Schema          string     `json:"schema"`
-	Keyword         string     `json:"keyword"`
-	Language        string     `json:"language"`
-	TitleTag        string     `json:"title_tag"`
-	MetaDescription string     `json:"meta_description"`
-	H1              string     `json:"h1"`
-	Fields          Fields     `json:"fields"`
-	Intent          []Intent   `json:"intent"`
-	Words           WordRange  `json:"words"`
-	Measures        Measures   `json:"measures"`
-	Outline         []Section  `json:"outline"`
-	OutlineNote     string     `json:"outline_note,omitempty"` // where the proposal needs a word
-	OpeningWords    int        `json:"opening_words"`
-	Terms           []Term     `json:"terms"`
-	Entities        []Entity   `json:"entities"`
-	Questions       []Question `json:"questions"`
-	Links           Links      `json:"links"`
-	Sources         []Source   `json:"sources"`
+	Schema          string             `json:"schema"`
+	Keyword         string             `json:"keyword"`
+	Language        string             `json:"language"`
+	TitleTag        string             `json:"title_tag"`
+	MetaDescription string             `json:"meta_description"`
+	Titles          []Candidate        `json:"title_candidates"`
+	Descriptions    []Candidate        `json:"description_candidates"`
+	H1              string             `json:"h1"`
+	Fields          Fields             `json:"fields"`
+	Intent          []Intent           `json:"intent"`
+	Words           WordRange          `json:"words"`
+	Measures        Measures           `json:"measures"`
+	Outline         []Section          `json:"outline"`
+	OutlineNote     string             `json:"outline_note,omitempty"` // where the proposal needs a word
+	OpeningWords    int                `json:"opening_words"`
+	Terms           []Term             `json:"terms"`
+	Entities        []Entity           `json:"entities"`
+	Questions       []Question         `json:"questions"`
+	Links           Links              `json:"links"`
+	Facts           []Fact             `json:"facts"` // to be checked
+	Openings        []evidence.Opening `json:"openings"`
+	Sources         []Source           `json:"sources"`
 }
 
 // Fields are what a person writes by hand.
@@ -103,6 +111,7 @@ type Point struct {
 	Rank     int      `json:"rank"`               // of the page whose words they are
 	Sources  []int    `json:"sources"`            // ranks of the pages that say so
 	Disputed []string `json:"disputed,omitempty"` // the figures that pages differ in, as they are written
+	Edited   bool     `json:"edited,omitempty"`   // the words are a person's, and not a page's
 }
 
 // Term is a term to use, with how often: the field's range scaled to the
@@ -120,6 +129,16 @@ type Term struct {
 	AtWill  bool   `json:"at_will,omitempty"` // the field disagrees too much for a range
 	Sources []int  `json:"sources"`
 	Gone    bool   `json:"gone,omitempty"`
+}
+
+// Fact is a sentence with a figure, adopted to be checked.
+type Fact struct {
+	Key     string   `json:"key"`
+	Text    string   `json:"text"`
+	Figures []string `json:"figures"`
+	Sources []int    `json:"sources"`
+	Date    string   `json:"date,omitempty"` // of the page
+	Gone    bool     `json:"gone,omitempty"`
 }
 
 // Entity is a thing to mention.

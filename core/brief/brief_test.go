@@ -51,7 +51,7 @@ func TestTheProposal(t *testing.T) {
 	assert.Equal(t, []string{"2 Tyre pressure", "2 What to wear", "3 Wool gloves", "2 Do I need studded tyres?"}, headings(b))
 	assert.Contains(t, names(b), "bar mitts")
 	assert.Contains(t, names(b), "tyre pressure")
-	assert.Equal(t, "Winter riding", b.TitleTag)
+	assert.Equal(t, "Winter riding: a practical guide", b.TitleTag)
 	assert.LessOrEqual(t, len([]rune(b.MetaDescription)), longestMeta)
 	assert.NotContains(t, b.MetaDescription, "?")
 	require.Len(t, b.Questions, 2)

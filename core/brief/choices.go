@@ -12,10 +12,13 @@ const (
 	QuestionKind Kind = "question"
 	ThemeKind    Kind = "theme"
 	PointKind    Kind = "point" // what a section is to say
+	FactKind     Kind = "fact"  // a figure to be checked
 )
 
 // Kinds lists them all, in the order of the evidence tabs.
-func Kinds() []Kind { return []Kind{TermKind, EntityKind, QuestionKind, ThemeKind, PointKind} }
+func Kinds() []Kind {
+	return []Kind{TermKind, EntityKind, QuestionKind, ThemeKind, PointKind, FactKind}
+}
 
 // State is what a person decided about a finding. Without a decision the
 // proposal stands.

@@ -53,6 +53,9 @@ func Compose(e *evidence.Evidence, c Choices) Brief {
 	for _, l := range e.Citations {
 		b.Links.Outward = append(b.Links.Outward, Outward{l.URL, l.Pages, l.Sources})
 	}
+	b.Facts = takeFacts(e, c)
+	b.Openings = append([]evidence.Opening{}, e.Openings...)
+	b.Titles, b.Descriptions = titleCandidates(e, &b), descriptionCandidates(e, &b)
 	b.fill(c)
 	return b
 }
@@ -160,6 +163,23 @@ func takeEntities(e *evidence.Evidence, c Choices) []Entity {
 	return list
 }
 
+// takeFacts are the facts that a person adopted: none is proposed, since a figure that
+// nobody means to use needs no check.
+func takeFacts(e *evidence.Evidence, c Choices) []Fact {
+	list := []Fact{}
+	have := map[string]bool{}
+	for _, x := range e.Facts {
+		have[x.Key] = true
+		if c.State(FactKind, x.Key) == Adopted {
+			list = append(list, Fact{Key: x.Key, Text: x.Text, Figures: x.Figures, Sources: []int{x.Rank}, Date: x.Date})
+		}
+	}
+	for _, m := range gone(c, FactKind, func(m Mark) bool { return have[m.Key] }) {
+		list = append(list, Fact{Key: m.Key, Text: m.Text, Figures: []string{}, Sources: []int{}, Gone: true})
+	}
+	return list
+}
+
 func takeQuestions(e *evidence.Evidence, c Choices) []Question {
 	list := []Question{}
 	have := map[string]bool{}
@@ -196,9 +216,17 @@ func (b *Brief) fill(c Choices) {
 		return proposal
 	}
 	title := capitalise(b.Keyword)
-	b.TitleTag = typed(FieldTitleTag, fitting(title, longestTitle))
+	tag := fitting(title, longestTitle)
+	if len(b.Titles) > 0 {
+		tag = b.Titles[0].Text
+	}
+	b.TitleTag = typed(FieldTitleTag, tag)
 	b.H1 = typed(FieldH1, title)
-	b.MetaDescription = typed(FieldMetaDescription, b.proposeDescription())
+	description := b.proposeDescription()
+	if len(b.Descriptions) > 0 {
+		description = b.Descriptions[0].Text
+	}
+	b.MetaDescription = typed(FieldMetaDescription, description)
 	b.Fields = Fields{Goal: typed(FieldGoal, ""), Audience: typed(FieldAudience, ""), Voice: typed(FieldVoice, ""),
 		PointOfView: typed(FieldPointOfView, ""), Avoid: typed(FieldAvoid, ""), Notes: typed(FieldNotes, "")}
 }
@@ -240,10 +268,9 @@ func (b *Brief) proposeDescription() string {
 
 // lowerFirst takes a sentence's capital off, but not a name's or an abbreviation's.
 func lowerFirst(s string) string {
-	r, size := utf8.DecodeRuneInString(s)
-	next, _ := utf8.DecodeRuneInString(s[size:])
-	if unicode.IsUpper(next) {
-		return s
+	_, size := utf8.DecodeRuneInString(s)
+	if strings.ToLower(s[size:]) != s[size:] {
+		return s // a name, or a heading in title case
 	}
-	return string(unicode.ToLower(r)) + s[size:]
+	return strings.ToLower(s[:size]) + s[size:]
 }

@@ -26,6 +26,9 @@ type Edit struct {
 // the key of the section follows.
 const NotePrefix = "note:"
 
+// PointPrefix marks the name of a field that is the wording of a point: its key follows.
+const PointPrefix = "point:"
+
 // Decide is the edit that records a decision about a finding; an empty state
 // takes the decision back. made is what the finding is made of (see Made), which
 // counts where nothing is decided about it yet.
@@ -146,7 +149,8 @@ func (c Choices) TypedIn(field string) *string { return c.at(Edit{Key: field}) }
 // KnownField tells whether a name is that of something that can be typed.
 func KnownField(name string) bool {
 	theme, isNote := strings.CutPrefix(name, NotePrefix)
-	return isNote && theme != "" || slices.Contains(FieldNames(), name)
+	point, isPoint := strings.CutPrefix(name, PointPrefix)
+	return isNote && theme != "" || isPoint && point != "" || slices.Contains(FieldNames(), name)
 }
 
 func same(a, b *string) bool { return a == nil && b == nil || a != nil && b != nil && *a == *b }

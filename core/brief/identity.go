@@ -69,6 +69,10 @@ func findingsOf(e *evidence.Evidence, k Kind) []finding {
 				add(p.Key, made)
 			}
 		}
+	case FactKind:
+		for _, x := range e.Facts {
+			add(x.Key, []string{stems(x.Text)})
+		}
 	case QuestionKind:
 		for _, q := range e.Questions {
 			var made []string

@@ -120,11 +120,12 @@ func sectionOf(e *evidence.Evidence, t themes.Theme, level int, c Choices) Secti
 // mostPoints is how many points stand under a section. Our own.
 const mostPoints = 4
 
-// pointsOf are the points of a theme that nobody dropped.
+// pointsOf are the first points of a theme that nobody dropped, and those that somebody
+// adopted, in the words that a person gave them where one did.
 func pointsOf(e *evidence.Evidence, theme string, c Choices) []Point {
 	list := []Point{}
 	for _, p := range e.PointsOf(theme) {
-		if c.State(PointKind, p.Key) == Dropped || len(list) == mostPoints {
+		if !picked(c, PointKind, p.Key, len(list) < mostPoints) {
 			continue
 		}
 		out := Point{Key: p.Key, Text: p.Text, Rank: p.Rank, Sources: p.Ranks}
@@ -132,6 +133,9 @@ func pointsOf(e *evidence.Evidence, theme string, c Choices) []Point {
 			for _, v := range d.Values {
 				out.Disputed = append(out.Disputed, v.Text)
 			}
+		}
+		if own, ok := c.Typed[PointPrefix+p.Key]; ok && own != "" {
+			out.Text, out.Edited = own, own != p.Text
 		}
 		list = append(list, out)
 	}

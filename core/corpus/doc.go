@@ -214,12 +214,30 @@ func (d *Doc) nameSite(lang *language.Language) {
 	label := address.Parse(d.Reading.URL).SiteLabel()
 	add(strings.ReplaceAll(label, "-", " "))
 	add(strings.ReplaceAll(label, "-", ""))
-	for _, mark := range []string{" | ", " – ", " — ", " · ", " :: ", " - "} {
+	for _, mark := range titleMarks {
 		if i := strings.LastIndex(d.Reading.Title, mark); i > 0 {
 			add(d.Reading.Title[i+len(mark):])
 			break
 		}
 	}
+}
+
+// titleMarks set a site's name off at the end of a title.
+var titleMarks = []string{" | ", " – ", " — ", " · ", " :: ", " - "}
+
+// WithoutSite is a title without the site's name at its end, and whether it had one.
+func (d *Doc) WithoutSite(title string) (own string, site bool) {
+	for _, mark := range titleMarks {
+		i := strings.LastIndex(title, mark)
+		if i <= 0 {
+			continue
+		}
+		lang := language.For(d.Language)
+		if end := title[i+len(mark):]; d.SiteNames[Key(lang.ContentStems(end))] || mark == " | " {
+			return strings.TrimSpace(title[:i]), true
+		}
+	}
+	return title, false
 }
 
 // Key is what phrases are told apart by: their stems.

@@ -87,7 +87,8 @@ func signAfter(s string) string {
 
 func signBefore(s string) string {
 	for _, sign := range []string{"£", "$", "€"} {
-		if strings.HasSuffix(s, sign) {
+		// '$1' in quotation marks is a variable of a program
+		if before, ok := strings.CutSuffix(s, sign); ok && !strings.HasSuffix(before, "'") && !strings.HasSuffix(before, `"`) {
 			return sign
 		}
 	}

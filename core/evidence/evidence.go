@@ -10,7 +10,9 @@
 //   - points.go     what the sections of each theme state
 //   - openings.go   what the field leaves open
 //   - gap.go        a text of ours against the field
-//   - citations.go  addresses that pages link to
+//   - citations.go  addresses and sites that pages link to
+//   - facts.go      sentences that carry a figure
+//   - titles.go     how titles are made
 //   - intent.go     what the pages are for
 //   - form.go       how they are made
 //   - shares.go     how pages share out their voices for an intent or a form
@@ -56,6 +58,9 @@ type Evidence struct {
 	Points    []ThemePoints        `json:"points"` // of the themes of two pages and more
 	Openings  []Opening            `json:"openings"`
 	Citations []Citation           `json:"citations"`
+	Cited     []Citation           `json:"cited_sites"`
+	Facts     []Fact               `json:"facts"`
+	Titles    Titles               `json:"titles"`
 	Intent    []Share              `json:"intent"`
 	Forms     []Share              `json:"forms"`
 	Related   []string             `json:"related"`
@@ -121,7 +126,9 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		},
 		func() { e.Points = pointsOf(ctx, f, e.Themes) },
 		func() { e.Openings = e.openings(f) },
-		func() { e.Citations = citations(f) },
+		func() { e.Citations, e.Cited = citations(f), citedSites(f) },
+		func() { e.Facts = factsOf(f) },
+		func() { e.Titles = titlesOf(f) },
 		func() { e.Intent = intent(f, in.Related, in.Asked) },
 		func() { e.Forms = forms(f) },
 	} {

@@ -86,7 +86,15 @@ type Furniture struct {
 // Title are the phrases of a title that tell what the page is for.
 type Title struct {
 	Buying, Comparing, Explaining, Guiding, Stepping []string
+
+	// What a title and a description can be made by: {K} is the keyword with a capital, {k}
+	// without, {N} a number of parts, {Y} a year, {1} to {3} matters, {Q} a question.
+	Patterns     []Pattern
+	Descriptions []string
 }
+
+// Pattern is a way to make a title, with the trait it gives it.
+type Pattern struct{ Trait, Text string }
 
 // Opening is a way a question begins, and what is asked then.
 type Opening struct {

@@ -1,13 +1,14 @@
 // Makes the word lists in core/lexicon/data from the npm packages named in package.json.
 // Run by `make lexicon`. The lists are committed, so that the core is the same
 // program in every clone; running this again must change nothing (see lexicon_test.go).
-import { readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { pathToFileURL } from 'node:url'
 import { dictionary } from 'cmu-pronouncing-dictionary'
 import { allLocales } from '@faker-js/faker'
 import { unpack } from 'efrt'
 import { kinds } from './kinds.mjs'
+import { widths } from './widths.mjs'
 
 const require = createRequire(import.meta.url)
 // Another folder may be named, so that a test can compare.
@@ -89,3 +90,7 @@ if (words) {
   const list = JSON.parse(readFileSync(words, 'utf8')).words.filter((w) => /^[a-z][a-z'-]*$/.test(w))
   out('common/en.txt', list.slice(0, 60000))
 }
+
+// Widths of letters, where Debian's fonts-liberation is installed.
+const font = '/usr/share/fonts/truetype/liberation/LiberationSans-Regular.ttf'
+if (existsSync(font)) out('widths.tsv', widths(font))

@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"unicode/utf8"
 )
 
 //go:embed data
@@ -134,6 +135,24 @@ var firstNames = sync.OnceValue(func() map[string]bool { return set("data/firstn
 // IsFirstName tells whether people have the name, as it is written, before their
 // family's.
 func IsFirstName(name string) bool { return firstNames()[name] }
+
+// Width is how wide a letter is in Arial, in thousandths of the font's size, by a font made
+// to have its widths; of a letter that the list lacks, that of an n.
+func Width(r rune) int {
+	if w, ok := widths()[r]; ok {
+		return w
+	}
+	return widths()['n']
+}
+
+var widths = sync.OnceValue(func() map[rune]int {
+	all := map[rune]int{}
+	each("data/widths.tsv", func(f []string) {
+		r, _ := utf8.DecodeRuneInString(f[0])
+		all[r], _ = strconv.Atoi(f[len(f)-1])
+	})
+	return all
+})
 
 func set(name string) map[string]bool {
 	all := map[string]bool{}
