@@ -94,7 +94,7 @@ func Document(b brief.Brief) []Block {
 		blocks = append(blocks, Block{Form: RemarkForm, Text: fmt.Sprintf("Opening, about %d words.", b.OpeningWords)})
 	}
 	blocks = append(blocks, sections(b.Outline)...)
-	for _, p := range []Block{terms(b), entities(b), questions(b), links(b), sources(b)} {
+	for _, p := range []Block{openings(b), terms(b), entities(b), questions(b), toCheck(b), links(b), sources(b)} {
 		blocks = append(blocks, Block{Form: PartForm, Text: p.Text, Empty: p.Empty})
 		if len(p.Rows) > 0 {
 			blocks[len(blocks)-1].Empty = ""
@@ -179,6 +179,28 @@ func questions(b brief.Brief) Block {
 	t := Block{Form: ListForm, Name: "questions", Text: "Questions", Empty: "Nobody asks anything."}
 	for _, q := range b.Questions {
 		t.Rows = append(t.Rows, Row{Finding: Finding{brief.QuestionKind, q.Key, len(q.AnsweredBy), q.AnsweredBy, q.Gone}, Cells: []Cell{{Text: q.Text, Note: questionNote(q), Short: questionShort(q)}}})
+	}
+	return t
+}
+
+// openings are what few pages say, or none; they are no parts of the brief, but stand
+// beside its outline.
+func openings(b brief.Brief) Block {
+	t := Block{Form: ListForm, Name: "openings", Text: "Openings"}
+	for _, o := range b.Openings {
+		t.Rows = append(t.Rows, Row{Group: string(o.Kind), Finding: Finding{Kind: brief.Kind(o.Of), Key: o.Key, Ranks: o.Ranks}, Cells: []Cell{{Text: o.Text, Note: string(o.Kind) + ": " + o.Why, Short: o.Why}}})
+	}
+	return t
+}
+
+func toCheck(b brief.Brief) Block {
+	t := Block{Form: ListForm, Name: "facts", Text: "Facts to check"}
+	for _, x := range b.Facts {
+		note := ranksOf(x.Sources)
+		if x.Date != "" {
+			note += ", page of " + x.Date
+		}
+		t.Rows = append(t.Rows, Row{Finding: Finding{brief.FactKind, x.Key, len(x.Sources), x.Sources, x.Gone}, Cells: []Cell{{Text: x.Text, Note: note, Short: x.Date}}})
 	}
 	return t
 }

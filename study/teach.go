@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+	"strings"
 
 	"corpulan/core/house"
 	"corpulan/store"
@@ -33,10 +34,35 @@ func Taught(e house.Entry) string {
 		return fmt.Sprintf("“%s” is written “%s”", e.Term, e.Other)
 	case house.Merge:
 		return fmt.Sprintf("“%s” counts as “%s”", e.Term, e.Other)
+	case house.Asks:
+		return fmt.Sprintf("“%s” asks the same as “%s”", e.Term, e.Other)
+	case house.Gather:
+		if e.Other == "" {
+			return fmt.Sprintf("The heading “%s” stands alone", e.Term)
+		}
+		return fmt.Sprintf("The heading “%s” moved to the theme of “%s”", e.Term, e.Other)
+	case house.Name:
+		return fmt.Sprintf("The theme of “%s” is called “%s”", e.Term, e.Other)
 	case house.Type:
 		return fmt.Sprintf("“%s” is one of the type %s", e.Term, e.Other)
 	case house.Synonym:
 		return fmt.Sprintf("“%s” means “%s”", e.Term, e.Other)
 	}
 	return fmt.Sprintf("“%s” is not “%s”", e.Term, e.Other)
+}
+
+// Instead are the edits that teach an entry in the place of those it outdoes: a heading
+// belongs to one theme, which has one name, a question is one with one other, a name has
+// one type.
+func Instead(entries []store.LexiconEntry, e house.Entry, wide bool) []store.LexiconEdit {
+	var edits []store.LexiconEdit
+	if e.Kind.OfStudy() || e.Kind == house.Type {
+		for _, old := range entries {
+			if old.Kind == e.Kind && strings.EqualFold(old.Term, e.Term) && (old.StudyID == nil) == wide && old.Entry() != e {
+				before := old.Entry()
+				edits = append(edits, store.LexiconEdit{Wide: wide, Before: &before})
+			}
+		}
+	}
+	return append(edits, store.LexiconEdit{Wide: wide, After: &e})
 }

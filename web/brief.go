@@ -129,6 +129,9 @@ func (an *analysis) Field(name string) fieldView {
 	if !known {
 		f = fieldView{Aria: "Note on this section", Hint: "Note: what to cover, which page does it well"}
 	}
+	if strings.HasPrefix(name, brief.PointPrefix) {
+		f = fieldView{Aria: "The point in your words", Hint: "The point in your words"}
+	}
 	f.Study, f.Name, f.Typed = an.Study.ID, name, ch.TypedIn(name) != nil
 	switch name {
 	case brief.FieldTitleTag:
@@ -212,7 +215,7 @@ func (s *Server) typeField(c *gin.Context) {
 		s.fail(c, err)
 	case !fromHTMX(c):
 		back(c, fmt.Sprintf("/studies/%d/brief", st.ID))
-	case restore:
+	case restore, c.PostForm("pick") != "":
 		s.refreshed(c, noticeOf(st.ID, done))
 	default:
 		s.views.fragment(c, http.StatusOK, "field-answer", fieldAnswer{Saved: true, Revision: revision})
@@ -231,6 +234,9 @@ func (s *Server) conflict(c *gin.Context, name string, conflict *study.Conflict)
 }
 
 func labelOf(name string) string {
+	if strings.HasPrefix(name, brief.PointPrefix) {
+		return "a point"
+	}
 	if f, ok := fields[name]; ok {
 		return f.Label
 	}
@@ -256,6 +262,23 @@ func (s *Server) download(c *gin.Context) {
 	}
 	attach(c, "brief", an.Study.Keyword, f.Extension)
 	c.Data(http.StatusOK, f.MediaType, out.Bytes())
+}
+
+// faqData hands the questions of the brief over as FAQPage data (schema.org), with a place
+// for each answer that the writer has yet to give: the answers of the field are others'.
+func (s *Server) faqData(c *gin.Context) {
+	an, err := s.analyse(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	var out bytes.Buffer
+	if err := render.FAQ(&out, an.Brief); err != nil {
+		s.fail(c, err)
+		return
+	}
+	attach(c, "faq", an.Study.Keyword, "json")
+	c.Data(http.StatusOK, "application/ld+json", out.Bytes())
 }
 
 // attach names the file that an answer is to be saved as (RFC 6266): the kind, the

@@ -33,6 +33,7 @@ type evidenceBody struct {
 	Taught  int             // entries of the house lexicon
 	Against string          // the general language that keyness is against
 	Types   []tab           // of entities, with how many there are
+	Grid    *coverage       // themes against pages, in that view
 }
 
 // semanticField is a group of rows with the term that leads it.
@@ -77,7 +78,7 @@ func pageQuery(c *gin.Context) url.Values {
 
 func queryOf(c *gin.Context) evidenceQuery {
 	v := pageQuery(c)
-	q := evidenceQuery{Tab: v.Get("tab"), Filter: strings.TrimSpace(v.Get("filter")), Flagged: v.Get("all") == "1", Grouped: v.Get("view") == "glossary", Type: v.Get("type"), Sort: v.Get("sort"), Down: v.Get("down") == "1"}
+	q := evidenceQuery{Tab: v.Get("tab"), Filter: strings.TrimSpace(v.Get("filter")), Flagged: v.Get("all") == "1", Grouped: (v.Get("view") == "glossary" || v.Get("view") == "grid"), Type: v.Get("type"), Sort: v.Get("sort"), Down: v.Get("down") == "1"}
 	number := func(text string) int {
 		n, err := strconv.Atoi(text)
 		if err != nil {
@@ -149,7 +150,7 @@ func (s *Server) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, er
 	body := evidenceBody{analysis: an, evidenceQuery: q, Columns: columnsOf[q.Tab], From: q.From, Running: an.Gathering.Running(),
 		Marks: figureRows(an, an.ownPages(), "words", "headings", "paragraphs", "images", "external_links")}
 	var rows []findingRow
-	for _, t := range []tab{{"terms", "Terms", 0}, {"entities", "Entities", 0}, {"questions", "Questions", 0}, {"themes", "Themes", 0}} {
+	for _, t := range []tab{{"terms", "Terms", 0}, {"entities", "Entities", 0}, {"questions", "Questions", 0}, {"themes", "Themes", 0}, {"points", "Points", 0}, {"facts", "Figures and sources", 0}} {
 		all := findings(an, kindOf[t.Name])
 		shown := all
 		if t.Name == "terms" && !q.Flagged {
@@ -164,6 +165,12 @@ func (s *Server) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, er
 		if t.Name == "entities" {
 			body.Types = typesOf(all)
 		}
+	}
+	body.Tabs = append(body.Tabs, tab{"openings", "Openings", len(an.Evidence.Openings)})
+	if q.Tab == "themes" && q.Grouped {
+		grid := coverageOf(an)
+		body.Grid = &grid
+		return body, nil
 	}
 	if want := strings.ToLower(q.Filter); want != "" {
 		rows = slices.DeleteFunc(slices.Clone(rows), func(r findingRow) bool {
@@ -214,7 +221,7 @@ func (b evidenceBody) KindOfTab() brief.Kind { return kindOf[b.Tab] }
 func (b evidenceBody) NextScreen() int { return min(b.Left(), screenful) }
 
 // kindOf is the kind of finding of each tab.
-var kindOf = map[string]brief.Kind{"terms": brief.TermKind, "entities": brief.EntityKind, "questions": brief.QuestionKind, "themes": brief.ThemeKind, "points": brief.PointKind}
+var kindOf = map[string]brief.Kind{"terms": brief.TermKind, "entities": brief.EntityKind, "questions": brief.QuestionKind, "themes": brief.ThemeKind, "points": brief.PointKind, "facts": brief.FactKind}
 
 // downloadTable hands all findings of one kind over as a table.
 func (s *Server) downloadTable(c *gin.Context) {

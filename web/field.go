@@ -30,6 +30,7 @@ type fieldBody struct {
 	Contrast evidence.Contrast
 	Leading  []leanRow // of the leaders
 	Trailing []leanRow // of the followers
+	Coverage coverage
 	Open     *pageBody // what is opened beside the ribbons, by the address
 }
 
@@ -64,9 +65,9 @@ func (s *Server) field(c *gin.Context) {
 		return
 	}
 	ours := an.ownPages()
-	body := fieldBody{analysis: an, Running: an.Gathering.Running(), Chart: chartOf(an), Groups: figureGroups(an, ours), Placing: placings(an, ours), Contrast: an.Evidence.Contrast}
+	body := fieldBody{analysis: an, Running: an.Gathering.Running(), Chart: chartOf(an), Groups: figureGroups(an, ours), Placing: placings(an, ours), Contrast: an.Evidence.Contrast, Coverage: coverageOf(an)}
 	body.Leading, body.Trailing = leanRows(an.Evidence.Contrast)
-	body.Open, _ = openedIn(an, body.Chart, c.Query("open")) // what is not there any more is not open
+	body.Open, _ = openedIn(c.Request.Context(), an, body.Chart, c.Query("open")) // what is not there any more is not open
 	for _, p := range body.Chart.Pages {
 		if p.Reading.Engine < reading.Engine {
 			body.Older++

@@ -55,7 +55,7 @@ func TestHowAPageWasRead(t *testing.T) {
 	}
 	code, page = s.get(t, s.path("/pages/%d/sections/2", results[0].ID))
 	require.Equal(t, http.StatusOK, code)
-	assert.Contains(t, page, "Lower the tyre pressure by ten psi")
+	assert.Contains(t, page, "Lower the tyre pressure by 10 psi")
 	assert.Contains(t, page, `class="is-code"`)
 	assert.NotContains(t, page, "alert(", "a captured script")
 
@@ -72,7 +72,7 @@ func TestWhatTheAddressSaysOfTheField(t *testing.T) {
 	results, err := s.scope.Results(t.Context(), s.gathering(t))
 	require.NoError(t, err)
 	_, page := s.get(t, s.path("/field?open=%d.2", results[0].ID))
-	assert.Contains(t, page, "Lower the tyre pressure by ten psi", "a section that was open is open again")
+	assert.Contains(t, page, "Lower the tyre pressure by 10 psi", "a section that was open is open again")
 	for _, gone := range []string{"99.1", "x", "1.99", "-"} {
 		code, page := s.get(t, s.path("/field?open=%s", gone))
 		assert.Equal(t, http.StatusOK, code, gone)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"hash/fnv"
 	"math"
+	"slices"
 	"strings"
 
 	"corpulan/core/brief"
@@ -34,8 +35,10 @@ type findingRow struct {
 	Most    float64          // the scale of the range marks
 	More    string
 	Flagged string
-	Long    string // what an abbreviation stands for
-	Swap    bool   // it replaces itself on the page (htmx out of band)
+	Long    string   // what an abbreviation stands for
+	Form    string   // that a short answer should have
+	Perhaps []string // questions that may be the same
+	Swap    bool     // it replaces itself on the page (htmx out of band)
 }
 
 // ID is the row's id in the page; a key may hold spaces, an id may not.
@@ -83,10 +86,20 @@ func findings(an *analysis, kind brief.Kind) []findingRow {
 			rows = append(rows, r)
 		}
 	case brief.QuestionKind:
+		texts := map[string]string{}
+		for _, q := range e.Questions {
+			texts[q.Key] = q.Text
+		}
 		for _, q := range e.Questions {
 			r := row(q.Key, q.Text)
 			r.Note, r.Pages, r.Counts, r.Total = string(q.Kind), len(q.AnsweredBy), answerCounts(e, q), len(q.Wordings)
 			r.More = askedBy(q)
+			r.Form = string(q.Form)
+			for _, k := range q.Perhaps {
+				if text := texts[k]; text != "" {
+					r.Perhaps = append(r.Perhaps, text)
+				}
+			}
 			rows = append(rows, r)
 		}
 	case brief.ThemeKind:
@@ -104,8 +117,40 @@ func findings(an *analysis, kind brief.Kind) []findingRow {
 			}
 			rows = append(rows, r)
 		}
+	case brief.PointKind:
+		labels := map[string]string{}
+		for _, t := range e.Themes {
+			labels[t.Key] = t.Label
+		}
+		for _, t := range e.Points {
+			for _, p := range t.Points {
+				r := row(p.Key, p.Text)
+				r.Note, r.Pages, r.Counts = labels[t.Theme], len(p.Ranks), saidBy(e, p.Ranks)
+				if len(p.Disputed) > 0 {
+					r.Flagged = "pages differ"
+				}
+				rows = append(rows, r)
+			}
+		}
+	case brief.FactKind:
+		for _, x := range e.Facts {
+			r := row(x.Key, x.Text)
+			r.Note, r.More, r.Total, r.Long = string(x.Kind), strings.Join(x.Figures, ", "), x.Rank, x.Date
+			rows = append(rows, r)
+		}
 	}
 	return rows
+}
+
+// saidBy marks the pages of some ranks.
+func saidBy(e *evidence.Evidence, ranks []int) []int {
+	counts := make([]int, len(e.Sources))
+	for i, s := range e.Sources {
+		if slices.Contains(ranks, s.Rank) {
+			counts[i] = 1
+		}
+	}
+	return counts
 }
 
 func inBrief(b brief.Brief, kind brief.Kind) map[string]bool {
@@ -123,11 +168,20 @@ func inBrief(b brief.Brief, kind brief.Kind) map[string]bool {
 		for _, q := range b.Questions {
 			in[q.Key] = true
 		}
-	case brief.ThemeKind:
+	case brief.FactKind:
+		for _, x := range b.Facts {
+			in[x.Key] = true
+		}
+	case brief.ThemeKind, brief.PointKind:
 		for _, s := range b.Outline {
-			in[s.Key] = true
-			for _, ch := range s.Children {
-				in[ch.Key] = true
+			for _, s := range append(s.Children, s) {
+				if kind == brief.ThemeKind {
+					in[s.Key] = true
+					continue
+				}
+				for _, p := range s.Points {
+					in[p.Key] = true
+				}
 			}
 		}
 	}

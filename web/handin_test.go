@@ -42,7 +42,7 @@ func (s *site) upload(t *testing.T, path string, fields map[string]string, files
 	return body(t, resp)
 }
 
-var handedIn = `<html lang="en"><head><title>Handed in</title></head><body><article><h1>Handed in</h1><p>` + strings.Repeat("This page was saved by hand, since the site would not give it to a program. ", 15) + `</p></article>`
+var handedIn = `<html lang="en"><head><title>Handed in</title></head><body><article><h1>Handed in</h1><p>` + strings.Repeat("This page on winter riding was saved by hand, since the site would not give it to a program. ", 15) + `</p></article>`
 
 func TestAPageIsHandedInAtItsRow(t *testing.T) {
 	s := withField(t)

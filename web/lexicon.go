@@ -5,9 +5,11 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 
 	"corpulan/core/house"
+	"corpulan/core/themes"
 	"corpulan/store"
 	"corpulan/study"
 
@@ -68,7 +70,47 @@ func (s *Server) teach(c *gin.Context) {
 		s.showLexicon(c, http.StatusUnprocessableEntity, typed, capitalised(err.Error())+".")
 		return
 	}
-	s.change(c, "House lexicon: "+study.Taught(entry), []store.LexiconEdit{{Wide: !typed.Here, After: &entry}})
+	said := study.Taught(entry)
+	if !entry.Kind.OfStudy() {
+		said = "House lexicon: " + said
+	}
+	entries, err := s.scope(c).Lexicon(c.Request.Context(), studyOf(c).ID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.change(c, said, study.Instead(entries, entry, !typed.Here && !entry.Kind.OfStudy()))
+}
+
+// joinThemes moves all headings of one theme to another, given by one of its headings.
+func (s *Server) joinThemes(c *gin.Context) {
+	an, err := s.analyse(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	key, other := c.PostForm("key"), c.PostForm("other")
+	i := slices.IndexFunc(an.Evidence.Themes, func(t themes.Theme) bool { return t.Key == key })
+	if i < 0 || other == "" {
+		s.say(c, http.StatusUnprocessableEntity, "This theme is not in the field any more; reload the page and try again.")
+		return
+	}
+	entries, err := s.scope(c).Lexicon(c.Request.Context(), studyOf(c).ID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	var edits []store.LexiconEdit
+	seen := map[string]bool{}
+	for _, m := range an.Evidence.Themes[i].Members {
+		entry, err := house.Check(house.Entry{Kind: house.Gather, Term: m.Text, Other: other})
+		if err != nil || seen[strings.ToLower(entry.Term)] {
+			continue // the same words: it is there already
+		}
+		seen[strings.ToLower(entry.Term)] = true
+		edits = append(edits, study.Instead(entries, entry, false)...)
+	}
+	s.change(c, fmt.Sprintf("“%s” joined with the theme of “%s”", an.Evidence.Themes[i].Label, other), edits)
 }
 
 // forget takes an entry out of the lexicon.

@@ -1,10 +1,13 @@
 package web
 
 import (
+	"context"
 	"net/http"
 	"strconv"
 	"strings"
 
+	"corpulan/core/corpus"
+	"corpulan/core/points"
 	"corpulan/core/reading"
 	"corpulan/store"
 	"corpulan/web/draw"
@@ -20,6 +23,7 @@ type pageBody struct {
 	Section *reading.Section // the one that is shown; nil for the whole page
 	Theme   string
 	Lines   []pageLine
+	Gist    []points.Saying // of the whole page
 }
 
 // pageLine is a line of a section, with what it was on the page.
@@ -42,7 +46,7 @@ func (s *Server) readPage(c *gin.Context) {
 	if n := c.Param("section"); n != "" {
 		what += "." + n
 	}
-	body, err := openedIn(an, chartOf(an), what)
+	body, err := openedIn(c.Request.Context(), an, chartOf(an), what)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -56,7 +60,7 @@ func (s *Server) readPage(c *gin.Context) {
 
 // openedIn finds what an address names: a page by the number of its result, or
 // "result.section". Nothing for an empty name, ErrNotFound for a wrong one.
-func openedIn(an *analysis, chart draw.Chart, what string) (*pageBody, error) {
+func openedIn(ctx context.Context, an *analysis, chart draw.Chart, what string) (*pageBody, error) {
 	if what == "" {
 		return nil, nil
 	}
@@ -81,6 +85,8 @@ func openedIn(an *analysis, chart draw.Chart, what string) (*pageBody, error) {
 				break
 			}
 			body.show(i, p.ThemeName(i))
+		} else if body.Result.ReadingID != nil && an.Docs[*body.Result.ReadingID] != nil {
+			body.Gist = points.Gist(ctx, corpus.Page{Rank: body.Result.Rank, Doc: an.Docs[*body.Result.ReadingID]}, an.Study.Language)
 		}
 		return body, nil
 	}

@@ -153,6 +153,8 @@ func (s *Server) routes(r *gin.Engine) {
 	st.GET("/lexicon", s.lexicon)
 	st.POST("/lexicon", s.teach)
 	st.POST("/lexicon/forget", s.forget)
+	st.POST("/themes/join", s.joinThemes)
+	st.GET("/brief/faq.json", s.faqData)
 	st.POST("/lexicon/read", s.readLexicon)
 	st.GET("/lexicon.csv", s.lexiconCSV)
 	st.GET("/brief", s.brief)

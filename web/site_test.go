@@ -75,7 +75,7 @@ func withField(t *testing.T) *site {
 	require.NoError(t, err)
 	for i, r := range results[:3] {
 		body := `<html lang="en"><body><article><h1>Winter riding</h1><p>Photo: Ada Holm</p><p>` + strings.Repeat("A studded tyre grips on ice, and bar mitts keep your hands warm in frost. ", 4+i) + `</p><h2>Tyre pressure</h2><p>` +
-			strings.Repeat("Lower the tyre pressure by ten psi when it freezes. ", 3+i) + `</p><pre>` + differs(i) + `</pre><script>alert("captured")</script></article>`
+			strings.Repeat("Lower the tyre pressure by 10 psi when it freezes. ", 3+i) + `</p><pre>` + differs(i) + `</pre><script>alert("captured")</script></article>`
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
 		require.NoError(t, err)
 		err = s.store.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),

@@ -14,9 +14,12 @@ import (
 	"corpulan/core/evidence"
 	"corpulan/core/house"
 	"corpulan/core/language"
+	"corpulan/core/points"
 	"corpulan/core/questions"
+	"corpulan/core/themes"
 	"corpulan/store"
 	"corpulan/study"
+	"corpulan/web/draw"
 
 	"github.com/gin-gonic/gin"
 )
@@ -43,6 +46,16 @@ type sourcesBody struct {
 	places     map[int]int64   // results by rank
 
 	Type entities.EntityType // of an entity
+
+	// Of a theme: what its pages say, side by side, the asked-for page first; themes that a
+	// heading can be moved to; its points.
+	Beside []passage
+	At     int
+	Others []themeChoice
+	Points []points.Point
+
+	Perhaps    []string  // of a question: those that may be the same
+	PointField fieldView // of a point: its wording in the brief
 }
 
 // OrderedBy is the address of the same lines in another order.
@@ -75,6 +88,7 @@ type passage struct {
 	Heading string
 	Text    string
 	Words   int
+	Section int
 }
 
 // sources shows the sentences behind a line of the evidence or the brief.
@@ -85,7 +99,7 @@ func (s *Server) sources(c *gin.Context) {
 		return
 	}
 	kind, key := brief.Kind(c.Query("kind")), c.Query("key")
-	body := sourcesBody{StudyID: an.Study.ID, Kind: kind, Key: key, Hosts: map[int]evidence.Source{}, Order: corpus.Side(c.Query("sort")), Near: c.Query("near"), places: map[int]int64{}}
+	body := sourcesBody{StudyID: an.Study.ID, Kind: kind, Key: key, Hosts: map[int]evidence.Source{}, Order: corpus.Side(c.Query("sort")), Near: c.Query("near"), At: atRank(c), places: map[int]int64{}}
 	for _, r := range an.Results {
 		if study.Counts(r) {
 			body.places[r.Rank] = r.ID
@@ -134,7 +148,7 @@ func (b *sourcesBody) cut(from, path string) {
 	if err != nil || n < 0 {
 		n = 0
 	}
-	b.Places = len(b.Lines) + len(b.Passages)
+	b.Places = len(b.Lines) + len(b.Passages) + len(b.Beside)
 	b.Lines = b.Lines[min(n, len(b.Lines)):min(n+mostPlaces, len(b.Lines))]
 	b.Passages = b.Passages[min(n, len(b.Passages)):min(n+mostPlaces, len(b.Passages))]
 	if n+mostPlaces < b.Places {
@@ -194,11 +208,23 @@ func fillSources(b *sourcesBody, an *analysis, kind brief.Kind, key string) bool
 				return true
 			}
 		}
+	case brief.FactKind:
+		for _, x := range an.Evidence.Facts {
+			if x.Key == key {
+				b.Text = strings.Join(x.Figures, ", ")
+				b.Passages = []passage{{Rank: x.Rank, Place: string(x.Kind), Heading: headingOf(an, x.Rank, x.Section), Text: x.Text}}
+				return true
+			}
+		}
 	case brief.PointKind:
 		for _, t := range an.Evidence.Points {
 			for _, p := range t.Points {
 				if p.Key == key {
 					b.Text = p.Text
+					b.PointField = an.Field(brief.PointPrefix + p.Key)
+					if b.PointField.Value == "" {
+						b.PointField.Value = p.Text
+					}
 					for _, s := range p.Says {
 						b.Passages = append(b.Passages, passage{Rank: s.Rank, Place: "says", Heading: headingOf(an, s.Rank, s.Section), Text: s.Text})
 					}
@@ -209,22 +235,97 @@ func fillSources(b *sourcesBody, an *analysis, kind brief.Kind, key string) bool
 	case brief.QuestionKind:
 		for _, q := range an.Evidence.Questions {
 			if q.Key == key {
-				b.Text, b.Passages = q.Text, questionPassages(an, q)
+				b.Text, b.Passages, b.Perhaps = q.Text, questionPassages(an, q), perhapsOf(an, q)
+				b.About = "a short answer: " + string(q.Form)
+				if q.FormNow != "" && q.FormNow != q.Form {
+					b.About += "; the field has " + string(q.FormNow)
+				}
 				return true
 			}
 		}
 	case brief.ThemeKind:
 		for _, t := range an.Evidence.Themes {
 			if t.Key == key {
-				b.Text = t.Label
-				for _, m := range t.Members {
-					b.Passages = append(b.Passages, passage{Rank: m.Rank, Place: "heading", Heading: m.Text, Text: sectionText(an, m.Rank, m.Section), Words: m.Words})
-				}
+				fillTheme(b, an, t)
 				return true
 			}
 		}
 	}
 	return false
+}
+
+// atRank is the page that was asked for first, 0 for none.
+func atRank(c *gin.Context) int {
+	n, err := strconv.Atoi(c.Query("at"))
+	if err != nil {
+		return 0
+	}
+	return n
+}
+
+// longText is the text of a section, whole up to what a column holds.
+func longText(an *analysis, rank, section int) string {
+	const enough = 1200 // characters
+	for _, p := range an.Pages {
+		if p.Rank == rank && section < len(p.Doc.Reading.Sections) {
+			t := strings.ReplaceAll(p.Doc.Reading.Sections[section].Text, "\n", " ")
+			if len([]rune(t)) > enough {
+				return shorten(t, enough) + "…"
+			}
+			return t
+		}
+	}
+	return ""
+}
+
+// PlaceOfPassage is where the section of a passage can be read in the captured text.
+func (b sourcesBody) PlaceOfPassage(p passage) string {
+	return fmt.Sprintf("/studies/%d/pages/%d/sections/%d", b.StudyID, b.places[p.Rank], p.Section)
+}
+
+// fillTheme sets what the pages say of a theme side by side: under their headings, and in
+// passing.
+func fillTheme(b *sourcesBody, an *analysis, t themes.Theme) {
+	b.Text = t.Label
+	b.About = fmt.Sprintf("%s in a section, %s in passing", draw.Counted(t.Pages, "page"), draw.Counted(len(t.Coverage)-t.Pages, "page"))
+	for _, m := range t.Members {
+		b.Beside = append(b.Beside, passage{Rank: m.Rank, Place: "section", Heading: m.Text, Text: longText(an, m.Rank, m.Section), Words: m.Words, Section: m.Section})
+	}
+	for _, c := range t.Coverage {
+		if c.How == themes.InPassing {
+			b.Beside = append(b.Beside, passage{Rank: c.Rank, Place: "in passing", Heading: headingOf(an, c.Rank, c.Section), Text: c.Text + " …", Words: c.Words, Section: c.Section})
+		}
+	}
+	first := func(rank int) int { // the page that was asked for comes first
+		if rank == b.At {
+			return 0
+		}
+		return rank
+	}
+	slices.SortStableFunc(b.Beside, func(x, y passage) int { return first(x.Rank) - first(y.Rank) })
+	for _, other := range an.Evidence.Themes {
+		if other.Key != t.Key && other.Pages > 1 && len(b.Others) < mostOthers {
+			b.Others = append(b.Others, themeChoice{other.Label, other.Members[0].Text})
+		}
+	}
+	b.Points = an.Evidence.PointsOf(t.Key)
+}
+
+// mostOthers is how many other themes a heading can be moved to from the list.
+const mostOthers = 40
+
+// themeChoice is a theme that headings can be moved to, by one of its headings.
+type themeChoice struct{ Label, Heading string }
+
+// perhapsOf are the questions that may be the same as this one.
+func perhapsOf(an *analysis, q questions.Question) []string {
+	var list []string
+	for _, other := range an.Evidence.Questions {
+		if slices.Contains(q.Perhaps, other.Key) {
+			list = append(list, other.Text)
+		}
+	}
+	return list
 }
 
 func questionPassages(an *analysis, q questions.Question) []passage {

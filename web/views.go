@@ -112,6 +112,10 @@ func (v *views) functions() template.FuncMap {
 	return template.FuncMap{
 		"asset":        func(name string) string { return "/static/" + name + "?v=" + v.version },
 		"presence":     draw.PresenceRow,
+		"saidby":       saidBy,
+		"coverwidth":   func(pages int) int { return pages * draw.CellWidth(pages) },
+		"cellcentre":   func(i, pages int) int { return i*draw.CellWidth(pages) + draw.CellWidth(pages)/2 },
+		"tenth":        func(i int) int { return i % 10 },
 		"rangemark":    func(r stats.Range, most float64) template.HTML { return draw.RangeMark(r, most) },
 		"thousands":    draw.Thousands,
 		"ranks":        render.Ranks,

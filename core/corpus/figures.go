@@ -47,6 +47,11 @@ func (s *Sentence) Figures(lang *language.Language) []Figure {
 		} else if end+1 < len(s.Tokens) && !s.Tokens[end+1].Broken && (lang.IsUnit(s.Tokens[end+1].Folded) || isShort(s.Tokens[end+1])) {
 			unit, stop = s.Tokens[end+1].Stem, s.Tokens[end+1].End
 		}
+		if unit != "" {
+			if per := perUnit(s.Text[stop:]); per != "" { // "18 km/h"
+				unit, stop = unit+per, stop+len(per)
+			}
+		}
 		begin := s.Tokens[start].Start
 		if sign := signBefore(s.Text[:begin]); sign != "" && unit == "" {
 			unit, begin = sign, begin-len(sign)
@@ -69,6 +74,22 @@ func number(s string) (float64, bool) {
 }
 
 func isDash(s string) bool { return slices.Contains([]string{"-", "–", "—"}, strings.TrimSpace(s)) }
+
+// perUnit is what a unit is divided by: the "/h" of "km/h".
+func perUnit(rest string) string {
+	const longest = 4 // bytes with the slash; our own
+	if !strings.HasPrefix(rest, "/") {
+		return ""
+	}
+	end := 1
+	for end < len(rest) && (rest[end] >= 'a' && rest[end] <= 'z' || rest[end] >= '0' && rest[end] <= '9' && end > 1) {
+		end++
+	}
+	if end == 1 || end > longest {
+		return ""
+	}
+	return rest[:end]
+}
 
 // isShort tells a unit of a trade ("psi", "lux") by its form.
 func isShort(t Token) bool {

@@ -116,9 +116,20 @@ func Find(f *corpus.Field, concepts []Concept, taught *house.Lexicon) []Entity {
 		}
 	}
 	slices.SortFunc(list, func(a, b Entity) int {
-		return cmp.Or(b.Pages-a.Pages, cmp.Compare(b.Salience, a.Salience), strings.Compare(a.Key, b.Key))
+		return cmp.Or(group(a.Type)-group(b.Type), b.Pages-a.Pages, cmp.Compare(b.Salience, a.Salience), strings.Compare(a.Key, b.Key))
 	})
 	return list
+}
+
+// group puts names before concepts, and those before figures.
+func group(t EntityType) int {
+	switch {
+	case t.IsNamed():
+		return 0
+	case t == ConceptType:
+		return 1
+	}
+	return 2
 }
 
 // standsAsName tells whether enough speaks for a name of one word that nothing tells the

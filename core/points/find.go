@@ -2,6 +2,7 @@
 // of a theme's sections, those that say the same joined, the most central first.
 //
 //   - find.go     the points of a theme
+//   - gist.go     one page in five sentences
 //   - lexrank.go  which sentences are central
 //   - figures.go  whether pages agree on their figures
 package points

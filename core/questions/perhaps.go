@@ -11,7 +11,8 @@ import (
 // Bounds of what is offered as perhaps the same, all our own: stems alone say too little
 // for more than an offer (of paraphrases that a reader wrote, they find half at best).
 const (
-	maybeSame   = 0.28 // weighted Jaccard similarity
+	maybeSame   = 0.28 // weighted Jaccard similarity, of two of one kind
+	maybeOther  = 0.4  // of two kinds
 	sameAnswers = 0.5  // share of the answering sections of the one that answer the other
 	mostPerhaps = 3
 )
@@ -41,7 +42,11 @@ func perhaps(list []Question, groups [][]asked, common map[string]bool) {
 			looked[j] = i + 1
 			alike := similarity(groups[i][0], groups[j][0], common)
 			answered := sharedAnswers(list[i].AnsweredBy, list[j].AnsweredBy)
-			if alike >= maybeSame || alike > 0 && answered >= sameAnswers {
+			least := maybeSame
+			if list[i].Kind != list[j].Kind {
+				least = maybeOther
+			}
+			if alike >= least || alike > 0 && answered >= sameAnswers {
 				offers = append(offers, offer{list[j].Key, alike + answered})
 			}
 		}

@@ -35,43 +35,29 @@ func (r *Reading) ProposeAside(market, keyword string) string {
 	return r.offSubject(market, keyword)
 }
 
-// offSubject tells a page that has fewer than half of the keyword's words anywhere, in
-// whatever form or compound: it is about something else. Half is our own.
+// offSubject tells a page that has none of the keyword's words anywhere, in whatever form
+// or compound: it is about something else. Pages that have some may use other words for
+// the rest ("cycling in winter" for winter bike commuting), and are left to a person.
 func (r *Reading) offSubject(market, keyword string) string {
 	lang := language.For(market)
 	stems := lang.ContentStems(keyword)
-	slices.Sort(stems)
-	stems = slices.Compact(stems)
 	if len(stems) == 0 || !lang.IsRead() {
 		return ""
 	}
-	have := map[string]bool{}
-	note := func(line string) {
+	has := func(line string) bool {
 		folded := text.Fold(line + ".")
-		for _, s := range stems {
-			have[s] = have[s] || strings.Contains(folded, s)
+		if slices.ContainsFunc(stems, func(s string) bool { return strings.Contains(folded, s) }) {
+			return true
 		}
-		if len(have) < len(stems) || slices.ContainsFunc(stems, func(s string) bool { return !have[s] }) {
-			for _, s := range lang.ContentStems(line) {
-				if slices.Contains(stems, s) {
-					have[s] = true
-				}
-			}
-		}
+		return slices.ContainsFunc(lang.ContentStems(line), func(s string) bool { return slices.Contains(stems, s) })
 	}
-	note(r.Title)
+	if has(r.Title) {
+		return ""
+	}
 	for _, s := range r.Sections {
-		note(s.Heading)
-		note(s.Text)
-		found := 0
-		for _, ok := range have {
-			if ok {
-				found++
-			}
-		}
-		if 2*found >= len(stems) {
+		if has(s.Heading) || has(s.Text) {
 			return ""
 		}
 	}
-	return fmt.Sprintf("About something else: it has fewer than half of the words of “%s”", keyword)
+	return fmt.Sprintf("About something else: it has none of the words of “%s”", keyword)
 }

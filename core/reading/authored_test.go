@@ -51,7 +51,7 @@ func TestPagesOnOtherSubjectsAreProposedAside(t *testing.T) {
 	}
 	bread := read("en", "Knead the dough for ten minutes and let it rise in a warm place until it has doubled, then bake it in a hot oven until brown.")
 	assert.Contains(t, bread.ProposeAside("en", "winter bike commuting"), "About something else")
-	assert.Empty(t, bread.ProposeAside("en", "baking bread with dough"), "half of the words")
+	assert.Empty(t, bread.ProposeAside("en", "baking bread with dough"), "it has words of it")
 	assert.Empty(t, bread.ProposeAside("en", "the"), "a keyword without words of content")
 	lock := read("de", "Das Fahrradschloss friert im Winter ein, wenn Wasser in den Zylinder läuft, und dann hilft nur noch etwas Wärme und danach Graphit.")
 	assert.Empty(t, lock.ProposeAside("de", "fahrrad winterfest machen"), "parts of compounds count")

@@ -1,0 +1,71 @@
+package points
+
+import (
+	"cmp"
+	"context"
+	"slices"
+
+	"corpulan/core/corpus"
+	"corpulan/core/stats"
+)
+
+// gistLength is how many sentences the gist of a page has. Our own.
+const gistLength = 5
+
+// Gist is what one page says in five of its sentences, in the page's order: the most
+// central by LexRank (Erkan & Radev 2004), each unlike those before it (Carbonell &
+// Goldstein 1998).
+func Gist(ctx context.Context, p corpus.Page, market string) []Saying {
+	const doc = 0
+	f := corpus.NewField([]corpus.Page{p}, market, "")
+	d := p.Doc
+	var places []Place
+	for i := range d.Sections {
+		places = append(places, Place{doc, i})
+	}
+	with := map[string]int{}
+	for _, stems := range d.Sections {
+		for s := range stems {
+			with[s]++
+		}
+	}
+	idf := func(s string) float64 { return stats.IDF(with[s], len(d.Sections)) }
+	list := sentencesOf(f, places, idf)
+	if len(list) == 0 || ctx.Err() != nil {
+		return []Saying{}
+	}
+	vectors := make([]stats.Vector, len(list))
+	for i, s := range list {
+		vectors[i] = s.vector
+	}
+	central := lexRank(vectors)
+	highest := slices.Max(central)
+	var taken []int
+	for len(taken) < min(gistLength, len(list)) {
+		best, most := -1, 0.0
+		for i := range list {
+			if slices.Contains(taken, i) {
+				continue
+			}
+			like := 0.0
+			for _, t := range taken {
+				like = max(like, stats.Cosine(vectors[i], vectors[t]))
+			}
+			score := relevance*central[i]/highest - (1-relevance)*like
+			if list[i].personal {
+				score -= 1 - relevance
+			}
+			if best < 0 || score > most+tie {
+				best, most = i, score
+			}
+		}
+		taken = append(taken, best)
+	}
+	slices.Sort(taken)
+	gist := []Saying{}
+	for _, i := range taken {
+		gist = append(gist, Saying{f.Ranks[doc], list[i].section, list[i].text})
+	}
+	slices.SortStableFunc(gist, func(a, b Saying) int { return cmp.Compare(a.Section, b.Section) })
+	return gist
+}
