@@ -125,7 +125,7 @@ func TestFromAKeywordToABrief(t *testing.T) {
 		assert.Contains(t, text, "Rank 2 does it best", f)
 	}
 	b.do(chromedp.Click(chromedp.CSS(".out .margin a")))
-	b.until(fmt.Sprintf(count+" > 1", ".passages tr"))
+	b.until(fmt.Sprintf(count+" > 1", ".side-by-side article"))
 	b.keys(kb.Escape, "?")
 	b.until(`document.querySelector("#keys.show") !== null`)
 	b.clean()
@@ -229,7 +229,7 @@ func TestAccessibility(t *testing.T) {
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
 		}
-		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube", "/studies/1/against"} {
+		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/against"} {
 			b.visit(path)
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
@@ -252,7 +252,7 @@ func TestAccessibility(t *testing.T) {
 func TestNothingRunsOffThePage(t *testing.T) {
 	b := open(t, program(t))
 	b.begin()
-	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon", "/studies/1/against", "/studies/1/brief"} {
+	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon", "/studies/1/against", "/studies/1/brief"} {
 		b.visit(path)
 		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 1280, path)
 	}

@@ -156,7 +156,7 @@ func TestTheListFillsIn(t *testing.T) {
 	b := open(t, program(t))
 	b.visit("/")
 	b.do(chromedp.SendKeys(chromedp.CSS("#keyword"), "the fault site"), chromedp.SendKeys(chromedp.CSS("#keyword"), kb.Enter))
-	b.until(`document.querySelector("progress.thread") !== null && [...document.querySelectorAll(".state-cell")].some(c => c.textContent.trim() === "kept")`)
+	b.until(`document.querySelector("progress.thread") !== null && [...document.querySelectorAll(".state-cell")].some(c => /^kept|proposed aside/.test(c.textContent.trim()))`)
 	js[any](b, `[...document.querySelectorAll(".bar-end button")].find(x => x.textContent === "Stop").click(); 0`)
 	b.untilText("Stopped with")
 	b.until(`document.querySelector("progress.thread") === null`)
@@ -188,7 +188,7 @@ func TestOnAPhone(t *testing.T) {
 	b.keys(kb.Enter)
 	b.untilText("Nothing was gathered.")
 	b.do(chromedp.EmulateViewport(390, 844))
-	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/field?table=1", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes",
+	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/field?table=1", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings",
 		"/studies/1/brief", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/receive", "/studies/2/gather", "/studies/2/field", "/studies/2/brief", "/nowhere"} {
 		b.visit(path)
 		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 390, path)

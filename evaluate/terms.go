@@ -3,8 +3,10 @@ package main
 import (
 	"bufio"
 	"context"
+	"errors"
 	"fmt"
 	"io"
+	"io/fs"
 	"os"
 	"path/filepath"
 	"strings"
@@ -41,7 +43,8 @@ func readField(root, dir string) (field, error) {
 		return f, fmt.Errorf("%s: the first line of pages.txt is not a language, a tab and a keyword", dir)
 	}
 	f.pages = lines[1:]
-	if lines, err = fileLines(filepath.Join(dir, "terms.tsv")); err != nil {
+	lines, err = fileLines(filepath.Join(dir, "terms.tsv"))
+	if err != nil && !errors.Is(err, fs.ErrNotExist) { // some fields are for other things
 		return f, err
 	}
 	for _, l := range lines {
@@ -143,7 +146,7 @@ func (f field) tally(c *corpus.Field) tally {
 }
 
 func printTerms(w io.Writer, folder string) error {
-	dirs, err := filepath.Glob(filepath.Join(folder, "*", "pages.txt"))
+	dirs, err := filepath.Glob(filepath.Join(folder, "*", "terms.tsv"))
 	if err != nil {
 		return err
 	}

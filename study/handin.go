@@ -126,7 +126,7 @@ func (c Commands) keep(ctx context.Context, tx store.Scope, study store.Study, l
 		if r.result == 0 { // its address was in the list twice
 			continue
 		}
-		p, err := tx.HandIn(ctx, study.ID, r.result, r.name, r.capture, r.doc, r.doc.ProposeAside(study.Language, study.Keyword))
+		p, err := tx.HandIn(ctx, study.ID, r.result, r.name, r.capture, r.doc, r.doc.ProposeAside(study.Language, ""))
 		if errors.Is(err, store.ErrNotFound) {
 			out.Problems = append(out.Problems, fmt.Sprintf("%s: its row is not in the list any more", r.name))
 			continue

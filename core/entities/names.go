@@ -240,7 +240,7 @@ func isBranded(w string) bool {
 type trimmer struct {
 	*corpus.Field
 	lower map[string]int // stems of words in small letters
-	code  map[string]int // what is set as code, folded
+	code  map[string]int // what is set as code, as it is written
 
 	determined map[string]int // folded words that end a phrase which a determiner begins
 	alone      map[string]int // folded words that are a phrase by themselves, with no determiner
@@ -253,7 +253,7 @@ func newTrimmer(f *corpus.Field) *trimmer {
 			t.lower[f.Language.StemFolded(w)] += n
 		}
 		for c, n := range d.Reading.Code {
-			t.code[text.Fold(c)] += n
+			t.code[c] += n
 		}
 		for n := range d.Sentences {
 			t.notePhrases(&d.Sentences[n])
@@ -332,10 +332,13 @@ func (t *trimmer) opensNoName(words []string) bool {
 
 // isOrdinary tells a word that is not one of a name by itself. The shares are our own.
 func (t *trimmer) isOrdinary(w string) bool {
-	const mostly, always = 0.6, 0.95 // share of uses inside sentences with a capital
+	mostly, always := 0.6, 0.95 // share of uses inside sentences with a capital
 	lang := t.Language
 	folded := lang.Bare(text.Fold(w))
 	ratio, seen := t.Capitals[folded]
+	if lang.Code == "en" && !corpus.IsWord(folded) { // no word in small letters, but a command or a file of that name
+		mostly = 0.15
+	}
 	switch {
 	case lang.Stop(folded) && !isAbbreviation(w), lang.Joins(folded), lang.InCalendar(folded), lang.Light(folded) && ratio < always:
 		return true
@@ -414,11 +417,12 @@ func hasSigns(w string) bool {
 // isCode tells a name that mostly stands where code is set.
 func (t *trimmer) isCode(e *named) bool {
 	const mostly = 0.4 // of its mentions; our own
-	n := 0
-	for _, c := range e.Counts {
+	n, code := 0, 0
+	for shape, c := range e.shapes {
 		n += c
+		code += t.code[shape]
 	}
-	return float64(t.code[e.Key]) >= mostly*float64(n)
+	return float64(code) >= mostly*float64(n)
 }
 
 // isCommon tells a single word that is ordinary in the language and that one page alone

@@ -64,6 +64,12 @@ func spread(list []*named, lang *language.Language) {
 		t    EntityType
 		with string
 	}
+	common := map[EntityType]int{}
+	for _, e := range list {
+		if e.sure >= unsure {
+			common[e.Type]++
+		}
+	}
 	var gifts []given
 	for _, e := range list {
 		if e.sure >= unsure {
@@ -77,11 +83,14 @@ func spread(list []*named, lang *language.Language) {
 				with[n.Type] = n.Name
 			}
 		}
-		for _, t := range Types() {
-			if votes[t] > 0 && votes[t] >= votes[e.Type] {
-				gifts = append(gifts, given{e, t, with[t]})
-				break
+		best := e.Type
+		for _, t := range Types() { // of two with as many votes, that of more names of the field
+			if votes[t] > votes[best] || votes[t] == votes[best] && votes[t] > 0 && common[t] > common[best] {
+				best = t
 			}
+		}
+		if votes[best] > 0 {
+			gifts = append(gifts, given{e, best, with[best]})
 		}
 	}
 	for _, g := range gifts {

@@ -25,6 +25,7 @@ func dutch() Rules {
 		VerbEndings:      "end ende",
 		BeforeAdjectives: "is zijn was waren wordt worden erg zeer heel meer minder zo blijft blijven",
 		Units:            "km kilometer kilometers meter meters mm cm kg kilo gram procent liter euro uur minuut minuten graden seconde seconden dag dagen week weken maand maanden jaar jaren",
+		Or:               "of",
 		Turns:            "maar en dus of",
 		Openings: []Opening{{"hoeveel", HowMuch}, {"hoe lang", HowMuch}, {"hoelang", HowMuch}, {"hoe vaak", HowMuch}, {"hoe ver", HowMuch}, {"hoe", How}, {"wat", What}, {"waarom", Why}, {"wanneer", When}, {"waar", Where},
 			{"welke", Which}, {"welk", Which}, {"wie", Who}, {"waarmee", What}, {"is", YesNo}, {"zijn", YesNo}, {"kan", YesNo}, {"kun", YesNo}, {"kunnen", YesNo}, {"moet", YesNo}, {"moeten", YesNo}, {"mag", YesNo},

@@ -39,6 +39,7 @@ func english() Rules {
 			trash_can=dustbin cell_phone=mobile_phone math=maths airplane=aeroplane stick_shift=manual_gearbox windshield=windscreen trunk_lid=boot_lid
 			vacation_rental=holiday_let powdered_sugar=icing_sugar confectioners_sugar=icing_sugar all-purpose_flour=plain_flour ground_beef=minced_beef
 			baking_soda=bicarbonate_of_soda arugula=rocket scallion=spring_onion green_onion=spring_onion band-aid=plaster`,
+		Or:    "or",
 		Turns: "but so and then now well or still yet",
 		Openings: []Opening{{"how much", HowMuch}, {"how many", HowMuch}, {"how long", HowMuch}, {"how often", HowMuch}, {"how far", HowMuch},
 			{"how cold", HowMuch}, {"how old", HowMuch}, {"how big", HowMuch}, {"how", How}, {"what's", What}, {"what", What}, {"why", Why}, {"when", When},

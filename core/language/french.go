@@ -27,6 +27,7 @@ func french() Rules {
 		VerbEndings:      "er ant ez",
 		BeforeAdjectives: "est sont était étaient être soit très trop plus moins aussi assez reste restent",
 		Units:            "km kilomètre kilomètres mètre mètres mm cm kg kilo kilos gramme grammes litre litres euro euros heure heures minute minutes degré degrés seconde secondes jour jours semaine semaines mois an ans année années",
+		Or:               "ou",
 		Turns:            "mais et alors donc or ou",
 		Openings: []Opening{{"combien", HowMuch}, {"comment", How}, {"qu'est-ce", What}, {"que", What}, {"qu", What}, {"à quoi", What}, {"pourquoi", Why}, {"quand", When}, {"à quel moment", When}, {"où", Where},
 			{"quel", Which}, {"quelle", Which}, {"quels", Which}, {"quelles", Which}, {"lequel", Which}, {"qui", Who}, {"est-ce", YesNo}, {"faut-il", YesNo},

@@ -18,6 +18,7 @@ func german() Rules {
 		FirstPerson:   "ich mein meine meinen meinem wir uns unser unsere",
 		Numbers:       "eins zwei drei vier fünf sechs sieben acht neun zehn elf zwölf",
 		Units:         "km kilometer meter mm cm kg kilo gramm prozent liter euro uhr stunde stunden minute minuten grad sekunde sekunden tag tage tagen woche wochen monat monate monaten jahr jahre jahren",
+		Or:            "oder",
 		Turns:         "aber und also doch denn nun oder",
 		Openings: []Opening{{"wie viel", HowMuch}, {"wie viele", HowMuch}, {"wieviel", HowMuch}, {"wieviele", HowMuch}, {"wie lange", HowMuch}, {"wie oft", HowMuch}, {"wie hoch", HowMuch},
 			{"wie weit", HowMuch}, {"wie teuer", HowMuch}, {"wie kalt", HowMuch}, {"wie", How}, {"was", What}, {"warum", Why}, {"wieso", Why}, {"weshalb", Why}, {"wann", When},

@@ -25,6 +25,7 @@ func italian() Rules {
 		VerbEndings:      "ato ata ati ate uto uta uti ute ito ita iti ite ando endo are ere ire",
 		BeforeAdjectives: "è sono era erano essere molto più meno troppo così abbastanza resta",
 		Units:            "km chilometro chilometri metro metri mm cm kg chilo chili grammo grammi litro litri euro ora ore minuto minuti grado gradi secondo secondi giorno giorni settimana settimane mese mesi anno anni",
+		Or:               "o oppure",
 		Turns:            "ma e allora quindi o",
 		Openings: []Opening{{"quanto", HowMuch}, {"quanta", HowMuch}, {"quanti", HowMuch}, {"quante", HowMuch}, {"come", How}, {"cosa", What}, {"che cosa", What}, {"che", What}, {"cos'è", What}, {"perché", Why}, {"quando", When},
 			{"dove", Where}, {"dov'è", Where}, {"quale", Which}, {"quali", Which}, {"qual", Which}, {"chi", Who}, {"è", YesNo}, {"si può", YesNo}, {"si possono", YesNo}, {"posso", YesNo}, {"bisogna", YesNo},

@@ -25,6 +25,7 @@ func portuguese() Rules {
 		VerbEndings:      "ado ada ados adas ido ida idos idas ando endo indo ar er ir",
 		BeforeAdjectives: "é são está estão era eram ser estar muito mais menos tão demasiado fica ficam",
 		Units:            "km quilómetro quilómetros quilômetro quilômetros metro metros mm cm kg quilo quilos grama gramas litro litros euro euros hora horas minuto minutos grau graus segundo segundos dia dias semana semanas mês meses ano anos",
+		Or:               "ou",
 		Turns:            "mas e então ou",
 		Openings: []Opening{{"quanto", HowMuch}, {"quanta", HowMuch}, {"quantos", HowMuch}, {"quantas", HowMuch}, {"como", How}, {"o que", What}, {"que", What}, {"por que", Why}, {"porque", Why}, {"porquê", Why}, {"para que", Why}, {"quando", When},
 			{"onde", Where}, {"qual", Which}, {"quais", Which}, {"quem", Who}, {"é", YesNo}, {"são", YesNo}, {"posso", YesNo}, {"pode", YesNo}, {"preciso", YesNo}, {"devo", YesNo}, {"vale a pena", YesNo}, {"há", YesNo}, {"existe", YesNo}},

@@ -24,6 +24,7 @@ func spanish() Rules {
 		VerbEndings:      "ado ada ados adas ido ida idos idas ando iendo ar er ir",
 		BeforeAdjectives: "es son está están era eran ser estar muy más menos tan demasiado queda quedan",
 		Units:            "km kilómetro kilómetros metro metros mm cm kg kilo kilos gramo gramos litro litros euro euros hora horas minuto minutos grado grados segundo segundos día días semana semanas mes meses año años",
+		Or:               "o u",
 		Turns:            "pero y entonces o",
 		Openings: []Opening{{"cuánto", HowMuch}, {"cuánta", HowMuch}, {"cuántos", HowMuch}, {"cuántas", HowMuch}, {"cómo", How}, {"qué", What}, {"por qué", Why}, {"para qué", Why}, {"cuándo", When},
 			{"dónde", Where}, {"cuál", Which}, {"cuáles", Which}, {"quién", Who}, {"quiénes", Who}, {"es", YesNo}, {"son", YesNo}, {"se puede", YesNo}, {"se pueden", YesNo}, {"puedo", YesNo},

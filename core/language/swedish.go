@@ -24,6 +24,7 @@ func swedish() Rules {
 		VerbEndings:      "ade ande ad",
 		BeforeAdjectives: "är var mycket väldigt mer mindre så blir bli vara ganska",
 		Units:            "km kilometer meter mil mm cm kg kilo gram procent liter kronor kr timme timmar minut minuter grader sekund sekunder dag dagar vecka veckor månad månader år",
+		Or:               "eller",
 		Turns:            "men och så eller",
 		Openings: []Opening{{"hur mycket", HowMuch}, {"hur många", HowMuch}, {"hur länge", HowMuch}, {"hur ofta", HowMuch}, {"hur långt", HowMuch}, {"hur", How}, {"vad", What}, {"varför", Why}, {"när", When}, {"var", Where}, {"vart", Where},
 			{"vilken", Which}, {"vilket", Which}, {"vilka", Which}, {"vem", Who}, {"är", YesNo}, {"kan", YesNo}, {"måste", YesNo}, {"ska", YesNo}, {"får", YesNo}, {"behöver", YesNo}, {"finns", YesNo}, {"har", YesNo}, {"bör", YesNo}, {"går det", YesNo}},

@@ -72,6 +72,7 @@ type asked struct {
 	kind  language.QuestionKind
 	stems []string // content stems, sorted, each once
 	full  bool     // it asks something beyond the keyword itself
+	or    bool     // it asks which of two
 }
 
 // Find collects what the results page and the pages ask, brings the wordings of
@@ -129,6 +130,7 @@ func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (
 	add := func(q, place string, rank, section int) {
 		a := asked{Wording: Wording{q, rank, place, section}, stems: questionStems(f.Language, q)}
 		a.kind, _ = f.Language.KindOfQuestion(q)
+		text.EachWord(q, func(w text.Span) { a.or = a.or || f.Language.IsOr(text.Fold(w.Of(q))) })
 		for _, s := range a.stems {
 			a.full = a.full || !common[s]
 		}
@@ -227,9 +229,10 @@ next:
 	return groups
 }
 
-// sameAsking compares two questions by their kinds and content stems.
+// sameAsking compares two questions by their kinds, whether they ask which of two, and their
+// content stems.
 func sameAsking(a, b asked, common map[string]bool) bool {
-	return kindsAgree(a.kind, b.kind) && similarity(a, b, common) >= sameQuestion
+	return kindsAgree(a.kind, b.kind) && a.or == b.or && similarity(a, b, common) >= sameQuestion
 }
 
 // similarity is the weighted Jaccard similarity of two questions' content stems, 0 to 1.

@@ -7,6 +7,7 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
+	"corpulan/core/house"
 	"corpulan/core/language"
 
 	"github.com/stretchr/testify/assert"
@@ -34,6 +35,7 @@ var goldPairs = []struct {
 	{"Can I charge an e-bike battery in the cold?", "Can I store an e-bike battery in the cold?", false},
 	{"How cold is too cold to cycle?", "How do I stop my glasses fogging up?", false},
 	{"Is it safe to cycle in winter?", "Is it safe to cycle in snow?", false},
+	{"Studded tyres or winter tyres?", "Do you need studded tyres?", false},
 }
 
 func TestGoldPairs(t *testing.T) {
@@ -41,7 +43,7 @@ func TestGoldPairs(t *testing.T) {
 	common := f.KeywordStems()
 	as := func(q string) asked {
 		kind, _ := f.Language.KindOfQuestion(q)
-		return asked{kind: kind, stems: questionStems(f.Language, q)}
+		return asked{kind: kind, stems: questionStems(f.Language, q), or: strings.Contains(q, " or ")}
 	}
 	wrong := 0
 	for _, p := range goldPairs {
@@ -95,4 +97,47 @@ func TestManyQuestions(t *testing.T) {
 		found = found || strings.Contains(q.Text, "chain")
 	}
 	assert.True(t, found)
+}
+
+// What a section is about answers, whatever its heading's words; a person's joins count.
+func TestAnswersByMeaningAndJoins(t *testing.T) {
+	pages := []corpus.Page{
+		corpustest.Page(t, 1, "a.example", `<h1>Guide</h1><h2>How do I keep my feet warm?</h2><p>Wear wool socks and insulated boots, and change both when they get wet on the way, every single time.</p><h2>What does it cost?</h2><p>About forty pounds for a pair of them, and sixty for good ones that last for some years of daily use.</p>`),
+		corpustest.Page(t, 2, "b.example", `<h1>Other</h1><h2>Feet</h2><p>Warm feet begin with dry ones: two pairs of socks, and boots with room for them, keep the cold out all day.</p><ul><li>wool socks</li><li>insoles</li><li>overshoes</li></ul><h2>Prices</h2><p>Nothing here costs more than a coffee a day over the year, which is what we like about it most.</p>`),
+		corpustest.Page(t, 3, "c.example", `<h1>Third</h1><h2>Are your toes cold?</h2><p>Then stop at the next cafe and rub them until they are not, since frozen toes are no joke at all.</p>`),
+	}
+	f := corpus.NewField(pages, "en", "winter riding")
+	find := func(taught *house.Lexicon) map[string]Question {
+		found, _ := Find(t.Context(), f, nil, taught)
+		all := map[string]Question{}
+		for _, q := range found {
+			all[q.Text] = q
+		}
+		return all
+	}
+	all := find(nil)
+	feet := all["How do I keep my feet warm?"]
+	require.Len(t, feet.AnsweredBy, 2)
+	assert.Equal(t, "Feet", feet.AnsweredBy[1].Heading)
+	assert.Equal(t, Steps, feet.AnsweredBy[1].Form, "three items under a how")
+	assert.Contains(t, feet.AnsweredBy[1].Text, "Warm feet begin")
+	assert.Len(t, all["What does it cost?"].AnsweredBy, 1, "a price list is not told to be about the same thing")
+	require.Contains(t, all, "Are your toes cold?")
+	taught := house.New([]house.Entry{{Kind: house.Asks, Term: "Are your toes cold?", Other: "How do I keep my feet warm?"}}, f.Language)
+	all = find(taught)
+	assert.NotContains(t, all, "Are your toes cold?")
+	assert.Len(t, all["How do I keep my feet warm?"].Wordings, 2)
+	assert.Equal(t, []int{1, 3}, all["How do I keep my feet warm?"].AskedBy)
+}
+
+func TestPerhapsTheSame(t *testing.T) {
+	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", `<h1>Cold</h1><h2>How cold is too cold to cycle?</h2><p>Minus twenty.</p><h2>How cold is too cold to bike to work?</h2><p>Minus ten.</p><h2>Where do I park?</h2><p>At the gate.</p>`)}
+	found, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter bike commuting"), nil, nil)
+	perhaps := map[string][]string{}
+	for _, q := range found {
+		perhaps[q.Text] = q.Perhaps
+	}
+	assert.Len(t, perhaps["How cold is too cold to cycle?"], 1)
+	assert.Len(t, perhaps["How cold is too cold to bike to work?"], 1)
+	assert.Empty(t, perhaps["Where do I park?"])
 }

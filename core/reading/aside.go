@@ -10,7 +10,8 @@ import (
 )
 
 // ProposeAside says why a page had better not count in the field of a market
-// with this language (a BCP 47 tag) and keyword; empty if it should. A person decides.
+// with this language (a BCP 47 tag) and keyword; empty if it should. A person decides, and
+// has decided what a page is about that they hand in: then no keyword is given.
 func (r *Reading) ProposeAside(market, keyword string) string {
 	if r.Barrier != "" {
 		return "Not the content: " + r.Barrier

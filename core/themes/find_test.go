@@ -1,13 +1,17 @@
 package themes
 
 import (
+	"fmt"
 	"slices"
+	"strings"
 	"testing"
 
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
+	"corpulan/core/house"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 func TestThemes(t *testing.T) {
@@ -44,4 +48,53 @@ func TestNamesHaveNoNumbers(t *testing.T) {
 	} {
 		assert.Equal(t, want, trimNumbering(heading), heading)
 	}
+}
+
+// A page without a heading of its own for a theme may treat it in passing, and coverage
+// says where.
+func TestCoverageInPassing(t *testing.T) {
+	tyres := `<h2>%s</h2><p>Studded tyres bite into ice with carbide studs. Lower the tyre pressure of studded tyres a little, and let the studs settle on tarmac for %s kilometres.</p><h2>%s</h2><p>Lights with a cut-off beam and two rear lamps let drivers see you at dusk; charge the lamps each %s.</p>`
+	pages := []corpus.Page{
+		corpustest.Page(t, 1, "a.example", "<h1>A</h1>"+fmt.Sprintf(tyres, "Studded tyres", "forty", "Lights", "night")),
+		corpustest.Page(t, 2, "b.example", "<h1>B</h1>"+fmt.Sprintf(tyres, "Tyres with studs", "fifty", "Lights at dusk", "evening")),
+		corpustest.Page(t, 3, "c.example", `<h1>C</h1><h2>Lights</h2><p>Lights with a cut-off beam let drivers see you at dusk. Two rear lamps are better than one, and the lamps want charging each night of the winter, since the cold halves what a lamp holds.</p><p>Then studded tyres with carbide studs go on, at a lower tyre pressure, so that the studs settle on tarmac before the ice comes.</p><p>Charge the lamps again at work, and carry a spare lamp for the way home at dusk.</p>`),
+	}
+	found, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter riding"), nil)
+	i := slices.IndexFunc(found, func(th Theme) bool { return strings.Contains(th.Label, "yres") && th.Pages == 2 })
+	require.GreaterOrEqual(t, i, 0)
+	c := found[i].Coverage
+	require.Len(t, c, 3)
+	assert.Equal(t, []How{InSection, InSection, InPassing}, []How{c[0].How, c[1].How, c[2].How})
+	assert.Contains(t, c[2].Text, "carbide")
+	lights := slices.IndexFunc(found, func(th Theme) bool { return strings.Contains(th.Label, "Lights") })
+	require.GreaterOrEqual(t, lights, 0)
+	assert.Len(t, found[lights].Coverage, 3)
+}
+
+// A person moves headings and names themes, and what is not there any more is passed over.
+func TestByHand(t *testing.T) {
+	page := func(rank int, heading string) corpus.Page {
+		return corpustest.Page(t, rank, fmt.Sprintf("s%d.example", rank), "<h1>A</h1><h2>"+heading+"</h2><p>Lower the tyre pressure when it freezes, and check it each week.</p><h2>Dress warmly "+strings.Repeat("x", rank)+"</h2><p>Wool and windproof layers keep the cold out on the ride.</p>")
+	}
+	pages := []corpus.Page{page(1, "Tyre pressure"), page(2, "Pressure of tyres"), page(3, "Pump it up")}
+	f := corpus.NewField(pages, "en", "winter riding")
+	groupOf := func(entries ...house.Entry) (together map[string]int, labels []string) {
+		found, _ := Find(t.Context(), f, house.New(entries, f.Language))
+		together = map[string]int{}
+		for i, th := range found {
+			labels = append(labels, th.Label)
+			for _, m := range th.Members {
+				together[m.Text] = i
+			}
+		}
+		return together, labels
+	}
+	g, _ := groupOf()
+	require.Equal(t, g["Tyre pressure"], g["Pressure of tyres"])
+	g, _ = groupOf(house.Entry{Kind: house.Gather, Term: "Pressure of tyres"})
+	assert.NotEqual(t, g["Tyre pressure"], g["Pressure of tyres"], "it stands alone")
+	g, _ = groupOf(house.Entry{Kind: house.Gather, Term: "Tyre pressure", Other: "Dress warmly x"}, house.Entry{Kind: house.Gather, Term: "Tyre pressure", Other: "no such heading"})
+	assert.Equal(t, g["Dress warmly x"], g["Tyre pressure"])
+	_, labels := groupOf(house.Entry{Kind: house.Name, Term: "Pressure of tyres", Other: "How hard to pump"})
+	assert.Contains(t, labels, "How hard to pump")
 }

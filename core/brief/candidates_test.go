@@ -1,0 +1,86 @@
+package brief
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+	"unicode/utf8"
+
+	"corpulan/core/corpus"
+	"corpulan/core/corpus/corpustest"
+	"corpulan/core/evidence"
+	"corpulan/core/language"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// In every language: five titles and some descriptions, that fit, have the keyword, leave
+// no place of the pattern open and are no list of headings.
+func TestCandidatesInEveryLanguage(t *testing.T) {
+	for _, code := range language.Codes() {
+		var pages []corpus.Page
+		for i := range 3 {
+			pages = append(pages, corpustest.PageIn(t, code, i+1, fmt.Sprintf("s%d.example", i), fmt.Sprintf(`<h1>Kilometer</h1><h2>Alpha</h2><p>Alpha beta gamma delta epsilon%d zeta eta theta iota kappa.</p><h2>Omega</h2><p>Omega psi chi phi upsilon%d tau sigma rho pi omicron xi.</p><h2>Lambda</h2><p>Lambda mu nu lambda mu%d nu lambda mu nu lambda.</p>`, i, i, i)))
+		}
+		e, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "kilometer alpha", Language: code, Pages: pages})
+		require.NoError(t, err)
+		b := Compose(e, Choices{})
+		require.Len(t, b.Titles, mostCandidates, code)
+		for _, c := range b.Titles {
+			assert.Contains(t, strings.ToLower(c.Text), "kilometer alpha", code)
+			assert.LessOrEqual(t, c.Characters, longestCandidate)
+			assert.LessOrEqual(t, c.Pixels, widestTitle)
+			assert.NotEmpty(t, c.Pattern)
+		}
+		require.NotEmpty(t, b.Descriptions, code)
+		for _, c := range b.Descriptions {
+			assert.NotContains(t, c.Text, "{", code)
+			assert.LessOrEqual(t, utf8.RuneCountInString(c.Text), longestProposal)
+		}
+		assert.Equal(t, b.Titles[0].Text, b.TitleTag, "the first is proposed")
+	}
+}
+
+// A title pattern that the field has comes first, and a year only where the field has one.
+func TestCandidatesFollowTheField(t *testing.T) {
+	var pages []corpus.Page
+	for i := range 3 {
+		p := corpustest.Page(t, i+1, fmt.Sprintf("s%d.example", i), fmt.Sprintf(`<h1>Winter riding</h1><h2>Tyre pressure</h2><p>Lower the tyre pressure by %d psi when it freezes, for winter riding.</p>`, 10+i))
+		p.Doc.Reading.Title = fmt.Sprintf("Winter riding in 202%d", 4+i)
+		pages = append(pages, p)
+	}
+	e, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "winter riding", Language: "en", Pages: pages})
+	require.NoError(t, err)
+	b := Compose(e, Choices{})
+	assert.Equal(t, "Winter riding in 2026: what works now", b.Titles[0].Text)
+	assert.Contains(t, b.Titles[0].Pattern, "3 of 3")
+}
+
+// A point worded by hand keeps its pages; one beyond those proposed comes in when adopted.
+func TestPointsByHand(t *testing.T) {
+	var says strings.Builder
+	for _, s := range []string{"Lower the tyre pressure by ten psi in frost.", "Studded tyres bite into clear ice with carbide.", "Check every valve for salt once a week then.", "Wide tyres float over loose snow quite well.", "Old rubber hardens in cold and slides sooner.", "Pump the tyres indoors before a long ride out."} {
+		fmt.Fprintf(&says, "<p>%s</p>", s)
+	}
+	var pages []corpus.Page
+	for i := range 3 {
+		pages = append(pages, corpustest.Page(t, i+1, fmt.Sprintf("s%d.example", i), fmt.Sprintf(`<h1>Winter riding %d</h1><h2>Tyres and pressure</h2>%s<p>Only%d here.</p>`, i, says.String(), i)))
+	}
+	e, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "winter riding", Language: "en", Pages: pages})
+	require.NoError(t, err)
+	plain := Compose(e, Choices{})
+	require.NotEmpty(t, plain.Outline)
+	points := plain.Outline[0].Points
+	require.Len(t, points, mostPoints)
+	all := e.PointsOf(plain.Outline[0].Key)
+	require.Greater(t, len(all), mostPoints)
+	var c Choices
+	c.Set(Mark{PointKind, all[mostPoints].Key, all[mostPoints].Text, Adopted})
+	require.NoError(t, c.Apply(c.Write(PointPrefix+points[0].Key, new("In our words."), nil)))
+	edited := Compose(e, c).Outline[0].Points
+	require.Len(t, edited, mostPoints+1)
+	assert.Equal(t, "In our words.", edited[0].Text)
+	assert.True(t, edited[0].Edited)
+	assert.Equal(t, points[0].Sources, edited[0].Sources)
+}
