@@ -88,7 +88,7 @@ func queryOf(c *gin.Context) evidenceQuery {
 	}
 	q.From, q.Show = number(v.Get("from")), number(v.Get("show"))
 	if shown := number(c.GetHeader("X-Shown")); shown > 0 {
-		q.Show = shown // as many as the page has now
+		q.Show = (shown + screenful - 1) / screenful * screenful // as many screenfuls as the page has now
 	}
 	if q.Show == 0 {
 		q.Show = screenful

@@ -135,7 +135,7 @@
       ...inList && {
         J: () => (pick(find()), step(1), pick(find()), true), K: () => (pick(find()), step(-1), pick(find()), true), x: () => (pick(find(), true), true),
         ' ': () => keepPicked() || press('space'), A: () => { const b = document.querySelector('[data-accept]'); if (b) b.click(); return !!b },
-        a: () => many('a') || press('a'), d: () => many('d') || press('d'), e: () => press('e'), r: () => press('r'), p: () => press('p'), o: open,
+        a: () => many('a') || press('a'), d: () => many('d') || press('d'), e: () => press('e'), r: () => press('r'), s: () => press('s'), p: () => press('p'), o: open,
       },
       u: () => (turn('undo'), true), U: () => (turn('redo'), true),
       '/': () => { const f = document.querySelector('#filter') ?? document.querySelector('#keyword'); if (f) { f.focus(); f.select() } return !!f },
