@@ -119,6 +119,9 @@ func Mentions(pages []Page, names ...string) []Line {
 	return lines
 }
 
+// HasWord tells whether a name stands in a text where no letter or digit touches it.
+func HasWord(s, name string) bool { return indexWord(s, name) >= 0 }
+
 // indexWord finds a name in a text where no letter or digit touches it.
 func indexWord(s, name string) int {
 	for at := 0; at <= len(s)-len(name); {

@@ -10,6 +10,7 @@
 //   - points.go     what the sections of each theme state
 //   - openings.go   what the field leaves open
 //   - gap.go        a text of ours against the field
+//   - covered.go    which findings a text of ours has
 //   - citations.go  addresses and sites that pages link to
 //   - facts.go      sentences that carry a figure
 //   - titles.go     how titles are made

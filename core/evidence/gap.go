@@ -45,6 +45,10 @@ type Gap struct {
 	Words int    `json:"words"`
 	Terms []Used `json:"terms"` // the field's recommended terms, lacking ones first
 	Own   []Own  `json:"own"`   // ours alone, the commonest first
+
+	Themes    []Covered `json:"themes"`
+	Entities  []Covered `json:"entities"`
+	Questions []Covered `json:"questions"`
 }
 
 // How much of either is compared, and how often a term of ours stands at least. Our own.
@@ -92,6 +96,8 @@ func (e *Evidence) GapOf(d *corpus.Doc, pages []corpus.Page) Gap {
 	order := map[Stand]int{Lacking: 0, Seldom: 1, Often: 2, Usual: 3}
 	slices.SortStableFunc(g.Terms, func(a, b Used) int { return order[a.Says] - order[b.Says] })
 	g.Own = e.own(d, pages, known)
+	ours := corpus.NewField([]corpus.Page{{Rank: 1, Doc: d}}, e.Language, e.Keyword)
+	g.Themes, g.Entities, g.Questions = e.themesIn(d, pages), e.entitiesIn(d), e.questionsIn(ours)
 	return g
 }
 

@@ -38,3 +38,26 @@ func TestOursAgainstTheField(t *testing.T) {
 	assert.NotContains(t, own, "bell cover", "one page of the field has it")
 	assert.Equal(t, Lacking, gap.Terms[0].Says, "what is lacking comes first")
 }
+
+// Which themes, names and questions of the field a text of ours has, however it says them.
+func TestWhatOursCovers(t *testing.T) {
+	page := func(rank int, host, more string) corpus.Page {
+		return corpustest.Page(t, rank, host, `<h1>Winter tyres</h1><h2>Tyre pressure</h2><p>Lower the tyre pressure when it freezes, and pump the tyres by a gauge `+more+`.</p><h2>How long do studs last?</h2><p>Carbide studs last for four winters of daily riding on tarmac in Oxmere, steel ones for one `+more+`.</p><h2>Lights</h2><p>Two rear lamps let drivers see you at dusk in Oxmere `+more+`.</p>`)
+	}
+	pages := []corpus.Page{page(1, "a.example", "as we do"), page(2, "b.example", "if you like"), page(3, "c.example", "and more")}
+	e := compute(Input{Keyword: "winter tyres", Language: "en", Pages: pages})
+	ours := corpustest.Page(t, 1, "ours.example", `<h1>Ours</h1><h2>Before you go</h2><p>Pump your tyres by a gauge: a lower tyre pressure grips when it freezes in Oxmere.</p>`).Doc
+	gap := e.GapOf(ours, pages)
+	has := map[string]bool{}
+	for _, list := range [][]Covered{gap.Themes, gap.Entities, gap.Questions} {
+		for _, c := range list {
+			has[c.Text] = c.Has
+		}
+	}
+	assert.True(t, has["Tyre pressure"], "under another heading")
+	assert.True(t, has["Oxmere"])
+	assert.Contains(t, has, "Lights")
+	assert.False(t, has["Lights"])
+	assert.Contains(t, has, "How long do studs last?")
+	assert.False(t, has["How long do studs last?"])
+}

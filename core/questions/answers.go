@@ -2,6 +2,7 @@ package questions
 
 import (
 	"slices"
+	"strings"
 
 	"corpulan/core/corpus"
 	"corpulan/core/stats"
@@ -44,6 +45,16 @@ func (a *answerer) answers(group []asked) []Answer {
 	return found
 }
 
+// AnswersOf are the places where the pages of a field answer one question, none of which
+// need ask it.
+func AnswersOf(f *corpus.Field, question string) []Answer {
+	kind, _ := f.Language.KindOfQuestion(question)
+	w := asked{Wording: Wording{Text: question}, kind: kind, stems: questionStems(f.Language, question), weak: weakStems(f.Language, question)}
+	common := f.KeywordStems()
+	w.full = slices.ContainsFunc(w.stems, func(s string) bool { return !common[s] })
+	return newAnswerer(f, common).answers([]asked{w})
+}
+
 // leastAnswer is how many words under a heading count as an answer.
 // Our own: a sentence.
 const leastAnswer = 15
@@ -71,34 +82,47 @@ func (a *answerer) in(page int, d *corpus.Doc, group []asked) (Answer, bool) {
 			}
 		}
 	}
-	if n, ok := a.sectionAbout(page, d, lead.stems); ok {
+	if n, ok := a.sectionAbout(page, d, lead); ok {
 		return under(n, "section")
+	}
+	if n, ok := a.pageAbout(d, lead); ok {
+		return under(n, "page")
 	}
 	return Answer{}, false
 }
 
 // How much of what is asked beyond the keyword a section must hold, all our own: the
-// weights of stems are their inverse section frequency.
+// weights of stems are their inverse section frequency, those of verbs and adjectives a
+// part of it, since answers put them in other words.
 const (
-	wholly     = 0.99 // of a section whose heading has none of it
-	mostly     = 0.7  // of a section whose heading has the stem that says most
-	fewestUses = 2    // of the stem that says most
+	wholly     = 0.99 // of the nouns, in a section whose heading has none of them
+	mostly     = 0.7  // of all, in one whose heading has the stem that says most
+	ofWeak     = 0.3
+	fewestUses = 2 // of the stem that says most
 )
 
 // sectionAbout finds the section that is about what is asked: its heading has the stem
-// that says most and it holds most of the others, or it holds them all, the one that says
-// most twice. A question with one stem beyond the keyword ("What does it cost?") is
+// that says most and it holds most of the others, or it holds all the nouns, the one that
+// says most twice. A question with one noun beyond the keyword ("What does it cost?") is
 // answered only under a heading that has it, since nothing else says what is asked about.
-func (a *answerer) sectionAbout(page int, d *corpus.Doc, stems []string) (section int, ok bool) {
-	total, most := 0.0, ""
-	weight := func(s string) float64 { return stats.IDF(a.sections[s], a.all) }
-	beyond := 0
-	for _, s := range stems {
+func (a *answerer) sectionAbout(page int, d *corpus.Doc, q asked) (section int, ok bool) {
+	weight := func(s string) float64 {
+		w := stats.IDF(a.sections[s], a.all)
+		if q.weak[s] {
+			w *= ofWeak
+		}
+		return w
+	}
+	total, strong, most, nounsAsked := 0.0, 0.0, "", 0
+	for _, s := range q.stems {
 		if a.common[s] {
 			continue
 		}
-		beyond++
 		total += weight(s)
+		if !q.weak[s] {
+			strong += weight(s)
+			nounsAsked++
+		}
 		if most == "" || weight(s) > weight(most) {
 			most = s
 		}
@@ -108,22 +132,26 @@ func (a *answerer) sectionAbout(page int, d *corpus.Doc, stems []string) (sectio
 	}
 	best := 0.0
 	for n, have := range d.Sections {
-		if have[most] == 0 || d.Reading.Sections[n].Words < leastAnswer {
+		headed := a.headedBy(page, n, most)
+		if have[most] == 0 && !headed || d.Reading.Sections[n].Words < leastAnswer {
 			continue
 		}
-		held, uses := 0.0, 0
-		for _, s := range stems {
+		held, nouns, uses := 0.0, 0.0, 0
+		for _, s := range q.stems {
 			uses += have[s]
-			if have[s] > 0 && !a.common[s] {
+			if (have[s] > 0 || s == most && headed) && !a.common[s] {
 				held += weight(s)
+				if !q.weak[s] {
+					nouns += weight(s)
+				}
 			}
 		}
 		held /= total
-		headed := slices.Contains(a.headings[page][n], most)
-		if !(headed && held >= mostly || !headed && beyond > 1 && held >= wholly && have[most] >= fewestUses) {
+		all := nouns >= wholly*strong
+		if !(headed && held >= mostly || !headed && nounsAsked > 1 && all && held >= mostly && have[most] >= fewestUses) {
 			continue
 		}
-		score := held + float64(uses)/float64(uses+len(stems))
+		score := held + float64(uses)/float64(uses+len(q.stems))
 		if headed {
 			score++
 		}
@@ -132,4 +160,34 @@ func (a *answerer) sectionAbout(page int, d *corpus.Doc, stems []string) (sectio
 		}
 	}
 	return section, ok
+}
+
+// shortestHead is how many letters the last word of a compound has at least to stand for
+// it. Our own.
+const shortestHead = 5
+
+// headedBy tells whether a section's heading has a stem, or the head of the compound that
+// it is: "Schloss" for "Fahrradschloss".
+func (a *answerer) headedBy(page, section int, stem string) bool {
+	return slices.ContainsFunc(a.headings[page][section], func(h string) bool {
+		return h == stem || a.Language.JoinsWords && len(h) >= shortestHead && strings.HasSuffix(stem, h)
+	})
+}
+
+// pageAbout finds the beginning of a page whose title has all that a question asks which
+// asks for no more than the keyword does: the page is its answer.
+func (a *answerer) pageAbout(d *corpus.Doc, q asked) (section int, ok bool) {
+	if q.full || len(q.stems) == 0 {
+		return 0, false
+	}
+	title := a.Language.ContentStems(d.Reading.Title)
+	if slices.ContainsFunc(q.stems, func(s string) bool { return !slices.Contains(title, s) }) {
+		return 0, false
+	}
+	for n, s := range d.Reading.Sections {
+		if s.Words >= leastAnswer {
+			return n, true
+		}
+	}
+	return 0, false
 }

@@ -48,7 +48,7 @@ type Answer struct {
 	Section int    `json:"section"`
 	Heading string `json:"heading"`
 	Words   int    `json:"words"`
-	By      string `json:"by"`             // "FAQ", "heading" or "section"
+	By      string `json:"by"`             // "FAQ", "heading", "section" or "page"
 	Text    string `json:"text,omitempty"` // the passage that answers, how it begins
 	Form    Form   `json:"form,omitempty"`
 }
@@ -70,9 +70,10 @@ const sameQuestion = 0.62
 type asked struct {
 	Wording
 	kind  language.QuestionKind
-	stems []string // content stems, sorted, each once
-	full  bool     // it asks something beyond the keyword itself
-	or    bool     // it asks which of two
+	stems []string        // content stems, sorted, each once
+	full  bool            // it asks something beyond the keyword itself
+	or    bool            // it asks which of two
+	weak  map[string]bool // stems of what is done or how things are, which answers say otherwise
 }
 
 // Find collects what the results page and the pages ask, brings the wordings of
@@ -130,6 +131,7 @@ func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (
 	add := func(q, place string, rank, section int) {
 		a := asked{Wording: Wording{q, rank, place, section}, stems: questionStems(f.Language, q)}
 		a.kind, _ = f.Language.KindOfQuestion(q)
+		a.weak = weakStems(f.Language, q)
 		text.EachWord(q, func(w text.Span) { a.or = a.or || f.Language.IsOr(text.Fold(w.Of(q))) })
 		for _, s := range a.stems {
 			a.full = a.full || !common[s]
@@ -210,6 +212,24 @@ func questionStems(lang *language.Language, q string) []string {
 	stems := slices.DeleteFunc(lang.ContentStems(q), func(s string) bool { return light[s] })
 	slices.Sort(stems)
 	return slices.Compact(stems)
+}
+
+// weakStems are those of a question's verbs and adjectives, as far as the language shows
+// them: by the capitals that nouns have, in English by the dictionary.
+func weakStems(lang *language.Language, q string) map[string]bool {
+	weak := map[string]bool{}
+	text.EachWord(q, func(w text.Span) {
+		word := w.Of(q)
+		folded := text.Fold(word)
+		switch {
+		case lang.NounsHaveCapitals:
+			weak[lang.StemFolded(folded)] = text.Lower(word) == word
+		case lang.Code == "en":
+			noun, verb, adjective, _ := corpus.PartsOfSpeech(folded)
+			weak[lang.StemFolded(folded)] = verb+adjective > noun
+		}
+	})
+	return weak
 }
 
 // groupQuestions puts each wording to the first group whose leading wording

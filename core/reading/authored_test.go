@@ -62,3 +62,11 @@ func TestWhatIsSetAsCodeIsNoted(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, map[string]int{"LDFLAGS": 2, "Enter": 1}, r.Code)
 }
+
+func TestQuestionsWithAnswersThatNoMarkupNames(t *testing.T) {
+	r, err := Read(Page{URL: "https://a.example/", Body: []byte(`<html lang="en"><body><article><h1>Questions</h1><p>What riders ask us every autumn, with what we answer them at the counter.</p>
+<dl><dt>Do I need studded tyres?</dt><dd>Only where the lanes stay icy, which few do.</dd><dt>Winter tyre</dt><dd>A tyre of soft rubber.</dd></dl>
+<details><summary>How often should I oil the chain?</summary><p>Once a week while there is salt.</p><p>More often in rain.</p></details></article></body></html>`)})
+	require.NoError(t, err)
+	assert.Equal(t, []Pair{{"Do I need studded tyres?", "Only where the lanes stay icy, which few do."}, {"How often should I oil the chain?", "Once a week while there is salt. More often in rain."}}, r.FAQ)
+}

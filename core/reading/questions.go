@@ -1,6 +1,7 @@
 package reading
 
 import (
+	"slices"
 	"strings"
 
 	"corpulan/core/language"
@@ -15,6 +16,7 @@ const mostQuestions = 500
 func readQuestions(r *Reading) {
 	have := map[string]bool{}
 	lang := language.For(r.Language)
+	r.addUnmarkedPairs(lang)
 	add := func(q string) {
 		if k := strings.ToLower(q); !have[k] && len(have) < mostQuestions {
 			have[k] = true
@@ -34,6 +36,43 @@ func readQuestions(r *Reading) {
 	}
 }
 
+// longestQuestion is how long a sentence is that asks one thing, in bytes. Our own.
+const longestQuestion = 200
+
+// fewestPairs is from how many on questions with answers below them are a list of them.
+// Our own.
+const fewestPairs = 2
+
+// addUnmarkedPairs finds questions with their answers that no FAQ markup names: in lists
+// of definitions, and in boxes that open at their question.
+func (r *Reading) addUnmarkedPairs(lang *language.Language) {
+	var pairs []Pair
+	for _, s := range r.Sections {
+		open := false
+		for kind, line := range s.Blocks() {
+			asks := kind == LineDefinition && lang.IsQuestion(line) && strings.HasSuffix(line, "?")
+			switch {
+			case asks:
+				pairs = append(pairs, Pair{Question: line})
+				open = true
+			case open && kind != LineCode:
+				last := &pairs[len(pairs)-1]
+				last.Answer = strings.TrimSpace(last.Answer + " " + line)
+				open = kind != LineDefinition // what else stands below belongs to a box that is open
+			}
+		}
+	}
+	pairs = slices.DeleteFunc(pairs, func(p Pair) bool { return p.Answer == "" })
+	if len(pairs) < fewestPairs {
+		return
+	}
+	for _, p := range pairs {
+		if len(r.FAQ) < mostQuestions && !slices.ContainsFunc(r.FAQ, func(q Pair) bool { return q.Question == p.Question }) {
+			r.FAQ = append(r.FAQ, p)
+		}
+	}
+}
+
 // Asks finds the questions in the running text of a section.
 func (s Section) Asks(lang *language.Language) []string {
 	var found []string
@@ -45,8 +84,8 @@ func (s Section) Asks(lang *language.Language) []string {
 			continue
 		}
 		for _, sp := range lang.Sentences(line) {
-			if q := sp.Of(line); lang.IsQuestion(q) {
-				found = append(found, q)
+			if q := sp.Of(line); len(q) <= longestQuestion && lang.IsQuestion(q) {
+				found = append(found, strings.TrimLeft(q, "(["))
 			}
 		}
 	}

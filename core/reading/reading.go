@@ -197,7 +197,7 @@ type LeftOut struct {
 	Words int    `json:"words"` // about: reckoned at five letters a word
 }
 
-// Pair is a question with its answer from FAQ markup.
+// Pair is a question with its answer, from FAQ markup or from a list of such without any.
 type Pair struct {
 	Question string `json:"question"`
 	Answer   string `json:"answer"`

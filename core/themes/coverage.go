@@ -107,6 +107,49 @@ func cover(f *corpus.Field, themes []Theme, groups [][]int, vectors []stats.Vect
 	}
 }
 
+// Treated tells for each theme of a field how a text that is none of its pages treats it:
+// in the passage most like it, with the heading that stands over it; no words where it does
+// not.
+func Treated(f *corpus.Field, list []Theme, d *corpus.Doc) []Cover {
+	heads, _ := headingVectors(f)
+	vectors := jointVectors(f, heads)
+	at := map[[2]int]int{} // rank and section -> heading
+	for i, h := range heads {
+		at[[2]int{f.Ranks[h.doc], h.section}] = i
+	}
+	inSections, all := 0, map[string]int{}
+	for _, page := range f.Docs {
+		for _, stems := range page.Sections {
+			inSections++
+			for s := range stems {
+				all[s]++
+			}
+		}
+	}
+	passages := passagesOf(d, func(s string) float64 { return stats.IDF(all[s], inSections) })
+	covers := make([]Cover, len(list))
+	for t, theme := range list {
+		var group []int
+		for _, m := range theme.Members {
+			if i, ok := at[[2]int{m.Rank, m.Section}]; ok {
+				group = append(group, i)
+			}
+		}
+		if theme.Pages < 2 || len(group) == 0 {
+			continue
+		}
+		c := centre(vectors, group)
+		best := 0.0
+		for _, p := range passages {
+			if like := stats.Cosine(c, p.vector); like >= likeTheme && like > best {
+				best = like
+				covers[t] = Cover{How: InPassing, Words: p.words, Section: p.section, Text: d.Reading.Sections[p.section].Heading}
+			}
+		}
+	}
+	return covers
+}
+
 // ownSections are the pages that have the theme under headings of its own.
 func ownSections(t Theme) []Cover {
 	list := []Cover{}
