@@ -117,8 +117,9 @@ func spread(list []*named, lang *language.Language) {
 
 // Bodies that issue standards, and what a number follows in the name of one.
 var (
-	standards = regexp.MustCompile(`^(ISO|IEC|EN|DIN|IEEE|RFC|BS|ANSI|ASTM|ECE|UL|NF|UNE|UNI|SS|NEN|ETSI|ITU|CEN|ISA|SAE|NIST|FIPS|WCAG|DSGVO|GDPR|StVO|StVZO)([-/ ][A-Z]{2,4})*[-/ ]?[0-9A-Z.:-]*$`)
+	standards = regexp.MustCompile(`^(ISO|IEC|EN|DIN|IEEE|RFC|BS|ANSI|ASTM|ECE|UL|NF|UNE|UNI|SS|NEN|ETSI|ITU|CEN|ISA|SAE|NIST|FIPS|WCAG)([-/ ][A-Z]{2,4})*[-/ ]?[0-9A-Z.:-]*$`)
 	numbered  = regexp.MustCompile(`^[A-Z]{2,5}v[0-9.]+$`) // IPv6, TLSv1.3
+	shortLaws = regexp.MustCompile(`^(WCAG|DSGVO|GDPR|RGPD|AVG|StVO|StVZO|HIPAA|POSIX)$`)
 	ipRating  = regexp.MustCompile(`^IP[X0-9][0-9X]$`)
 )
 
@@ -135,7 +136,7 @@ func byForm(e *named, lang *language.Language) []clue {
 	add := func(of EntityType, weight float64, why string) { list = append(list, clue{of, weight, why}) }
 	if (standards.MatchString(name) && len(words) > 1 || ipRating.MatchString(name)) && strings.ContainsAny(name, "0123456789") {
 		add(StandardType, 4, "the number of a standard")
-	} else if len(e.words) == 1 && standards.MatchString(name) && strings.Trim(name, "ISOENDITUCBUL") != "" {
+	} else if shortLaws.MatchString(name) {
 		add(StandardType, 1.5, "a known law or standard")
 	}
 	if numbered.MatchString(name) {
