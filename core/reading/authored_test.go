@@ -70,3 +70,14 @@ func TestQuestionsWithAnswersThatNoMarkupNames(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []Pair{{"Do I need studded tyres?", "Only where the lanes stay icy, which few do."}, {"How often should I oil the chain?", "Once a week while there is salt. More often in rain."}}, r.FAQ)
 }
+
+func TestABylineIsNoHeading(t *testing.T) {
+	for heading, is := range map[string]bool{"By Martha Tarn": true, "Von Anna Maria Berg": true, "by Quillfen": true, "By Bus": false, "By bike or by train": false, "By Mark, with care": false, "Martha Tarn": false, "Di notte": false} {
+		assert.Equal(t, is, isByline(heading, "Quillfen"), heading)
+	}
+	r, err := Read(Page{URL: "https://a.example/", Body: []byte(`<html lang="en"><body><article><h1>Chains</h1><h3>By Martha Tarn</h3><p>Salt eats a chain within one winter, and nobody can stop it but you with a rag and some oil.</p><h2>Oil</h2><p>Use little of it, and often, and wipe off what stands on the plates.</p></article></body></html>`)})
+	require.NoError(t, err)
+	assert.Len(t, r.Headings, 2)
+	assert.Contains(t, r.Text(), "Salt eats a chain")
+	assert.Equal(t, "By Martha Tarn", r.Struck[0].Text)
+}

@@ -1,10 +1,13 @@
 package reading
 
 import (
+	"slices"
 	"strings"
 	"sync"
+	"unicode"
 
 	"corpulan/core/language"
+	"corpulan/core/lexicon"
 	"corpulan/core/text"
 )
 
@@ -53,6 +56,29 @@ const longestSiteHeading = 120
 // "Share the road" is an author's.
 func isFurnitureHeading(t string) bool {
 	return len(t) <= longestSiteHeading && (sitePatterns().headings.Match(t) || isFileName(t))
+}
+
+// bywords stand before an author's name in the eight languages. Our own list.
+var bywords = language.Set("by von par por di da door av")
+
+// longestName is how many words a name has after such a word. Our own.
+const longestName = 4
+
+// isByline tells a heading that is no more than who wrote the page: the author that the
+// page declares, or, after "by", a first name and further names.
+func isByline(t, author string) bool {
+	words := strings.Fields(t)
+	if len(words) < 2 || !bywords[text.Fold(words[0])] {
+		return false
+	}
+	name := words[1:]
+	if author != "" && strings.EqualFold(strings.Join(name, " "), author) {
+		return true
+	}
+	if len(name) < 2 || len(name) > longestName || !lexicon.IsFirstName(name[0]) {
+		return false
+	}
+	return !slices.ContainsFunc(name, func(w string) bool { return !unicode.IsUpper([]rune(w)[0]) })
 }
 
 // isFileName tells the name of a picture where a heading should be.

@@ -281,6 +281,10 @@ func (w *writer) heading(n *html.Node, level int) {
 	if !text.HasWord(t) {
 		return
 	}
+	if isByline(t, w.reading.Author) {
+		w.strike(t, "it names who wrote the page")
+		return
+	}
 	w.close(level)
 	w.linkOnly, w.inferred = w.leadsElsewhere(n, t), w.bold[n]
 	w.open(level, t)
