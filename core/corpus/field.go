@@ -36,6 +36,7 @@ type Field struct {
 	Keyword  string
 	Capitals map[string]float64 // see capitalsOf
 
+	rare    map[string]float64 // see SectionIDF
 	near    *Nearness          // see Nearness
 	priors  map[string]Class   // asked for so far
 	company map[string]Company // of content words over all docs, folded
@@ -50,6 +51,33 @@ func NewField(pages []Page, market, keyword string) *Field {
 	f.Capitals = capitalsOf(f.Docs)
 	f.addCompany()
 	return f
+}
+
+// SectionIDF is the smooth inverse frequency of a stem among the sections of all pages (see
+// stats.IDF). The frequencies are counted once.
+func (f *Field) SectionIDF() func(stem string) float64 {
+	if f.rare == nil {
+		with, all := map[string]int{}, 0
+		for _, d := range f.Docs {
+			for _, stems := range d.Sections {
+				all++
+				for s := range stems {
+					with[s]++
+				}
+			}
+		}
+		f.rare = make(map[string]float64, len(with)+1)
+		for s, n := range with {
+			f.rare[s] = stats.IDF(n, all)
+		}
+		f.rare[""] = stats.IDF(0, all) // of a stem that stands in none
+	}
+	return func(stem string) float64 {
+		if w, ok := f.rare[stem]; ok {
+			return w
+		}
+		return f.rare[""]
+	}
 }
 
 // KeywordStems are the content stems of the keyword.

@@ -6,7 +6,6 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/points"
-	"corpulan/core/stats"
 	"corpulan/core/themes"
 )
 
@@ -21,16 +20,7 @@ type ThemePoints struct {
 const mostThemes = 40
 
 func pointsOf(ctx context.Context, f *corpus.Field, found []themes.Theme) []ThemePoints {
-	with, all := map[string]int{}, 0
-	for _, d := range f.Docs {
-		for _, stems := range d.Sections {
-			all++
-			for s := range stems {
-				with[s]++
-			}
-		}
-	}
-	idf := func(stem string) float64 { return stats.IDF(with[stem], all) }
+	idf := f.SectionIDF()
 	docOf := map[int]int{}
 	for i, rank := range f.Ranks {
 		docOf[rank] = i

@@ -23,14 +23,7 @@ func Gist(ctx context.Context, p corpus.Page, market string) []Saying {
 	for i := range d.Sections {
 		places = append(places, Place{doc, i})
 	}
-	with := map[string]int{}
-	for _, stems := range d.Sections {
-		for s := range stems {
-			with[s]++
-		}
-	}
-	idf := func(s string) float64 { return stats.IDF(with[s], len(d.Sections)) }
-	list := sentencesOf(f, places, idf)
+	list := sentencesOf(f, places, f.SectionIDF())
 	if len(list) == 0 || ctx.Err() != nil {
 		return []Saying{}
 	}

@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"corpulan/core/corpus"
-	"corpulan/core/stats"
 	"corpulan/core/text"
 )
 
@@ -14,19 +13,14 @@ type answerer struct {
 	*corpus.Field
 	common   map[string]bool // stems of the keyword
 	headings [][][]string    // content stems of each section's heading, by page
-	sections map[string]int  // in how many sections a stem stands
-	all      int
+	idf      func(stem string) float64
 	blocks   map[[2]int][]block // by page and section, as they are asked for
 }
 
 func newAnswerer(f *corpus.Field, common map[string]bool) *answerer {
-	a := &answerer{f, common, make([][][]string, len(f.Docs)), map[string]int{}, 0, map[[2]int][]block{}}
+	a := &answerer{f, common, make([][][]string, len(f.Docs)), f.SectionIDF(), map[[2]int][]block{}}
 	for i, d := range f.Docs {
-		for n, stems := range d.Sections {
-			a.all++
-			for s := range stems {
-				a.sections[s]++
-			}
+		for n := range d.Sections {
 			a.headings[i] = append(a.headings[i], f.Language.ContentStems(d.Reading.Sections[n].Heading))
 		}
 	}
@@ -107,7 +101,7 @@ const (
 // answered only under a heading that has it, since nothing else says what is asked about.
 func (a *answerer) sectionAbout(page int, d *corpus.Doc, q asked) (section int, ok bool) {
 	weight := func(s string) float64 {
-		w := stats.IDF(a.sections[s], a.all)
+		w := a.idf(s)
 		if q.weak[s] {
 			w *= ofWeak
 		}

@@ -49,16 +49,6 @@ type passage struct {
 // own, and where a page has none, in the passage most like it. Themes of one page have
 // their sections alone.
 func cover(f *corpus.Field, themes []Theme, groups [][]int, vectors []stats.Vector) {
-	inSections, all := 0, map[string]int{}
-	for _, d := range f.Docs {
-		for _, stems := range d.Sections {
-			inSections++
-			for s := range stems {
-				all[s]++
-			}
-		}
-	}
-	idf := func(s string) float64 { return stats.IDF(all[s], inSections) }
 	type weight struct {
 		theme int
 		of    float64
@@ -77,7 +67,7 @@ func cover(f *corpus.Field, themes []Theme, groups [][]int, vectors []stats.Vect
 	for i, d := range f.Docs {
 		best := make([]Cover, len(themes))
 		like := make([]float64, len(themes))
-		for _, p := range passagesOf(d, idf) {
+		for _, p := range passagesOf(d, f.SectionIDF()) {
 			clear(sums)
 			clear(hits)
 			for _, w := range p.vector {
@@ -117,16 +107,7 @@ func Treated(f *corpus.Field, list []Theme, d *corpus.Doc) []Cover {
 	for i, h := range heads {
 		at[[2]int{f.Ranks[h.doc], h.section}] = i
 	}
-	inSections, all := 0, map[string]int{}
-	for _, page := range f.Docs {
-		for _, stems := range page.Sections {
-			inSections++
-			for s := range stems {
-				all[s]++
-			}
-		}
-	}
-	passages := passagesOf(d, func(s string) float64 { return stats.IDF(all[s], inSections) })
+	passages := passagesOf(d, f.SectionIDF())
 	covers := make([]Cover, len(list))
 	for t, theme := range list {
 		var group []int

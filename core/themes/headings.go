@@ -27,18 +27,7 @@ type headingVector struct {
 // author's own, with their stems and the leading stems of their sections.
 func headingVectors(f *corpus.Field) (all []headingVector, notes []string) {
 	repeated := repeatedIn(f.Docs)
-	sectionsWith := map[string]int{}
-	sections := 0
-	for _, d := range f.Docs {
-		for _, stems := range d.Sections {
-			sections++
-			for s := range stems {
-				sectionsWith[s]++
-			}
-		}
-	}
-	// Smooth inverse document frequency as scikit-learn defines it.
-	idf := func(s string) float64 { return stats.IDF(sectionsWith[s], sections) }
+	idf := f.SectionIDF()
 	most := headingsPerPage(f.Docs)
 	for i, d := range f.Docs {
 		open := map[int]int{} // level -> index of the last heading there

@@ -18,15 +18,12 @@ const trustHeading = 0.6
 // them, and how few of their own page: a stem all over one page says nothing of its
 // sections. A section without text of its own has that of its sub-sections.
 func jointVectors(f *corpus.Field, heads []headingVector) []stats.Vector {
-	inSections := map[string]int{}
-	all := 0
+	idf := f.SectionIDF()
 	ofPage := make([]map[string]int, len(f.Docs))
 	for i, d := range f.Docs {
 		ofPage[i] = map[string]int{}
 		for _, stems := range d.Sections {
-			all++
 			for s := range stems {
-				inSections[s]++
 				ofPage[i][s]++
 			}
 		}
@@ -38,7 +35,7 @@ func jointVectors(f *corpus.Field, heads []headingVector) []stats.Vector {
 			if isFigure(t.Stem) {
 				continue
 			}
-			w := stats.IDF(inSections[t.Stem], all)
+			w := idf(t.Stem)
 			if f.Language.Light(t.Stem) {
 				w /= 2
 			}
@@ -50,7 +47,7 @@ func jointVectors(f *corpus.Field, heads []headingVector) []stats.Vector {
 				continue
 			}
 			own := math.Log(float64(1+len(page.Sections)) / float64(ofPage[h.doc][s]))
-			body = append(body, stats.Weighted{Stem: s, Weight: (1 + math.Log(float64(count))) * stats.IDF(inSections[s], all) * own})
+			body = append(body, stats.Weighted{Stem: s, Weight: (1 + math.Log(float64(count))) * idf(s) * own})
 		}
 		vectors[n] = joined(stats.NewVector(title), stats.NewVector(body))
 	}
