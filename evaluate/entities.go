@@ -82,28 +82,12 @@ func scoreEntities(found []entities.Entity, want map[string][]string) entityScor
 }
 
 func printEntities(w io.Writer, folder string) error {
-	dirs, err := filepath.Glob(filepath.Join(folder, "*", "entities.tsv"))
-	if err != nil {
-		return err
-	}
 	fmt.Fprintf(w, "\nNames that two pages have, against those a reader listed, with the types allowed\n\n| field | precision | recall | F1 | right type |\n|---|---|---|---|---|\n")
 	var notes []string
-	for _, d := range dirs {
-		dir := filepath.Dir(d)
-		f, err := readField(".", dir)
-		if err != nil {
-			return err
-		}
+	err := eachField(folder, "entities.tsv", func(f field, dir string, c *corpus.Field) error {
 		want, err := readEntities(dir)
 		if err != nil {
 			return err
-		}
-		c, missing, err := f.corpusOf()
-		if err != nil {
-			return err
-		}
-		if missing > 0 {
-			continue
 		}
 		e, err := evidence.Compute(context.Background(), evidence.Input{Keyword: f.keyword, Language: f.language, Pages: pagesOf(c)})
 		if err != nil {
@@ -112,9 +96,10 @@ func printEntities(w io.Writer, folder string) error {
 		s := scoreEntities(e.Entities, want)
 		fmt.Fprintf(w, "| %s | %.2f | %.2f | %.2f | %.2f |\n", f.name, s.precision, s.recall, s.f, s.typed)
 		notes = append(notes, f.name+" misses "+strings.Join(s.missing, ", ")+"; wrong: "+strings.Join(s.wrong, ", "))
-	}
+		return nil
+	})
 	fmt.Fprintf(w, "\n%s\n", strings.Join(notes, "\n"))
-	return nil
+	return err
 }
 
 func pagesOf(c *corpus.Field) []corpus.Page {

@@ -2,10 +2,8 @@ package main
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"io"
-	"io/fs"
 	"path/filepath"
 	"strconv"
 	"strings"
@@ -164,48 +162,30 @@ func agreement(found []themes.Theme, labels map[heading]string) (pairs, bcubed f
 }
 
 func printOutlines(w io.Writer, folder string) error {
-	dirs, err := filepath.Glob(filepath.Join(folder, "*", "themes.tsv"))
-	if err != nil {
-		return err
-	}
 	fmt.Fprintf(w, "\nThe outline against the matters that a third of the pages treat, as a reader labelled the headings\n\n| field | recall | precision | pairs | B-cubed |\n|---|---|---|---|---|\n")
 	var notes []string
 	var sum outlineScore
 	n := 0
-	for _, d := range dirs {
-		dir := filepath.Dir(d)
-		f, err := readField(".", dir)
-		if errors.Is(err, fs.ErrNotExist) {
-			continue
-		}
-		if err != nil {
-			return err
-		}
+	err := eachField(folder, "themes.tsv", func(f field, dir string, c *corpus.Field) error {
 		labels, err := f.readLabels(dir)
 		if err != nil {
 			return err
-		}
-		c, missing, err := f.corpusOf()
-		if err != nil {
-			return err
-		}
-		if missing > 0 {
-			continue
 		}
 		s := outlineOf(c, labels)
 		fmt.Fprintf(w, "| %s | %.2f | %.2f | %.2f | %.2f |\n", f.name, s.recall, s.precision, s.pairs, s.bcubed)
 		notes = append(notes, f.name+" misses "+strings.Join(s.missing, ", ")+"; mixes or repeats "+strings.Join(s.mixed, ", "))
 		if s.wanted == 0 { // nothing to hold
-			continue
+			return nil
 		}
 		sum.recall, sum.precision, sum.pairs, sum.bcubed = sum.recall+s.recall, sum.precision+s.precision, sum.pairs+s.pairs, sum.bcubed+s.bcubed
 		n++
-	}
+		return nil
+	})
 	if n > 0 {
 		k := float64(n)
 		fmt.Fprintf(w, "| mean | %.2f | %.2f | %.2f | %.2f |\n\n%s\n", sum.recall/k, sum.precision/k, sum.pairs/k, sum.bcubed/k, strings.Join(notes, "\n"))
 	}
-	return nil
+	return err
 }
 
 func outlineOf(c *corpus.Field, labels map[heading]string) outlineScore {

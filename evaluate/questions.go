@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"strings"
 
+	"corpulan/core/corpus"
 	"corpulan/core/questions"
 )
 
@@ -31,29 +32,13 @@ func readQuestions(dir string) (map[string]string, error) {
 }
 
 func printQuestions(w io.Writer, folder string) error {
-	dirs, err := filepath.Glob(filepath.Join(folder, "*", "questions.tsv"))
-	if err != nil {
-		return err
-	}
 	fmt.Fprintf(w, "\nQuestions of the pages against those a reader found; pairs of wordings that are one question\n\n| field | found P | found R | merged P | merged R |\n|---|---|---|---|---|\n")
 	var notes []string
 	var hits, all, wanted, right, merged, same float64
-	for _, d := range dirs {
-		dir := filepath.Dir(d)
-		f, err := readField(".", dir)
-		if err != nil {
-			return err
-		}
+	err := eachField(folder, "questions.tsv", func(f field, dir string, c *corpus.Field) error {
 		labels, err := readQuestions(dir)
 		if err != nil {
 			return err
-		}
-		c, missing, err := f.corpusOf()
-		if err != nil {
-			return err
-		}
-		if missing > 0 {
-			continue
 		}
 		found, _ := questions.Find(context.Background(), c, nil, nil)
 		groupOf := map[string]int{}
@@ -89,10 +74,11 @@ func printQuestions(w io.Writer, folder string) error {
 		}
 		fmt.Fprintf(w, "| %s | %.2f | %.2f | %s | %s |\n", f.name, h/max(float64(len(groupOf)), 1), h/max(float64(len(labels)), 1), ratio(r, m), ratio(r, s))
 		hits, all, wanted, right, merged, same = hits+h, all+float64(len(groupOf)), wanted+float64(len(labels)), right+r, merged+m, same+s
-	}
+		return nil
+	})
 	fmt.Fprintf(w, "| all | %.2f | %.2f | %s | %s |\n", hits/max(all, 1), hits/max(wanted, 1), ratio(right, merged), ratio(right, same))
 	fmt.Fprintf(w, "\n%s\n", strings.Join(notes, "\n"))
-	return nil
+	return err
 }
 
 // ratio is a share, or a dash where there is nothing to have a share of.

@@ -95,6 +95,33 @@ func (f field) corpusOf() (*corpus.Field, int, error) {
 	return corpus.NewField(pages, f.language, f.keyword), missing, nil
 }
 
+// eachField reads the fields of a folder that have a file, and calls with each whose pages
+// are all on this machine.
+func eachField(folder, file string, with func(f field, dir string, c *corpus.Field) error) error {
+	files, err := filepath.Glob(filepath.Join(folder, "*", file))
+	if err != nil {
+		return err
+	}
+	for _, path := range files {
+		dir := filepath.Dir(path)
+		f, err := readField(".", dir)
+		if err != nil {
+			return err
+		}
+		c, missing, err := f.corpusOf()
+		if err != nil {
+			return err
+		}
+		if missing > 0 {
+			continue
+		}
+		if err := with(f, dir, c); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 func (f field) place(path string) string {
 	if filepath.IsAbs(path) {
 		return path
