@@ -137,13 +137,37 @@ func likeness(heads []headingVector, vectors []stats.Vector) func(i, j int) floa
 		first[i*n+i] = 1
 		near[i] = nearest(first[i*n : (i+1)*n])
 	}
-	return func(i, j int) float64 {
-		shared := near[i].dot(near[j]) / (near[i].length * near[j].length)
-		if heads[i].doc == heads[j].doc {
-			shared *= onePage
-		}
-		return bySelf*float64(first[i*n+j]) + (1-bySelf)*shared
+	// Only sections that have a neighbour in common share any: each is met by way of it.
+	type holder struct {
+		section int32
+		weight  float32
 	}
+	having := make([][]holder, n)
+	for i := range near {
+		for at, k := range near[i].at {
+			having[k] = append(having[k], holder{int32(i), near[i].weight[at]})
+		}
+	}
+	shared := make([]float64, n)
+	for i := range near {
+		clear(shared)
+		for at, k := range near[i].at {
+			for _, h := range having[k] {
+				if int(h.section) > i {
+					shared[h.section] += float64(near[i].weight[at]) * float64(h.weight)
+				}
+			}
+		}
+		for j := i + 1; j < n; j++ {
+			s := shared[j] / (near[i].length * near[j].length)
+			if heads[i].doc == heads[j].doc {
+				s *= onePage
+			}
+			first[i*n+j] = float32(bySelf*float64(first[i*n+j]) + (1-bySelf)*s)
+			first[j*n+i] = first[i*n+j]
+		}
+	}
+	return func(i, j int) float64 { return float64(first[i*n+j]) }
 }
 
 // nearest are the neighbours in a row of similarities.
@@ -166,23 +190,6 @@ func nearest(row []float32) neighbours {
 	}
 	list.length = math.Sqrt(list.length)
 	return list
-}
-
-func (a neighbours) dot(b neighbours) float64 {
-	sum := 0.0
-	for i, j := 0, 0; i < len(a.at) && j < len(b.at); {
-		switch {
-		case a.at[i] == b.at[j]:
-			sum += float64(a.weight[i]) * float64(b.weight[j])
-			i++
-			j++
-		case a.at[i] < b.at[j]:
-			i++
-		default:
-			j++
-		}
-	}
-	return sum
 }
 
 // eachCosine calls yield with the cosine of each pair of vectors that share a stem, the
