@@ -5,6 +5,11 @@
 //   - markdown.go  CommonMark
 //   - html.go      one HTML file (brief.html)
 //   - table.go     findings as CSV and XLSX
+//   - docx.go, docxparts.go  WordprocessingML
+//   - workbook.go  all lists of a brief as XLSX
+//   - opml.go      the outline as OPML
+//   - prompt.go    the brief as instructions for a writing assistant
+//   - faq.go       its questions as FAQPage data
 //   - json.go      the whole document, and all evidence, as data
 package render
 
@@ -27,8 +32,12 @@ type Format struct {
 func Formats() []Format {
 	return []Format{
 		{"md", "md", "text/markdown; charset=utf-8", "Markdown", Markdown},
-		{"html", "html", "text/html; charset=utf-8", "HTML, one file, made to print", HTML},
-		{"json", "json", "application/json", "JSON, the whole document", JSON},
+		{"html", "html", "text/html; charset=utf-8", "HTML, to print", HTML},
+		{"docx", "docx", "application/vnd.openxmlformats-officedocument.wordprocessingml.document", "DOCX", DOCX},
+		{"xlsx", "xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "XLSX, its lists", Workbook},
+		{"opml", "opml", "text/x-opml; charset=utf-8", "OPML, its outline", OPML},
+		{"prompt", "txt", "text/plain; charset=utf-8", "instructions for an assistant", Prompt},
+		{"json", "json", "application/json", "JSON", JSON},
 	}
 }
 

@@ -10,8 +10,6 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
 	"corpulan/core/stats"
-
-	"github.com/xuri/excelize/v2"
 )
 
 // Table is findings of one kind as a table, for spreadsheets.
@@ -204,44 +202,5 @@ func guard(s string) string {
 	return s
 }
 
-// XLSX writes a table as a workbook of one sheet (ISO/IEC 29500), its head in bold
-// and in sight. Texts are texts there, and never formulas.
-func XLSX(w io.Writer, t Table) (err error) {
-	f := excelize.NewFile()
-	defer func() {
-		if closing := f.Close(); err == nil {
-			err = closing
-		}
-	}()
-	if err = f.SetSheetName("Sheet1", t.Name); err != nil {
-		return err
-	}
-	sheet, err := f.NewStreamWriter(t.Name)
-	if err != nil {
-		return err
-	}
-	bold, err := f.NewStyle(&excelize.Style{Font: &excelize.Font{Bold: true}})
-	if err != nil {
-		return err
-	}
-	if err = sheet.SetPanes(&excelize.Panes{Freeze: true, YSplit: 1, TopLeftCell: "A2", ActivePane: "bottomLeft"}); err != nil {
-		return err
-	}
-	head := make([]any, len(t.Columns))
-	for i, c := range t.Columns {
-		head[i] = excelize.Cell{StyleID: bold, Value: c}
-	}
-	for i, row := range append([][]any{head}, t.Rows...) {
-		at, err := excelize.CoordinatesToCellName(1, i+1)
-		if err != nil {
-			return err
-		}
-		if err = sheet.SetRow(at, row); err != nil {
-			return err
-		}
-	}
-	if err = sheet.Flush(); err != nil {
-		return err
-	}
-	return f.Write(w)
-}
+// XLSX writes a table as a workbook of one sheet.
+func XLSX(w io.Writer, t Table) error { return workbook(w, t) }
