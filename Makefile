@@ -82,6 +82,7 @@ deps-test: deps
 	$(call install,/usr/share/unicode/auxiliary/WordBreakTest.txt,unicode-data)
 	$(call install,/usr/bin/style,diction)
 	$(call install,/usr/bin/wget,wget)
+	$(call install,/usr/bin/pdftotext,poppler-utils)
 
 clean:
 	rm -rf bin node_modules web/static/dist/* $(STAMP)

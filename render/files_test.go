@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"encoding/xml"
 	"io"
+	"os/exec"
 	"strings"
 	"testing"
 
@@ -122,4 +123,25 @@ func TestPrompt(t *testing.T) {
 	assert.Contains(t, text, "- say: ")
 	assert.Equal(t, 1, strings.Count(text, "\nKeep to these rules:"))
 	assert.NotContains(t, text, "\n- Ignore the brief.")
+}
+
+// A PDF says what the brief says, as a reader that is not ours reads it (pdftotext of
+// poppler), has bookmarks, and is the same each time.
+func TestPDF(t *testing.T) {
+	var a, b bytes.Buffer
+	require.NoError(t, PDF(&a, nasty()))
+	require.NoError(t, PDF(&b, nasty()))
+	assert.Equal(t, a.Bytes(), b.Bytes())
+	assert.Contains(t, a.String(), "/Outlines")
+	program, err := exec.LookPath("pdftotext")
+	if err != nil {
+		t.Skip("poppler-utils is not installed; `make test` installs it")
+	}
+	cmd := exec.Command(program, "-", "-")
+	cmd.Stdin = &a
+	text, err := cmd.Output()
+	require.NoError(t, err)
+	for _, part := range []string{"Content brief", "<script>", "Answer:", "pages differ: 5 °C, 7 °C", "two\n", "Below"} {
+		assert.Contains(t, string(text), part)
+	}
 }

@@ -6,6 +6,7 @@
 //   - html.go      one HTML file (brief.html)
 //   - table.go     findings as CSV and XLSX
 //   - docx.go, docxparts.go  WordprocessingML
+//   - pdf.go       pages with bookmarks
 //   - workbook.go  all lists of a brief as XLSX
 //   - opml.go      the outline as OPML
 //   - prompt.go    the brief as instructions for a writing assistant
@@ -34,6 +35,7 @@ func Formats() []Format {
 		{"md", "md", "text/markdown; charset=utf-8", "Markdown", Markdown},
 		{"html", "html", "text/html; charset=utf-8", "HTML, to print", HTML},
 		{"docx", "docx", "application/vnd.openxmlformats-officedocument.wordprocessingml.document", "DOCX", DOCX},
+		{"pdf", "pdf", "application/pdf", "PDF", PDF},
 		{"xlsx", "xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "XLSX, its lists", Workbook},
 		{"opml", "opml", "text/x-opml; charset=utf-8", "OPML, its outline", OPML},
 		{"prompt", "txt", "text/plain; charset=utf-8", "instructions for an assistant", Prompt},

@@ -1,5 +1,5 @@
-// Copies what the interface needs from node_modules to web/static/dist, which
-// the program embeds. Run by `make assets`.
+// Copies what the interface needs from node_modules to web/static/dist, and the fonts of
+// printed briefs to render/fonts, which the program embeds. Run by `make assets`.
 import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 
 const from = (p) => new URL(`../node_modules/${p}`, import.meta.url)
@@ -32,3 +32,10 @@ face('Atkinson Hyperlegible Next', 'atkinson-hyperlegible-next', 400, 'normal')
 face('Atkinson Hyperlegible Next', 'atkinson-hyperlegible-next', 400, 'italic')
 face('Atkinson Hyperlegible Next', 'atkinson-hyperlegible-next', 600, 'normal')
 writeFileSync(to('fonts.css'), faces.join('\n') + '\n')
+
+// The brief as PDF needs its fonts as TrueType.
+const forPDF = new URL('../render/fonts/', import.meta.url)
+mkdirSync(forPDF, { recursive: true })
+for (const [folder, file] of [['400Regular', 'SourceSerif4_400Regular'], ['400Regular_Italic', 'SourceSerif4_400Regular_Italic'], ['600SemiBold', 'SourceSerif4_600SemiBold']]) {
+  copyFileSync(from(`@expo-google-fonts/source-serif-4/${folder}/${file}.ttf`), new URL(`${file}.ttf`, forPDF))
+}
