@@ -85,4 +85,4 @@ deps-test: deps
 	$(call install,/usr/bin/pdftotext,poppler-utils)
 
 clean:
-	rm -rf bin node_modules web/static/dist/* $(STAMP)
+	rm -rf bin node_modules web/static/dist/* render/fonts/*.ttf $(STAMP)

@@ -50,7 +50,7 @@ func TestTheTermsByKeyboard(t *testing.T) {
 	b.keys("u")
 	b.until(shown)
 
-	b.do(chromedp.SendKeys(chromedp.CSS(`.own-term [name="term"]`), "ankle bands"), chromedp.SendKeys(chromedp.CSS(`.own-term [name="term"]`), kb.Enter))
+	b.do(chromedp.SendKeys(chromedp.CSS(`.own-term [name="text"]`), "ankle bands"), chromedp.SendKeys(chromedp.CSS(`.own-term [name="text"]`), kb.Enter))
 	b.untilText("Adopted: ankle bands")
 	b.visit("/studies/1/evidence?tab=terms&view=glossary")
 	assert.Greater(t, js[int](b, fmt.Sprintf(count, ".glossary section")), 10)

@@ -9,6 +9,7 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/questions"
 	"corpulan/store"
 )
 
@@ -60,13 +61,30 @@ func (c Commands) ChooseMany(ctx context.Context, study int64, e *evidence.Evide
 	return done, err
 }
 
-// AddTerm adopts a term that a person typed: the field's, if it has it, or their own.
-func (c Commands) AddTerm(ctx context.Context, study int64, e *evidence.Evidence, term string) (Done, error) {
-	key := language.For(e.Language).PhraseKey(term)
-	m := brief.Mark{Kind: brief.TermKind, Key: brief.OwnPrefix + key, Text: term, State: brief.Adopted}
-	for _, t := range e.Terms {
-		if slices.Contains(t.Keys, key) {
-			m.Key, m.Text = t.Key, t.Text
+// AddOwn adopts a term, a section or a question that a person typed: the field's, if it has
+// it, or their own.
+func (c Commands) AddOwn(ctx context.Context, study int64, e *evidence.Evidence, kind brief.Kind, text string) (Done, error) {
+	lang := language.For(e.Language)
+	key := lang.PhraseKey(text)
+	m := brief.Mark{Kind: kind, Key: brief.OwnPrefix + key, Text: text, State: brief.Adopted}
+	switch kind {
+	case brief.TermKind:
+		for _, t := range e.Terms {
+			if slices.Contains(t.Keys, key) {
+				m.Key, m.Text = t.Key, t.Text
+			}
+		}
+	case brief.ThemeKind:
+		for _, t := range e.Themes {
+			if lang.PhraseKey(t.Label) == key {
+				m.Key, m.Text = t.Key, t.Label
+			}
+		}
+	case brief.QuestionKind:
+		for _, q := range e.Questions {
+			if slices.ContainsFunc(q.Wordings, func(w questions.Wording) bool { return lang.PhraseKey(w.Text) == key }) {
+				m.Key, m.Text = q.Key, q.Text
+			}
 		}
 	}
 	return c.Choose(ctx, study, e, m)

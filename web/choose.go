@@ -89,25 +89,37 @@ func (s *Server) chooseMany(c *gin.Context) {
 	s.refreshed(c, noticeOf(st.ID, done))
 }
 
-// longestTerm bounds a term that a person adds, in characters.
-const longestTerm = 120
+// longestOwn bounds what a person adds of their own, in characters.
+const longestOwn = 120
 
-// addTerm puts a term of the person's own into the brief.
-func (s *Server) addTerm(c *gin.Context) {
+// ownNames are what can be added, in words.
+var ownNames = map[brief.Kind]string{brief.TermKind: "A term", brief.ThemeKind: "A heading", brief.QuestionKind: "A question"}
+
+// addOwn puts a term, a section or a question of the person's own into the brief.
+func (s *Server) addOwn(c *gin.Context) {
 	st := studyOf(c)
-	term := strings.Join(strings.Fields(c.PostForm("term")), " ")
+	kind, text := brief.Kind(c.PostForm("kind")), strings.Join(strings.Fields(c.PostForm("text")), " ")
 	an, err := s.analyse(c)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	if term == "" || utf8.RuneCountInString(term) > longestTerm || language.For(an.Evidence.Language).PhraseKey(term) == "" {
-		s.say(c, http.StatusUnprocessableEntity, fmt.Sprintf("A term has letters, and at most %d characters.", longestTerm))
+	name, known := ownNames[kind]
+	if !known {
+		s.say(c, http.StatusUnprocessableEntity, "Only terms, sections and questions can be added; reload the page and try again.")
 		return
 	}
-	done, err := s.commands(c).AddTerm(c.Request.Context(), st.ID, an.Evidence, term)
+	if text == "" || utf8.RuneCountInString(text) > longestOwn || language.For(an.Evidence.Language).PhraseKey(text) == "" {
+		s.say(c, http.StatusUnprocessableEntity, fmt.Sprintf("%s has letters, and at most %d characters.", name, longestOwn))
+		return
+	}
+	done, err := s.commands(c).AddOwn(c.Request.Context(), st.ID, an.Evidence, kind, text)
 	if err != nil {
 		s.fail(c, err)
+		return
+	}
+	if !fromHTMX(c) {
+		back(c, fmt.Sprintf("/studies/%d/brief", st.ID))
 		return
 	}
 	s.refreshed(c, noticeOf(st.ID, done))

@@ -146,7 +146,7 @@ func (s *Server) routes(r *gin.Engine) {
 	st.GET("/sources", s.sources)
 	st.POST("/choices", s.choose)
 	st.POST("/choices/many", s.chooseMany)
-	st.POST("/terms", s.addTerm)
+	st.POST("/own", s.addOwn)
 	st.GET("/against", s.against)
 	st.POST("/against", s.against)
 	st.POST("/leaders", s.lead)

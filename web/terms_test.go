@@ -80,7 +80,7 @@ func TestManyTermsAtOnceAndOnesOwn(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, page, "Nothing is picked")
 
-	code, _, _ = s.post(t, s.path("/terms"), true, "term", "  reflective  ankle bands ")
+	code, _, _ = s.post(t, s.path("/own"), true, "kind", "term", "text", "  reflective  ankle bands ")
 	require.Equal(t, http.StatusOK, code)
 	_, doc := s.get(t, s.path("/brief"))
 	assert.Contains(t, doc, "reflective ankle bands")
@@ -88,7 +88,7 @@ func TestManyTermsAtOnceAndOnesOwn(t *testing.T) {
 	_, json := s.get(t, s.path("/brief/as/json"))
 	assert.Contains(t, json, `"tier": "own"`)
 	for _, bad := range []string{"", " ", "--", strings.Repeat("a", 200)} {
-		code, _, _ = s.post(t, s.path("/terms"), true, "term", bad)
+		code, _, _ = s.post(t, s.path("/own"), true, "kind", "term", "text", bad)
 		assert.Equal(t, http.StatusUnprocessableEntity, code, bad)
 	}
 }

@@ -156,3 +156,37 @@ func TestAPointInOnesOwnWordsAndAFactToCheck(t *testing.T) {
 		assert.Equal(t, http.StatusOK, code, tab)
 	}
 }
+
+// A section and a question of one's own stand in the brief and in its files, with a note if
+// one is typed; what the field has already is adopted instead; all is dropped and undone.
+func TestASectionAndAQuestionOfOnesOwn(t *testing.T) {
+	s := withField(t)
+	s.place = "brief"
+	add := func(kind, text string) (int, string) {
+		code, page, _ := s.post(t, s.path("/own"), true, "kind", kind, "text", text)
+		return code, page
+	}
+	code, page := add("theme", "  Where  to ride <first> ")
+	require.Equal(t, http.StatusOK, code)
+	assert.Contains(t, page, "Where to ride &lt;first&gt;")
+	code, _ = add("question", "Who clears the lanes?")
+	require.Equal(t, http.StatusOK, code)
+	_, md := s.get(t, s.path("/brief/as/md"))
+	assert.Contains(t, md, "### Where to ride")
+	assert.Contains(t, md, "Who clears the lanes?")
+	assert.NotContains(t, md, "on no kept page")
+	_, doc := s.get(t, s.path("/brief"))
+	before := strings.Count(doc, `class="out `)
+	code, _ = add("theme", "tyre pressure")
+	require.Equal(t, http.StatusOK, code)
+	_, doc = s.get(t, s.path("/brief"))
+	assert.Equal(t, before, strings.Count(doc, `class="out `), "the field has it, and it is in the outline")
+	s.post(t, s.path("/undo"), true)
+	s.post(t, s.path("/undo"), true)
+	_, md = s.get(t, s.path("/brief/as/md"))
+	assert.NotContains(t, md, "Who clears the lanes?")
+	for kind, text := range map[string]string{"theme": "…", "question": strings.Repeat("long ", 30), "entity": "Oxmere"} {
+		code, _ := add(kind, text)
+		assert.Equal(t, http.StatusUnprocessableEntity, code, kind)
+	}
+}

@@ -39,8 +39,8 @@ type Mark struct {
 	State State  `json:"state"`
 }
 
-// OwnPrefix begins the key of a term that a person added by hand; its key in the
-// vocabulary follows, which the field need not have.
+// OwnPrefix begins the key of a term, a section or a question that a person added by hand;
+// the key of its words follows, which the field need not have.
 const OwnPrefix = "own:"
 
 // Choices are all that a person decided and typed for one brief.

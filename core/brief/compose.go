@@ -201,7 +201,7 @@ func takeQuestions(e *evidence.Evidence, c Choices) []Question {
 	}
 	for _, m := range gone(c, QuestionKind, func(m Mark) bool { return have[m.Key] }) {
 		kind, _ := language.For(e.Language).KindOfQuestion(m.Text)
-		list = append(list, Question{Key: m.Key, Text: m.Text, Kind: kind, AskedBy: []int{}, AnsweredBy: []int{}, Gone: true})
+		list = append(list, Question{Key: m.Key, Text: m.Text, Kind: kind, AskedBy: []int{}, AnsweredBy: []int{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix)})
 	}
 	return list
 }

@@ -75,7 +75,7 @@ func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, o
 	for _, m := range gone(c, ThemeKind, func(m Mark) bool {
 		return slices.ContainsFunc(e.Themes, func(t themes.Theme) bool { return t.Key == m.Key })
 	}) {
-		sections = append(sections, Section{Key: m.Key, Level: 2, Heading: m.Text, Sources: []int{}, Questions: []string{}, Points: []Point{}, Children: []Section{}, Gone: true, Note: c.Notes[m.Key]})
+		sections = append(sections, Section{Key: m.Key, Level: 2, Heading: m.Text, Sources: []int{}, Questions: []string{}, Points: []Point{}, Children: []Section{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix), Note: c.Notes[m.Key]})
 		lengths = append(lengths, 100)
 	}
 	if len(sections) == 0 {
