@@ -96,6 +96,9 @@ type Typing struct {
 	Label string  // what the field is called
 	Was   *string // what a person had typed there when this page was made; nil where the proposal stood
 	Text  *string // nil gives the field back to the proposal
+
+	// Said is what was done, where it is no typing but one press: a step of its own to undo.
+	Said string
 }
 
 // Conflict says that somebody else has changed a field meanwhile. Nothing was
@@ -135,7 +138,10 @@ func (c Commands) Write(ctx context.Context, study int64, e *evidence.Evidence, 
 		if t.Text == nil {
 			done.Said = "Back to the proposal: " + t.Label
 		}
-		if len(edits) > 1 { // notes that have met become one
+		if t.Said != "" {
+			done.Said = t.Said
+		}
+		if len(edits) > 1 || t.Said != "" { // notes that have met become one
 			done, err = c.record(ctx, tx, study, done.Said, store.Patch{Brief: edits})
 			return err
 		}

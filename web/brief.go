@@ -148,6 +148,11 @@ func (an *analysis) Field(name string) fieldView {
 	return f
 }
 
+// HeadingTyped tells whether a person has worded the heading of an outline section.
+func (an *analysis) HeadingTyped(key string) bool {
+	return an.Choices.TypedIn(brief.HeadingPrefix+key) != nil
+}
+
 // NoteField is the note of an outline section.
 func (an *analysis) NoteField(key, heading string) fieldView {
 	f := an.Field(brief.NotePrefix + key)
@@ -187,6 +192,9 @@ func (s *Server) typeField(c *gin.Context) {
 		return
 	}
 	typing := study.Typing{Field: name, Label: labelOf(name), Text: &value}
+	if c.PostForm("pick") != "" {
+		typing.Said = fmt.Sprintf("Taken for %s: %s", strings.ToLower(typing.Label), shorten(value, 60))
+	}
 	restore := c.PostForm("restore") == "true"
 	if restore {
 		typing.Text = nil
@@ -234,8 +242,11 @@ func (s *Server) conflict(c *gin.Context, name string, conflict *study.Conflict)
 }
 
 func labelOf(name string) string {
-	if strings.HasPrefix(name, brief.PointPrefix) {
+	switch {
+	case strings.HasPrefix(name, brief.PointPrefix):
 		return "a point"
+	case strings.HasPrefix(name, brief.HeadingPrefix):
+		return "a heading of the outline"
 	}
 	if f, ok := fields[name]; ok {
 		return f.Label

@@ -125,6 +125,46 @@ func (s *Server) addOwn(c *gin.Context) {
 	s.refreshed(c, noticeOf(st.ID, done))
 }
 
+// moveSection moves a section of the outline one place up or down.
+func (s *Server) moveSection(c *gin.Context) {
+	st := studyOf(c)
+	an, err := s.analyse(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	var keys []string
+	for _, section := range an.Brief.Outline {
+		keys = append(keys, section.Key)
+	}
+	at := slices.Index(keys, c.PostForm("key"))
+	to := at + 1
+	if c.PostForm("way") == "up" {
+		to = at - 1
+	}
+	if at < 0 {
+		s.say(c, http.StatusUnprocessableEntity, "This section is not in the outline any more; reload the page and try again.")
+		return
+	}
+	if to < 0 || to >= len(keys) { // it is the first or the last
+		s.refreshed(c, notice{})
+		return
+	}
+	said := fmt.Sprintf("Moved %s: %s", map[bool]string{true: "up", false: "down"}[to < at], an.Brief.Outline[at].Heading)
+	keys[at], keys[to] = keys[to], keys[at]
+	order := strings.Join(keys, "\n")
+	done, _, err := s.commands(c).Write(c.Request.Context(), st.ID, nil, study.Typing{Field: brief.FieldOrder, Label: "the order of the outline", Was: an.Choices.TypedIn(brief.FieldOrder), Text: &order, Said: said})
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if !fromHTMX(c) {
+		back(c, fmt.Sprintf("/studies/%d/brief", st.ID))
+		return
+	}
+	s.refreshed(c, noticeOf(st.ID, done))
+}
+
 // choiceBody is what changes on a page of evidence after a choice.
 type choiceBody struct {
 	*analysis

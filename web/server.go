@@ -147,6 +147,7 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/choices", s.choose)
 	st.POST("/choices/many", s.chooseMany)
 	st.POST("/own", s.addOwn)
+	st.POST("/outline/move", s.moveSection)
 	st.GET("/against", s.against)
 	st.POST("/against", s.against)
 	st.POST("/leaders", s.lead)

@@ -67,6 +67,10 @@ const (
 	FieldNotes           = "notes"
 )
 
+// FieldOrder is the order of the outline's sections by hand: their keys, a line each. It is
+// no text of the document.
+const FieldOrder = "outline_order"
+
 // FieldNames lists them in the document's order.
 func FieldNames() []string {
 	return []string{FieldTitleTag, FieldMetaDescription, FieldH1, FieldGoal, FieldAudience, FieldVoice, FieldPointOfView, FieldAvoid, FieldNotes}

@@ -29,6 +29,10 @@ const NotePrefix = "note:"
 // PointPrefix marks the name of a field that is the wording of a point: its key follows.
 const PointPrefix = "point:"
 
+// HeadingPrefix marks the name of a field that is the heading of an outline section, as a
+// person words it: the key of the section follows.
+const HeadingPrefix = "heading:"
+
 // Decide is the edit that records a decision about a finding; an empty state
 // takes the decision back. made is what the finding is made of (see Made), which
 // counts where nothing is decided about it yet.
@@ -150,7 +154,8 @@ func (c Choices) TypedIn(field string) *string { return c.at(Edit{Key: field}) }
 func KnownField(name string) bool {
 	theme, isNote := strings.CutPrefix(name, NotePrefix)
 	point, isPoint := strings.CutPrefix(name, PointPrefix)
-	return isNote && theme != "" || isPoint && point != "" || slices.Contains(FieldNames(), name)
+	heading, isHeading := strings.CutPrefix(name, HeadingPrefix)
+	return isNote && theme != "" || isPoint && point != "" || isHeading && heading != "" || name == FieldOrder || slices.Contains(FieldNames(), name)
 }
 
 func same(a, b *string) bool { return a == nil && b == nil || a != nil && b != nil && *a == *b }

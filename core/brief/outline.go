@@ -81,6 +81,7 @@ func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, o
 	if len(sections) == 0 {
 		return sections, target, note
 	}
+	byHand(sections, lengths, c)
 	opening = openingLength(target)
 	shares := shareOut(target-opening, lengths)
 	for i := range sections {
@@ -88,6 +89,40 @@ func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, o
 		shareAmongChildren(&sections[i], picks)
 	}
 	return sections, opening, note
+}
+
+// byHand puts sections in the order a person gave them, and gives them the headings they
+// wrote. A section that the order does not know stays behind the one before it.
+func byHand(sections []Section, lengths []float64, c Choices) {
+	each(sections, func(s *Section) {
+		if own := strings.TrimSpace(c.Typed[HeadingPrefix+s.Key]); own != "" {
+			s.Heading = own
+		}
+	})
+	if c.Typed[FieldOrder] == "" {
+		return
+	}
+	place := map[string]int{}
+	for i, key := range strings.Split(c.Typed[FieldOrder], "\n") {
+		place[key] = i + 1
+	}
+	type ordered struct {
+		Section
+		length float64
+		at     int
+	}
+	list := make([]ordered, len(sections))
+	last := 0
+	for i, s := range sections {
+		if at := place[s.Key]; at > 0 {
+			last = at
+		}
+		list[i] = ordered{s, lengths[i], last}
+	}
+	slices.SortStableFunc(list, func(a, b ordered) int { return a.at - b.at })
+	for i, o := range list {
+		sections[i], lengths[i] = o.Section, o.length
+	}
 }
 
 func byPlace(t []themes.Theme) {
