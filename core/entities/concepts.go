@@ -11,8 +11,10 @@ import (
 // Concept is a term of the field's vocabulary that may be a concept of its subject.
 type Concept struct {
 	Key, Name string
-	Counts    []int // per page
-	Marked    []int // pages that have it in the title, a heading or their opening
+	Counts    []int          // per page
+	Marked    []int          // pages that have it in the title, a heading or their opening
+	LogRatio  float64        // against general language, in doublings
+	Shapes    map[string]int // ways it is written, with their counts
 }
 
 // mostConcepts is how many concepts a field has at most. Our own.
@@ -31,17 +33,26 @@ func conceptsOf(f *corpus.Field, terms []Concept, known []*named) []*named {
 		if len(list) == mostConcepts {
 			break
 		}
-		why, ok := isConcept(f, t.Name)
+		why, ok := isConcept(f, t)
 		if !ok || isKey(strings.Fields(t.Name)) || !isNoun(f, t.Name) || taken[f.Language.PhraseKey(t.Name)] {
 			continue
 		}
 		list = append(list, &named{Entity: Entity{Key: text.Fold(t.Name), Name: t.Name, Type: ConceptType, Why: why, Counts: t.Counts},
-			shapes: map[string]int{t.Name: 1}, marked: t.Marked})
+			shapes: t.Shapes, marked: t.Marked})
 	}
 	return list
 }
 
-func isConcept(f *corpus.Field, name string) (why string, ok bool) {
+// special is from how many doublings beyond general language on a single word belongs to a
+// subject: "mudguard", and not "road". Our own.
+const special = 6
+
+func isConcept(f *corpus.Field, t Concept) (why string, ok bool) {
+	name := t.Name
+	words := strings.Fields(strings.ToLower(name))
+	if len(words) == 1 && t.LogRatio < special {
+		return "", false
+	}
 	if f.Language.Code != "en" {
 		return "one of the first terms of the field", true
 	}
@@ -51,6 +62,11 @@ func isConcept(f *corpus.Field, name string) (why string, ok bool) {
 		}
 		if k, known := lexicon.KindOf(form); known && k != lexicon.Unit && k != lexicon.Time && k != lexicon.Person {
 			return "in the dictionary: " + inWords[k], true
+		}
+	}
+	if head := singular(words[len(words)-1]); len(words) > 1 {
+		if k, known := lexicon.KindOf(head); known && k != lexicon.Unit && k != lexicon.Time {
+			return "a term of the field, a kind of “" + head + "”", true
 		}
 	}
 	return "", false

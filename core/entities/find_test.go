@@ -150,3 +150,22 @@ func TestNamesWithElisions(t *testing.T) {
 	assert.Contains(t, names, "cote d'azur")
 	assert.NotContains(t, names, "l")
 }
+
+// Concepts are terms that belong to the subject: in the dictionary or the encyclopedia and
+// far beyond general language, or a kind of something that is in it; not a common word.
+func TestConcepts(t *testing.T) {
+	page := corpustest.Page(t, 1, "a.example", `<p>A studded tyre and a mudguard help on the road, and the zqplx does not.</p>`)
+	f := corpus.NewField([]corpus.Page{page, page}, "en", "winter")
+	term := func(name string, ratio float64) Concept {
+		return Concept{name, name, []int{2, 1}, []int{0}, ratio, map[string]int{name: 3}}
+	}
+	concepts := map[string]Entity{}
+	for _, x := range Find(f, []Concept{term("mudguard", 9), term("road", 2), term("studded tyre", 8), term("zqplx", 12), term("zqplx quoomer", 9), term("Ctrl", 9)}, nil) {
+		if x.Type == ConceptType {
+			concepts[x.Name] = x
+		}
+	}
+	assert.Len(t, concepts, 2, "%v", concepts)
+	assert.Contains(t, concepts["studded tyre"].Why, "a kind of “tyre”")
+	assert.Equal(t, 3, concepts["mudguard"].Mentions)
+}

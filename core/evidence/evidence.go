@@ -153,7 +153,10 @@ func conceptsOf(f *corpus.Field, terms []vocabulary.Term) []entities.Concept {
 		if !t.Recommended() || t.Tier == vocabulary.Occasional {
 			continue
 		}
-		c := entities.Concept{Key: t.Key, Name: t.Text, Counts: t.Counts}
+		c := entities.Concept{Key: t.Key, Name: t.Text, Counts: t.Counts, LogRatio: t.LogRatio, Shapes: map[string]int{}}
+		for _, x := range t.Shapes {
+			c.Shapes[x.Text] = x.Count
+		}
 		for i, d := range f.Docs {
 			for _, k := range t.Keys {
 				if u := d.Phrases[k]; u != nil && (u.Title || u.Headings > 0 || u.Opening > 0) {
