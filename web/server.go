@@ -11,6 +11,7 @@
 //   - findings.go, columns.go, choose.go, sources.go, pages.go  rows of findings and their
 //     columns, decisions, the sentences behind a figure, how a page was read
 //   - lexicon.go, against.go  the house lexicon; a text of ours against the field
+//   - coverage.go, beside.go  who treats what; what pages say of a theme, side by side
 //   - undo.go        steps back and forth
 package web
 

@@ -2,7 +2,8 @@
 // figures several pages give, and the concepts of its subject:
 //
 //   - find.go     all of a field's entities
-//   - names.go    runs of words that are names, and what is no name
+//   - names.go    runs of words that may be names
+//   - ordinary.go words that are of no name: common ones, code, keys, German nouns
 //   - small.go    names that are written small
 //   - join.go     names of one thing brought together
 //   - types.go    what sort of thing a name stands for, with the reason

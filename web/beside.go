@@ -1,0 +1,76 @@
+package web
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"corpulan/core/themes"
+	"corpulan/web/draw"
+
+	"github.com/gin-gonic/gin"
+)
+
+// atRank is the page that was asked for first, 0 for none.
+func atRank(c *gin.Context) int {
+	n, err := strconv.Atoi(c.Query("at"))
+	if err != nil {
+		return 0
+	}
+	return n
+}
+
+// longText is the text of a section, whole up to what a column holds.
+func longText(an *analysis, rank, section int) string {
+	const enough = 1200 // characters
+	for _, p := range an.Pages {
+		if p.Rank == rank && section < len(p.Doc.Reading.Sections) {
+			t := strings.ReplaceAll(p.Doc.Reading.Sections[section].Text, "\n", " ")
+			if len([]rune(t)) > enough {
+				return shorten(t, enough) + "…"
+			}
+			return t
+		}
+	}
+	return ""
+}
+
+// PlaceOfPassage is where the section of a passage can be read in the captured text.
+func (b sourcesBody) PlaceOfPassage(p passage) string {
+	return fmt.Sprintf("/studies/%d/pages/%d/sections/%d", b.StudyID, b.places[p.Rank], p.Section)
+}
+
+// fillTheme sets what the pages say of a theme side by side: under their headings, and in
+// passing.
+func fillTheme(b *sourcesBody, an *analysis, t themes.Theme) {
+	b.Text = t.Label
+	b.About = fmt.Sprintf("%s in a section, %s in passing", draw.Counted(t.Pages, "page"), draw.Counted(len(t.Coverage)-t.Pages, "page"))
+	for _, m := range t.Members {
+		b.Beside = append(b.Beside, passage{Rank: m.Rank, Place: "section", Heading: m.Text, Text: longText(an, m.Rank, m.Section), Words: m.Words, Section: m.Section})
+	}
+	for _, c := range t.Coverage {
+		if c.How == themes.InPassing {
+			b.Beside = append(b.Beside, passage{Rank: c.Rank, Place: "in passing", Heading: headingOf(an, c.Rank, c.Section), Text: c.Text + " …", Words: c.Words, Section: c.Section})
+		}
+	}
+	first := func(rank int) int { // the page that was asked for comes first
+		if rank == b.At {
+			return 0
+		}
+		return rank
+	}
+	slices.SortStableFunc(b.Beside, func(x, y passage) int { return first(x.Rank) - first(y.Rank) })
+	for _, other := range an.Evidence.Themes {
+		if other.Key != t.Key && other.Pages > 1 && len(b.Others) < mostOthers {
+			b.Others = append(b.Others, themeChoice{other.Label, other.Members[0].Text})
+		}
+	}
+	b.Points = an.Evidence.PointsOf(t.Key)
+}
+
+// mostOthers is how many other themes a heading can be moved to from the list.
+const mostOthers = 40
+
+// themeChoice is a theme that headings can be moved to, by one of its headings.
+type themeChoice struct{ Label, Heading string }
