@@ -57,5 +57,22 @@ func TestThemesAndQuestionsByHand(t *testing.T) {
 	want := js[string](b, `document.querySelectorAll("details.candidates li")[1].querySelector(".candidate").textContent`)
 	js[any](b, `document.querySelectorAll("details.candidates li")[1].querySelector("button").click(); 0`)
 	b.until(fmt.Sprintf(`document.querySelector('[data-field=title_tag] textarea').value === %q`, want))
+
+	// What stands in a line and was not sent outlives the document drawn anew, and the page.
+	js[any](b, `document.querySelector(".rename").open = true; 0`)
+	b.do(chromedp.SendKeys(chromedp.CSS(`.rename input[name="value"]`), " and more"))
+	b.do(chromedp.SendKeys(chromedp.CSS(`.own-term input[name="text"]`), "half a heading"))
+	half := `[...document.querySelectorAll('.rename input[name="value"]')].some(i => i.value.endsWith(" and more")) && document.querySelector('.own-term input[name="text"]').value === "half a heading"`
+	first := js[string](b, `document.querySelector(".out-heading").textContent`)
+	js[any](b, `document.querySelector('.out-tools [value="down"]').click(); 0`)
+	b.untilText("Moved down: " + first)
+	b.until(half)
+	b.do(chromedp.Reload())
+	b.until(half)
+	js[any](b, `document.querySelector(".own-term button").click(); 0`)
+	b.untilText("Adopted: half a heading")
+	b.until(`document.querySelector('.own-term input[name="text"]').value === ""`)
+	b.do(chromedp.Reload())
+	b.until(`document.querySelector('.own-term input[name="text"]').value === ""`)
 	b.clean()
 }

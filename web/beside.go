@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
-	"strings"
 
 	"corpulan/core/themes"
 	"corpulan/web/draw"
@@ -21,20 +20,8 @@ func atRank(c *gin.Context) int {
 	return n
 }
 
-// longText is the text of a section, whole up to what a column holds.
-func longText(an *analysis, rank, section int) string {
-	const enough = 1200 // characters
-	for _, p := range an.Pages {
-		if p.Rank == rank && section < len(p.Doc.Reading.Sections) {
-			t := strings.ReplaceAll(p.Doc.Reading.Sections[section].Text, "\n", " ")
-			if len([]rune(t)) > enough {
-				return shorten(t, enough) + "…"
-			}
-			return t
-		}
-	}
-	return ""
-}
+// wholeSection is how much of a section stands in a column, in characters.
+const wholeSection = 1200
 
 // PlaceOfPassage is where the section of a passage can be read in the captured text.
 func (b sourcesBody) PlaceOfPassage(p passage) string {
@@ -47,7 +34,7 @@ func fillTheme(b *sourcesBody, an *analysis, t themes.Theme) {
 	b.Text = t.Label
 	b.About = fmt.Sprintf("%s in a section, %s in passing", draw.Counted(t.Pages, "page"), draw.Counted(len(t.Coverage)-t.Pages, "page"))
 	for _, m := range t.Members {
-		b.Beside = append(b.Beside, passage{Rank: m.Rank, Place: "section", Heading: m.Text, Text: longText(an, m.Rank, m.Section), Words: m.Words, Section: m.Section})
+		b.Beside = append(b.Beside, passage{Rank: m.Rank, Place: "section", Heading: m.Text, Text: sectionText(an, m.Rank, m.Section, wholeSection), Words: m.Words, Section: m.Section})
 	}
 	for _, c := range t.Coverage {
 		if c.How == themes.InPassing {

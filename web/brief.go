@@ -183,16 +183,24 @@ func (s *Server) typeField(c *gin.Context) {
 	st := studyOf(c)
 	text := func(name string) string { return strings.ReplaceAll(c.PostForm(name), "\r\n", "\n") }
 	name, value, was := c.PostForm("field"), text("value"), text("was")
+	pick := c.PostForm("pick") != "" // it is one press, and no field that waits for an answer
+	refuse := func(status int, what string) {
+		if pick {
+			s.say(c, status, what)
+			return
+		}
+		s.views.fragment(c, status, "field-answer", fieldAnswer{Problem: what})
+	}
 	switch {
-	case !brief.KnownField(name) || len(name) > 500:
-		s.views.fragment(c, http.StatusUnprocessableEntity, "field-answer", fieldAnswer{Problem: "This field is not known; reload the page. What you typed is still here."})
+	case !brief.KnownField(name) || len(name) > longestKey:
+		refuse(http.StatusUnprocessableEntity, "This field is not known; reload the page. What you typed is still here.")
 		return
 	case len([]rune(value)) > longestField:
-		s.views.fragment(c, http.StatusUnprocessableEntity, "field-answer", fieldAnswer{Problem: fmt.Sprintf("At most %d characters fit here; this has %d. It is not saved.", longestField, len([]rune(value)))})
+		refuse(http.StatusUnprocessableEntity, fmt.Sprintf("At most %d characters fit here; this has %d. It is not saved.", longestField, len([]rune(value))))
 		return
 	}
 	typing := study.Typing{Field: name, Label: labelOf(name), Text: &value}
-	if c.PostForm("pick") != "" {
+	if pick {
 		typing.Said = fmt.Sprintf("Taken for %s: %s", strings.ToLower(typing.Label), shorten(value, 60))
 	}
 	restore := c.PostForm("restore") == "true"
@@ -205,8 +213,8 @@ func (s *Server) typeField(c *gin.Context) {
 		s.views.fragment(c, http.StatusOK, "field-answer", fieldAnswer{})
 		return
 	}
-	var about *evidence.Evidence // a note's section; other fields are saved whatever becomes of the evidence
-	if strings.HasPrefix(name, brief.NotePrefix) {
+	var about *evidence.Evidence // what the field is about; other fields are saved whatever becomes of the evidence
+	if brief.FollowsFinding(name) {
 		an, err := s.analyse(c)
 		if err != nil {
 			s.fail(c, err)
@@ -217,13 +225,15 @@ func (s *Server) typeField(c *gin.Context) {
 	done, revision, err := s.commands(c).Write(c.Request.Context(), st.ID, about, typing)
 	var conflict *study.Conflict
 	switch {
+	case errors.As(err, &conflict) && pick:
+		s.say(c, http.StatusConflict, "Somebody else has changed this meanwhile; nothing was saved. Reload the page to see it.")
 	case errors.As(err, &conflict):
 		s.conflict(c, name, conflict)
 	case err != nil:
 		s.fail(c, err)
 	case !fromHTMX(c):
 		back(c, fmt.Sprintf("/studies/%d/brief", st.ID))
-	case restore, c.PostForm("pick") != "":
+	case restore, pick:
 		s.refreshed(c, noticeOf(st.ID, done))
 	default:
 		s.views.fragment(c, http.StatusOK, "field-answer", fieldAnswer{Saved: true, Revision: revision})

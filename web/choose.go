@@ -1,6 +1,7 @@
 package web
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -133,36 +134,20 @@ func (s *Server) moveSection(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	var keys []string
-	for _, section := range an.Brief.Outline {
-		keys = append(keys, section.Key)
-	}
-	at := slices.Index(keys, c.PostForm("key"))
-	to := at + 1
-	if c.PostForm("way") == "up" {
-		to = at - 1
-	}
-	if at < 0 {
+	done, err := s.commands(c).MoveSection(c.Request.Context(), st.ID, an.Brief, an.Choices, c.PostForm("key"), c.PostForm("way") == "up")
+	var conflict *study.Conflict
+	switch {
+	case errors.Is(err, study.ErrNoSection):
 		s.say(c, http.StatusUnprocessableEntity, "This section is not in the outline any more; reload the page and try again.")
-		return
-	}
-	if to < 0 || to >= len(keys) { // it is the first or the last
-		s.refreshed(c, notice{})
-		return
-	}
-	said := fmt.Sprintf("Moved %s: %s", map[bool]string{true: "up", false: "down"}[to < at], an.Brief.Outline[at].Heading)
-	keys[at], keys[to] = keys[to], keys[at]
-	order := strings.Join(keys, "\n")
-	done, _, err := s.commands(c).Write(c.Request.Context(), st.ID, nil, study.Typing{Field: brief.FieldOrder, Label: "the order of the outline", Was: an.Choices.TypedIn(brief.FieldOrder), Text: &order, Said: said})
-	if err != nil {
+	case errors.As(err, &conflict):
+		s.say(c, http.StatusConflict, "Somebody else has moved sections meanwhile; nothing was moved. Reload the page to see it.")
+	case err != nil:
 		s.fail(c, err)
-		return
-	}
-	if !fromHTMX(c) {
+	case !fromHTMX(c):
 		back(c, fmt.Sprintf("/studies/%d/brief", st.ID))
-		return
+	default:
+		s.refreshed(c, noticeOf(st.ID, done))
 	}
-	s.refreshed(c, noticeOf(st.ID, done))
 }
 
 // choiceBody is what changes on a page of evidence after a choice.

@@ -3,6 +3,7 @@ package web
 import (
 	"html/template"
 	"slices"
+	"strings"
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
@@ -32,14 +33,14 @@ type coverRow struct {
 // mostCovered is how many themes the grid shows, those that most of the field has.
 const mostCovered = 40
 
-// coverageOf makes the grid of a study.
-func coverageOf(an *analysis) coverage {
+// coverageOf makes the grid of a study, of the themes that hold a text.
+func coverageOf(an *analysis, filter string) coverage {
 	e := an.Evidence
 	g := coverage{StudyID: an.Study.ID, Sources: e.Sources, Width: draw.CellWidth(len(e.Sources))}
 	longest := 0
 	var shared []themes.Theme
 	for _, t := range e.Themes {
-		if !t.Recommended() {
+		if !t.Recommended() || !strings.Contains(strings.ToLower(t.Label), strings.ToLower(filter)) {
 			continue
 		}
 		shared = append(shared, t)
@@ -84,8 +85,8 @@ type openingRow struct {
 // Adoptable tells an opening that is a finding of the evidence.
 func (o openingRow) Adoptable() bool { return o.Of != "search" }
 
-// OpeningGroups are the openings of a study by their kinds.
-func (an *analysis) OpeningGroups() []openingGroup {
+// OpeningGroups are the openings of a study that hold a text, by their kinds.
+func (an *analysis) OpeningGroups(filter string) []openingGroup {
 	says := map[evidence.OpeningKind]string{evidence.AskedUnmet: "Asked, and not answered", evidence.SearchedUnmet: "Searched, and not met", evidence.OnePage: "On one page only", evidence.Disputed: "Disputed"}
 	var groups []openingGroup
 	in := map[string]map[string]bool{}
@@ -93,6 +94,9 @@ func (an *analysis) OpeningGroups() []openingGroup {
 		in[string(k)] = inBrief(an.Brief, k)
 	}
 	for _, o := range an.Evidence.Openings {
+		if !strings.Contains(strings.ToLower(o.Text), strings.ToLower(filter)) {
+			continue
+		}
 		i := slices.IndexFunc(groups, func(g openingGroup) bool { return g.Kind == o.Kind })
 		if i < 0 {
 			groups = append(groups, openingGroup{Kind: o.Kind, Says: says[o.Kind]})

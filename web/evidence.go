@@ -168,7 +168,7 @@ func (s *Server) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, er
 	}
 	body.Tabs = append(body.Tabs, tab{"openings", "Openings", len(an.Evidence.Openings)})
 	if q.Tab == "themes" && q.Grouped {
-		grid := coverageOf(an)
+		grid := coverageOf(an, q.Filter)
 		body.Grid = &grid
 		return body, nil
 	}

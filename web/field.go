@@ -65,7 +65,7 @@ func (s *Server) field(c *gin.Context) {
 		return
 	}
 	ours := an.ownPages()
-	body := fieldBody{analysis: an, Running: an.Gathering.Running(), Chart: chartOf(an), Groups: figureGroups(an, ours), Placing: placings(an, ours), Contrast: an.Evidence.Contrast, Coverage: coverageOf(an)}
+	body := fieldBody{analysis: an, Running: an.Gathering.Running(), Chart: chartOf(an), Groups: figureGroups(an, ours), Placing: placings(an, ours), Contrast: an.Evidence.Contrast, Coverage: coverageOf(an, "")}
 	body.Leading, body.Trailing = leanRows(an.Evidence.Contrast)
 	body.Open, _ = openedIn(c.Request.Context(), an, body.Chart, c.Query("open")) // what is not there any more is not open
 	for _, p := range body.Chart.Pages {

@@ -100,17 +100,8 @@ func (s *Server) joinThemes(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	var edits []store.LexiconEdit
-	seen := map[string]bool{}
-	for _, m := range an.Evidence.Themes[i].Members {
-		entry, err := house.Check(house.Entry{Kind: house.Gather, Term: m.Text, Other: other})
-		if err != nil || seen[strings.ToLower(entry.Term)] {
-			continue // the same words: it is there already
-		}
-		seen[strings.ToLower(entry.Term)] = true
-		edits = append(edits, study.Instead(entries, entry, false)...)
-	}
-	s.change(c, fmt.Sprintf("“%s” joined with the theme of “%s”", an.Evidence.Themes[i].Label, other), edits)
+	done, err := s.commands(c).JoinThemes(c.Request.Context(), studyOf(c).ID, entries, an.Evidence.Themes[i], other)
+	s.taught(c, done, err)
 }
 
 // forget takes an entry out of the lexicon.
@@ -120,8 +111,13 @@ func (s *Server) forget(c *gin.Context) {
 }
 
 func (s *Server) change(c *gin.Context, said string, edits []store.LexiconEdit) {
+	done, err := s.commands(c).Teach(c.Request.Context(), studyOf(c).ID, said, edits)
+	s.taught(c, done, err)
+}
+
+// taught answers a change of the lexicon.
+func (s *Server) taught(c *gin.Context, done study.Done, err error) {
 	id := studyOf(c).ID
-	done, err := s.commands(c).Teach(c.Request.Context(), id, said, edits)
 	if errors.Is(err, store.ErrStale) {
 		s.say(c, http.StatusConflict, "This entry is not in the lexicon any more; reload the page to see what is.")
 		return
@@ -164,6 +160,10 @@ func (s *Server) readLexicon(c *gin.Context) {
 	}
 	var edits []store.LexiconEdit
 	for i := range entries {
+		if c.PostForm("here") == "" && entries[i].Kind.OfStudy() {
+			s.say(c, http.StatusUnprocessableEntity, fmt.Sprintf("The lexicon was not read: %q is about one study alone; read it for this study only.", entries[i].Kind))
+			return
+		}
 		edits = append(edits, store.LexiconEdit{Wide: c.PostForm("here") == "", After: &entries[i]})
 	}
 	s.change(c, fmt.Sprintf("House lexicon: read %d entries", len(entries)), edits)

@@ -271,7 +271,7 @@ func questionPassages(an *analysis, q questions.Question) []passage {
 	for _, a := range q.AnsweredBy {
 		p := passage{Rank: a.Rank, Place: "answered: " + a.By, Heading: a.Heading, Words: a.Words}
 		if a.Section >= 0 {
-			p.Text = sectionText(an, a.Rank, a.Section)
+			p.Text = sectionText(an, a.Rank, a.Section, fewLines)
 		} else {
 			p.Text = faqAnswer(an, a)
 		}
@@ -303,8 +303,11 @@ func headingOf(an *analysis, rank, section int) string {
 	return ""
 }
 
-func sectionText(an *analysis, rank, section int) string {
-	const enough = 420 // characters: some four lines of the pane
+// fewLines is some four lines of the pane, in characters.
+const fewLines = 420
+
+// sectionText is how the text of a section begins.
+func sectionText(an *analysis, rank, section, enough int) string {
 	for _, p := range an.Pages {
 		if p.Rank == rank && section < len(p.Doc.Reading.Sections) {
 			t := strings.ReplaceAll(p.Doc.Reading.Sections[section].Text, "\n", " ")

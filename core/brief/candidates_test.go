@@ -2,6 +2,7 @@ package brief
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 	"unicode/utf8"
@@ -10,6 +11,7 @@ import (
 	"corpulan/core/corpus/corpustest"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/themes"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -83,4 +85,42 @@ func TestPointsByHand(t *testing.T) {
 	assert.Equal(t, "In our words.", edited[0].Text)
 	assert.True(t, edited[0].Edited)
 	assert.Equal(t, points[0].Sources, edited[0].Sources)
+}
+
+// The heading and the wording that a person gave go with their section and their point
+// when those are called otherwise, are written in one place, and are undone.
+func TestWordsOfAPersonFollowTheirFinding(t *testing.T) {
+	e := field(t, "a.example", "b.example", "c.example")
+	i := slices.IndexFunc(e.Themes, func(th themes.Theme) bool { return th.Label == "Tyre pressure" })
+	require.GreaterOrEqual(t, i, 0)
+	old := e.Themes[i].Key
+	var c Choices
+	for _, edit := range c.WriteOn(e, HeadingPrefix+old, new("How hard to pump")) {
+		require.NoError(t, c.Apply(edit))
+	}
+	points := e.PointsOf(old)
+	require.NotEmpty(t, points)
+	for _, edit := range c.WriteOn(e, PointPrefix+points[0].Key, new("Ours.")) {
+		require.NoError(t, c.Apply(edit))
+	}
+	e.Themes[i].Key = "another key" // the label is another, the headings are the same
+	for k := range e.Points {
+		if e.Points[k].Theme == old {
+			e.Points[k].Theme = "another key"
+			e.Points[k].Points[0].Key = "another point"
+		}
+	}
+	b := Compose(e, c.On(e))
+	j := slices.IndexFunc(b.Outline, func(s Section) bool { return s.Key == "another key" })
+	require.GreaterOrEqual(t, j, 0)
+	assert.Equal(t, "How hard to pump", b.Outline[j].Heading)
+	require.NotEmpty(t, b.Outline[j].Points)
+	assert.Equal(t, "Ours.", b.Outline[j].Points[0].Text)
+	require.NotNil(t, c.TypedOn(e, HeadingPrefix+"another key"))
+	edits := c.WriteOn(e, HeadingPrefix+"another key", nil)
+	require.Len(t, edits, 1, "in the place where it was written")
+	require.NoError(t, c.Apply(edits[0]))
+	assert.Equal(t, "Tyre pressure", Compose(e, c.On(e)).Outline[j].Heading)
+	require.NoError(t, c.Apply(edits[0].Reversed()))
+	assert.Equal(t, "How hard to pump", Compose(e, c.On(e)).Outline[j].Heading)
 }

@@ -33,6 +33,23 @@ const PointPrefix = "point:"
 // person words it: the key of the section follows.
 const HeadingPrefix = "heading:"
 
+// about tells which finding a field of the brief is about: the section that a note or a
+// heading belongs to, the point that a wording does; no kind where it is about none.
+func about(field string) (k Kind, key string) {
+	for prefix, kind := range map[string]Kind{NotePrefix: ThemeKind, HeadingPrefix: ThemeKind, PointPrefix: PointKind} {
+		if key, ok := strings.CutPrefix(field, prefix); ok {
+			return kind, key
+		}
+	}
+	return "", ""
+}
+
+// FollowsFinding tells a field that is about a finding and goes with it when its key changes.
+func FollowsFinding(field string) bool {
+	k, _ := about(field)
+	return k != ""
+}
+
 // Decide is the edit that records a decision about a finding; an empty state
 // takes the decision back. made is what the finding is made of (see Made), which
 // counts where nothing is decided about it yet.
@@ -47,11 +64,11 @@ func (c Choices) Decide(m Mark, made []string) Edit {
 }
 
 // Write is the edit that puts a text into a field; nil gives the field back to
-// the proposal. made is as with Decide, for the note of a section.
+// the proposal. made is as with Decide, for a field about a finding.
 func (c Choices) Write(field string, text *string, made []string) Edit {
 	e := Edit{Key: field, After: text}
-	if theme, isNote := strings.CutPrefix(field, NotePrefix); isNote {
-		e.Made = c.madeOf(ThemeKind, theme, made)
+	if k, key := about(field); k != "" {
+		e.Made = c.madeOf(k, key, made)
 	}
 	e.Before = c.at(e)
 	return e
@@ -108,8 +125,8 @@ func (c Choices) madeOf(k Kind, key string, today []string) []string {
 // kept about it.
 func (c *Choices) tie(e Edit) {
 	kind, key := e.Kind, e.Key
-	if theme, isNote := strings.CutPrefix(e.Key, NotePrefix); isNote && kind == "" {
-		kind, key = ThemeKind, theme
+	if kind == "" {
+		kind, key = about(e.Key)
 	}
 	if kind == "" {
 		return
@@ -152,10 +169,10 @@ func (c Choices) TypedIn(field string) *string { return c.at(Edit{Key: field}) }
 
 // KnownField tells whether a name is that of something that can be typed.
 func KnownField(name string) bool {
-	theme, isNote := strings.CutPrefix(name, NotePrefix)
-	point, isPoint := strings.CutPrefix(name, PointPrefix)
-	heading, isHeading := strings.CutPrefix(name, HeadingPrefix)
-	return isNote && theme != "" || isPoint && point != "" || isHeading && heading != "" || name == FieldOrder || slices.Contains(FieldNames(), name)
+	if k, key := about(name); k != "" {
+		return key != ""
+	}
+	return name == FieldOrder || slices.Contains(FieldNames(), name)
 }
 
 func same(a, b *string) bool { return a == nil && b == nil || a != nil && b != nil && *a == *b }

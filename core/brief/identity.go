@@ -101,11 +101,19 @@ func (c Choices) kept(k Kind) []string {
 			keys = append(keys, m.Key)
 		}
 	}
+	add := func(key string) {
+		if !slices.Contains(keys, key) {
+			keys = append(keys, key)
+		}
+	}
 	if k == ThemeKind {
 		for _, key := range slices.Sorted(maps.Keys(c.Notes)) {
-			if !slices.Contains(keys, key) {
-				keys = append(keys, key)
-			}
+			add(key)
+		}
+	}
+	for _, field := range slices.Sorted(maps.Keys(c.Typed)) {
+		if of, key := about(field); of == k {
+			add(key)
 		}
 	}
 	return keys
@@ -179,9 +187,15 @@ func (c Choices) byWords(e *evidence.Evidence, key string) int {
 // have come to be about one finding the later stands, and notes are joined; the
 // choices themselves keep both.
 func (c Choices) On(e *evidence.Evidence) Choices {
-	today := Choices{Typed: c.Typed}
+	var today Choices
+	for field, text := range c.Typed {
+		if !FollowsFinding(field) {
+			today.Type(field, text)
+		}
+	}
 	for _, k := range Kinds() {
 		to := c.follow(e, k)
+		c.typedToday(&today, k, to)
 		for _, m := range c.Marks {
 			if m.Kind != k {
 				continue
@@ -207,6 +221,27 @@ func (c Choices) On(e *evidence.Evidence) Choices {
 		}
 	}
 	return today
+}
+
+// typedToday puts what was typed about findings of a kind under their keys of today. Of two
+// texts that have come to be about one the one under today's own key stands, else the later
+// by key; the choices keep both.
+func (c Choices) typedToday(today *Choices, k Kind, to map[string]string) {
+	for _, field := range slices.Sorted(maps.Keys(c.Typed)) {
+		of, key := about(field)
+		if of != k {
+			continue
+		}
+		now := key
+		if t, ok := to[key]; ok {
+			now = t
+		}
+		at := strings.TrimSuffix(field, key) + now
+		if _, own := c.Typed[at]; own && now != key && to[now] == now {
+			continue
+		}
+		today.Type(at, c.Typed[field])
+	}
 }
 
 // keysOf are the keys under which something is kept about a finding of today, the
@@ -249,31 +284,29 @@ func (c Choices) DecideOn(e *evidence.Evidence, m Mark) []Edit {
 // TypedOn is what a person typed into a field, as the place Brief shows it: for
 // the section of today, notes that have met joined.
 func (c Choices) TypedOn(e *evidence.Evidence, field string) *string {
-	theme, isNote := strings.CutPrefix(field, NotePrefix)
-	if !isNote {
-		return c.TypedIn(field)
-	}
-	if Made(e, ThemeKind, theme) == nil {
+	k, key := about(field)
+	if k == "" || e == nil || Made(e, k, key) == nil {
 		return c.TypedIn(field)
 	}
 	return c.On(e).TypedIn(field)
 }
 
-// WriteOn is the edits that put a text into a field; the note of a section takes
-// the place of all notes that have come to be about it.
+// WriteOn is the edits that put a text into a field; one that is about a finding takes
+// the place of all of its kind that have come to be about it.
 func (c Choices) WriteOn(e *evidence.Evidence, field string, text *string) []Edit {
-	theme, isNote := strings.CutPrefix(field, NotePrefix)
-	if !isNote {
+	k, key := about(field)
+	if k == "" {
 		return busy([]Edit{c.Write(field, text, nil)})
 	}
-	keys, made := c.keysOf(e, ThemeKind, theme), Made(e, ThemeKind, theme)
-	noted := slices.DeleteFunc(slices.Clone(keys), func(key string) bool { return c.TypedIn(NotePrefix+key) == nil })
-	if len(noted) == 0 {
-		noted = keys[:1]
+	prefix := strings.TrimSuffix(field, key)
+	keys, made := c.keysOf(e, k, key), Made(e, k, key)
+	typed := slices.DeleteFunc(slices.Clone(keys), func(key string) bool { return c.TypedIn(prefix+key) == nil })
+	if len(typed) == 0 {
+		typed = keys[:1]
 	}
-	edits := []Edit{c.Write(NotePrefix+noted[0], text, made)}
-	for _, key := range noted[1:] {
-		edits = append(edits, c.Write(NotePrefix+key, nil, nil))
+	edits := []Edit{c.Write(prefix+typed[0], text, made)}
+	for _, key := range typed[1:] {
+		edits = append(edits, c.Write(prefix+key, nil, nil))
 	}
 	return busy(edits)
 }

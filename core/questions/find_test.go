@@ -141,3 +141,20 @@ func TestPerhapsTheSame(t *testing.T) {
 	assert.Len(t, perhaps["How cold is too cold to bike to work?"], 1)
 	assert.Empty(t, perhaps["Where do I park?"])
 }
+
+// Joins in a row and to a middle one lose no question, whatever their order.
+func TestJoinsInARow(t *testing.T) {
+	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", `<h1>X</h1><h2>How does a bell ring loudly?</h2><p>It does.</p><h2>Where can the horse drink water?</h2><p>There.</p><h2>Why should the moon shine at noon?</h2><p>It should not.</p><h2>When will the baker open again?</h2><p>Soon.</p>`)}
+	f := corpus.NewField(pages, "en", "winter")
+	join := func(a, b string) house.Entry { return house.Entry{Kind: house.Asks, Term: a, Other: b} }
+	bell, horse, moon := "How does a bell ring loudly?", "Where can the horse drink water?", "Why should the moon shine at noon?"
+	for _, entries := range [][]house.Entry{{join(bell, horse), join(horse, moon)}, {join(horse, moon), join(bell, horse)}, {join(moon, bell), join(horse, bell)}, {join(bell, horse), join(horse, moon), join(moon, bell)}} {
+		found, _ := Find(t.Context(), f, nil, house.New(entries, f.Language))
+		wordings := 0
+		for _, q := range found {
+			wordings += len(q.Wordings)
+		}
+		assert.Equal(t, 4, wordings, "%v", entries)
+		assert.Len(t, found, 2, "%v", entries)
+	}
+}

@@ -98,25 +98,31 @@ func joinTaught(groups [][]asked, lang *language.Language, taught *house.Lexicon
 			at[lang.PhraseKey(w.Text)] = i
 		}
 	}
-	into := map[int]int{}
+	into := make([]int, len(groups)) // the group that one is part of, itself where it is none
+	for i := range groups {
+		into[i] = i
+	}
+	end := func(i int) int {
+		for into[i] != i {
+			i = into[i]
+		}
+		return i
+	}
 	for i, g := range groups {
 		for _, w := range g {
-			if to, ok := at[taught.AsksTheSame(lang.PhraseKey(w.Text))]; ok && to != i && into[to] == 0 {
-				into[i] = to + 1
+			if to, ok := at[taught.AsksTheSame(lang.PhraseKey(w.Text))]; ok && end(to) != end(i) {
+				into[end(i)] = end(to)
 			}
 		}
 	}
-	var list [][]asked
-	for i, g := range groups {
-		if into[i] > 0 {
-			continue
+	joined := make([][]asked, len(groups))
+	for i, g := range groups { // the wordings of what they were joined to lead
+		if end(i) == i {
+			joined[i] = append(slices.Clone(g), joined[i]...)
+		} else {
+			joined[end(i)] = append(joined[end(i)], g...)
 		}
-		for j := range groups {
-			if into[j] == i+1 {
-				g = append(slices.Clone(g), groups[j]...)
-			}
-		}
-		list = append(list, g)
 	}
+	list := slices.DeleteFunc(joined, func(g []asked) bool { return len(g) == 0 })
 	return list
 }

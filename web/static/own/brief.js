@@ -165,4 +165,37 @@
     const revision = document.getElementById('saved-state'), now = document.getElementById('document')?.dataset.revision
     if (revision && now !== '0') revision.textContent = `revision ${now}`
   }
+
+  // Lines that are sent by a press: what stands in one and was not sent outlives a list drawn
+  // anew, a lost connection and a closed browser.
+  const slot = input => `typing ${study()} ${input.dataset.keep}`
+  const refill = root => {
+    for (const input of root.querySelectorAll('[data-keep]')) {
+      let kept = null
+      try { kept = localStorage.getItem(slot(input)) } catch { return }
+      if (kept === null || kept === input.value) continue
+      input.value = kept
+      const box = input.closest('details')
+      if (box) box.open = true
+    }
+  }
+  document.addEventListener('input', e => {
+    if (!e.target.dataset?.keep) return
+    try {
+      if (e.target.value === e.target.defaultValue) localStorage.removeItem(slot(e.target))
+      else localStorage.setItem(slot(e.target), e.target.value)
+    } catch { /* storage may be forbidden */ }
+  })
+  document.addEventListener('htmx:beforeOnLoad', e => { // what came through is not kept
+    const status = e.detail.xhr?.status ?? 0
+    if (status < 200 || status >= 300) return
+    for (const input of e.detail.requestConfig?.elt?.querySelectorAll?.('[data-keep]') ?? []) {
+      try { localStorage.removeItem(slot(input)) } catch { /* as above */ }
+    }
+  })
+  document.addEventListener('DOMContentLoaded', () => refill(document))
+  document.addEventListener('htmx:afterSwap', e => {
+    refill(document)
+    if (e.target.id === 'pane') for (const form of e.target.querySelectorAll('form[data-field]')) bringBack(form)
+  })
 })()
