@@ -62,7 +62,7 @@ func TestThemesAndQuestionsByHand(t *testing.T) {
 	js[any](b, `document.querySelector(".rename").open = true; 0`)
 	b.do(chromedp.SendKeys(chromedp.CSS(`.rename input[name="value"]`), " and more"))
 	b.do(chromedp.SendKeys(chromedp.CSS(`.own-term input[name="text"]`), "half a heading"))
-	half := `[...document.querySelectorAll('.rename input[name="value"]')].some(i => i.value.endsWith(" and more")) && document.querySelector('.own-term input[name="text"]').value === "half a heading"`
+	half := `[...document.querySelectorAll('.rename input[name="value"]')].some(i => i.value.includes(" and more")) && document.querySelector('.own-term input[name="text"]').value === "half a heading"`
 	first := js[string](b, `document.querySelector(".out-heading").textContent`)
 	js[any](b, `document.querySelector('.out-tools [value="down"]').click(); 0`)
 	b.untilText("Moved down: " + first)
