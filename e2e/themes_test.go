@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"testing"
 
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
@@ -59,20 +60,68 @@ func TestThemesAndQuestionsByHand(t *testing.T) {
 	b.until(fmt.Sprintf(`document.querySelector('[data-field=title_tag] textarea').value === %q`, want))
 
 	// What stands in a line and was not sent outlives the document drawn anew, and the page.
-	js[any](b, `document.querySelector(".rename").open = true; 0`)
-	b.do(chromedp.SendKeys(chromedp.CSS(`.rename input[name="value"]`), " and more"))
-	b.do(chromedp.SendKeys(chromedp.CSS(`.own-term input[name="text"]`), "half a heading"))
-	half := `[...document.querySelectorAll('.rename input[name="value"]')].some(i => i.value.includes(" and more")) && document.querySelector('.own-term input[name="text"]').value === "half a heading"`
+	js[any](b, `document.querySelector(".out-edit").open = true; 0`)
+	b.do(chromedp.SendKeys(chromedp.CSS(`.out-edit input[maxlength="120"]`), " and more"))
+	b.do(chromedp.SendKeys(chromedp.CSS(`.outline + .own-term input[name="value"]`), "half a heading"))
+	half := `[...document.querySelectorAll('.out-edit input[name="value"]')].some(i => i.value.includes(" and more")) && document.querySelector('.outline + .own-term input[name="value"]').value === "half a heading"`
 	first := js[string](b, `document.querySelector(".out-heading").textContent`)
-	js[any](b, `document.querySelector('.out-tools [value="down"]').click(); 0`)
+	js[any](b, `document.querySelector('.out-edit [value="down"]').click(); 0`)
 	b.untilText("Moved down: " + first)
 	b.until(half)
 	b.do(chromedp.Reload())
 	b.until(half)
-	js[any](b, `document.querySelector(".own-term button").click(); 0`)
-	b.untilText("Adopted: half a heading")
-	b.until(`document.querySelector('.own-term input[name="text"]').value === ""`)
+	js[any](b, `document.querySelector(".outline + .own-term button").click(); 0`)
+	b.untilText("Added: half a heading")
+	b.until(`document.querySelector('.outline + .own-term input[name="value"]').value === ""`)
 	b.do(chromedp.Reload())
-	b.until(`document.querySelector('.own-term input[name="text"]').value === ""`)
+	b.until(`document.querySelector('.outline + .own-term input[name="value"]').value === ""`)
+	b.clean()
+}
+
+// The outline by hand: a section is dragged below another and taken back, and moved by Alt and
+// the arrow keys.
+func TestOutlineByDragAndByKeys(t *testing.T) {
+	b := open(t, program(t))
+	b.begin()
+	b.visit("/studies/1/brief")
+	b.until(`document.querySelector("[data-outline]").dataset.ready === "yes"`)
+	outline := `[...document.querySelectorAll("[data-section]")].map(s => s.className.match(/lv\d/)[0].slice(2) + s.dataset.section).join("|")`
+	before := js[string](b, outline)
+	type spot struct{ X, Y float64 }
+	at := func(i int) spot {
+		return js[spot](b, fmt.Sprintf(`(() => { const s = document.querySelectorAll(".outline > .out > .out-line .grip")[%d]; s.scrollIntoView({block: "center", behavior: "instant"}); const r = s.getBoundingClientRect(); return {X: r.x + r.width / 2, Y: r.y + r.height / 2} })()`, i))
+	}
+	from := at(1)
+	mouse := func(kind input.DispatchMouseEventType, p spot) {
+		b.do(chromedp.MouseEvent(kind, p.X, p.Y, chromedp.ButtonType(input.MouseButtonLeft)))
+	}
+	mouse(input.DispatchMouseEventTypeMousePressed, from)
+	mouse(input.DispatchMouseEventTypeMouseMoved, spot{from.X + 3, from.Y - 3})
+	b.until(`!!document.querySelector(".outline.dragging")`)
+	to := js[spot](b, `(() => { const r = document.querySelector(".outline > .out > .out-line").getBoundingClientRect(); return {X: r.x + 40, Y: r.y + 2} })()`)
+	for i := range 10 {
+		f := float64(i+1) / 10
+		mouse(input.DispatchMouseEventTypeMouseMoved, spot{from.X + (to.X-from.X)*f, from.Y + (to.Y-from.Y)*f})
+	}
+	b.until(outline + fmt.Sprintf(` !== %q`, before)) // it makes room as one drags
+	mouse(input.DispatchMouseEventTypeMouseReleased, to)
+	b.untilText("Moved: ")
+	b.until(outline + fmt.Sprintf(` !== %q`, before))
+	b.keys("u")
+	b.until(outline + fmt.Sprintf(` === %q`, before))
+
+	js[any](b, `document.querySelectorAll(".outline > .out")[1].focus(); 0`)
+	alt := func(key string) {
+		b.do(chromedp.KeyEvent(key, chromedp.KeyModifiers(chromedp.ModifierAlt)))
+	}
+	alt(kb.ArrowRight)
+	b.untilText("Moved in: ")
+	b.until(`!!document.querySelector(".outline > .out:first-child .out.lv3:last-child")`)
+	alt(kb.ArrowLeft)
+	b.untilText("Moved out: ")
+	b.until(outline + fmt.Sprintf(` === %q`, before))
+	alt(kb.ArrowUp)
+	b.untilText("Moved up: ")
+	b.until(outline + fmt.Sprintf(` !== %q`, before))
 	b.clean()
 }

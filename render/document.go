@@ -2,6 +2,7 @@ package render
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"corpulan/core/brief"
@@ -32,11 +33,15 @@ type Block struct {
 
 	Level     int // of a section, as its heading is set
 	Words     int
+	WordsSet  bool   // by a person
 	Note      string // typed, of a section
 	Questions []string
-	Points    []Row // of a section: what to say
+	Terms     []string
+	Best      []int  // ranks of the pages that treat a section best
+	Points    []Row  // of a section: what to say
+	Why       string // what a text that nobody typed comes from
 
-	Name    string   // of a list or table
+	Name    string   // of a part, a list or a table
 	Columns []Column // of a table
 	Rows    []Row
 	Empty   string // said where a list or table has no rows; the part is left out where it is empty too
@@ -78,67 +83,162 @@ func (r Row) First() Cell { return r.Cells[0] }
 // Document is the brief as blocks in the order they are read: the one walk over a
 // brief that all formats and the place Brief are made by.
 func Document(b brief.Brief) []Block {
-	blocks := []Block{{Form: TitleForm, Text: b.Keyword}, facts(b)}
-	for _, f := range []struct{ name, label, text string }{
-		{brief.FieldGoal, "Goal", b.Fields.Goal}, {brief.FieldAudience, "Audience", b.Fields.Audience}, {brief.FieldVoice, "Voice", b.Fields.Voice},
-		{brief.FieldPointOfView, "Point of view", b.Fields.PointOfView}, {brief.FieldAvoid, "What not to say", b.Fields.Avoid}, {brief.FieldNotes, "Notes", b.Fields.Notes},
+	blocks := []Block{{Form: TitleForm, Text: b.Keyword}, front(b), onResults(b)}
+	for _, f := range []struct{ name, label string }{
+		{brief.FieldGoal, "Goal"}, {brief.FieldSearchIntent, "Search intent"}, {brief.FieldAudience, "Audience"}, {brief.FieldVoice, "Voice"},
+		{brief.FieldPointOfView, "Point of view"}, {brief.FieldCallToAction, "Call to action"}, {brief.FieldAvoid, "What not to say"},
 	} {
-		blocks = append(blocks, Block{Form: TypedForm, Field: f.name, Label: f.label, Text: f.text})
+		blocks = append(blocks, typed(b, f.name, f.label))
 	}
-	blocks = append(blocks, Block{Form: PartForm, Text: "Outline", Empty: "No theme is shared widely enough to be proposed."})
-	if len(b.Outline) > 0 {
-		blocks[len(blocks)-1].Empty = ""
-		if b.OutlineNote != "" {
-			blocks = append(blocks, Block{Form: RemarkForm, Text: b.OutlineNote})
-		}
-		blocks = append(blocks, Block{Form: RemarkForm, Text: fmt.Sprintf("Opening, about %d words.", b.OpeningWords)})
+	parts := b.Parts
+	if len(parts) == 0 {
+		parts = brief.UsualParts()
 	}
-	blocks = append(blocks, sections(b.Outline)...)
-	for _, p := range []Block{openings(b), terms(b), entities(b), questions(b), toCheck(b), links(b), sources(b)} {
-		blocks = append(blocks, Block{Form: PartForm, Text: p.Text, Empty: p.Empty})
-		if len(p.Rows) > 0 {
-			blocks[len(blocks)-1].Empty = ""
-			blocks = append(blocks, p)
+	for _, p := range parts {
+		if !p.Hidden {
+			blocks = append(blocks, part(b, p)...)
 		}
 	}
 	return blocks
 }
 
+func typed(b brief.Brief, field, label string) Block {
+	return Block{Form: TypedForm, Field: field, Label: label, Text: b.Field(field), Why: b.Why[field]}
+}
+
+// part is a part of the document with its heading.
+func part(b brief.Brief, p brief.Part) []Block {
+	head := Block{Form: PartForm, Text: p.Title, Name: p.Name}
+	switch p.Name {
+	case brief.PartOutline:
+		if len(b.Outline) == 0 {
+			head.Empty = "No theme is shared widely enough to be proposed."
+			return []Block{head}
+		}
+		return append([]Block{head}, outlined(b)...)
+	case brief.PartOutward:
+		return withRows(head, linksOut(b))
+	case brief.PartInward:
+		return withRows(head, rivals(b), linksTo(b), linksFrom(b))
+	case brief.PartTerms:
+		return withRows(head, terms(b))
+	case brief.PartEntities:
+		return withRows(head, entities(b))
+	case brief.PartQuestions:
+		return withRows(head, questions(b))
+	case brief.PartOpenings:
+		return withRows(head, openings(b))
+	case brief.PartFacts:
+		return withRows(head, toCheck(b))
+	case brief.PartSources:
+		return withRows(head, sources(b))
+	}
+	if p.Own {
+		return []Block{head, {Form: TypedForm, Field: brief.PartPrefix + strings.TrimPrefix(p.Name, brief.OwnPrefix), Text: p.Text}}
+	}
+	if slices.Contains(brief.FieldNames(), p.Name) {
+		return []Block{head, typed(b, p.Name, "")}
+	}
+	return nil
+}
+
+// withRows is a heading and the lists below it that have rows; where none has, what is said
+// instead.
+func withRows(head Block, lists ...Block) []Block {
+	out := []Block{head}
+	for _, l := range lists {
+		if len(l.Rows) == 0 {
+			out[0].Empty = or(out[0].Empty, l.Empty)
+			continue
+		}
+		if l.Text != "" {
+			out = append(out, Block{Form: RemarkForm, Text: l.Text})
+		}
+		out = append(out, l)
+	}
+	if len(out) > 1 {
+		out[0].Empty = ""
+	}
+	return out
+}
+
+func outlined(b brief.Brief) []Block {
+	var blocks []Block
+	if b.OutlineNote != "" {
+		blocks = append(blocks, Block{Form: RemarkForm, Text: b.OutlineNote})
+	}
+	blocks = append(blocks, Block{Form: RemarkForm, Text: fmt.Sprintf("Opening, about %d words.", b.OpeningWords)})
+	return append(blocks, sections(b.Outline)...)
+}
+
 // Filled is the document for a reader: fields that nobody filled and parts that
 // hold nothing are left out.
 func Filled(b brief.Brief) []Block {
-	var blocks []Block
-	all := Document(b)
-	for i, k := range all {
+	var full []Block
+	for _, k := range Document(b) {
 		switch {
 		case k.Form == TypedForm && strings.TrimSpace(k.Text) == "":
-		case k.Form == PartForm && (i+1 == len(all) || all[i+1].Form == PartForm):
-		default:
+			continue
+		case k.Form == FactsForm:
+			k.Rows = slices.DeleteFunc(slices.Clone(k.Rows), func(r Row) bool { return r.First().Text == "" })
+		}
+		full = append(full, k)
+	}
+	var blocks []Block
+	for i, k := range full {
+		if k.Form != PartForm || i+1 < len(full) && full[i+1].Form != PartForm {
 			blocks = append(blocks, k)
 		}
 	}
 	return blocks
 }
 
-func facts(b brief.Brief) Block {
+// front says whose brief it is, of what and when.
+func front(b brief.Brief) Block {
+	f := b.Front
 	rows := []Row{
-		{Label: "Title tag", Field: brief.FieldTitleTag, Cells: []Cell{{Text: b.TitleTag}}},
-		{Label: "Meta description", Field: brief.FieldMetaDescription, Cells: []Cell{{Text: b.MetaDescription}}},
+		{Label: "Publication", Cells: []Cell{{Text: f.Publication}}},
+		{Label: "Market", Cells: []Cell{{Text: strings.Trim(b.Language+"–"+strings.ToUpper(f.Country), "–")}}},
+		{Label: "Kind of page", Field: brief.FieldKind, Cells: []Cell{{Text: f.Kind, Note: b.Why[brief.FieldKind]}}},
+		{Label: "Status", Field: brief.FieldStatus, Cells: []Cell{{Text: f.Status}}},
+		{Label: "Owner", Field: brief.FieldOwner, Cells: []Cell{{Text: f.Owner}}},
+		{Label: "Writer", Field: brief.FieldWriter, Cells: []Cell{{Text: f.Writer}}},
+		{Label: "Due", Field: brief.FieldDue, Cells: []Cell{{Text: f.Due}}},
+		{Label: "Evidence of", Cells: []Cell{{Text: f.Gathered}}},
+		{Label: "Version", Cells: []Cell{{Text: version(f.Version)}}},
+	}
+	return Block{Form: FactsForm, Name: "front", Rows: rows}
+}
+
+func version(n int) string {
+	if n == 0 {
+		return ""
+	}
+	return fmt.Sprint(n)
+}
+
+// onResults is what a results page shows of the page, and how long it is to be.
+func onResults(b brief.Brief) Block {
+	rows := []Row{
+		{Label: "Title tag", Field: brief.FieldTitleTag, Cells: []Cell{{Text: b.TitleTag, Note: measured(b.TitleTag, brief.TitleWidth)}}},
+		{Label: "Meta description", Field: brief.FieldMetaDescription, Cells: []Cell{{Text: b.MetaDescription, Note: measured(b.MetaDescription, brief.DescriptionWidth)}}},
 		{Label: "H1", Field: brief.FieldH1, Cells: []Cell{{Text: b.H1}}},
+		{Label: "Address", Field: brief.FieldAddress, Cells: []Cell{{Text: b.Address}}},
 	}
-	if b.Words.N > 0 {
-		rows = append(rows, Row{Label: "Length", Cells: []Cell{{Text: fmt.Sprintf("%d to %d words, about %d", b.Words.Lower, b.Words.Upper, b.Words.Target), Note: fmt.Sprintf("quartiles of %d pages", b.Words.N)}}})
+	if b.Words.Target > 0 {
+		rows = append(rows, Row{Label: "Length", Field: brief.FieldLength, Cells: []Cell{{Text: lengthOf(b.Words), Note: b.Words.Why}}})
 	}
-	for _, i := range b.Intent {
-		rows = append(rows, Row{Label: "Intent", Cells: []Cell{{Text: fmt.Sprintf("%s, %.0f %% of the field", i.Kind, 100*i.Share), Note: ranksOf(i.Sources)}}, Finding: Finding{Ranks: i.Sources}})
+	if len(b.Sources) > 0 {
+		m := b.Measures
+		rows = append(rows, Row{Label: "Built of", Cells: []Cell{{Text: fmt.Sprintf("%s headings, %s paragraphs, %s images", span(m.Headings), span(m.Paragraphs), span(m.Images)), Note: fmt.Sprintf("quartiles of %s", pages(m.Headings.N))}}})
 	}
-	return Block{Form: FactsForm, Rows: rows}
+	return Block{Form: FactsForm, Name: "results", Rows: rows}
 }
 
 func sections(outline []brief.Section) []Block {
 	var blocks []Block
 	for _, s := range outline {
-		blocks = append(blocks, Block{Form: SectionForm, Text: s.Heading, Level: s.Level, Words: s.Words, Note: s.Note, Questions: s.Questions, Points: points(s),
+		blocks = append(blocks, Block{Form: SectionForm, Text: s.Heading, Level: s.Level, Words: s.Words, WordsSet: s.WordsSet, Note: s.Note, Questions: s.Questions, Terms: s.Terms, Best: s.Best, Points: points(s),
 			Finding: Finding{brief.ThemeKind, s.Key, s.Pages, s.Sources, s.Gone}})
 		blocks = append(blocks, sections(s.Children)...)
 	}
@@ -155,68 +255,4 @@ func points(s brief.Section) []Row {
 		rows = append(rows, Row{Finding: Finding{brief.PointKind, p.Key, len(p.Sources), p.Sources, false}, Cells: []Cell{cell}})
 	}
 	return rows
-}
-
-func terms(b brief.Brief) Block {
-	t := Block{Form: TableForm, Name: "terms", Text: "Terms", Empty: "No terms are in the brief.", Columns: []Column{{Name: "term"}, {Name: "use"}, {Name: "tier"}, {Name: "pages", Figures: true}, {Name: "ranks", Small: true}}}
-	for _, x := range b.Terms {
-		t.Rows = append(t.Rows, Row{Group: x.Tier, Finding: Finding{brief.TermKind, x.Key, x.Pages, x.Sources, x.Gone},
-			Cells: []Cell{{Text: x.Term}, {Text: uses(x), Short: usesShort(x)}, {Text: or(x.Tier, "on no kept page")}, {Text: fmt.Sprintf("%d of %d", x.Pages, x.Of)}, {Text: Ranks(x.Sources)}}})
-	}
-	return t
-}
-
-func entities(b brief.Brief) Block {
-	t := Block{Form: TableForm, Name: "entities", Text: "Entities", Empty: "No name stands on two pages; none is proposed.", Columns: []Column{{Name: "entity"}, {Name: "type"}, {Name: "pages", Figures: true}, {Name: "mentions", Figures: true}, {Name: "ranks", Small: true}}}
-	for _, x := range b.Entities {
-		t.Rows = append(t.Rows, Row{Finding: Finding{brief.EntityKind, x.Key, x.Pages, x.Sources, x.Gone},
-			Cells: []Cell{{Text: x.Name}, {Text: x.Type}, {Text: fmt.Sprint(x.Pages)}, {Text: fmt.Sprint(x.Mentions)}, {Text: Ranks(x.Sources)}}})
-	}
-	return t
-}
-
-func questions(b brief.Brief) Block {
-	t := Block{Form: ListForm, Name: "questions", Text: "Questions", Empty: "Nobody asks anything."}
-	for _, q := range b.Questions {
-		t.Rows = append(t.Rows, Row{Finding: Finding{brief.QuestionKind, q.Key, len(q.AnsweredBy), q.AnsweredBy, q.Gone}, Cells: []Cell{{Text: q.Text, Note: questionNote(q), Short: questionShort(q)}}})
-	}
-	return t
-}
-
-// openings are what few pages say, or none; they are no parts of the brief, but stand
-// beside its outline.
-func openings(b brief.Brief) Block {
-	t := Block{Form: ListForm, Name: "openings", Text: "Openings"}
-	for _, o := range b.Openings {
-		t.Rows = append(t.Rows, Row{Group: string(o.Kind), Finding: Finding{Kind: brief.Kind(o.Of), Key: o.Key, Ranks: o.Ranks}, Cells: []Cell{{Text: o.Text, Note: string(o.Kind) + ": " + o.Why, Short: o.Why}}})
-	}
-	return t
-}
-
-func toCheck(b brief.Brief) Block {
-	t := Block{Form: ListForm, Name: "facts", Text: "Facts to check"}
-	for _, x := range b.Facts {
-		note := ranksOf(x.Sources)
-		if x.Date != "" {
-			note += ", page of " + x.Date
-		}
-		t.Rows = append(t.Rows, Row{Finding: Finding{brief.FactKind, x.Key, len(x.Sources), x.Sources, x.Gone}, Cells: []Cell{{Text: x.Text, Note: note, Short: x.Date}}})
-	}
-	return t
-}
-
-func links(b brief.Brief) Block {
-	t := Block{Form: ListForm, Name: "links", Text: "Links several pages give"}
-	for _, l := range b.Links.Outward {
-		t.Rows = append(t.Rows, Row{Finding: Finding{Pages: l.Pages, Ranks: l.Sources}, Cells: []Cell{{Text: l.URL, URL: l.URL, Note: ranksOf(l.Sources)}}})
-	}
-	return t
-}
-
-func sources(b brief.Brief) Block {
-	t := Block{Form: TableForm, Name: "sources", Text: "Pages this was made from", Columns: []Column{{Name: "rank", Figures: true}, {Name: "page"}, {Name: "words", Figures: true}, {Name: "kind"}}}
-	for _, s := range b.Sources {
-		t.Rows = append(t.Rows, Row{Finding: Finding{Pages: 1, Ranks: []int{s.Rank}}, Cells: []Cell{{Text: fmt.Sprint(s.Rank)}, {Text: or(s.Title, s.URL, "untitled"), URL: s.URL}, {Text: fmt.Sprint(s.Words)}, {Text: s.Kind}}})
-	}
-	return t
 }

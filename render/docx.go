@@ -57,7 +57,9 @@ func (d *docx) block(k Block) {
 			d.runs("Fact", run{r.Label + ": ", "b"}, run{r.First().Text, ""}, run{inBrackets(r.First().Note), "quiet"})
 		}
 	case TypedForm:
-		d.paragraph("Heading1", k.Label)
+		if k.Label != "" {
+			d.paragraph("Heading1", k.Label)
+		}
 		d.typed(k.Text)
 	case PartForm:
 		d.paragraph("Heading1", k.Text)
@@ -88,12 +90,8 @@ func (d *docx) section(k Block) {
 	if k.Note != "" {
 		d.typed(k.Note)
 	}
-	for _, p := range k.Points {
-		c := p.First()
-		d.runs("ListBullet", run{c.Text, ""}, run{inBrackets("ranks "+c.Note) + inBrackets(c.Short), "quiet"})
-	}
-	for _, q := range k.Questions {
-		d.runs("ListBullet", run{"Answer: ", "b"}, run{q, ""})
+	for _, x := range itemsOf(k) {
+		d.runs("ListBullet", run{x.Does + ": ", "b"}, run{x.Text, ""}, run{inBrackets(x.Note), "quiet"})
 	}
 }
 

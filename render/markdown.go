@@ -38,13 +38,15 @@ func (m *markdown) block(k Block) {
 	switch k.Form {
 	case TitleForm:
 		m.line("# Brief: %s", escape(k.Text))
-		m.blank()
 	case FactsForm:
+		m.blank()
 		for _, r := range k.Rows {
 			m.line("- **%s:** %s%s", r.Label, escape(r.First().Text), inBrackets(r.First().Note))
 		}
 	case TypedForm:
-		m.part(k.Label)
+		if k.Label != "" {
+			m.part(k.Label)
+		}
 		m.text(k.Text)
 	case PartForm:
 		m.part(k.Text)
@@ -96,17 +98,10 @@ func (m *markdown) section(k Block) {
 		m.blank()
 		m.text(k.Note)
 	}
-	if len(k.Points) > 0 {
+	if items := itemsOf(k); len(items) > 0 {
 		m.blank()
-		for _, p := range k.Points {
-			c := p.First()
-			m.line("- Say: %s%s%s", escape(c.Text), inBrackets("ranks "+c.Note), inBrackets(escape(c.Short)))
-		}
-	}
-	if len(k.Questions) > 0 {
-		m.blank()
-		for _, q := range k.Questions {
-			m.line("- Answer: %s", escape(q))
+		for _, x := range items {
+			m.line("- %s: %s%s", x.Does, escape(x.Text), inBrackets(escape(x.Note)))
 		}
 	}
 }

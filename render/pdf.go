@@ -116,7 +116,9 @@ func (p *pdf) block(k Block) {
 			p.line([2]string{"B", r.Label + ": "}, [2]string{"", r.First().Text}, [2]string{"quiet", inBrackets(r.First().Note)})
 		}
 	case TypedForm:
-		p.heading(k.Label, 0, 14, blue)
+		if k.Label != "" {
+			p.heading(k.Label, 0, 14, blue)
+		}
 		p.look("", pdfText, ink)
 		for line := range strings.Lines(k.Text) {
 			p.paragraph(line, pdfLine)
@@ -148,12 +150,8 @@ func (p *pdf) section(k Block) {
 			p.paragraph(line, pdfLine)
 		}
 	}
-	for _, x := range k.Points {
-		c := x.First()
-		p.item("", [2]string{"", c.Text}, [2]string{"quiet", inBrackets("ranks "+c.Note) + inBrackets(c.Short)})
-	}
-	for _, q := range k.Questions {
-		p.item("", [2]string{"B", "Answer: "}, [2]string{"", q})
+	for _, x := range itemsOf(k) {
+		p.item("", [2]string{"B", x.Does + ": "}, [2]string{"", x.Text}, [2]string{"quiet", inBrackets(x.Note)})
 	}
 }
 

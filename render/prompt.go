@@ -50,7 +50,11 @@ func (p *prompt) block(k Block) {
 			p.line("%s: %s", r.Label, oneLine(r.First().Text))
 		}
 	case TypedForm:
-		p.line("%s: %s", k.Label, oneLine(k.Text))
+		if k.Label == "" {
+			p.line("%s", oneLine(k.Text))
+		} else {
+			p.line("%s: %s", k.Label, oneLine(k.Text))
+		}
 	case PartForm:
 		p.part(k.Text)
 	case RemarkForm:
@@ -63,11 +67,8 @@ func (p *prompt) block(k Block) {
 			}
 		}
 		under("note", k.Note)
-		for _, x := range k.Points {
-			under("say", x.First().Text+inBrackets(x.First().Short))
-		}
-		for _, q := range k.Questions {
-			under("answer", q)
+		for _, x := range itemsOf(k) {
+			under(strings.ToLower(x.Does), x.Text+inBrackets(x.Note))
 		}
 	case ListForm:
 		for _, r := range k.Rows {

@@ -4,6 +4,7 @@ import (
 	"encoding/csv"
 	"fmt"
 	"io"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -37,7 +38,7 @@ func TableFormats() []TableFormat {
 // FindingsTable is all findings of a kind: a row for each, a column for each of
 // its figures, and one for each page with how often the page has it.
 func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
-	t := Table{Name: map[brief.Kind]string{brief.TermKind: "terms", brief.EntityKind: "entities", brief.QuestionKind: "questions", brief.ThemeKind: "themes", brief.PointKind: "points", brief.FactKind: "facts"}[kind]}
+	t := Table{Name: map[brief.Kind]string{brief.TermKind: "terms", brief.EntityKind: "entities", brief.QuestionKind: "questions", brief.ThemeKind: "themes", brief.PointKind: "points", brief.FactKind: "facts", brief.LinkKind: "links"}[kind]}
 	perPage := func(counts []int) []any {
 		row := make([]any, len(e.Sources))
 		for i := range e.Sources {
@@ -91,6 +92,21 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
 				}
 			}
 			add([]any{x.Text, string(x.Kind), strings.Join(x.Figures, "; "), x.Rank, x.Date, x.Cites}, perPage(on))
+		}
+	case brief.LinkKind:
+		t.Columns = []string{"address", "kind of site", "anchor texts", "pages", "sentences"}
+		for _, x := range e.Citations {
+			var sentences []string
+			on := make([]int, len(e.Sources))
+			for _, s := range x.Sentences {
+				sentences = append(sentences, s.Text)
+			}
+			for i, src := range e.Sources {
+				if slices.Contains(x.Sources, src.Rank) {
+					on[i] = 1
+				}
+			}
+			add([]any{x.URL, x.Kind, strings.Join(x.Texts, "; "), x.Pages, strings.Join(sentences, "\n")}, perPage(on))
 		}
 	case brief.PointKind:
 		t.Columns = []string{"point", "theme", "words of rank", "said by ranks", "figures that differ"}

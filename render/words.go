@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"corpulan/core/brief"
 )
@@ -23,6 +24,9 @@ func ranksOf(ranks []int) string {
 	if len(ranks) == 0 {
 		return ""
 	}
+	if len(ranks) == 1 {
+		return "rank " + Ranks(ranks)
+	}
 	return "ranks " + Ranks(ranks)
 }
 
@@ -35,6 +39,61 @@ func Times(lower, upper int) string {
 		return fmt.Sprintf("%d times", lower)
 	}
 	return fmt.Sprintf("%d to %d times", lower, upper)
+}
+
+// lengthOf says how long the page is to be: "900 to 1,300 words, about 1,100".
+func lengthOf(w brief.WordRange) string {
+	if w.Lower == w.Upper {
+		return fmt.Sprintf("about %d words", w.Target)
+	}
+	return fmt.Sprintf("%d to %d words, about %d", w.Lower, w.Upper, w.Target)
+}
+
+// measured says how long a text is, and how wide where results are shown.
+func measured(s string, width func(string) int) string {
+	if s == "" {
+		return ""
+	}
+	return fmt.Sprintf("%d characters, %d px", utf8.RuneCountInString(s), width(s))
+}
+
+// span is a range in whole numbers: "3 to 6", "4".
+func span(r brief.Range) string {
+	lower, upper := fmt.Sprintf("%.0f", r.Lower), fmt.Sprintf("%.0f", r.Upper)
+	if lower == upper {
+		return lower
+	}
+	return lower + " to " + upper
+}
+
+func pages(n int) string {
+	if n == 1 {
+		return "1 page"
+	}
+	return fmt.Sprintf("%d pages", n)
+}
+
+// item is a line below a section: what to do, with what, and which pages say so.
+type item struct{ Does, Text, Note string }
+
+// itemsOf are the lines below a section of the outline, but for its note: what to say, to
+// answer and to use, and what to read.
+func itemsOf(s Block) []item {
+	var list []item
+	for _, p := range s.Points {
+		c := p.First()
+		list = append(list, item{"Say", c.Text, ranksOf(p.Ranks) + inBrackets(c.Short)})
+	}
+	for _, q := range s.Questions {
+		list = append(list, item{"Answer", q, ""})
+	}
+	if len(s.Terms) > 0 {
+		list = append(list, item{"Use", strings.Join(s.Terms, ", "), ""})
+	}
+	if len(s.Best) > 0 {
+		list = append(list, item{"Read first", ranksOf(s.Best), ""})
+	}
+	return list
 }
 
 // uses says how often a term of a brief is wanted.
@@ -58,14 +117,21 @@ func usesShort(t brief.Term) string {
 
 // sectionNote says how long a section of the outline is, and which pages have it.
 func sectionNote(s Block) string {
-	has := fmt.Sprintf("%d pages have it: %s", s.Pages, ranksOf(s.Ranks))
+	has := fmt.Sprintf("%s have it: %s", pages(s.Pages), ranksOf(s.Ranks))
+	if s.Pages == 1 {
+		has = "1 page has it: " + ranksOf(s.Ranks)
+	}
 	switch {
 	case s.Gone:
 		has = "on no kept page any more"
 	case len(s.Ranks) == 0:
 		has = "no page has it"
 	}
-	return fmt.Sprintf("About %d words; %s", s.Words, has)
+	set := ""
+	if s.WordsSet {
+		set = ", set by hand"
+	}
+	return fmt.Sprintf("About %d words%s; %s", s.Words, set, has)
 }
 
 func questionNote(q brief.Question) string {
@@ -80,6 +146,9 @@ func questionNote(q brief.Question) string {
 		parts = append(parts, "answered by ranks "+Ranks(q.AnsweredBy))
 	} else {
 		parts = append(parts, "answered by no page")
+	}
+	if q.Section != "" {
+		parts = append(parts, "under “"+q.Section+"”")
 	}
 	return strings.Join(parts, "; ")
 }

@@ -15,7 +15,7 @@ import (
 // Workbook writes the lists of a brief as a workbook, a sheet for each: the outline with
 // what to say and to answer, terms, entities, questions, openings, facts, links, pages.
 func Workbook(w io.Writer, b brief.Brief) error {
-	outline := Table{Name: "outline", Columns: []string{"level", "heading", "words", "say", "answer", "note", "ranks"}}
+	outline := Table{Name: "outline", Columns: []string{"level", "heading", "words", "say", "answer", "use", "read first", "note", "ranks"}}
 	var tables []Table
 	for _, k := range Document(b) {
 		switch k.Form {
@@ -24,7 +24,7 @@ func Workbook(w io.Writer, b brief.Brief) error {
 			for _, p := range k.Points {
 				say = append(say, p.First().Text)
 			}
-			outline.Rows = append(outline.Rows, []any{k.Level, k.Text, k.Words, strings.Join(say, "\n"), strings.Join(k.Questions, "\n"), k.Note, Ranks(k.Ranks)})
+			outline.Rows = append(outline.Rows, []any{k.Level, k.Text, k.Words, strings.Join(say, "\n"), strings.Join(k.Questions, "\n"), strings.Join(k.Terms, ", "), Ranks(k.Best), k.Note, Ranks(k.Ranks)})
 		case TableForm:
 			t := Table{Name: k.Name}
 			for _, c := range k.Columns {
@@ -39,7 +39,7 @@ func Workbook(w io.Writer, b brief.Brief) error {
 			}
 			tables = append(tables, t)
 		case ListForm:
-			t := Table{Name: k.Name, Columns: []string{strings.ToLower(k.Text), "about it", "ranks"}}
+			t := Table{Name: k.Name, Columns: []string{strings.ReplaceAll(k.Name, "_", " "), "about it", "ranks"}}
 			for _, r := range k.Rows {
 				t.Rows = append(t.Rows, []any{r.First().Text, r.First().Note, Ranks(r.Ranks)})
 			}

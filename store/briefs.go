@@ -22,8 +22,9 @@ func (s Scope) Brief(ctx context.Context, study int64) (Brief, error) {
 // them. The edits are made up under the lock, from the choices as they are: so
 // people in different places never get into each other's way, and in the same
 // place the second sees what the first did. An error of decide, and of an edit
-// that is stale, leaves everything as it was. It returns the brief as it then is.
-func (s Scope) EditBrief(ctx context.Context, study int64, decide func(brief.Choices) ([]brief.Edit, error)) (Brief, error) {
+// that is stale, leaves everything as it was. It returns the brief as it then is. actor is
+// who makes them.
+func (s Scope) EditBrief(ctx context.Context, study int64, actor string, decide func(brief.Choices) (said string, edits []brief.Edit, err error)) (Brief, error) {
 	var b Brief
 	err := s.store.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("publication_id = ? and study_id = ?", s.publication, study).Take(&b).Error
@@ -31,7 +32,7 @@ func (s Scope) EditBrief(ctx context.Context, study int64, decide func(brief.Cho
 			return found(err)
 		}
 		choices := b.Choices.Data()
-		edits, err := decide(choices)
+		said, edits, err := decide(choices)
 		if err != nil {
 			return err
 		}
@@ -50,13 +51,13 @@ func (s Scope) EditBrief(ctx context.Context, study int64, decide func(brief.Cho
 		if err := tx.Take(&earlier, b.ID).Error; err != nil {
 			return err
 		}
-		revision := &BriefRevision{PublicationID: s.publication, BriefID: b.ID, Revision: b.Revision, Choices: earlier.Choices, MadeAt: time.Now()}
+		revision := &BriefRevision{PublicationID: s.publication, BriefID: b.ID, Revision: b.Revision, Choices: earlier.Choices, MadeAt: earlier.UpdatedAt, Actor: earlier.Actor, Said: earlier.Said}
 		if err := tx.Create(revision).Error; err != nil {
 			return fmt.Errorf("keeping the earlier revision: %w", err)
 		}
 		b.Choices = datatypes.NewJSONType(choices)
 		b.Revision++
-		b.UpdatedAt = time.Now()
+		b.UpdatedAt, b.Actor, b.Said = time.Now(), actor, said
 		if err := tx.Save(&b).Error; err != nil {
 			return err
 		}
@@ -65,11 +66,34 @@ func (s Scope) EditBrief(ctx context.Context, study int64, decide func(brief.Cho
 	return b, err
 }
 
-// Revisions lists the earlier states of a study's brief, the newest first.
-func (s Scope) Revisions(ctx context.Context, study int64) ([]BriefRevision, error) {
+// By is who did something, and what in words.
+type By struct{ Actor, Said string }
+
+// Revisions lists the states of a study's brief without what was chosen in them, the newest
+// first: at most so many from a number downwards; 0 for the newest. The present one is among
+// them.
+func (s Scope) Revisions(ctx context.Context, study int64, from, most int) ([]BriefRevision, error) {
 	var list []BriefRevision
-	err := s.store.db.WithContext(ctx).Where("brief_revisions.publication_id = ?", s.publication).
-		Joins("join briefs on briefs.id = brief_revisions.brief_id and briefs.study_id = ?", study).
-		Order("brief_revisions.revision desc").Find(&list).Error
+	err := s.store.db.WithContext(ctx).Raw(`
+		select revision, actor, said, made_at from (
+			select r.revision, r.actor, r.said, r.made_at from brief_revisions r join briefs b on b.id = r.brief_id
+			where r.publication_id = @publication and b.study_id = @study
+			union all
+			select revision, actor, said, updated_at from briefs where publication_id = @publication and study_id = @study) all_of_them
+		where @from = 0 or revision <= @from order by revision desc limit @most`,
+		map[string]any{"publication": s.publication, "study": study, "from": from, "most": most}).Scan(&list).Error
 	return list, err
+}
+
+// Revision is one state of a study's brief; ErrNotFound where there is none of the number.
+func (s Scope) Revision(ctx context.Context, study int64, number int) (BriefRevision, error) {
+	var r BriefRevision
+	b, err := s.Brief(ctx, study)
+	if err != nil {
+		return r, err
+	}
+	if b.Revision == number {
+		return BriefRevision{PublicationID: b.PublicationID, BriefID: b.ID, Revision: b.Revision, Choices: b.Choices, MadeAt: b.UpdatedAt, Actor: b.Actor, Said: b.Said}, nil
+	}
+	return r, found(s.db(ctx).Where("brief_id = ? and revision = ?", b.ID, number).Take(&r).Error)
 }

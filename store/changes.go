@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"corpulan/core/brief"
@@ -63,7 +64,7 @@ func (p Patch) Reversed() Patch {
 	for _, e := range p.Results {
 		r.Results = append(r.Results, ResultEdit{e.After, e.Before})
 	}
-	for _, e := range p.Brief {
+	for _, e := range slices.Backward(p.Brief) { // several may be about one place
 		r.Brief = append(r.Brief, e.Reversed())
 	}
 	for i := len(p.Lexicon) - 1; i >= 0; i-- {
@@ -162,8 +163,8 @@ var ErrStale = brief.ErrStale
 
 // Apply brings everything a patch names from its state before to the one after.
 // It fails with ErrStale, and changes nothing, if any of it is not as it was
-// before. It returns the gathering as it then is.
-func (s Scope) Apply(ctx context.Context, study int64, p Patch) (Gathering, error) {
+// before. It returns the gathering as it then is. by is who does it, and what in words.
+func (s Scope) Apply(ctx context.Context, study int64, by By, p Patch) (Gathering, error) {
 	return s.change(ctx, study, func(tx Scope, g *Gathering) error {
 		for _, e := range p.Results {
 			if err := tx.applyResult(ctx, g, e); err != nil {
@@ -171,7 +172,7 @@ func (s Scope) Apply(ctx context.Context, study int64, p Patch) (Gathering, erro
 			}
 		}
 		if len(p.Brief) > 0 {
-			if _, err := tx.EditBrief(ctx, study, func(brief.Choices) ([]brief.Edit, error) { return p.Brief, nil }); err != nil {
+			if _, err := tx.EditBrief(ctx, study, by.Actor, func(brief.Choices) (string, []brief.Edit, error) { return by.Said, p.Brief, nil }); err != nil {
 				return err
 			}
 		}

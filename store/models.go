@@ -14,7 +14,14 @@ type Publication struct {
 	ID        int64
 	Name      string
 	Address   string
+	Settings  datatypes.JSONType[Settings]
 	CreatedAt time.Time
+}
+
+// Settings are what a publication says for all its briefs.
+type Settings struct {
+	Fields    map[string]string `json:"fields,omitempty"`    // defaults of the brief's fields, by name
+	Templates []brief.Template  `json:"templates,omitempty"` // that were saved from briefs
 }
 
 // Study is one target keyword in one market.
@@ -124,6 +131,8 @@ type Brief struct {
 	Revision      int
 	Choices       datatypes.JSONType[brief.Choices]
 	UpdatedAt     time.Time
+	Actor         string // who made it as it is
+	Said          string // what they did, in words
 }
 
 // BriefRevision is an earlier state of a brief.
@@ -134,4 +143,6 @@ type BriefRevision struct {
 	Revision      int
 	Choices       datatypes.JSONType[brief.Choices]
 	MadeAt        time.Time
+	Actor         string // who made it so
+	Said          string // what they did, in words
 }

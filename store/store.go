@@ -8,6 +8,7 @@
 //   - gatherings.go  the state of a gathering, under one lock; results.go, pages.go,
 //     curate.go change it, carry.go takes over from an earlier one
 //   - duplicates.go, reread.go  near-duplicates; readings of an older engine
+//   - publications.go whose briefs they are, and what they say for all of them
 //   - briefs.go      what was decided and typed
 //   - changes.go     what people did, to be undone
 //   - workers.go     workers, hosts, orphans

@@ -308,7 +308,7 @@ func TestScopesAreApart(t *testing.T) {
 			_, err := mine.HandIn(ctx, s.ID, r.ID, "", &store.Capture{}, &reading.Reading{}, "")
 			return err
 		},
-		"apply": func() error { _, err := mine.Apply(ctx, s.ID, store.Patch{}); return err },
+		"apply": func() error { _, err := mine.Apply(ctx, s.ID, store.By{}, store.Patch{}); return err },
 		"shelve": func() error {
 			_, err := mine.MoveStudy(ctx, s.ID, func(time.Time, store.StudyPlace) store.StudyPlace { return store.StudyPlace{} })
 			return err
@@ -322,7 +322,7 @@ func TestScopesAreApart(t *testing.T) {
 		"capture": func() error { _, err := mine.Capture(ctx, *r.CaptureID); return err },
 		"brief":   func() error { _, err := mine.Brief(ctx, s.ID); return err },
 		"change brief": func() error {
-			_, err := mine.EditBrief(ctx, s.ID, func(brief.Choices) ([]brief.Edit, error) { t.Error("called"); return nil, nil })
+			_, err := mine.EditBrief(ctx, s.ID, "me", func(brief.Choices) (string, []brief.Edit, error) { t.Error("called"); return "", nil, nil })
 			return err
 		},
 	} {
@@ -337,36 +337,55 @@ func TestScopesAreApart(t *testing.T) {
 	lines, _, err := mine.Ledger(ctx, store.LedgerQuery{Most: 10})
 	require.NoError(t, err)
 	assert.Empty(t, lines)
-	revisions, err := mine.Revisions(ctx, s.ID)
+	revisions, err := mine.Revisions(ctx, s.ID, 0, 10)
 	require.NoError(t, err)
 	assert.Empty(t, revisions)
+	_, err = mine.Revision(ctx, s.ID, 0)
+	assert.ErrorIs(t, err, store.ErrNotFound)
 }
 
 func TestBriefRevisions(t *testing.T) {
 	st, _ := storetest.Open(t)
 	sc := st.In(publication(t, st, "One").ID)
 	s, _ := study(t, sc)
-	typed := func(v string) func(brief.Choices) ([]brief.Edit, error) {
-		return func(c brief.Choices) ([]brief.Edit, error) {
-			return []brief.Edit{c.Write(brief.FieldGoal, &v, nil)}, nil
+	typed := func(v string) func(brief.Choices) (string, []brief.Edit, error) {
+		return func(c brief.Choices) (string, []brief.Edit, error) {
+			return "Typed " + v, []brief.Edit{c.Write(brief.FieldGoal, &v, nil)}, nil
 		}
 	}
-	b, err := sc.EditBrief(t.Context(), s.ID, typed("first"))
+	b, err := sc.EditBrief(t.Context(), s.ID, "me", typed("first"))
 	require.NoError(t, err)
 	assert.Equal(t, 1, b.Revision)
 	stale := brief.Edit{Key: brief.FieldGoal, After: new(string)}
-	_, err = sc.EditBrief(t.Context(), s.ID, func(brief.Choices) ([]brief.Edit, error) { return []brief.Edit{stale}, nil })
+	_, err = sc.EditBrief(t.Context(), s.ID, "me", func(brief.Choices) (string, []brief.Edit, error) { return "", []brief.Edit{stale}, nil })
 	assert.ErrorIs(t, err, brief.ErrStale)
-	_, err = sc.EditBrief(t.Context(), s.ID, typed("second"))
+	_, err = sc.EditBrief(t.Context(), s.ID, "me", typed("second"))
 	require.NoError(t, err)
-	b, err = sc.EditBrief(t.Context(), s.ID, typed("second"))
+	b, err = sc.EditBrief(t.Context(), s.ID, "me", typed("second"))
 	require.NoError(t, err)
 	assert.Equal(t, 2, b.Revision, "what changes nothing makes no revision")
-	revisions, err := sc.Revisions(t.Context(), s.ID)
+	revisions, err := sc.Revisions(t.Context(), s.ID, 0, 10)
 	require.NoError(t, err)
-	require.Len(t, revisions, 2)
-	assert.Equal(t, "first", revisions[0].Choices.Data().Typed[brief.FieldGoal], "nothing typed is lost")
-	assert.Empty(t, revisions[1].Choices.Data().Typed)
+	require.Len(t, revisions, 3, "the present one too")
+	for i, said := range []string{"Typed second", "Typed first", ""} {
+		assert.Equal(t, said, revisions[i].Said)
+		assert.Equal(t, 2-i, revisions[i].Revision)
+		if i < 2 {
+			assert.Equal(t, "me", revisions[i].Actor)
+			assert.False(t, revisions[i].MadeAt.Before(revisions[i+1].MadeAt))
+		}
+	}
+	older, err := sc.Revisions(t.Context(), s.ID, 1, 1)
+	require.NoError(t, err)
+	require.Len(t, older, 1)
+	assert.Equal(t, 1, older[0].Revision)
+	for number, text := range []string{"", "first", "second"} {
+		r, err := sc.Revision(t.Context(), s.ID, number)
+		require.NoError(t, err)
+		assert.Equal(t, text, r.Choices.Data().Typed[brief.FieldGoal], "nothing typed is lost")
+	}
+	_, err = sc.Revision(t.Context(), s.ID, 3)
+	assert.ErrorIs(t, err, store.ErrNotFound)
 	b, err = sc.Brief(t.Context(), s.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "second", b.Choices.Data().Typed[brief.FieldGoal])

@@ -30,18 +30,6 @@ func (s Scope) InTx(ctx context.Context, f func(tx Scope, sqlTx *sql.Tx) error) 
 	return s.store.InTx(ctx, func(tx *Store, sqlTx *sql.Tx) error { return f(tx.In(s.publication), sqlTx) })
 }
 
-// EnsurePublication finds the publication of a name, or makes it; two
-// processes that begin at once make one.
-func (s *Store) EnsurePublication(ctx context.Context, name, address string) (Publication, error) {
-	p := Publication{Name: name, Address: address}
-	err := s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&p).Error
-	if err != nil {
-		return p, err
-	}
-	p = Publication{}
-	return p, found(s.db.WithContext(ctx).Where("name = ?", name).Take(&p).Error)
-}
-
 // CreateStudy keeps a new study with its first gathering and its empty brief.
 func (s Scope) CreateStudy(ctx context.Context, study *Study) (*Gathering, error) {
 	study.PublicationID = s.publication

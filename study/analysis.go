@@ -99,6 +99,7 @@ type Analysis struct {
 	Evidence  *evidence.Evidence
 	Saved     store.Brief
 	Choices   brief.Choices // as saved, under the keys that findings have today
+	Setting   brief.Setting
 	Brief     brief.Brief
 }
 
@@ -147,8 +148,25 @@ func (a *Analyst) load(ctx context.Context, sc store.Scope, st store.Study) (*An
 		return nil, err
 	}
 	an.Choices = an.Saved.Choices.Data().On(an.Evidence)
-	an.Brief = brief.Compose(an.Evidence, an.Saved.Choices.Data())
+	if an.Setting, err = a.setting(ctx, sc, an); err != nil {
+		return nil, err
+	}
+	an.Brief = brief.Compose(an.Evidence, an.Saved.Choices.Data(), an.Setting)
 	return an, nil
+}
+
+// setting is whose brief it is, and when its evidence was gathered.
+func (a *Analyst) setting(ctx context.Context, sc store.Scope, an *Analysis) (brief.Setting, error) {
+	p, err := sc.Publication(ctx)
+	if err != nil {
+		return brief.Setting{}, err
+	}
+	says := p.Settings.Data()
+	s := brief.Setting{Publication: p.Name, Address: p.Address, Country: an.Study.Country, Version: an.Saved.Revision, Defaults: says.Fields, Templates: says.Templates}
+	if an.Gathering.ID != 0 {
+		s.Gathered = an.Gathering.StartedAt.UTC().Format(time.DateOnly)
+	}
+	return s, nil
 }
 
 // prepare makes a document of every page that was read, set-aside ones too,

@@ -2,44 +2,154 @@ package study
 
 import (
 	"context"
-	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
 	"corpulan/core/brief"
+	"corpulan/core/evidence"
 	"corpulan/core/house"
 	"corpulan/core/themes"
 	"corpulan/store"
 )
 
-// ErrNoSection says that a section is not in the outline.
-var ErrNoSection = errors.New("this section is not in the outline")
+// arrange changes the outline by hand in one step. change makes the new lines of those that
+// stand, under the brief's lock: two who move different sections do not get in each other's
+// way.
+func (c Commands) arrange(ctx context.Context, study int64, e *evidence.Evidence, said string, change func(brief.Brief, brief.Lines) (brief.Lines, error)) (Done, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+		b := brief.Compose(e, ch, brief.Setting{})
+		was := brief.LinesOf(b.Outline)
+		lines, err := change(b, was)
+		if err != nil || slices.Equal(lines, was) {
+			return said, nil, err
+		}
+		return said, ch.Arrange(e, b.Outline, lines), nil
+	})
+}
 
-// MoveSection moves a section of the outline one place up or down. At either end it does
-// nothing. ch are the choices that the brief was composed of; a *Conflict says that somebody
-// else has moved sections since.
-func (c Commands) MoveSection(ctx context.Context, study int64, b brief.Brief, ch brief.Choices, key string, up bool) (Done, error) {
-	var keys []string
-	for _, s := range b.Outline {
-		keys = append(keys, s.Key)
+// MoveSection moves a section of the outline one step. Where there is no way on it does
+// nothing. It fails with brief.ErrNoSection.
+func (c Commands) MoveSection(ctx context.Context, study int64, e *evidence.Evidence, key, heading string, way brief.Way) (Done, error) {
+	said := fmt.Sprintf("Moved %s: %s", way, heading)
+	return c.arrange(ctx, study, e, said, func(_ brief.Brief, l brief.Lines) (brief.Lines, error) { return l.Step(key, way) })
+}
+
+// PutSection moves a section below another one, or to the top where parent is empty, and
+// there before one, or to the end where before is empty.
+func (c Commands) PutSection(ctx context.Context, study int64, e *evidence.Evidence, key, heading, parent, before string) (Done, error) {
+	return c.arrange(ctx, study, e, "Moved: "+heading, func(_ brief.Brief, l brief.Lines) (brief.Lines, error) { return l.Put(key, parent, before) })
+}
+
+// AddSection adds a section behind another one, at its level; at the end where after is
+// empty. It is the theme of the field that is called so, or the person's own.
+func (c Commands) AddSection(ctx context.Context, study int64, e *evidence.Evidence, heading, after string) (Done, error) {
+	m := brief.OwnSection(e, heading)
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+		edits, err := addTo(ch, e, m, after)
+		return "Added: " + m.Text, edits, err
+	})
+}
+
+// addTo is the edits that put a section into the outline.
+func addTo(ch brief.Choices, e *evidence.Evidence, m brief.Mark, after string) ([]brief.Edit, error) {
+	b := brief.Compose(e, ch, brief.Setting{})
+	edits := ch.DecideOn(e, m)
+	if len(edits) == 0 && brief.LinesOf(b.Outline).At(m.Key) >= 0 {
+		return nil, nil // it is there
 	}
-	at := slices.Index(keys, key)
-	if at < 0 {
-		return Done{}, ErrNoSection
+	now := ch.Clone()
+	for _, x := range edits {
+		if err := now.Apply(x); err != nil {
+			return nil, err
+		}
 	}
-	to, way := at+1, "down"
-	if up {
-		to, way = at-1, "up"
+	lines := slices.DeleteFunc(brief.LinesOf(b.Outline), func(x brief.Line) bool { return x.Key == m.Key }).Add(m.Key, after)
+	return append(edits, now.Arrange(e, b.Outline, lines)...), nil
+}
+
+// Rename gives a section of the outline a heading in a person's words; nil gives it the
+// field's back.
+func (c Commands) Rename(ctx context.Context, study int64, e *evidence.Evidence, key, heading string, text *string) (Done, error) {
+	return c.inOutline(ctx, study, e, brief.HeadingPrefix+key, text, "Renamed: "+heading)
+}
+
+// SetWords sets how long a section is to be; nil leaves it to the field.
+func (c Commands) SetWords(ctx context.Context, study int64, e *evidence.Evidence, key, heading string, words *string) (Done, error) {
+	return c.inOutline(ctx, study, e, brief.WordsPrefix+key, words, "Words set: "+heading)
+}
+
+// inOutline writes a field of a section and makes the outline the person's.
+func (c Commands) inOutline(ctx context.Context, study int64, e *evidence.Evidence, field string, text *string, said string) (Done, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+		return thenOn(ch, e, said, func(now brief.Choices) []brief.Edit { return now.WriteOn(e, field, text) })
+	})
+}
+
+// DropSection takes a section out of the outline; those below it move up by a level.
+func (c Commands) DropSection(ctx context.Context, study int64, e *evidence.Evidence, key, heading string) (Done, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+		return thenOn(ch, e, "Dropped: "+heading, func(now brief.Choices) []brief.Edit {
+			return now.DecideOn(e, brief.Mark{Kind: brief.ThemeKind, Key: key, Text: heading, State: brief.Dropped})
+		})
+	})
+}
+
+// thenOn is the edits that make the outline the person's, if it is not yet, and more on top
+// of them.
+func thenOn(ch brief.Choices, e *evidence.Evidence, said string, more func(brief.Choices) []brief.Edit) (string, []brief.Edit, error) {
+	edits := takeOver(ch, e)
+	now := ch.Clone()
+	for _, x := range edits {
+		if err := now.Apply(x); err != nil {
+			return said, nil, err
+		}
 	}
-	if to < 0 || to >= len(keys) {
-		return Done{}, nil
+	return said, append(edits, more(now)...), nil
+}
+
+// takeOver is the edits that make the outline the person's, if it is not yet.
+func takeOver(ch brief.Choices, e *evidence.Evidence) []brief.Edit {
+	if ch.Lines() != nil {
+		return nil
 	}
-	keys[at], keys[to] = keys[to], keys[at]
-	order := strings.Join(keys, "\n")
-	done, _, err := c.Write(ctx, study, nil, Typing{Field: brief.FieldOrder, Was: ch.TypedIn(brief.FieldOrder), Text: &order,
-		Said: fmt.Sprintf("Moved %s: %s", way, b.Outline[at].Heading)})
-	return done, err
+	b := brief.Compose(e, ch, brief.Setting{})
+	return ch.Arrange(e, b.Outline, brief.LinesOf(b.Outline))
+}
+
+// Follow gives the outline back to the evidence: order and levels are the field's again.
+// What was adopted, dropped, renamed and noted stays.
+func (c Commands) Follow(ctx context.Context, study int64) (Done, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+		e := ch.Write(brief.FieldOutline, nil, nil)
+		if e.Idle() {
+			return "The outline follows the evidence.", nil, nil
+		}
+		return "The outline follows the evidence again", []brief.Edit{e}, nil
+	})
+}
+
+// UseTemplate makes the brief one of a kind of page.
+func (c Commands) UseTemplate(ctx context.Context, study int64, e *evidence.Evidence, t brief.Template) (Done, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+		edits, err := ch.Use(e, t)
+		return "Kind of page: " + t.Name, edits, err
+	})
+}
+
+// SetParts writes fields about the parts of the document, in one step: which it has, in what
+// order, and titles and texts of a person's own.
+func (c Commands) SetParts(ctx context.Context, study int64, said string, fields map[string]*string) (Done, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+		var edits []brief.Edit
+		for _, name := range slices.Sorted(maps.Keys(fields)) {
+			if e := ch.Write(name, fields[name], nil); !e.Idle() {
+				edits = append(edits, e)
+			}
+		}
+		return said, edits, nil
+	})
 }
 
 // JoinThemes moves all headings of a theme to that of another heading, in one step.

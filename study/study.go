@@ -84,7 +84,11 @@ func (c Commands) turn(ctx context.Context, study int64, again bool) (Done, erro
 			patch = patch.Reversed()
 		}
 		done = Done{Said: change.Said, Change: change.ID, Redo: !again}
-		g, err := tx.Apply(ctx, study, patch)
+		by := store.By{Actor: c.actor, Said: "Taken back: " + change.Said}
+		if again {
+			by.Said = change.Said
+		}
+		g, err := tx.Apply(ctx, study, by, patch)
 		if err != nil {
 			return err
 		}

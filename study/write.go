@@ -13,25 +13,30 @@ import (
 	"corpulan/store"
 )
 
+// edit makes edits of the choices in one step that can be undone. decide makes them up under
+// the brief's lock, from the choices as they then are, and says what was done.
+func (c Commands) edit(ctx context.Context, study int64, decide func(brief.Choices) (said string, edits []brief.Edit, err error)) (Done, error) {
+	var done Done
+	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
+		var edits []brief.Edit
+		_, err := tx.EditBrief(ctx, study, c.actor, func(ch brief.Choices) (_ string, _ []brief.Edit, err error) {
+			done.Said, edits, err = decide(ch)
+			return done.Said, edits, err
+		})
+		if err != nil || len(edits) == 0 {
+			return err
+		}
+		done, err = c.record(ctx, tx, study, done.Said, store.Patch{Brief: edits})
+		return err
+	})
+	return done, err
+}
+
 // Choose adopts or drops a finding of the evidence as it now is, or takes a
 // decision back.
 func (c Commands) Choose(ctx context.Context, study int64, e *evidence.Evidence, m brief.Mark) (Done, error) {
 	said := map[brief.State]string{brief.Adopted: "Adopted: ", brief.Dropped: "Dropped: ", "": "Left to the proposal: "}[m.State] + m.Text
-	var done Done
-	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
-		var edits []brief.Edit
-		_, err := tx.EditBrief(ctx, study, func(ch brief.Choices) ([]brief.Edit, error) {
-			edits = ch.DecideOn(e, m)
-			return edits, nil
-		})
-		if err != nil || len(edits) == 0 {
-			done.Said = said
-			return err
-		}
-		done, err = c.record(ctx, tx, study, said, store.Patch{Brief: edits})
-		return err
-	})
-	return done, err
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) { return said, ch.DecideOn(e, m), nil })
 }
 
 // ChooseMany is Choose for several findings, in one step.
@@ -43,26 +48,13 @@ func (c Commands) ChooseMany(ctx context.Context, study int64, e *evidence.Evide
 		return c.Choose(ctx, study, e, marks[0])
 	}
 	said := map[brief.State]string{brief.Adopted: "Adopted", brief.Dropped: "Dropped", "": "Left to the proposal"}[marks[0].State]
-	var done Done
-	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
-		var edits []brief.Edit
-		_, err := tx.EditBrief(ctx, study, func(ch brief.Choices) ([]brief.Edit, error) {
-			for _, m := range marks {
-				edits = append(edits, ch.DecideOn(e, m)...)
-			}
-			return edits, nil
-		})
-		if err != nil {
-			return err
-		}
-		done, err = c.record(ctx, tx, study, fmt.Sprintf("%s: %d findings", said, len(marks)), store.Patch{Brief: edits})
-		return err
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+		return fmt.Sprintf("%s: %d findings", said, len(marks)), ch.DecideOn(e, marks...), nil
 	})
-	return done, err
 }
 
-// AddOwn adopts a term, a section or a question that a person typed: the field's, if it has
-// it, or their own.
+// AddOwn adopts a term, a question or a link that a person typed: the field's, if it has it,
+// or their own.
 func (c Commands) AddOwn(ctx context.Context, study int64, e *evidence.Evidence, kind brief.Kind, text string) (Done, error) {
 	lang := language.For(e.Language)
 	key := lang.PhraseKey(text)
@@ -74,16 +66,17 @@ func (c Commands) AddOwn(ctx context.Context, study int64, e *evidence.Evidence,
 				m.Key, m.Text = t.Key, t.Text
 			}
 		}
-	case brief.ThemeKind:
-		for _, t := range e.Themes {
-			if lang.PhraseKey(t.Label) == key {
-				m.Key, m.Text = t.Key, t.Label
-			}
-		}
 	case brief.QuestionKind:
 		for _, q := range e.Questions {
 			if slices.ContainsFunc(q.Wordings, func(w questions.Wording) bool { return lang.PhraseKey(w.Text) == key }) {
 				m.Key, m.Text = q.Key, q.Text
+			}
+		}
+	case brief.LinkKind:
+		m.Key = brief.OwnPrefix + text
+		for _, l := range e.Citations {
+			if l.URL == text {
+				m.Key = l.URL
 			}
 		}
 	}
@@ -117,15 +110,22 @@ func (*Conflict) Error() string { return "somebody else has changed this meanwhi
 func (c Commands) Write(ctx context.Context, study int64, e *evidence.Evidence, t Typing) (Done, int, error) {
 	var done Done
 	revision := 0
+	done.Said = "Typed: " + t.Label
+	if t.Text == nil {
+		done.Said = "Back to the proposal: " + t.Label
+	}
+	if t.Said != "" {
+		done.Said = t.Said
+	}
 	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
 		var edits []brief.Edit
-		b, err := tx.EditBrief(ctx, study, func(ch brief.Choices) ([]brief.Edit, error) {
+		b, err := tx.EditBrief(ctx, study, c.actor, func(ch brief.Choices) (string, []brief.Edit, error) {
 			now := ch.TypedOn(e, t.Field)
 			if !equal(now, t.Was) && !equal(now, t.Text) {
-				return nil, &Conflict{Theirs: now}
+				return "", nil, &Conflict{Theirs: now}
 			}
 			edits = ch.WriteOn(e, t.Field, t.Text)
-			return edits, nil
+			return done.Said, edits, nil
 		})
 		if err != nil {
 			return err
@@ -133,13 +133,6 @@ func (c Commands) Write(ctx context.Context, study int64, e *evidence.Evidence, 
 		revision = b.Revision
 		if len(edits) == 0 {
 			return nil
-		}
-		done.Said = "Typed: " + t.Label
-		if t.Text == nil {
-			done.Said = "Back to the proposal: " + t.Label
-		}
-		if t.Said != "" {
-			done.Said = t.Said
 		}
 		if len(edits) > 1 || t.Said != "" { // notes that have met become one
 			done, err = c.record(ctx, tx, study, done.Said, store.Patch{Brief: edits})

@@ -9,6 +9,7 @@ mkdirSync(to('fonts/'), { recursive: true })
 copyFileSync(from('bootstrap/dist/css/bootstrap.min.css'), to('bootstrap.min.css'))
 copyFileSync(from('bootstrap/dist/js/bootstrap.bundle.min.js'), to('bootstrap.bundle.min.js'))
 copyFileSync(from('htmx.org/dist/htmx.min.js'), to('htmx.min.js'))
+copyFileSync(from('sortablejs/Sortable.min.js'), to('sortable.min.js'))
 for (const name of ['bootstrap.min.css', 'bootstrap.bundle.min.js']) {
   const text = readFileSync(to(name), 'utf8') // source maps are not shipped
   writeFileSync(to(name), text.replace(/\n\/[/*]# sourceMappingURL=.*$/m, ''))

@@ -2,19 +2,17 @@ package web
 
 import (
 	"bytes"
-	"errors"
 	"fmt"
 	"mime"
 	"net/http"
+	"slices"
 	"strings"
 	"unicode"
 
 	"corpulan/core/brief"
-	"corpulan/core/evidence"
 	"corpulan/core/vocabulary"
 	"corpulan/render"
 	"corpulan/store"
-	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
 )
@@ -43,6 +41,7 @@ func (s *Server) briefBody(c *gin.Context) (briefBody, error) {
 type briefPart struct {
 	render.Block
 	Body []render.Block
+	Part brief.Part
 }
 
 // Parts is the document, the same blocks as in every format, by its parts; the
@@ -51,7 +50,8 @@ func (an *analysis) Parts() []briefPart {
 	parts := []briefPart{{}}
 	for _, b := range render.Document(an.Brief) {
 		if b.Form == render.PartForm {
-			parts = append(parts, briefPart{Block: b})
+			i := slices.IndexFunc(an.Brief.Parts, func(p brief.Part) bool { return p.Name == b.Name })
+			parts = append(parts, briefPart{Block: b, Part: an.Brief.Parts[i]})
 			continue
 		}
 		last := &parts[len(parts)-1]
@@ -60,11 +60,48 @@ func (an *analysis) Parts() []briefPart {
 	return parts
 }
 
+// Hidden are the parts that are not shown.
+func (an *analysis) Hidden() []brief.Part {
+	return slices.DeleteFunc(slices.Clone(an.Brief.Parts), func(p brief.Part) bool { return !p.Hidden })
+}
+
+// KindKey is the key of the brief's template.
+func (an *analysis) KindKey() string {
+	if t := an.Choices.TypedIn(brief.FieldKind); t != nil {
+		return *t
+	}
+	return ""
+}
+
+// Templates are those of the program, and of the publication.
+func (an *analysis) Templates() []brief.Template {
+	return slices.Concat(brief.Templates(), an.Setting.Templates)
+}
+
 // tier is the terms of one tier, a column of the brief.
 type tier struct {
 	Name  string
 	About string
 	Rows  []render.Row
+}
+
+// group is rows that belong together.
+type group struct {
+	Name string
+	Rows []render.Row
+}
+
+// groupsOf parts rows by their groups, which follow one another.
+func groupsOf(rows []render.Row) []group {
+	var list []group
+	for _, r := range rows {
+		if len(list) == 0 || list[len(list)-1].Name != r.Group {
+			list = append(list, group{Name: r.Group})
+		}
+		last := &list[len(list)-1]
+		last.Rows = append(last.Rows, r)
+	}
+	return list
 }
 
 // tiersOf sets the rows of terms in columns.
@@ -93,175 +130,6 @@ func (an *analysis) PageLink(rank int) string {
 		}
 	}
 	return fmt.Sprintf("/studies/%d/field", an.Study.ID)
-}
-
-// fieldView is a field of the brief as a page shows it.
-type fieldView struct {
-	Study    int64
-	Name     string
-	Label    string // empty for a note, which has Aria instead
-	Aria     string
-	Hint     string
-	Value    string
-	Typed    bool // a person typed it; else it is the proposal
-	Proposal bool // there is one to go back to
-	Most     int  // characters it should have; 0 for any number
-	Line     bool // of one line; Enter makes none
-}
-
-// fields are what can be typed, but for the notes of the outline.
-var fields = map[string]fieldView{
-	brief.FieldTitleTag:        {Label: "Title tag", Proposal: true, Most: 60, Line: true},
-	brief.FieldMetaDescription: {Label: "Meta description", Proposal: true, Most: 160, Line: true},
-	brief.FieldH1:              {Label: "H1", Proposal: true, Line: true},
-	brief.FieldGoal:            {Label: "Goal", Hint: "What the page is to achieve, and for whom it stands"},
-	brief.FieldAudience:        {Label: "Audience", Hint: "Who reads it, and what they know already"},
-	brief.FieldVoice:           {Label: "Voice", Hint: "How it sounds"},
-	brief.FieldPointOfView:     {Label: "Point of view", Hint: "Who speaks to whom, and what only we can say"},
-	brief.FieldAvoid:           {Label: "Not to say", Hint: "Claims, words and subjects to leave out"},
-	brief.FieldNotes:           {Label: "Notes", Hint: "Anything else the writer should know"},
-}
-
-// Field is a field of the brief as it now is.
-func (an *analysis) Field(name string) fieldView {
-	ch := an.Choices
-	f, known := fields[name]
-	if !known {
-		f = fieldView{Aria: "Note on this section", Hint: "Note: what to cover, which page does it well"}
-	}
-	if strings.HasPrefix(name, brief.PointPrefix) {
-		f = fieldView{Aria: "The point in your words", Hint: "The point in your words"}
-	}
-	f.Study, f.Name, f.Typed = an.Study.ID, name, ch.TypedIn(name) != nil
-	switch name {
-	case brief.FieldTitleTag:
-		f.Value = an.Brief.TitleTag
-	case brief.FieldMetaDescription:
-		f.Value = an.Brief.MetaDescription
-	case brief.FieldH1:
-		f.Value = an.Brief.H1
-	default:
-		if t := ch.TypedIn(name); t != nil {
-			f.Value = *t
-		}
-	}
-	return f
-}
-
-// HeadingTyped tells whether a person has worded the heading of an outline section.
-func (an *analysis) HeadingTyped(key string) bool {
-	return an.Choices.TypedIn(brief.HeadingPrefix+key) != nil
-}
-
-// NoteField is the note of an outline section.
-func (an *analysis) NoteField(key, heading string) fieldView {
-	f := an.Field(brief.NotePrefix + key)
-	f.Aria = "Note on " + heading
-	return f
-}
-
-// Over tells that a text is longer than it should be.
-func (f fieldView) Over() bool { return f.Most > 0 && len([]rune(f.Value)) > f.Most }
-
-// longestField is what a field of the brief holds, in characters.
-const longestField = 20_000
-
-// fieldAnswer is what a field shows after saving.
-type fieldAnswer struct {
-	Saved    bool
-	Problem  string
-	Conflict bool
-	Theirs   string // what somebody else wrote meanwhile
-	Typed    bool   // theirs was typed, and is not the proposal
-	Revision int
-}
-
-// typeField saves what was typed into one field, or gives it back to the
-// proposal. The form says what stood in the field before; if somebody else has
-// changed it meanwhile nothing is overwritten, and the person decides.
-func (s *Server) typeField(c *gin.Context) {
-	st := studyOf(c)
-	text := func(name string) string { return strings.ReplaceAll(c.PostForm(name), "\r\n", "\n") }
-	name, value, was := c.PostForm("field"), text("value"), text("was")
-	pick := c.PostForm("pick") != "" // it is one press, and no field that waits for an answer
-	refuse := func(status int, what string) {
-		if pick {
-			s.say(c, status, what)
-			return
-		}
-		s.views.fragment(c, status, "field-answer", fieldAnswer{Problem: what})
-	}
-	switch {
-	case !brief.KnownField(name) || len(name) > longestKey:
-		refuse(http.StatusUnprocessableEntity, "This field is not known; reload the page. What you typed is still here.")
-		return
-	case len([]rune(value)) > longestField:
-		refuse(http.StatusUnprocessableEntity, fmt.Sprintf("At most %d characters fit here; this has %d. It is not saved.", longestField, len([]rune(value))))
-		return
-	}
-	typing := study.Typing{Field: name, Label: labelOf(name), Text: &value}
-	if pick {
-		typing.Said = fmt.Sprintf("Taken for %s: %s", strings.ToLower(typing.Label), shorten(value, 60))
-	}
-	restore := c.PostForm("restore") == "true"
-	if restore {
-		typing.Text = nil
-	}
-	if c.PostForm("typed") == "true" {
-		typing.Was = &was
-	} else if value == was && !restore { // the proposal stands, and nobody has typed
-		s.views.fragment(c, http.StatusOK, "field-answer", fieldAnswer{})
-		return
-	}
-	var about *evidence.Evidence // what the field is about; other fields are saved whatever becomes of the evidence
-	if brief.FollowsFinding(name) {
-		an, err := s.analyse(c)
-		if err != nil {
-			s.fail(c, err)
-			return
-		}
-		about = an.Evidence
-	}
-	done, revision, err := s.commands(c).Write(c.Request.Context(), st.ID, about, typing)
-	var conflict *study.Conflict
-	switch {
-	case errors.As(err, &conflict) && pick:
-		s.say(c, http.StatusConflict, "Somebody else has changed this meanwhile; nothing was saved. Reload the page to see it.")
-	case errors.As(err, &conflict):
-		s.conflict(c, name, conflict)
-	case err != nil:
-		s.fail(c, err)
-	case !fromHTMX(c):
-		back(c, fmt.Sprintf("/studies/%d/brief", st.ID))
-	case restore, pick:
-		s.refreshed(c, noticeOf(st.ID, done))
-	default:
-		s.views.fragment(c, http.StatusOK, "field-answer", fieldAnswer{Saved: true, Revision: revision})
-	}
-}
-
-// conflict shows what somebody else wrote, beside what stays in the field.
-func (s *Server) conflict(c *gin.Context, name string, conflict *study.Conflict) {
-	a := fieldAnswer{Conflict: true, Problem: "Somebody else has changed this meanwhile."}
-	if conflict.Theirs != nil {
-		a.Theirs, a.Typed = *conflict.Theirs, true
-	} else if an, err := s.analyse(c); err == nil {
-		a.Theirs = an.Field(name).Value
-	}
-	s.views.fragment(c, http.StatusConflict, "field-answer", a)
-}
-
-func labelOf(name string) string {
-	switch {
-	case strings.HasPrefix(name, brief.PointPrefix):
-		return "a point"
-	case strings.HasPrefix(name, brief.HeadingPrefix):
-		return "a heading of the outline"
-	}
-	if f, ok := fields[name]; ok {
-		return f.Label
-	}
-	return "a note of the outline"
 }
 
 // download hands the brief over as a file.

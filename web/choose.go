@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"net/url"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -30,6 +31,11 @@ func (s *Server) choose(c *gin.Context) {
 	an, err := s.analyse(c)
 	if err != nil {
 		s.fail(c, err)
+		return
+	}
+	if c.PostForm("view") == "brief" && m.Kind == brief.ThemeKind && m.State == brief.Dropped {
+		done, err := s.commands(c).DropSection(ctx, st.ID, an.Evidence, m.Key, m.Text)
+		s.done(c, done, err)
 		return
 	}
 	done, err := s.commands(c).Choose(ctx, st.ID, an.Evidence, m)
@@ -94,9 +100,9 @@ func (s *Server) chooseMany(c *gin.Context) {
 const longestOwn = 120
 
 // ownNames are what can be added, in words.
-var ownNames = map[brief.Kind]string{brief.TermKind: "A term", brief.ThemeKind: "A heading", brief.QuestionKind: "A question"}
+var ownNames = map[brief.Kind]string{brief.TermKind: "A term", brief.QuestionKind: "A question", brief.LinkKind: "An address"}
 
-// addOwn puts a term, a section or a question of the person's own into the brief.
+// addOwn puts a term, a question or a link of the person's own into the brief.
 func (s *Server) addOwn(c *gin.Context) {
 	st := studyOf(c)
 	kind, text := brief.Kind(c.PostForm("kind")), strings.Join(strings.Fields(c.PostForm("text")), " ")
@@ -106,41 +112,35 @@ func (s *Server) addOwn(c *gin.Context) {
 		return
 	}
 	name, known := ownNames[kind]
-	if !known {
-		s.say(c, http.StatusUnprocessableEntity, "Only terms, sections and questions can be added; reload the page and try again.")
+	u, notURL := url.Parse(text)
+	switch {
+	case !known:
+		s.say(c, http.StatusUnprocessableEntity, "Only terms, questions and links can be added; reload the page and try again.")
 		return
-	}
-	if text == "" || utf8.RuneCountInString(text) > longestOwn || language.For(an.Evidence.Language).PhraseKey(text) == "" {
+	case kind == brief.LinkKind && (notURL != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "" || len(text) > longestKey):
+		s.say(c, http.StatusUnprocessableEntity, "A link is a whole address that begins with https:// or http://.")
+		return
+	case kind != brief.LinkKind && !sayable(text, an.Evidence.Language):
 		s.say(c, http.StatusUnprocessableEntity, fmt.Sprintf("%s has letters, and at most %d characters.", name, longestOwn))
 		return
 	}
 	done, err := s.commands(c).AddOwn(c.Request.Context(), st.ID, an.Evidence, kind, text)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	if !fromHTMX(c) {
-		back(c, fmt.Sprintf("/studies/%d/brief", st.ID))
-		return
-	}
-	s.refreshed(c, noticeOf(st.ID, done))
+	s.done(c, done, err)
 }
 
-// moveSection moves a section of the outline one place up or down.
-func (s *Server) moveSection(c *gin.Context) {
+// sayable tells a text that can be a term, a question or a heading.
+func sayable(text, lang string) bool {
+	return text != "" && utf8.RuneCountInString(text) <= longestOwn && language.For(lang).PhraseKey(text) != ""
+}
+
+// done answers a command in the Brief: with the document as it then is, and what was done.
+func (s *Server) done(c *gin.Context, done study.Done, err error) {
 	st := studyOf(c)
-	an, err := s.analyse(c)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	done, err := s.commands(c).MoveSection(c.Request.Context(), st.ID, an.Brief, an.Choices, c.PostForm("key"), c.PostForm("way") == "up")
-	var conflict *study.Conflict
 	switch {
-	case errors.Is(err, study.ErrNoSection):
+	case errors.Is(err, brief.ErrNoSection):
 		s.say(c, http.StatusUnprocessableEntity, "This section is not in the outline any more; reload the page and try again.")
-	case errors.As(err, &conflict):
-		s.say(c, http.StatusConflict, "Somebody else has moved sections meanwhile; nothing was moved. Reload the page to see it.")
+	case errors.Is(err, brief.ErrOwnPart):
+		s.say(c, http.StatusUnprocessableEntity, "A section cannot stand below itself; nothing was moved.")
 	case err != nil:
 		s.fail(c, err)
 	case !fromHTMX(c):

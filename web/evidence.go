@@ -221,7 +221,7 @@ func (b evidenceBody) KindOfTab() brief.Kind { return kindOf[b.Tab] }
 func (b evidenceBody) NextScreen() int { return min(b.Left(), screenful) }
 
 // kindOf is the kind of finding of each tab.
-var kindOf = map[string]brief.Kind{"terms": brief.TermKind, "entities": brief.EntityKind, "questions": brief.QuestionKind, "themes": brief.ThemeKind, "points": brief.PointKind, "facts": brief.FactKind}
+var kindOf = map[string]brief.Kind{"terms": brief.TermKind, "entities": brief.EntityKind, "questions": brief.QuestionKind, "themes": brief.ThemeKind, "points": brief.PointKind, "facts": brief.FactKind, "links": brief.LinkKind}
 
 // downloadTable hands all findings of one kind over as a table.
 func (s *Server) downloadTable(c *gin.Context) {

@@ -172,18 +172,18 @@ func inBrief(b brief.Brief, kind brief.Kind) map[string]bool {
 		for _, x := range b.Facts {
 			in[x.Key] = true
 		}
-	case brief.ThemeKind, brief.PointKind:
-		for _, s := range b.Outline {
-			for _, s := range append(s.Children, s) {
-				if kind == brief.ThemeKind {
-					in[s.Key] = true
-					continue
-				}
-				for _, p := range s.Points {
-					in[p.Key] = true
-				}
-			}
+	case brief.LinkKind:
+		for _, l := range b.Links.Outward {
+			in[l.Key] = true
 		}
+	case brief.ThemeKind:
+		b.Each(func(s *brief.Section) { in[s.Key] = true })
+	case brief.PointKind:
+		b.Each(func(s *brief.Section) {
+			for _, p := range s.Points {
+				in[p.Key] = true
+			}
+		})
 	}
 	return in
 }

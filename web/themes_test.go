@@ -163,7 +163,11 @@ func TestASectionAndAQuestionOfOnesOwn(t *testing.T) {
 	s := withField(t)
 	s.place = "brief"
 	add := func(kind, text string) (int, string) {
-		code, page, _ := s.post(t, s.path("/own"), true, "kind", kind, "text", text)
+		path, named := "/own", "text"
+		if kind == "theme" {
+			path, named = "/outline", "value"
+		}
+		code, page, _ := s.post(t, s.path("%s", path), true, "kind", kind, "do", "add", named, text)
 		return code, page
 	}
 	code, page := add("theme", "  Where  to ride <first> ")
@@ -189,41 +193,4 @@ func TestASectionAndAQuestionOfOnesOwn(t *testing.T) {
 		code, _ := add(kind, text)
 		assert.Equal(t, http.StatusUnprocessableEntity, code, kind)
 	}
-}
-
-// Sections are moved and renamed by hand; both are undone, and what is renamed keeps its
-// pages.
-func TestTheOutlineByHand(t *testing.T) {
-	s := withField(t)
-	s.place = "brief"
-	for _, text := range []string{"First of ours", "Second of ours"} {
-		s.post(t, s.path("/own"), true, "kind", "theme", "text", text)
-	}
-	headings := func() []string {
-		_, doc := s.get(t, s.path("/brief"))
-		return between(doc, `<span class="out-heading">`, "</span>")
-	}
-	require.Equal(t, []string{"Tyre pressure", "First of ours", "Second of ours"}, headings())
-	_, doc := s.get(t, s.path("/brief"))
-	keys := between(doc, `data-row="theme `, `"`)
-	move := func(i int, way string) int {
-		code, _, _ := s.post(t, s.path("/outline/move"), true, "key", html.UnescapeString(keys[i]), "way", way)
-		return code
-	}
-	require.Equal(t, http.StatusOK, move(2, "up"))
-	require.Equal(t, http.StatusOK, move(2, "up"))
-	assert.Equal(t, []string{"Second of ours", "Tyre pressure", "First of ours"}, headings())
-	require.Equal(t, http.StatusOK, move(2, "up"), "it is the first already")
-	assert.Equal(t, []string{"Second of ours", "Tyre pressure", "First of ours"}, headings())
-	s.post(t, s.path("/undo"), true)
-	assert.Equal(t, []string{"Tyre pressure", "Second of ours", "First of ours"}, headings())
-	code, _, _ := s.post(t, s.path("/brief/fields"), true, "field", "heading:"+html.UnescapeString(keys[0]), "was", "", "typed", "false", "value", "How hard to <pump>", "pick", "1")
-	require.Equal(t, http.StatusOK, code)
-	_, md := s.get(t, s.path("/brief/as/md"))
-	assert.Contains(t, md, `### How hard to \<pump\>`)
-	assert.Contains(t, md, "3 pages have it")
-	code, _, _ = s.post(t, s.path("/outline/move"), true, "key", "nothing", "way", "up")
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	s.post(t, s.path("/undo"), true)
-	assert.Contains(t, headings(), "Tyre pressure")
 }

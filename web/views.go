@@ -129,6 +129,7 @@ func (v *views) functions() template.FuncMap {
 		"list":         func(v ...any) []any { return v },
 		"dict":         dict,
 		"tiers":        tiersOf,
+		"groups":       groupsOf,
 		"has":          func(list ...string) bool { return slices.Contains(list[:len(list)-1], list[len(list)-1]) },
 		"languages":    language.Codes,
 		"languagename": language.Name,

@@ -38,7 +38,7 @@ func runBrief(ctx context.Context, args []string, std stdio) error {
 		if err != nil {
 			return err
 		}
-		return format.Write(&doc, brief.Compose(e, brief.Choices{}))
+		return format.Write(&doc, brief.Compose(e, brief.Choices{}, brief.Setting{}))
 	})
 	if err != nil {
 		return err

@@ -6,7 +6,15 @@
 //   - brief.go     the document
 //   - compose.go   evidence and choices to a brief: what is proposed, and how much of it
 //   - candidates.go titles and descriptions to pick from
-//   - outline.go   the outline: sections, their words, their questions
+//   - propose.go   what stands in fields that nobody typed into, and why
+//   - templates.go kinds of pages
+//   - parts.go     the parts of the document and their order
+//   - outline.go   the outline: which sections, in which order
+//   - lines.go     the outline by hand
+//   - length.go    words shared out among sections
+//   - placing.go   questions and terms put under sections
+//   - own.go       a person's own sections, a publication's own pages
+//   - warnings.go  what is odd about an outline, and what is offered beside it
 //   - choices.go   what a person decided and typed
 //   - edit.go      one change of that, which can be turned round
 //   - identity.go  how a decision follows its finding
@@ -14,6 +22,7 @@ package brief
 
 import (
 	"corpulan/core/evidence"
+	"corpulan/core/inward"
 	"corpulan/core/language"
 )
 
@@ -27,18 +36,24 @@ type Brief struct {
 	Schema          string             `json:"schema"`
 	Keyword         string             `json:"keyword"`
 	Language        string             `json:"language"`
+	Front           Front              `json:"front"`
 	TitleTag        string             `json:"title_tag"`
 	MetaDescription string             `json:"meta_description"`
 	Titles          []Candidate        `json:"title_candidates"`
 	Descriptions    []Candidate        `json:"description_candidates"`
 	H1              string             `json:"h1"`
+	Address         string             `json:"address"` // proposed for the page
 	Fields          Fields             `json:"fields"`
+	Why             map[string]string  `json:"why"` // what the fields that nobody typed into come from, by name
+	Parts           []Part             `json:"parts"`
 	Intent          []Intent           `json:"intent"`
 	Words           WordRange          `json:"words"`
 	Measures        Measures           `json:"measures"`
 	Outline         []Section          `json:"outline"`
 	OutlineNote     string             `json:"outline_note,omitempty"` // where the proposal needs a word
 	OpeningWords    int                `json:"opening_words"`
+	Warnings        []Warning          `json:"warnings"`
+	Offers          []Offer            `json:"offers"` // what the evidence would add to an outline by hand
 	Terms           []Term             `json:"terms"`
 	Entities        []Entity           `json:"entities"`
 	Questions       []Question         `json:"questions"`
@@ -48,14 +63,20 @@ type Brief struct {
 	Sources         []Source           `json:"sources"`
 }
 
-// Fields are what a person writes by hand.
+// Fields are the texts of the brief: a person's, or what is proposed for them.
 type Fields struct {
-	Goal        string `json:"goal"`
-	Audience    string `json:"audience"`
-	Voice       string `json:"voice"`
-	PointOfView string `json:"point_of_view"`
-	Avoid       string `json:"avoid"`
-	Notes       string `json:"notes"`
+	Goal           string `json:"goal"`
+	SearchIntent   string `json:"search_intent"`
+	Audience       string `json:"audience"`
+	Voice          string `json:"voice"`
+	PointOfView    string `json:"point_of_view"`
+	CallToAction   string `json:"call_to_action"`
+	Avoid          string `json:"avoid"`
+	ShortAnswer    string `json:"short_answer"`
+	Media          string `json:"media"`
+	Summary        string `json:"summary"`
+	StructuredData string `json:"structured_data"`
+	Notes          string `json:"notes"`
 }
 
 // Intent is a share of the field that serves one intent, 0 to 1.
@@ -71,6 +92,9 @@ type WordRange struct {
 	Target int `json:"target"`
 	Upper  int `json:"upper"`
 	N      int `json:"n"` // pages behind it
+
+	Set bool   `json:"set,omitempty"` // by a person
+	Why string `json:"why"`
 }
 
 // Range is a spread over pages: quartiles and the number of pages.
@@ -94,11 +118,14 @@ type Section struct {
 	Key       string    `json:"key"` // of the theme
 	Level     int       `json:"level"`
 	Heading   string    `json:"heading"`
-	Words     int       `json:"words"` // sub-sections included
+	Words     int       `json:"words"`               // sub-sections included
+	WordsSet  bool      `json:"words_set,omitempty"` // by a person
 	Pages     int       `json:"pages"`
 	Sources   []int     `json:"sources"`
+	Best      []int     `json:"best"` // ranks of the pages that say most of it
 	Note      string    `json:"note"`
 	Questions []string  `json:"questions"`
+	Terms     []string  `json:"terms"`  // of the brief, that belong here
 	Points    []Point   `json:"points"` // what to say, as several pages say it
 	Children  []Section `json:"children"`
 	Gone      bool      `json:"gone,omitempty"` // adopted, and on no kept page any more
@@ -166,15 +193,22 @@ type Question struct {
 
 // Links are addresses to give.
 type Links struct {
-	Outward []Outward `json:"outward"`
-	Inward  []string  `json:"inward"`
+	Outward []Outward      `json:"outward"`
+	Inward  []inward.Link  `json:"inward"` // own pages to link to from this one
+	From    []inward.Link  `json:"from"`   // own pages that should link to this one
+	Rivals  []inward.Rival `json:"rivals"` // own pages that stand for this keyword already
+
+	OutwardWanted [2]int `json:"outward_wanted"` // how many, from and to
+	InwardWanted  [2]int `json:"inward_wanted"`
 }
 
-// Outward is an address that several pages of the field link to.
+// Outward is an address that several pages of the field link to, or one that a person added.
 type Outward struct {
+	Key     string `json:"key"`
 	URL     string `json:"url"`
 	Pages   int    `json:"pages"`
 	Sources []int  `json:"sources"`
+	Gone    bool   `json:"gone,omitempty"`
 }
 
 // Source is a page the brief was made from.
@@ -184,4 +218,58 @@ type Source struct {
 	Title string `json:"title"`
 	Words int    `json:"words"`
 	Kind  string `json:"kind"`
+}
+
+// Field is the text of a field by its name; empty for a name that is none.
+func (b Brief) Field(name string) string {
+	if p := b.field(name); p != nil {
+		return *p
+	}
+	return ""
+}
+
+func (b *Brief) field(name string) *string {
+	switch name {
+	case FieldTitleTag:
+		return &b.TitleTag
+	case FieldMetaDescription:
+		return &b.MetaDescription
+	case FieldH1:
+		return &b.H1
+	case FieldAddress:
+		return &b.Address
+	case FieldStatus:
+		return &b.Front.Status
+	case FieldOwner:
+		return &b.Front.Owner
+	case FieldWriter:
+		return &b.Front.Writer
+	case FieldDue:
+		return &b.Front.Due
+	case FieldGoal:
+		return &b.Fields.Goal
+	case FieldSearchIntent:
+		return &b.Fields.SearchIntent
+	case FieldAudience:
+		return &b.Fields.Audience
+	case FieldVoice:
+		return &b.Fields.Voice
+	case FieldPointOfView:
+		return &b.Fields.PointOfView
+	case FieldCallToAction:
+		return &b.Fields.CallToAction
+	case FieldAvoid:
+		return &b.Fields.Avoid
+	case FieldShortAnswer:
+		return &b.Fields.ShortAnswer
+	case FieldMedia:
+		return &b.Fields.Media
+	case FieldSummary:
+		return &b.Fields.Summary
+	case FieldStructuredData:
+		return &b.Fields.StructuredData
+	case FieldNotes:
+		return &b.Fields.Notes
+	}
+	return nil
 }

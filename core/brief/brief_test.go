@@ -47,7 +47,7 @@ func headings(b Brief) (list []string) {
 }
 
 func TestTheProposal(t *testing.T) {
-	b := Compose(field(t, "a.example", "b.example", "c.example"), Choices{})
+	b := Compose(field(t, "a.example", "b.example", "c.example"), Choices{}, Setting{})
 	assert.Equal(t, []string{"2 Tyre pressure", "2 What to wear", "3 Wool gloves", "2 Do I need studded tyres?"}, headings(b))
 	assert.Contains(t, names(b), "bar mitts")
 	assert.Contains(t, names(b), "tyre pressure")
@@ -65,7 +65,7 @@ func TestTheProposal(t *testing.T) {
 }
 
 func TestTheOutlineAddsUp(t *testing.T) {
-	b := Compose(field(t, "a.example", "b.example", "c.example"), Choices{})
+	b := Compose(field(t, "a.example", "b.example", "c.example"), Choices{}, Setting{})
 	sum := b.OpeningWords
 	for _, s := range b.Outline {
 		sum += s.Words
@@ -97,7 +97,7 @@ func TestShareOutAlwaysAddsUp(t *testing.T) {
 
 func TestChoicesDecide(t *testing.T) {
 	e := field(t, "a.example", "b.example", "c.example")
-	proposal := Compose(e, Choices{})
+	proposal := Compose(e, Choices{}, Setting{})
 	dropped := proposal.Terms[0]
 	var c Choices
 	c.Set(Mark{TermKind, dropped.Key, dropped.Term, Dropped})
@@ -105,7 +105,7 @@ func TestChoicesDecide(t *testing.T) {
 	c.Type(FieldGoal, "Sell nothing")
 	c.Type(FieldTitleTag, "")
 	c.Note(proposal.Outline[1].Key, "Name the wool")
-	b := Compose(e, c)
+	b := Compose(e, c, Setting{})
 	assert.NotContains(t, names(b), dropped.Term)
 	assert.Len(t, b.Terms, len(proposal.Terms)-1)
 	assert.NotContains(t, headings(b), "2 "+proposal.Outline[0].Heading)
@@ -113,7 +113,7 @@ func TestChoicesDecide(t *testing.T) {
 	assert.Empty(t, b.TitleTag, "an emptied field stays empty")
 	assert.Equal(t, "Name the wool", b.Outline[0].Note)
 	c.Clear(TermKind, dropped.Key)
-	assert.Equal(t, names(proposal), names(Compose(e, c)), "a decision taken back leaves the proposal")
+	assert.Equal(t, names(proposal), names(Compose(e, c, Setting{})), "a decision taken back leaves the proposal")
 }
 
 // What a person adopted stays in the brief when its pages are set aside, and
@@ -124,7 +124,7 @@ func TestNothingAdoptedIsLost(t *testing.T) {
 	c.Set(Mark{EntityKind, "utrecht", "Utrecht", Adopted})
 	c.Set(Mark{QuestionKind, "how bell", "How loud is the bell?", Adopted})
 	c.Set(Mark{ThemeKind, "bell", "Bells", Adopted})
-	b := Compose(field(t, "a.example", "b.example"), c)
+	b := Compose(field(t, "a.example", "b.example"), c, Setting{})
 	last := b.Terms[len(b.Terms)-1]
 	assert.Equal(t, []any{"unicorn bell", true, 1}, []any{last.Term, last.Gone, last.Lower})
 	assert.True(t, b.Entities[len(b.Entities)-1].Gone)
@@ -142,12 +142,12 @@ func TestAnAdoptedThemeFollowsItsHeadings(t *testing.T) {
 	e := field(t, "a.example", "b.example", "c.example")
 	var c Choices
 	c.Set(Mark{ThemeKind, "an older key", "WHAT TO WEAR", Dropped})
-	assert.NotContains(t, headings(Compose(e, c)), "2 What to wear")
-	assert.NotContains(t, strings.Join(headings(Compose(e, c)), " "), "WHAT")
+	assert.NotContains(t, headings(Compose(e, c, Setting{})), "2 What to wear")
+	assert.NotContains(t, strings.Join(headings(Compose(e, c, Setting{})), " "), "WHAT")
 }
 
 func TestAnEmptyField(t *testing.T) {
-	b := Compose(compute(evidence.Input{Keyword: "winter", Language: "en"}), Choices{})
+	b := Compose(compute(evidence.Input{Keyword: "winter", Language: "en"}), Choices{}, Setting{})
 	assert.Equal(t, Schema, b.Schema)
 	assert.Empty(t, b.Outline)
 	assert.Equal(t, defaultTarget, b.Words.Target)

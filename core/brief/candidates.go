@@ -84,6 +84,12 @@ func descriptionCandidates(e *evidence.Evidence, b *Brief) []Candidate {
 	return out
 }
 
+// TitleWidth is how wide a title is shown among results, in pixels.
+func TitleWidth(s string) int { return evidence.Pixels(s) }
+
+// DescriptionWidth is how wide a description is shown, in pixels.
+func DescriptionWidth(s string) int { return int(descriptionPixels*float64(evidence.Pixels(s)) + 0.5) }
+
 func candidate(text string, size float64, pattern string) Candidate {
 	return Candidate{text, utf8.RuneCountInString(text), int(size*float64(evidence.Pixels(text)) + 0.5), pattern}
 }

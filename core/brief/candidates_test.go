@@ -27,7 +27,7 @@ func TestCandidatesInEveryLanguage(t *testing.T) {
 		}
 		e, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "kilometer alpha", Language: code, Pages: pages})
 		require.NoError(t, err)
-		b := Compose(e, Choices{})
+		b := Compose(e, Choices{}, Setting{})
 		require.Len(t, b.Titles, mostCandidates, code)
 		for _, c := range b.Titles {
 			assert.Contains(t, strings.ToLower(c.Text), "kilometer alpha", code)
@@ -54,7 +54,7 @@ func TestCandidatesFollowTheField(t *testing.T) {
 	}
 	e, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "winter riding", Language: "en", Pages: pages})
 	require.NoError(t, err)
-	b := Compose(e, Choices{})
+	b := Compose(e, Choices{}, Setting{})
 	assert.Equal(t, "Winter riding in 2026: what works now", b.Titles[0].Text)
 	assert.Contains(t, b.Titles[0].Pattern, "3 of 3")
 }
@@ -71,7 +71,7 @@ func TestPointsByHand(t *testing.T) {
 	}
 	e, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "winter riding", Language: "en", Pages: pages})
 	require.NoError(t, err)
-	plain := Compose(e, Choices{})
+	plain := Compose(e, Choices{}, Setting{})
 	require.NotEmpty(t, plain.Outline)
 	points := plain.Outline[0].Points
 	require.Len(t, points, mostPoints)
@@ -80,7 +80,7 @@ func TestPointsByHand(t *testing.T) {
 	var c Choices
 	c.Set(Mark{PointKind, all[mostPoints].Key, all[mostPoints].Text, Adopted})
 	require.NoError(t, c.Apply(c.Write(PointPrefix+points[0].Key, new("In our words."), nil)))
-	edited := Compose(e, c).Outline[0].Points
+	edited := Compose(e, c, Setting{}).Outline[0].Points
 	require.Len(t, edited, mostPoints+1)
 	assert.Equal(t, "In our words.", edited[0].Text)
 	assert.True(t, edited[0].Edited)
@@ -110,7 +110,7 @@ func TestWordsOfAPersonFollowTheirFinding(t *testing.T) {
 			e.Points[k].Points[0].Key = "another point"
 		}
 	}
-	b := Compose(e, c.On(e))
+	b := Compose(e, c.On(e), Setting{})
 	j := slices.IndexFunc(b.Outline, func(s Section) bool { return s.Key == "another key" })
 	require.GreaterOrEqual(t, j, 0)
 	assert.Equal(t, "How hard to pump", b.Outline[j].Heading)
@@ -120,7 +120,7 @@ func TestWordsOfAPersonFollowTheirFinding(t *testing.T) {
 	edits := c.WriteOn(e, HeadingPrefix+"another key", nil)
 	require.Len(t, edits, 1, "in the place where it was written")
 	require.NoError(t, c.Apply(edits[0]))
-	assert.Equal(t, "Tyre pressure", Compose(e, c.On(e)).Outline[j].Heading)
+	assert.Equal(t, "Tyre pressure", Compose(e, c.On(e), Setting{}).Outline[j].Heading)
 	require.NoError(t, c.Apply(edits[0].Reversed()))
-	assert.Equal(t, "How hard to pump", Compose(e, c.On(e)).Outline[j].Heading)
+	assert.Equal(t, "How hard to pump", Compose(e, c.On(e), Setting{}).Outline[j].Heading)
 }

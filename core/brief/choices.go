@@ -13,11 +13,12 @@ const (
 	ThemeKind    Kind = "theme"
 	PointKind    Kind = "point" // what a section is to say
 	FactKind     Kind = "fact"  // a figure to be checked
+	LinkKind     Kind = "link"  // an address to link to
 )
 
 // Kinds lists them all, in the order of the evidence tabs.
 func Kinds() []Kind {
-	return []Kind{TermKind, EntityKind, QuestionKind, ThemeKind, PointKind, FactKind}
+	return []Kind{TermKind, EntityKind, QuestionKind, ThemeKind, PointKind, FactKind, LinkKind}
 }
 
 // State is what a person decided about a finding. Without a decision the
@@ -56,24 +57,35 @@ type Choices struct {
 
 // The names of what can be typed, as they are in the document.
 const (
+	FieldKind            = "kind" // key of a template
+	FieldStatus          = "status"
+	FieldOwner           = "owner"
+	FieldWriter          = "writer"
+	FieldDue             = "due"
 	FieldTitleTag        = "title_tag"
 	FieldMetaDescription = "meta_description"
 	FieldH1              = "h1"
+	FieldAddress         = "address"
 	FieldGoal            = "goal"
+	FieldSearchIntent    = "search_intent"
 	FieldAudience        = "audience"
 	FieldVoice           = "voice"
 	FieldPointOfView     = "point_of_view"
+	FieldCallToAction    = "call_to_action"
 	FieldAvoid           = "avoid"
+	FieldLength          = "length"
+	FieldShortAnswer     = "short_answer"
+	FieldMedia           = "media"
+	FieldSummary         = "summary"
+	FieldStructuredData  = "structured_data"
 	FieldNotes           = "notes"
 )
 
-// FieldOrder is the order of the outline's sections by hand: their keys, a line each. It is
-// no text of the document.
-const FieldOrder = "outline_order"
-
 // FieldNames lists them in the document's order.
 func FieldNames() []string {
-	return []string{FieldTitleTag, FieldMetaDescription, FieldH1, FieldGoal, FieldAudience, FieldVoice, FieldPointOfView, FieldAvoid, FieldNotes}
+	return []string{FieldKind, FieldStatus, FieldOwner, FieldWriter, FieldDue, FieldTitleTag, FieldMetaDescription, FieldH1, FieldAddress,
+		FieldGoal, FieldSearchIntent, FieldAudience, FieldVoice, FieldPointOfView, FieldCallToAction, FieldAvoid, FieldLength,
+		FieldShortAnswer, FieldMedia, FieldSummary, FieldStructuredData, FieldNotes}
 }
 
 // Set records a decision, replacing an earlier one about the same finding.

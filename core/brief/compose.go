@@ -1,6 +1,7 @@
 package brief
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -32,10 +33,16 @@ const (
 
 // Compose makes the brief of evidence and choices. What a person adopted is in
 // it and what was dropped is not; where nothing was decided the proposal stands.
-func Compose(e *evidence.Evidence, c Choices) Brief {
+func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	c = c.On(e)
-	b := Brief{Schema: Schema, Keyword: e.Keyword, Language: e.Language, Intent: []Intent{}, Sources: []Source{},
-		Links: Links{Outward: []Outward{}, Inward: []string{}}}
+	b := Brief{Schema: Schema, Keyword: e.Keyword, Language: e.Language, Intent: []Intent{}, Sources: []Source{}, Why: map[string]string{}}
+	kind, why := proposeKind(e)
+	t, ok := templateOf(c.Typed[FieldKind], s.Templates)
+	if !ok { // nobody chose one, or it is there no more
+		t, _ = templateOf(kind, nil)
+		b.Why[FieldKind] = why
+	}
+	b.Front = Front{Publication: s.Publication, Country: s.Country, Kind: t.Name, Gathered: s.Gathered, Version: s.Version}
 	for _, s := range e.Sources {
 		b.Sources = append(b.Sources, Source{s.Rank, s.URL, s.Title, s.Words, string(s.Kind)})
 	}
@@ -44,29 +51,41 @@ func Compose(e *evidence.Evidence, c Choices) Brief {
 	}
 	target := func(key string) Range { return Range(e.Figure(key).Target) }
 	b.Measures = Measures{Words: target("words"), Headings: target("headings"), Images: target("images"), Paragraphs: target("paragraphs")}
-	b.Words = wordRange(e.Figure("words").Target)
+	b.Words = wordRange(e.Figure("words").Target, c.Typed[FieldLength])
 	b.Terms = takeTerms(e, c, b.Words.Target)
 	b.Entities = takeEntities(e, c)
 	b.Outline, b.OpeningWords, b.OutlineNote = outline(e, c, b.Words.Target)
 	b.Questions = takeQuestions(e, c)
-	placeQuestions(&b, e)
-	for _, l := range e.Citations {
-		b.Links.Outward = append(b.Links.Outward, Outward{l.URL, l.Pages, l.Sources})
-	}
+	profiles := b.profiles(e)
+	placeQuestions(&b, profiles)
+	placeTerms(&b, profiles)
+	b.Links = Links{Outward: takeLinks(e, c), OutwardWanted: t.Outward, InwardWanted: t.Inward}
+	b.takeInward(s.Own, c, profiles)
 	b.Facts = takeFacts(e, c)
 	b.Openings = append([]evidence.Opening{}, e.Openings...)
 	b.Titles, b.Descriptions = titleCandidates(e, &b), descriptionCandidates(e, &b)
-	b.fill(c)
+	b.fill(e, c, t, s)
+	b.Parts = parts(c, t.Parts)
+	b.Warnings, b.Offers = b.warnings(e, c), b.offers(e, c)
 	return b
 }
 
-// wordRange rounds the quartiles of the field to what a person would say.
-func wordRange(r stats.Range) WordRange {
-	if r.N == 0 {
-		return WordRange{Lower: defaultTarget, Target: defaultTarget, Upper: defaultTarget}
-	}
+// wordRange is the length a person asks for; else the quartiles of the field, rounded to what
+// a person would say.
+func wordRange(r stats.Range, typed string) WordRange {
 	round := func(x float64) int { return max(roundWordsTo, int(math.Round(x/roundWordsTo))*roundWordsTo) }
-	return WordRange{round(r.Lower), round(r.Median), round(r.Upper), r.N}
+	w := WordRange{Lower: defaultTarget, Target: defaultTarget, Upper: defaultTarget, Why: "no page is kept; a usual length"}
+	if r.N > 0 {
+		w = WordRange{Lower: round(r.Lower), Target: round(r.Median), Upper: round(r.Upper), N: r.N, Why: fmt.Sprintf("quartiles of %s, outliers left out", count(r.N, "page"))}
+	}
+	if lower, upper, ok := LengthIn(typed); ok {
+		w.Why = fmt.Sprintf("set by hand; the field has %d to %d", w.Lower, w.Upper)
+		if r.N == 0 {
+			w.Why = "set by hand"
+		}
+		w.Lower, w.Upper, w.Target, w.Set = lower, upper, (lower+upper)/2, true
+	}
+	return w
 }
 
 // picked tells whether a finding is in the brief.
@@ -180,6 +199,22 @@ func takeFacts(e *evidence.Evidence, c Choices) []Fact {
 	return list
 }
 
+// takeLinks are the addresses that several pages give and nobody dropped, and a person's own.
+func takeLinks(e *evidence.Evidence, c Choices) []Outward {
+	list := []Outward{}
+	have := map[string]bool{}
+	for _, l := range e.Citations {
+		have[l.URL] = true
+		if picked(c, LinkKind, l.URL, true) {
+			list = append(list, Outward{Key: l.URL, URL: l.URL, Pages: l.Pages, Sources: l.Sources})
+		}
+	}
+	for _, m := range gone(c, LinkKind, func(m Mark) bool { return have[m.Key] }) {
+		list = append(list, Outward{Key: m.Key, URL: m.Text, Sources: []int{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix)})
+	}
+	return list
+}
+
 func takeQuestions(e *evidence.Evidence, c Choices) []Question {
 	list := []Question{}
 	have := map[string]bool{}
@@ -206,29 +241,45 @@ func takeQuestions(e *evidence.Evidence, c Choices) []Question {
 	return list
 }
 
-// fill sets what a person typed, and proposes a title, a heading and a
-// description from the keyword and the leading terms where nothing was typed.
-func (b *Brief) fill(c Choices) {
-	typed := func(name, proposal string) string {
-		if v, ok := c.Typed[name]; ok {
-			return v
-		}
-		return proposal
-	}
+// fill sets what a person typed, and where nothing was typed what is proposed, with its
+// reason.
+func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 	title := capitalise(b.Keyword)
+	h1 := proposal{title, "the keyword"}
+	if t, ok := c.Typed[FieldH1]; ok {
+		h1.text = t
+	}
+	b.H1 = h1.text // warnings look at it
 	tag := fitting(title, longestTitle)
 	if len(b.Titles) > 0 {
 		tag = b.Titles[0].Text
 	}
-	b.TitleTag = typed(FieldTitleTag, tag)
-	b.H1 = typed(FieldH1, title)
 	description := b.proposeDescription()
 	if len(b.Descriptions) > 0 {
 		description = b.Descriptions[0].Text
 	}
-	b.MetaDescription = typed(FieldMetaDescription, description)
-	b.Fields = Fields{Goal: typed(FieldGoal, ""), Audience: typed(FieldAudience, ""), Voice: typed(FieldVoice, ""),
-		PointOfView: typed(FieldPointOfView, ""), Avoid: typed(FieldAvoid, ""), Notes: typed(FieldNotes, "")}
+	proposals := b.propose(e, t, s)
+	proposals[FieldTitleTag] = proposal{tag, "the first of those below"}
+	proposals[FieldMetaDescription] = proposal{description, "the first of those below"}
+	proposals[FieldH1] = h1
+	proposals[FieldStatus] = proposal{Proposed, ""}
+	if s.Version > 0 {
+		proposals[FieldStatus] = proposal{Composed, ""}
+	}
+	for _, name := range FieldNames() {
+		at := b.field(name)
+		if at == nil {
+			continue
+		}
+		if v, ok := c.Typed[name]; ok {
+			*at = v
+			continue
+		}
+		*at = proposals[name].text
+		if why := proposals[name].why; *at != "" && why != "" {
+			b.Why[name] = why
+		}
+	}
 }
 
 func capitalise(s string) string {

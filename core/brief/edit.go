@@ -36,7 +36,7 @@ const HeadingPrefix = "heading:"
 // about tells which finding a field of the brief is about: the section that a note or a
 // heading belongs to, the point that a wording does; no kind where it is about none.
 func about(field string) (k Kind, key string) {
-	for prefix, kind := range map[string]Kind{NotePrefix: ThemeKind, HeadingPrefix: ThemeKind, PointPrefix: PointKind} {
+	for prefix, kind := range map[string]Kind{NotePrefix: ThemeKind, HeadingPrefix: ThemeKind, WordsPrefix: ThemeKind, PointPrefix: PointKind} {
 		if key, ok := strings.CutPrefix(field, prefix); ok {
 			return kind, key
 		}
@@ -172,7 +172,12 @@ func KnownField(name string) bool {
 	if k, key := about(name); k != "" {
 		return key != ""
 	}
-	return name == FieldOrder || slices.Contains(FieldNames(), name)
+	for _, prefix := range []string{PartPrefix, PartTitlePrefix} {
+		if number, ok := strings.CutPrefix(name, prefix); ok {
+			return number != ""
+		}
+	}
+	return name == FieldOutline || name == FieldParts || slices.Contains(FieldNames(), name)
 }
 
 func same(a, b *string) bool { return a == nil && b == nil || a != nil && b != nil && *a == *b }

@@ -73,6 +73,10 @@ func findingsOf(e *evidence.Evidence, k Kind) []finding {
 		for _, x := range e.Facts {
 			add(x.Key, []string{stems(x.Text)})
 		}
+	case LinkKind:
+		for _, x := range e.Citations {
+			add(x.URL, []string{x.URL})
+		}
 	case QuestionKind:
 		for _, q := range e.Questions {
 			var made []string
@@ -121,12 +125,8 @@ func (c Choices) kept(k Kind) []string {
 
 // follow tells for each key that something is kept under which finding of today
 // it is about. Keys whose finding is gone are left out.
-func (c Choices) follow(e *evidence.Evidence, k Kind) map[string]string {
+func (c Choices) follow(e *evidence.Evidence, k Kind, findings []finding) map[string]string {
 	kept := c.kept(k)
-	if len(kept) == 0 {
-		return nil
-	}
-	findings := findingsOf(e, k)
 	holders := map[string][]int{} // of each thing findings are made of
 	byKey := map[string]int{}
 	for i := len(findings) - 1; i >= 0; i-- {
@@ -194,7 +194,10 @@ func (c Choices) On(e *evidence.Evidence) Choices {
 		}
 	}
 	for _, k := range Kinds() {
-		to := c.follow(e, k)
+		var to map[string]string
+		if len(c.kept(k)) > 0 {
+			to = c.follow(e, k, findingsOf(e, k))
+		}
 		c.typedToday(&today, k, to)
 		for _, m := range c.Marks {
 			if m.Kind != k {
@@ -207,6 +210,9 @@ func (c Choices) On(e *evidence.Evidence) Choices {
 		}
 		if k != ThemeKind {
 			continue
+		}
+		if c.Lines() != nil {
+			today.Type(FieldOutline, c.linesToday(to).String())
 		}
 		for _, key := range slices.Sorted(maps.Keys(c.Notes)) {
 			now := key
@@ -244,41 +250,71 @@ func (c Choices) typedToday(today *Choices, k Kind, to map[string]string) {
 	}
 }
 
-// keysOf are the keys under which something is kept about a finding of today, the
+// tracker tells where things are kept about the findings of one kind, of today.
+type tracker struct {
+	Choices
+	kind Kind
+	to   map[string]string   // by key that something is kept under
+	old  []string            // those keys
+	made map[string][]string // what findings of today are made of, by key
+}
+
+// track makes a tracker; it looks through all findings of the kind once.
+func (c Choices) track(e *evidence.Evidence, k Kind) *tracker {
+	findings := findingsOf(e, k)
+	t := &tracker{Choices: c, kind: k, to: c.follow(e, k, findings), old: c.kept(k), made: map[string][]string{}}
+	for i := len(findings) - 1; i >= 0; i-- { // the first of a key stands
+		t.made[findings[i].key] = findings[i].made
+	}
+	return t
+}
+
+// keys are those under which something is kept about a finding of today, the
 // latest first; one under which it may be kept if nothing is.
-func (c Choices) keysOf(e *evidence.Evidence, k Kind, key string) []string {
-	to := c.follow(e, k)
-	kept := c.kept(k)
+func (t *tracker) keys(key string) []string {
 	var keys []string
-	for _, old := range slices.Backward(kept) {
-		if to[old] == key {
+	for _, old := range slices.Backward(t.old) {
+		if t.to[old] == key {
 			keys = append(keys, old)
 		}
 	}
-	if len(keys) > 0 || Made(e, k, key) == nil {
+	if len(keys) > 0 || t.made[key] == nil {
 		return append(keys, key)[:max(len(keys), 1)] // the key itself is of a page made earlier
 	}
 	// What is kept under this key has gone with another finding.
-	for slices.Contains(kept, key) {
+	for slices.Contains(t.old, key) {
 		key += " *"
 	}
 	return []string{key}
 }
 
-// DecideOn is the edits that record a decision about a finding of today: in the
+// decide is the edits that record a decision about a finding of today: in the
 // place of all decisions that have come to be about it.
-func (c Choices) DecideOn(e *evidence.Evidence, m Mark) []Edit {
-	keys, made := c.keysOf(e, m.Kind, m.Key), Made(e, m.Kind, m.Key)
-	decided := slices.DeleteFunc(slices.Clone(keys), func(key string) bool { return c.State(m.Kind, key) == "" })
+func (t *tracker) decide(m Mark) []Edit {
+	keys, made := t.keys(m.Key), t.made[m.Key]
+	decided := slices.DeleteFunc(slices.Clone(keys), func(key string) bool { return t.State(m.Kind, key) == "" })
 	if len(decided) == 0 {
 		decided = keys[:1]
 	}
 	m.Key = decided[0]
-	edits := []Edit{c.Decide(m, made)}
+	edits := []Edit{t.Decide(m, made)}
 	for _, key := range decided[1:] {
-		edits = append(edits, c.Decide(Mark{Kind: m.Kind, Key: key, Text: m.Text}, nil))
+		edits = append(edits, t.Decide(Mark{Kind: m.Kind, Key: key, Text: m.Text}, nil))
 	}
 	return busy(edits)
+}
+
+// DecideOn is the edits that record decisions about findings of today.
+func (c Choices) DecideOn(e *evidence.Evidence, marks ...Mark) []Edit {
+	trackers := map[Kind]*tracker{}
+	var edits []Edit
+	for _, m := range marks {
+		if trackers[m.Kind] == nil {
+			trackers[m.Kind] = c.track(e, m.Kind)
+		}
+		edits = append(edits, trackers[m.Kind].decide(m)...)
+	}
+	return edits
 }
 
 // TypedOn is what a person typed into a field, as the place Brief shows it: for
@@ -299,7 +335,8 @@ func (c Choices) WriteOn(e *evidence.Evidence, field string, text *string) []Edi
 		return busy([]Edit{c.Write(field, text, nil)})
 	}
 	prefix := strings.TrimSuffix(field, key)
-	keys, made := c.keysOf(e, k, key), Made(e, k, key)
+	t := c.track(e, k)
+	keys, made := t.keys(key), t.made[key]
 	typed := slices.DeleteFunc(slices.Clone(keys), func(key string) bool { return c.TypedIn(prefix+key) == nil })
 	if len(typed) == 0 {
 		typed = keys[:1]

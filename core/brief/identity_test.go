@@ -63,7 +63,7 @@ func TestChoicesFollowAThemeWhoseLabelMoves(t *testing.T) {
 			assert.Equal(t, then, edit.Key, "a new decision takes the old one's place")
 		}
 		assert.Equal(t, state, c.On(before).State(ThemeKind, then), "and back again")
-		b := Compose(after, c)
+		b := Compose(after, c, Setting{})
 		in := 0
 		each(b.Outline, func(s *Section) {
 			if s.Key == now {
@@ -82,7 +82,7 @@ func TestChoicesWaitForAFindingThatIsGone(t *testing.T) {
 	key := clothes(t, with, "Winter gloves")
 	var c Choices
 	require.NoError(t, c.Apply(c.Decide(Mark{ThemeKind, key, "Winter gloves", Adopted}, []string{"glove winter"})))
-	gone := Compose(without, c)
+	gone := Compose(without, c, Setting{})
 	assert.True(t, gone.Outline[len(gone.Outline)-1].Gone)
 	assert.Equal(t, Adopted, c.On(with).State(ThemeKind, clothes(t, with, "Winter gloves")))
 }

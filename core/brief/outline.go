@@ -28,20 +28,28 @@ func proposedThemes(e *evidence.Evidence) (list []int, few bool) {
 	return all[:min(len(all), mostOfTwo)], true
 }
 
-// outline proposes the themes that enough of the field has, in their usual
-// order, with one level of sub-themes, and shares the words out among them as
-// the field does. It returns the words left for the opening, and a note where so few
+// node is a section in the making, with what its share of the words goes by.
+type node struct {
+	Section
+	length float64 // words that the field gives it
+	place  float64 // where in a page it usually stands, 0 to 1
+}
+
+// outline is the person's, where there is one; else the themes that enough of the field
+// has, in their usual order, with one level of sub-themes. The words are shared out among
+// the sections as the field does. It returns the words left for the opening, and a note where so few
 // themes are shared that those of two pages are proposed.
 func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, opening int, note string) {
 	proposed, few := proposedThemes(e)
-	if few {
+	if few && c.Lines() == nil {
 		note = "Few themes are shared by enough of the field; some of two pages and more are proposed as well."
 	}
+	lines := c.Lines()
 	in := map[string]themes.Theme{}
 	var picks []themes.Theme
 	for i, t := range e.Themes {
 		state := c.State(ThemeKind, t.Key)
-		if state == Adopted || state == "" && slices.Contains(proposed, i) {
+		if state == Adopted || state == "" && slices.Contains(proposed, i) && (lines == nil || lines.has(t.Key)) {
 			if _, twice := in[t.Key]; !twice {
 				in[t.Key] = t
 				picks = append(picks, t)
@@ -49,80 +57,155 @@ func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, o
 		}
 	}
 	byPlace(picks)
-	sections := []Section{}
-	lengths := []float64{}
+	var nodes []node
+	if lines == nil {
+		nodes = inUsualOrder(e, c, in, picks)
+	} else {
+		nodes = byHand(e, c, lines, picks)
+	}
+	if len(nodes) == 0 {
+		return []Section{}, target, note
+	}
+	for i := range nodes {
+		if own := strings.TrimSpace(c.Typed[HeadingPrefix+nodes[i].Key]); own != "" {
+			nodes[i].Heading = own
+		}
+	}
+	opening = openingLength(target)
+	s := sharing{lengths: map[string]float64{}, c: c}
+	for _, n := range nodes {
+		s.lengths[n.Key] = n.length
+	}
+	outlined = nest(nodes)
+	s.share(outlined, target-opening, 0)
+	return outlined, opening, note
+}
+
+// inUsualOrder is the outline as the field has it: themes at the top, sub-themes below
+// theirs, and last what a person added.
+func inUsualOrder(e *evidence.Evidence, c Choices, in map[string]themes.Theme, picks []themes.Theme) []node {
+	var nodes []node
 	for _, t := range picks {
 		if parent, ok := in[t.Parent]; ok && parent.Parent != t.Key {
 			continue // set below its parent
 		}
-		s := sectionOf(e, t, 2, c)
-		var children []themes.Theme
+		nodes = append(nodes, nodeOf(e, t, TopLevel, c))
 		for _, ch := range picks {
 			if ch.Key != t.Key && topParent(in, ch) == t.Key {
-				children = append(children, ch)
+				nodes = append(nodes, nodeOf(e, ch, TopLevel+1, c))
 			}
 		}
-		byPlace(children)
-		childLengths := make([]float64, len(children))
-		for i, ch := range children {
-			s.Children = append(s.Children, sectionOf(e, ch, 3, c))
-			childLengths[i] = usualLength(ch)
-		}
-		length := max(usualLength(t), sumOf(childLengths))
-		sections = append(sections, s)
-		lengths = append(lengths, length)
 	}
-	for _, m := range gone(c, ThemeKind, func(m Mark) bool {
-		return slices.ContainsFunc(e.Themes, func(t themes.Theme) bool { return t.Key == m.Key })
-	}) {
-		sections = append(sections, Section{Key: m.Key, Level: 2, Heading: m.Text, Sources: []int{}, Questions: []string{}, Points: []Point{}, Children: []Section{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix), Note: c.Notes[m.Key]})
-		lengths = append(lengths, 100)
+	for _, m := range beyond(e, c) {
+		nodes = append(nodes, ownNode(e, c, m, TopLevel))
 	}
-	if len(sections) == 0 {
-		return sections, target, note
-	}
-	byHand(sections, lengths, c)
-	opening = openingLength(target)
-	shares := shareOut(target-opening, lengths)
-	for i := range sections {
-		sections[i].Words = shares[i]
-		shareAmongChildren(&sections[i], picks)
-	}
-	return sections, opening, note
+	return nodes
 }
 
-// byHand puts sections in the order a person gave them, and gives them the headings they
-// wrote. A section that the order does not know stays behind the one before it.
-func byHand(sections []Section, lengths []float64, c Choices) {
-	each(sections, func(s *Section) {
-		if own := strings.TrimSpace(c.Typed[HeadingPrefix+s.Key]); own != "" {
-			s.Heading = own
+// byHand is the outline as a person has it. What was adopted since, elsewhere, comes where
+// it usually stands; what was dropped is left out.
+func byHand(e *evidence.Evidence, c Choices, lines Lines, picks []themes.Theme) []node {
+	made := map[string]node{}
+	for _, t := range picks {
+		made[t.Key] = nodeOf(e, t, TopLevel, c)
+	}
+	var own []string
+	for _, m := range beyond(e, c) {
+		made[m.Key] = ownNode(e, c, m, TopLevel)
+		own = append(own, m.Key)
+	}
+	lines = lines.without(func(key string) bool { _, ok := made[key]; return !ok })
+	for _, t := range picks {
+		if lines.has(t.Key) {
+			continue
 		}
+		if p := lines.At(t.Parent); p >= 0 && lines[p].Level < DeepestLevel {
+			lines = slices.Insert(lines, lines.end(p), Line{lines[p].Level + 1, t.Key})
+			continue
+		}
+		at := slices.IndexFunc(lines, func(x Line) bool { return x.Level == TopLevel && made[x.Key].place > t.Place })
+		if at < 0 {
+			at = len(lines)
+		}
+		lines = slices.Insert(lines, at, Line{TopLevel, t.Key})
+	}
+	for _, key := range own {
+		if !lines.has(key) {
+			lines = append(lines, Line{TopLevel, key})
+		}
+	}
+	nodes := make([]node, len(lines))
+	for i, x := range lines {
+		nodes[i] = made[x.Key]
+		nodes[i].Level = x.Level
+	}
+	return nodes
+}
+
+// beyond are the adopted sections that are no theme of today: a person's own, and those
+// whose theme is on no kept page any more.
+func beyond(e *evidence.Evidence, c Choices) []Mark {
+	return gone(c, ThemeKind, func(m Mark) bool {
+		return slices.ContainsFunc(e.Themes, func(t themes.Theme) bool { return t.Key == m.Key })
 	})
-	if c.Typed[FieldOrder] == "" {
-		return
-	}
-	place := map[string]int{}
-	for i, key := range strings.Split(c.Typed[FieldOrder], "\n") {
-		place[key] = i + 1
-	}
-	type ordered struct {
-		Section
-		length float64
-		at     int
-	}
-	list := make([]ordered, len(sections))
-	last := 0
-	for i, s := range sections {
-		if at := place[s.Key]; at > 0 {
-			last = at
+}
+
+func nodeOf(e *evidence.Evidence, t themes.Theme, level int, c Choices) node {
+	return node{Section{Key: t.Key, Level: level, Heading: t.Label, Pages: t.Pages, Sources: t.Sources, Best: bestPages(t), Note: c.Notes[t.Key],
+		Questions: []string{}, Terms: []string{}, Points: pointsOf(e, t.Key, c), Children: []Section{}}, usualLength(t), t.Place}
+}
+
+// ownLength is what a section gets that the field has no length for, in words. Our own.
+const ownLength = 100
+
+// ownNode is a section of a person's own. Where pages have a heading of the same words they
+// are its sources.
+func ownNode(e *evidence.Evidence, c Choices, m Mark, level int) node {
+	n := node{Section{Key: m.Key, Level: level, Heading: m.Text, Sources: []int{}, Best: []int{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix), Note: c.Notes[m.Key],
+		Questions: []string{}, Terms: []string{}, Points: []Point{}, Children: []Section{}}, ownLength, 1}
+	if key, own := strings.CutPrefix(m.Key, OwnPrefix); own {
+		lang := language.For(e.Language)
+		for _, t := range e.Themes {
+			for _, h := range t.Members {
+				if !slices.Contains(n.Sources, h.Rank) && lang.PhraseKey(h.Text) == key {
+					n.Sources = append(n.Sources, h.Rank)
+				}
+			}
 		}
-		list[i] = ordered{s, lengths[i], last}
+		slices.Sort(n.Sources)
+		n.Pages = len(n.Sources)
 	}
-	slices.SortStableFunc(list, func(a, b ordered) int { return a.at - b.at })
-	for i, o := range list {
-		sections[i], lengths[i] = o.Section, o.length
+	return n
+}
+
+// mostBest is how many pages a section names as those that treat it best. Our own.
+const mostBest = 2
+
+// bestPages are the ranks of the pages that say most of a theme in a section of its own.
+func bestPages(t themes.Theme) []int {
+	own := slices.DeleteFunc(slices.Clone(t.Coverage), func(x themes.Cover) bool { return x.How != themes.InSection })
+	slices.SortStableFunc(own, func(a, b themes.Cover) int { return cmp.Compare(b.Words, a.Words) })
+	best := []int{}
+	for _, x := range own[:min(len(own), mostBest)] {
+		best = append(best, x.Rank)
 	}
+	return best
+}
+
+// nest sets sections below those before them that are of a higher level.
+func nest(nodes []node) []Section {
+	list := []Section{}
+	for i := 0; i < len(nodes); {
+		end := i + 1
+		for end < len(nodes) && nodes[end].Level > nodes[i].Level {
+			end++
+		}
+		s := nodes[i].Section
+		s.Children = nest(nodes[i+1 : end])
+		list = append(list, s)
+		i = end
+	}
+	return list
 }
 
 func byPlace(t []themes.Theme) {
@@ -146,10 +229,6 @@ func topParent(in map[string]themes.Theme, t themes.Theme) string {
 		return ""
 	}
 	return k
-}
-
-func sectionOf(e *evidence.Evidence, t themes.Theme, level int, c Choices) Section {
-	return Section{Key: t.Key, Level: level, Heading: t.Label, Pages: t.Pages, Sources: t.Sources, Note: c.Notes[t.Key], Questions: []string{}, Points: pointsOf(e, t.Key, c), Children: []Section{}}
 }
 
 // mostPoints is how many points stand under a section. Our own.
@@ -177,146 +256,8 @@ func pointsOf(e *evidence.Evidence, theme string, c Choices) []Point {
 	return list
 }
 
-func usualLength(t themes.Theme) float64 { return max(t.Length.Median, 30) }
-
-func sumOf(x []float64) float64 {
-	s := 0.0
-	for _, v := range x {
-		s += v
-	}
-	return s
-}
-
-// openingLength is a tenth of the page, in steps of ten words, at most 150.
-// Common practice, no published source.
-func openingLength(target int) int {
-	return min(target/10/roundSectionsTo*roundSectionsTo, 150)
-}
-
-// shareAmongChildren gives sub-sections their part of a section's words and
-// leaves some for the section itself.
-// A fifth is our own figure.
-func shareAmongChildren(s *Section, picks []themes.Theme) {
-	if len(s.Children) == 0 {
-		return
-	}
-	parts := []float64{0}
-	for _, ch := range s.Children {
-		i := slices.IndexFunc(picks, func(t themes.Theme) bool { return t.Key == ch.Key })
-		parts = append(parts, usualLength(picks[i]))
-	}
-	parts[0] = 0.2 * sumOf(parts)
-	for i, words := range shareOut(s.Words, parts)[1:] {
-		s.Children[i].Words = words
-	}
-}
-
-// shareOut splits a total in proportion to the parts, in steps of ten words,
-// so that the shares add up to the total (largest remainders, after Hamilton).
-func shareOut(total int, parts []float64) []int {
-	shares := make([]int, len(parts))
-	all := sumOf(parts)
-	if all <= 0 {
-		return shares
-	}
-	steps := total / roundSectionsTo
-	left := steps
-	order := make([]int, len(parts))
-	rest := make([]float64, len(parts))
-	for i, p := range parts {
-		exact := float64(steps) * p / all
-		shares[i] = int(exact)
-		rest[i] = exact - float64(shares[i])
-		left -= shares[i]
-		order[i] = i
-	}
-	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(rest[b], rest[a]) })
-	for _, i := range order[:left] {
-		shares[i]++
-	}
-	for i := range shares {
-		shares[i] *= roundSectionsTo
-	}
-	shares[order[0]] += total % roundSectionsTo
-	return shares
-}
-
-// placeQuestions puts each question under the section of the outline whose
-// headings and leading words it shares most with.
-// The least score is our own: a word that leads two sections is enough, a vaguer one
-// is not.
-func placeQuestions(b *Brief, e *evidence.Evidence) {
-	lang := language.For(e.Language)
-	common := commonStems(b.Questions, e.Keyword, lang)
-	profiles := map[string]map[string]float64{} // theme key -> stem -> 1 in its headings, 0.5 leading its sections
-	spread := map[string]float64{}              // in how many sections of the outline a stem stands
-	each(b.Outline, func(s *Section) {
-		i := slices.IndexFunc(e.Themes, func(t themes.Theme) bool { return t.Key == s.Key })
-		if i < 0 {
-			return
-		}
-		profiles[s.Key] = profile(e.Themes[i], lang)
-		for st := range profiles[s.Key] {
-			spread[st]++
-		}
-	})
-	for i := range b.Questions {
-		q := &b.Questions[i]
-		stems := lang.ContentStems(q.Text)
-		var best *Section
-		bestScore := 0.24 // a word that leads two sections is enough, a vaguer one is not
-		each(b.Outline, func(s *Section) {
-			score := 0.0
-			for _, st := range stems {
-				if !common[st] {
-					score += profiles[s.Key][st] / max(spread[st], 1)
-				}
-			}
-			if score > bestScore {
-				best, bestScore = s, score
-			}
-		})
-		if best == nil {
-			continue
-		}
-		q.Section = best.Heading
-		if !strings.EqualFold(strings.TrimRight(best.Heading, "?"), strings.TrimRight(q.Text, "?")) {
-			best.Questions = append(best.Questions, q.Text)
-		}
-	}
-}
-
-// commonStems are the keyword's own, and those that a quarter of the questions
-// have ("cycle", "work"): they do not tell one section from another.
-func commonStems(questions []Question, keyword string, lang *language.Language) map[string]bool {
-	common, in := map[string]bool{}, map[string]int{}
-	for _, s := range lang.ContentStems(keyword) {
-		common[s] = true
-	}
-	for _, q := range questions {
-		stems := lang.ContentStems(q.Text)
-		slices.Sort(stems)
-		for _, s := range slices.Compact(stems) {
-			if in[s]++; in[s] >= max(3, (len(questions)+3)/4) {
-				common[s] = true
-			}
-		}
-	}
-	return common
-}
-
-func profile(t themes.Theme, lang *language.Language) map[string]float64 {
-	p := map[string]float64{}
-	for _, s := range t.Terms {
-		p[s] = 0.5
-	}
-	for _, m := range t.Members {
-		for _, s := range lang.ContentStems(m.Text) {
-			p[s] = 1
-		}
-	}
-	return p
-}
+// Each visits the sections of the outline, parents first.
+func (b Brief) Each(visit func(*Section)) { each(b.Outline, visit) }
 
 // each visits the sections of an outline, parents first.
 func each(sections []Section, visit func(*Section)) {

@@ -16,6 +16,7 @@
 //   - titles.go     how titles are made
 //   - intent.go     what the pages are for
 //   - form.go       how they are made
+//   - media.go      what they show, and their structured data
 //   - shares.go     how pages share out their voices for an intent or a form
 package evidence
 
@@ -64,6 +65,8 @@ type Evidence struct {
 	Titles    Titles               `json:"titles"`
 	Intent    []Share              `json:"intent"`
 	Forms     []Share              `json:"forms"`
+	Media     []Media              `json:"media"`
+	Data      []DataType           `json:"data_types"`
 	Related   []string             `json:"related"`
 	Notes     []string             `json:"notes,omitempty"` // what was left out of the comparison, and why
 
@@ -132,6 +135,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		func() { e.Titles = titlesOf(f) },
 		func() { e.Intent = intent(f, in.Related, in.Asked) },
 		func() { e.Forms = forms(f) },
+		func() { e.Media, e.Data = e.mediaOf(f), dataTypes(f) },
 	} {
 		if find(); ctx.Err() != nil {
 			return nil, ctx.Err()

@@ -35,7 +35,7 @@
 
   // Heights and counts.
   const sizes = CSS.supports('field-sizing', 'content') // then the browser sees to it, in print too
-  const fit = area => { if (sizes) return; area.style.height = 'auto'; area.style.height = `${area.scrollHeight}px` }
+  const fit = area => { if (sizes || !area.matches('textarea')) return; area.style.height = 'auto'; area.style.height = `${area.scrollHeight}px` }
   const fitAll = () => forms().forEach(f => fit(f.elements.value))
   const count = form => {
     const shown = form.querySelector('[data-count]')
@@ -88,6 +88,7 @@
     form.elements.typed.value = 'true'
     stow(form)
     state(form, dirty(form) ? '' : 'saved')
+    form.querySelector('[data-why]')?.remove()
     const back = form.querySelector('[data-restore]')
     if (back) back.hidden = false
     const revision = document.getElementById('saved-state')
@@ -140,7 +141,7 @@
     typing = forms().map(f => {
       const area = f.elements.value, focused = area === document.activeElement
       if (e.detail.requestConfig?.elt?.closest?.('form') === f) return null // it gives its text back
-      return dirty(f) || focused ? { name: f.dataset.field, text: area.value, dirty: dirty(f), was: f.elements.was.value, typed: f.elements.typed.value, conflict: f.dataset.conflict, answer: answer(f).innerHTML, focused, from: area.selectionStart, to: area.selectionEnd } : null
+      return dirty(f) || focused ? { name: f.dataset.field, text: area.value, dirty: dirty(f), was: f.elements.was.value, typed: f.elements.typed.value, conflict: f.dataset.conflict, answer: answer(f).innerHTML, focused, from: area.selectionStart ?? null, to: area.selectionEnd ?? null } : null
     }).filter(Boolean)
   })
   const restore = () => {
@@ -156,7 +157,7 @@
       }
       if (t.focused) {
         form.elements.value.focus({ preventScroll: true })
-        form.elements.value.setSelectionRange(t.from, t.to)
+        if (t.from !== null) form.elements.value.setSelectionRange?.(t.from, t.to)
       }
       if (t.dirty && !t.conflict) save(form)
     }

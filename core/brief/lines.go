@@ -1,0 +1,261 @@
+package brief
+
+import (
+	"errors"
+	"fmt"
+	"maps"
+	"slices"
+	"strconv"
+	"strings"
+
+	"corpulan/core/evidence"
+)
+
+// FieldOutline is the outline by hand: its sections in their order, each with its level. It
+// is no text of the document. While there is none the outline follows the evidence; from
+// then on sections come and go by hand alone, and figures and sources follow still.
+const FieldOutline = "outline"
+
+// The levels of headings that an outline has: the page's own heading is of level 1, and what
+// would stand below the fourth is told in the text. Our own.
+const (
+	TopLevel     = 2
+	DeepestLevel = 4
+)
+
+// ErrNoSection says that a section is not in the outline.
+var ErrNoSection = errors.New("this section is not in the outline")
+
+// ErrOwnPart says that a section cannot stand below itself.
+var ErrOwnPart = errors.New("a section cannot stand below itself")
+
+// Line is a section of an outline by hand.
+type Line struct {
+	Level int
+	Key   string
+}
+
+// Lines are the sections of an outline, parents first.
+type Lines []Line
+
+// Lines is the outline by hand, as it is kept; nil while it follows the evidence.
+func (c Choices) Lines() Lines {
+	text, ok := c.Typed[FieldOutline]
+	if !ok {
+		return nil
+	}
+	lines := Lines{}
+	for s := range strings.Lines(text) {
+		level, key, _ := strings.Cut(strings.TrimRight(s, "\n"), " ")
+		if n, err := strconv.Atoi(level); err == nil && key != "" && !lines.has(key) {
+			lines = append(lines, Line{min(max(n, TopLevel), DeepestLevel), key})
+		}
+	}
+	return lines
+}
+
+// String is the outline as it is kept: a line for each section.
+func (l Lines) String() string {
+	var b strings.Builder
+	for _, x := range l {
+		fmt.Fprintf(&b, "%d %s\n", x.Level, x.Key)
+	}
+	return b.String()
+}
+
+// LinesOf are the lines of an outline as it stands.
+func LinesOf(outline []Section) Lines {
+	lines := Lines{}
+	each(outline, func(s *Section) { lines = append(lines, Line{s.Level, s.Key}) })
+	return lines
+}
+
+// At is the number of a section's line, -1 where it has none.
+func (l Lines) At(key string) int {
+	return slices.IndexFunc(l, func(x Line) bool { return x.Key == key })
+}
+
+func (l Lines) has(key string) bool { return l.At(key) >= 0 }
+
+// end is where the block of a line ends: the sections below it belong to it.
+func (l Lines) end(i int) int {
+	to := i + 1
+	for to < len(l) && l[to].Level > l[i].Level {
+		to++
+	}
+	return to
+}
+
+// parent is the number of the line that a line stands below, -1 for none.
+func (l Lines) parent(i int) int {
+	for p := i - 1; p >= 0; p-- {
+		if l[p].Level < l[i].Level {
+			return p
+		}
+	}
+	return -1
+}
+
+// before is the number of the line before a line that stands below the same one, -1 for none.
+func (l Lines) before(i int) int {
+	for p := i - 1; p >= 0 && l[p].Level >= l[i].Level; p-- {
+		if l[p].Level == l[i].Level {
+			return p
+		}
+	}
+	return -1
+}
+
+// Way is one step of a section within the outline.
+type Way string
+
+// The steps: past the section before or behind it, below the one before it, or out of the
+// one it stands below.
+const (
+	Up   Way = "up"
+	Down Way = "down"
+	In   Way = "in"
+	Out  Way = "out"
+)
+
+// Step moves a section one step, with all that stands below it. Where there is no way on, at
+// an end or at the deepest level, the lines come back as they are.
+func (l Lines) Step(key string, way Way) (Lines, error) {
+	i := l.At(key)
+	if i < 0 {
+		return nil, ErrNoSection
+	}
+	end := l.end(i)
+	switch way {
+	case Up:
+		if p := l.before(i); p >= 0 {
+			return slices.Concat(l[:p], l[i:end], l[p:i], l[end:]), nil
+		}
+	case Down:
+		if end < len(l) && l[end].Level == l[i].Level {
+			next := l.end(end)
+			return slices.Concat(l[:i], l[end:next], l[i:end], l[next:]), nil
+		}
+	case In:
+		if l.before(i) >= 0 {
+			return l.deeper(i, end, 1), nil
+		}
+	case Out:
+		if p := l.parent(i); p >= 0 {
+			// What follows below the same section stays below that one.
+			behind := l.end(p)
+			out := slices.Concat(l[:i], l[end:behind], l[i:end].deeper(0, end-i, -1), l[behind:])
+			return out, nil
+		}
+	}
+	return slices.Clone(l), nil
+}
+
+// deeper changes the levels of lines from i up to end. Where one would lie too deep nothing
+// is changed.
+func (l Lines) deeper(i, end, by int) Lines {
+	out := slices.Clone(l)
+	for k := i; k < end; k++ {
+		if out[k].Level+by > DeepestLevel {
+			return slices.Clone(l)
+		}
+		out[k].Level += by
+	}
+	return out
+}
+
+// Put moves a section, with all below it, to below another one (at the top where parent is
+// empty), before a section there; behind all of them where before is empty. Levels beyond
+// the deepest are lifted to it.
+func (l Lines) Put(key, parent, before string) (Lines, error) {
+	i := l.At(key)
+	if i < 0 {
+		return nil, ErrNoSection
+	}
+	end := l.end(i)
+	block := slices.Clone(l[i:end])
+	rest := slices.Concat(l[:i], l[end:])
+	level, at := TopLevel, len(rest)
+	if parent != "" {
+		p := rest.At(parent)
+		switch {
+		case p < 0 && l.has(parent):
+			return nil, ErrOwnPart
+		case p < 0:
+			return nil, ErrNoSection
+		}
+		level, at = min(rest[p].Level+1, DeepestLevel), rest.end(p)
+	}
+	if before != "" {
+		if at = rest.At(before); at < 0 {
+			return nil, ErrNoSection
+		}
+		level = rest[at].Level
+	}
+	by := level - block[0].Level
+	for k := range block {
+		block[k].Level = min(block[k].Level+by, DeepestLevel)
+	}
+	return slices.Concat(rest[:at], block, rest[at:]), nil
+}
+
+// Add puts a new section behind another one and all below it, at its level; at the end where
+// after is empty or not in the outline.
+func (l Lines) Add(key, after string) Lines {
+	line, at := Line{TopLevel, key}, len(l)
+	if i := l.At(after); i >= 0 {
+		line.Level, at = l[i].Level, l.end(i)
+	}
+	return slices.Insert(slices.Clone(l), at, line)
+}
+
+// without takes sections out; what stood below one of them moves up by a level.
+func (l Lines) without(gone func(key string) bool) Lines {
+	out := Lines{}
+	var up []int // levels of the sections taken out that this line stands below
+	for _, x := range l {
+		for len(up) > 0 && up[len(up)-1] >= x.Level {
+			up = up[:len(up)-1]
+		}
+		if gone(x.Key) {
+			up = append(up, x.Level)
+			continue
+		}
+		out = append(out, Line{x.Level - len(up), x.Key})
+	}
+	return out
+}
+
+// Clone is a copy that can be changed by itself.
+func (c Choices) Clone() Choices {
+	return Choices{slices.Clone(c.Marks), maps.Clone(c.Typed), maps.Clone(c.Notes), maps.Clone(c.Made)}
+}
+
+// Arrange is the edits that make the outline the person's, sections in the order of lines:
+// every section of the outline as it stands is adopted, so that each follows its theme, and
+// the order is kept. The keys of lines are those of today.
+func (c Choices) Arrange(e *evidence.Evidence, outline []Section, lines Lines) []Edit {
+	t := c.track(e, ThemeKind)
+	var edits []Edit
+	each(outline, func(s *Section) { edits = append(edits, t.decide(Mark{ThemeKind, s.Key, s.Heading, Adopted})...) })
+	kept := slices.Clone(lines)
+	for i := range kept {
+		kept[i].Key = t.keys(kept[i].Key)[0]
+	}
+	text := kept.String()
+	return append(edits, busy([]Edit{c.Write(FieldOutline, &text, nil)})...)
+}
+
+// linesToday are the lines under the keys that findings have today, each once.
+func (c Choices) linesToday(to map[string]string) Lines {
+	var today Lines
+	for _, x := range c.Lines() {
+		if key, ok := to[x.Key]; ok {
+			x.Key = key
+		}
+		if !today.has(x.Key) {
+			today = append(today, x)
+		}
+	}
+	return today
+}

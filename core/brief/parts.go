@@ -1,0 +1,107 @@
+package brief
+
+import (
+	"slices"
+	"strings"
+)
+
+// FieldParts is which parts the document has, and in what order: their names, a line each;
+// "-" before a name hides the part. Parts that are not named stand where they usually do.
+const FieldParts = "parts"
+
+// PartPrefix and PartTitlePrefix mark the names of fields that are the text and the title of
+// a part of a person's own: its number follows.
+const (
+	PartPrefix      = "part:"
+	PartTitlePrefix = "part_title:"
+)
+
+// Part is a part of the document.
+type Part struct {
+	Name   string `json:"name"`
+	Title  string `json:"title"`
+	Text   string `json:"text,omitempty"` // of a person's own
+	Own    bool   `json:"own,omitempty"`
+	Hidden bool   `json:"hidden,omitempty"`
+}
+
+// The parts that a brief has, by their names.
+const (
+	PartOutline     = "outline"
+	PartTerms       = "terms"
+	PartEntities    = "entities"
+	PartQuestions   = "questions"
+	PartShortAnswer = FieldShortAnswer
+	PartOpenings    = "openings"
+	PartOutward     = "links_out"
+	PartInward      = "links_in"
+	PartMedia       = FieldMedia
+	PartSummary     = FieldSummary
+	PartData        = FieldStructuredData
+	PartFacts       = "facts"
+	PartCuttings    = "cuttings"
+	PartNotes       = FieldNotes
+	PartSources     = "sources"
+)
+
+// UsualParts are the parts in their usual order.
+func UsualParts() []Part {
+	return []Part{{Name: PartOutline, Title: "Outline"}, {Name: PartTerms, Title: "Terms"}, {Name: PartEntities, Title: "Entities"},
+		{Name: PartQuestions, Title: "Questions"}, {Name: PartShortAnswer, Title: "Short answer"}, {Name: PartOpenings, Title: "Openings"},
+		{Name: PartOutward, Title: "Links out"}, {Name: PartInward, Title: "Links within the site"}, {Name: PartMedia, Title: "Images, tables, media"}, {Name: PartSummary, Title: "Summary"},
+		{Name: PartData, Title: "Structured data"}, {Name: PartFacts, Title: "Facts to check"}, {Name: PartCuttings, Title: "Cuttings"}, {Name: PartNotes, Title: "Notes"}, {Name: PartSources, Title: "Pages this was made from"}}
+}
+
+// parts are the parts as a person, or else the template, has them.
+func parts(c Choices, byTemplate string) []Part {
+	usual := UsualParts()
+	order, ok := c.Typed[FieldParts]
+	if !ok {
+		order = byTemplate
+	}
+	list := []Part{}
+	has := func(name string) bool {
+		return slices.ContainsFunc(list, func(p Part) bool { return p.Name == name })
+	}
+	for line := range strings.Lines(order) {
+		name, hidden := strings.CutPrefix(strings.TrimSpace(line), "-")
+		if has(name) {
+			continue
+		}
+		if number, own := strings.CutPrefix(name, OwnPrefix); own {
+			if title, ok := c.Typed[PartTitlePrefix+number]; ok {
+				list = append(list, Part{Name: name, Title: title, Text: c.Typed[PartPrefix+number], Own: true, Hidden: hidden})
+			}
+			continue
+		}
+		if i := slices.IndexFunc(usual, func(p Part) bool { return p.Name == name }); i >= 0 {
+			p := usual[i]
+			p.Hidden = hidden
+			list = append(list, p)
+		}
+	}
+	// The others behind the one they usually follow.
+	for i, p := range usual {
+		if has(p.Name) {
+			continue
+		}
+		at := 0
+		if i > 0 {
+			at = 1 + slices.IndexFunc(list, func(q Part) bool { return q.Name == usual[i-1].Name })
+		}
+		list = slices.Insert(list, at, p)
+	}
+	return list
+}
+
+// PartsText is the parts as FieldParts keeps them.
+func PartsText(list []Part) string {
+	var b strings.Builder
+	for _, p := range list {
+		if p.Hidden {
+			b.WriteByte('-')
+		}
+		b.WriteString(p.Name + "\n")
+	}
+	return b.String()
+}

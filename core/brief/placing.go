@@ -1,0 +1,137 @@
+package brief
+
+import (
+	"slices"
+	"strings"
+
+	"corpulan/core/evidence"
+	"corpulan/core/language"
+	"corpulan/core/themes"
+)
+
+// profiles tell what the sections of an outline are about.
+type profiles struct {
+	of     map[string]map[string]float64 // by section: stem -> 1 in its headings, 0.5 leading its text
+	spread map[string]float64            // in how many sections a stem stands
+}
+
+// profiles are made of the themes, and of the headings that a person wrote.
+func (b *Brief) profiles(e *evidence.Evidence) profiles {
+	lang := langOf(b)
+	byKey := map[string]themes.Theme{}
+	for _, t := range e.Themes {
+		byKey[t.Key] = t
+	}
+	p := profiles{map[string]map[string]float64{}, map[string]float64{}}
+	each(b.Outline, func(s *Section) {
+		of := map[string]float64{}
+		if t, ok := byKey[s.Key]; ok {
+			of = profile(t, lang)
+		}
+		for _, st := range lang.ContentStems(s.Heading) {
+			of[st] = 1
+		}
+		p.of[s.Key] = of
+		for st := range of {
+			p.spread[st]++
+		}
+	})
+	return p
+}
+
+// best is the section whose profile shares most with some stems, beyond a least score: a
+// stem that many sections have counts less.
+func (p profiles) best(outline []Section, stems []string, common map[string]bool, least float64) *Section {
+	var best *Section
+	each(outline, func(s *Section) {
+		score := 0.0
+		for _, st := range stems {
+			if !common[st] {
+				score += p.of[s.Key][st] / max(p.spread[st], 1)
+			}
+		}
+		if score > least {
+			best, least = s, score
+		}
+	})
+	return best
+}
+
+// langOf is the language of a brief.
+func langOf(b *Brief) *language.Language { return language.For(b.Language) }
+
+// leastForQuestion is the score from which a question belongs under a section: a word that
+// leads two sections is enough, a vaguer one is not. Our own.
+const leastForQuestion = 0.24
+
+// placeQuestions puts each question under the section of the outline whose
+// headings and leading words it shares most with.
+func placeQuestions(b *Brief, p profiles) {
+	lang := langOf(b)
+	common := commonStems(b.Questions, b.Keyword, lang)
+	for i := range b.Questions {
+		q := &b.Questions[i]
+		best := p.best(b.Outline, lang.ContentStems(q.Text), common, leastForQuestion)
+		if best == nil {
+			continue
+		}
+		q.Section = best.Heading
+		if !strings.EqualFold(strings.TrimRight(best.Heading, "?"), strings.TrimRight(q.Text, "?")) {
+			best.Questions = append(best.Questions, q.Text)
+		}
+	}
+}
+
+// How terms are put under sections. Our own: half of a section's leading words, or a word
+// of its headings that no other has.
+const (
+	leastForTerm = 0.32
+	mostOfTerms  = 8 // under one section
+)
+
+// placeTerms puts each term of the brief under the section it belongs to most. A term of the
+// keyword's own words belongs to all of them, and so to none.
+func placeTerms(b *Brief, p profiles) {
+	lang := langOf(b)
+	common := map[string]bool{}
+	for _, st := range lang.ContentStems(b.Keyword) {
+		common[st] = true
+	}
+	for _, t := range b.Terms {
+		if best := p.best(b.Outline, lang.ContentStems(t.Term), common, leastForTerm); best != nil && len(best.Terms) < mostOfTerms {
+			best.Terms = append(best.Terms, t.Term)
+		}
+	}
+}
+
+// commonStems are the keyword's own, and those that a quarter of the questions
+// have ("cycle", "work"): they do not tell one section from another.
+func commonStems(questions []Question, keyword string, lang *language.Language) map[string]bool {
+	common, in := map[string]bool{}, map[string]int{}
+	for _, s := range lang.ContentStems(keyword) {
+		common[s] = true
+	}
+	for _, q := range questions {
+		stems := lang.ContentStems(q.Text)
+		slices.Sort(stems)
+		for _, s := range slices.Compact(stems) {
+			if in[s]++; in[s] >= max(3, (len(questions)+3)/4) {
+				common[s] = true
+			}
+		}
+	}
+	return common
+}
+
+func profile(t themes.Theme, lang *language.Language) map[string]float64 {
+	p := map[string]float64{}
+	for _, s := range t.Terms {
+		p[s] = 0.5
+	}
+	for _, m := range t.Members {
+		for _, s := range lang.ContentStems(m.Text) {
+			p[s] = 1
+		}
+	}
+	return p
+}

@@ -1,0 +1,194 @@
+package brief
+
+import (
+	"strings"
+	"testing"
+
+	"corpulan/core/evidence"
+	"corpulan/core/language"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// A brief opens as a proposal: nothing that the evidence or the publication can fill is
+// empty, and every proposal says what it comes from.
+func TestNoFieldIsEmpty(t *testing.T) {
+	e := field(t, "a.example", "b.example", "c.example")
+	b := Compose(e, Choices{}, Setting{})
+	for _, name := range FieldNames() {
+		switch name {
+		case FieldOwner, FieldWriter, FieldDue, FieldNotes, FieldKind, FieldLength: // a person's, or elsewhere in the brief
+			continue
+		case FieldStatus:
+			assert.Equal(t, Proposed, b.Field(name))
+			continue
+		}
+		assert.NotEmpty(t, b.Field(name), name)
+		assert.NotEmpty(t, b.Why[name], name)
+	}
+	assert.NotEmpty(t, b.Front.Kind)
+	assert.NotEmpty(t, b.Words.Why)
+	b.Each(func(s *Section) {
+		if !s.Gone {
+			assert.NotNil(t, s.Best)
+			assert.LessOrEqual(t, len(s.Best), mostBest)
+			for _, r := range s.Best {
+				assert.Contains(t, s.Sources, r, s.Heading)
+			}
+		}
+	})
+	empty := Compose(compute(evidence.Input{Keyword: "x", Language: "en"}), Choices{}, Setting{})
+	assert.NotContains(t, empty.Fields.Goal, "0")
+}
+
+// What a person typed goes before what the publication says, that before the kind of page,
+// and that before the evidence.
+func TestWhoFillsAField(t *testing.T) {
+	e := field(t, "a.example", "b.example", "c.example")
+	var c Choices
+	c.Type(FieldKind, "product")
+	s := Setting{Publication: "Quillfen Cycles", Version: 3, Address: "https://quillfen.example/", Defaults: map[string]string{FieldVoice: "Warm and dry."}}
+	b := Compose(e, c, s)
+	assert.Equal(t, "Warm and dry.", b.Fields.Voice)
+	assert.Equal(t, "as Quillfen Cycles has it", b.Why[FieldVoice])
+	assert.Contains(t, b.Fields.CallToAction, "Buy or ask")
+	assert.Equal(t, "as in every product or service page", b.Why[FieldCallToAction])
+	assert.Equal(t, Composed, b.Front.Status)
+	assert.Equal(t, "https://quillfen.example/winter-riding", b.Address)
+	assert.Contains(t, b.Fields.StructuredData, "Product")
+	c.Type(FieldVoice, "")
+	b = Compose(e, c, s)
+	assert.Empty(t, b.Fields.Voice, "emptied by hand")
+	assert.Empty(t, b.Why[FieldVoice])
+	c.Type(FieldKind, "no longer there")
+	assert.NotEmpty(t, Compose(e, c, s).Front.Kind)
+}
+
+func TestAddresses(t *testing.T) {
+	assert.Equal(t, "/fahrrad-fuer-strasse", addressOf("", "Fahrrad für Straße", "de"))
+	assert.Equal(t, "https://a.example/velo-d-ete", addressOf("https://a.example", "Vélo d’été", "fr"))
+}
+
+func TestLengths(t *testing.T) {
+	for typed, want := range map[string][2]int{"1,200": {1200, 1200}, "900 to 1,300 words": {900, 1300}, "1.300–900": {900, 1300}, "1 page": {1, 1}} {
+		lower, upper, ok := LengthIn(typed)
+		assert.True(t, ok, typed)
+		assert.Equal(t, want, [2]int{lower, upper}, typed)
+	}
+	for _, typed := range []string{"", "long", "1 2 3", "0", "9999999999999999999", "-"} {
+		_, _, ok := LengthIn(typed)
+		assert.False(t, ok, typed)
+	}
+}
+
+// Every kind of page has a name, a use, and headings in all languages; taking one is edits
+// that can be turned round.
+func TestTemplates(t *testing.T) {
+	e := field(t, "a.example", "b.example", "c.example")
+	for _, x := range Templates() {
+		assert.NotEmpty(t, x.About)
+		for _, s := range x.Sections {
+			for _, code := range language.Codes() {
+				assert.NotEmpty(t, s.Heading(code), "%s in %s", x.Name, code)
+			}
+		}
+		var c Choices
+		edits, err := c.Use(e, x)
+		require.NoError(t, err)
+		for _, edit := range edits {
+			require.NoError(t, c.Apply(edit), x.Key)
+		}
+		b := Compose(e, c, Setting{})
+		assert.Equal(t, x.Name, b.Front.Kind)
+		assert.Empty(t, b.Why[FieldKind])
+		own := 0
+		b.Each(func(s *Section) {
+			if strings.HasPrefix(s.Key, OwnPrefix) {
+				own++
+				assert.NotEmpty(t, s.Note)
+			}
+		})
+		assert.Equal(t, len(x.Sections), own, x.Key)
+		again, err := c.Use(e, x)
+		require.NoError(t, err)
+		assert.Empty(t, again, "taken twice it is the same")
+		for i := len(edits) - 1; i >= 0; i-- {
+			require.NoError(t, c.Apply(edits[i].Reversed()))
+		}
+		assert.Empty(t, c.Typed)
+		assert.Empty(t, c.Marks)
+		assert.Empty(t, c.Notes)
+	}
+	// One that a publication saved brings the texts, the parts and the sections back.
+	var c Choices
+	c.Type(FieldVoice, "Dry.")
+	c.Type(FieldParts, "terms\n-openings\noutline\n")
+	c.Set(OwnSection(e, "Our rule"))
+	saved := Compose(e, c, Setting{}).Template("1", "Ours")
+	assert.Equal(t, "Dry.", saved.Fields[FieldVoice])
+	assert.NotContains(t, saved.Fields, FieldAudience, "a proposal is not saved")
+	var fresh Choices
+	edits, err := fresh.Use(e, saved)
+	require.NoError(t, err)
+	for _, x := range edits {
+		require.NoError(t, fresh.Apply(x))
+	}
+	b := Compose(e, fresh, Setting{Templates: []Template{saved}})
+	assert.Equal(t, "Ours", b.Front.Kind)
+	assert.Equal(t, "Dry.", b.Fields.Voice)
+	assert.Equal(t, PartTerms, b.Parts[0].Name)
+	for _, p := range b.Parts {
+		assert.Equal(t, p.Name == PartOpenings, p.Hidden, p.Name)
+	}
+	found := false
+	b.Each(func(s *Section) { found = found || s.Heading == "Our rule" })
+	assert.True(t, found, "%+v", saved.Sections)
+}
+
+// Parts stand in the order they were given, the others where they usually do; none is lost.
+func TestParts(t *testing.T) {
+	var c Choices
+	c.Type(FieldParts, "terms\nnonsense\n-openings\nown:1\nown:2\nterms\n")
+	c.Type(PartTitlePrefix+"1", "Approvals")
+	c.Type(PartPrefix+"1", "Ask first")
+	list := parts(c, "")
+	assert.Len(t, list, len(UsualParts())+1)
+	var names []string
+	for _, p := range list {
+		names = append(names, p.Name)
+	}
+	assert.Equal(t, []string{PartOutline, PartTerms, PartEntities}, names[:3])
+	assert.Contains(t, names, "own:1")
+	assert.NotContains(t, names, "own:2", "it has no title")
+	var again Choices
+	again.Typed = map[string]string{FieldParts: PartsText(list), PartTitlePrefix + "1": "Approvals", PartPrefix + "1": "Ask first"}
+	assert.Equal(t, list, parts(again, ""))
+}
+
+// From the first edit the outline is the person's: a theme that comes later is offered, and
+// not imposed, and a theme whose label changes keeps its place.
+func TestNewEvidenceIsOffered(t *testing.T) {
+	e := field(t, "a.example", "b.example", "c.example")
+	var c Choices
+	b := Compose(e, c, Setting{})
+	require.Greater(t, len(b.Outline), 1)
+	l, err := LinesOf(b.Outline).Step(b.Outline[1].Key, Up)
+	require.NoError(t, err)
+	for _, x := range c.Arrange(e, b.Outline, l) {
+		require.NoError(t, c.Apply(x))
+	}
+	moved := Compose(e, c, Setting{})
+	assert.Equal(t, l, LinesOf(moved.Outline))
+	assert.Empty(t, moved.Offers)
+	// One theme less decided about: it is offered.
+	gone := b.Outline[1]
+	c.Clear(ThemeKind, gone.Key)
+	c.Type(FieldOutline, Lines(l).without(func(key string) bool { return key == gone.Key }).String())
+	later := Compose(e, c, Setting{})
+	assert.Equal(t, -1, LinesOf(later.Outline).At(gone.Key))
+	require.Len(t, later.Offers, 1)
+	assert.Equal(t, gone.Heading, later.Offers[0].Heading)
+	c.Set(Mark{ThemeKind, gone.Key, gone.Heading, Adopted})
+	assert.GreaterOrEqual(t, LinesOf(Compose(e, c, Setting{}).Outline).At(gone.Key), 0, "adopted elsewhere it comes where it usually stands")
+}

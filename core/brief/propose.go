@@ -1,0 +1,438 @@
+package brief
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"corpulan/core/evidence"
+	"corpulan/core/inward"
+	"corpulan/core/questions"
+	"corpulan/core/text"
+)
+
+// Setting is what a brief is composed in, beside the evidence: whose it is, where and when.
+type Setting struct {
+	Publication string
+	Address     string            // of its site
+	Country     string            // ISO 3166-1, of the market
+	Gathered    string            // when the evidence was, YYYY-MM-DD
+	Version     int               // of the brief; 0 for the untouched proposal
+	Defaults    map[string]string // what the publication says in the fields of its briefs
+	Templates   []Template        // of the publication
+	Own         inward.Found      // among the pages of the publication
+}
+
+// Front is what stands at the head of the document.
+type Front struct {
+	Publication string `json:"publication"`
+	Country     string `json:"country"`
+	Kind        string `json:"kind"` // of page
+	Status      string `json:"status"`
+	Owner       string `json:"owner"`
+	Writer      string `json:"writer"`
+	Due         string `json:"due"`      // YYYY-MM-DD
+	Gathered    string `json:"gathered"` // the evidence, YYYY-MM-DD
+	Version     int    `json:"version"`
+}
+
+// The stages of a brief. Common practice, no published source.
+const (
+	Proposed  = "proposed"
+	Composed  = "composed"
+	Approved  = "approved"
+	Handed    = "handed over"
+	Drafted   = "drafted"
+	Published = "published"
+)
+
+// Stages lists them in their order.
+func Stages() []string { return []string{Proposed, Composed, Approved, Handed, Drafted, Published} }
+
+// proposal is what stands in a field as long as nobody types there, and why.
+type proposal struct{ text, why string }
+
+// propose fills the fields: with what the template has for them, else the publication, else
+// what the evidence says.
+func (b *Brief) propose(e *evidence.Evidence, t Template, s Setting) map[string]proposal {
+	byEvidence := map[string]proposal{
+		FieldAddress:        {addressOf(s.Address, b.Keyword, b.Language), "from the keyword"},
+		FieldGoal:           b.goal(),
+		FieldSearchIntent:   intentText(e),
+		FieldAudience:       b.audience(e),
+		FieldVoice:          b.voice(e),
+		FieldPointOfView:    b.pointOfView(),
+		FieldCallToAction:   {"One, after the last section: the next step for a reader who has what they came for.", "common practice"},
+		FieldAvoid:          b.avoid(),
+		FieldShortAnswer:    b.shortAnswer(e),
+		FieldMedia:          mediaText(e),
+		FieldSummary:        b.summary(e),
+		FieldStructuredData: b.structuredData(e, t),
+	}
+	for name, p := range byEvidence {
+		if text := strings.ReplaceAll(t.Fields[name], "{K}", b.Keyword); text != "" {
+			p = proposal{text, "as in every " + t.Name}
+			if strings.HasPrefix(t.Key, OwnTemplate) {
+				p.why = "from the template “" + t.Name + "”"
+			}
+		}
+		// A publication's voice is its own whatever the kind of page; a template that it has
+		// saved itself goes before.
+		if text := s.Defaults[name]; text != "" && !(strings.HasPrefix(t.Key, OwnTemplate) && t.Fields[name] != "") {
+			p = proposal{text, "as " + or(s.Publication, "the publication") + " has it"}
+		}
+		byEvidence[name] = p
+	}
+	if text := t.Fields[FieldNotes]; text != "" {
+		byEvidence[FieldNotes] = proposal{text, "from the template “" + t.Name + "”"}
+	}
+	return byEvidence
+}
+
+// addressOf proposes an address: the keyword's words joined by hyphens, without marks, below
+// the site's.
+func addressOf(site, keyword, language string) string {
+	if language == "de" || language == "sv" {
+		keyword = strings.NewReplacer("ä", "ae", "ö", "oe", "ü", "ue", "Ä", "ae", "Ö", "oe", "Ü", "ue", "å", "a").Replace(keyword)
+	}
+	keyword = strings.ReplaceAll(keyword, "ß", "ss")
+	words := strings.FieldsFunc(text.Fold(keyword), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
+	return strings.TrimRight(site, "/") + "/" + strings.Join(words, "-")
+}
+
+// quoted names up to two texts: “one” and “two”.
+func quoted(texts ...string) string {
+	for i := range texts {
+		texts[i] = "“" + texts[i] + "”"
+	}
+	return strings.Join(texts[:min(len(texts), 2)], " and ")
+}
+
+// openingsOf are the texts of the openings of some kinds, a few.
+func (b *Brief) openingsOf(kinds ...evidence.OpeningKind) []string {
+	var list []string
+	for _, k := range kinds {
+		for _, o := range b.Openings {
+			if o.Kind == k && len(list) < 2 {
+				list = append(list, o.Text)
+			}
+		}
+	}
+	return list
+}
+
+func (b *Brief) goal() proposal {
+	if len(b.Sources) == 0 {
+		return proposal{}
+	}
+	does := map[string]string{"commercial": "can choose on this page", "transactional": "finds here what they want to get", "navigational": "is led to the right place at once"}[b.leadingIntent()]
+	s := fmt.Sprintf("A reader who searches “%s” %s, and need not go back to the results: it covers %s", b.Keyword, or(does, "has the whole answer on this page"), count(len(b.Outline), "matter"))
+	if n := len(b.Questions); n > 0 {
+		s += " and answers " + count(n, "question")
+	}
+	s += " of the field."
+	if left := b.openingsOf(evidence.AskedUnmet, evidence.SearchedUnmet, evidence.OnePage); len(left) > 0 {
+		s += " It says what the others leave open, above all " + quoted(left...) + "."
+	}
+	return proposal{s, "from the intent, the outline and the openings"}
+}
+
+// leadingIntent is the intent that most of the field serves.
+func (b *Brief) leadingIntent() string {
+	if len(b.Intent) == 0 {
+		return ""
+	}
+	return b.Intent[0].Kind
+}
+
+// intentText says what the searcher wants, with the signals that say so.
+func intentText(e *evidence.Evidence) proposal {
+	var parts []string
+	for _, s := range e.Intent {
+		if s.Share < 0.1 { // our own: less is noise
+			continue
+		}
+		part := fmt.Sprintf("%s %.0f %%", s.Kind, 100*s.Share)
+		var says []string
+		for _, g := range s.Signals[:min(len(s.Signals), 2)] {
+			says = append(says, g.Says)
+		}
+		if len(says) > 0 {
+			part += " (" + strings.Join(says, "; ") + ")"
+		}
+		parts = append(parts, part)
+	}
+	if len(parts) == 0 {
+		return proposal{}
+	}
+	out := strings.Join(parts, "; ")
+	return proposal{capitalise(out) + ".", fmt.Sprintf("shares of %s and of the results page", count(len(e.Sources), "page"))}
+}
+
+func (b *Brief) audience(e *evidence.Evidence) proposal {
+	if len(b.Sources) == 0 {
+		return proposal{}
+	}
+	wants := map[string]string{"commercial": "who compare before they choose", "transactional": "who are ready to act", "navigational": "who look for one place"}[b.leadingIntent()]
+	s := fmt.Sprintf("People who search “%s”, %s.", b.Keyword, or(wants, "who want to understand it and do it themselves"))
+	if g := e.Figure("grade").Target; g.N > 0 && b.Language == "en" {
+		s += fmt.Sprintf(" The field writes for a reading grade of about %.0f.", g.Median)
+	}
+	if q := b.firstQuestions(2); len(q) > 0 {
+		s += " They ask " + quoted(q...) + "."
+	}
+	return proposal{s, "from the intent and the questions"}
+}
+
+func (b *Brief) firstQuestions(n int) []string {
+	var list []string
+	for _, q := range b.Questions {
+		if !q.Gone && len(list) < n {
+			list = append(list, q.Text)
+		}
+	}
+	return list
+}
+
+// plainGrade is the reading grade that is asked of writers. Common practice, no published
+// source.
+const plainGrade = 8
+
+func (b *Brief) voice(e *evidence.Evidence) proposal {
+	s := "Plain and active, to “you”; one thought a sentence."
+	why := "common practice"
+	if p := e.Figure("paragraph").Target; p.N > 0 {
+		s += fmt.Sprintf(" Paragraphs of about %.0f words", p.Median)
+		why += fmt.Sprintf("; paragraphs as on %s", count(p.N, "page"))
+		if g := e.Figure("grade").Target; g.N > 0 && b.Language == "en" {
+			s += fmt.Sprintf(", reading grade %.0f or lower", math.Max(plainGrade, math.Round(g.Median)))
+		}
+		s += "."
+	}
+	return proposal{s, why}
+}
+
+func (b *Brief) pointOfView() proposal {
+	left := b.openingsOf(evidence.OnePage, evidence.AskedUnmet, evidence.Disputed)
+	if len(left) == 0 {
+		return proposal{"Somebody who does this themselves and says what they saw.", "common practice"}
+	}
+	return proposal{"Somebody who does this themselves and says what they saw. Room of our own: " + quoted(left...) + ".", "from the openings"}
+}
+
+func (b *Brief) avoid() proposal {
+	s := "Figures without a source; superlatives that nobody has measured; sentences taken over from the pages below."
+	why := "common practice"
+	if open := b.openingsOf(evidence.Disputed); len(open) > 0 {
+		s += " No single figure where pages differ: " + quoted(open...) + "."
+		why = "common practice, and what pages differ in"
+	}
+	return proposal{s, why}
+}
+
+// shortAnswer is what a results page may show as the answer: for the first question that has
+// most of the keyword, else for what the keyword is.
+func (b *Brief) shortAnswer(e *evidence.Evidence) proposal {
+	best, bestShare := -1, 0.0
+	lang := langOf(b)
+	want := lang.ContentStems(b.Keyword)
+	for i, q := range b.Questions {
+		have := lang.ContentStems(q.Text)
+		n := 0
+		for _, s := range want {
+			if slices.Contains(have, s) {
+				n++
+			}
+		}
+		if share := float64(n) / float64(max(len(want), 1)); share > bestShare {
+			best, bestShare = i, share
+		}
+	}
+	form, why := "one paragraph of 40 to 60 words", "common practice"
+	if best < 0 {
+		return proposal{fmt.Sprintf("Say in the opening, in %s, what a reader must know of “%s”.", form, b.Keyword), why + "; no question of the brief has the keyword"}
+	}
+	q := b.Questions[best]
+	where := "the opening"
+	if q.Section != "" {
+		where = "the section “" + q.Section + "”"
+	}
+	for _, x := range e.Questions {
+		if x.Key != q.Key {
+			continue
+		}
+		switch x.Form {
+		case questions.Steps:
+			form = "a numbered list of steps, a line each"
+		case questions.List:
+			form = "a list of points, a line each, after one sentence"
+		case questions.Table:
+			form = "a small table after one sentence"
+		}
+		why = "the form that suits a question of the kind “" + string(x.Kind) + "”"
+		if len(x.AnsweredBy) > 0 {
+			why += "; answered by " + ranksOf(answeredBy(x))
+		}
+	}
+	return proposal{fmt.Sprintf("Answer “%s” at the beginning of %s, in %s that can stand alone.", q.Text, where, form), why}
+}
+
+func answeredBy(q questions.Question) []int {
+	var ranks []int
+	for _, a := range q.AnsweredBy {
+		ranks = append(ranks, a.Rank)
+	}
+	return ranks
+}
+
+// mediaText asks for what the field shows, with examples.
+func mediaText(e *evidence.Evidence) proposal {
+	var lines []string
+	for _, m := range e.Media {
+		if 3*m.Pages < len(e.Sources) { // what fewer than a third have is no custom; our own
+			continue
+		}
+		name := m.Kind
+		lower, upper := int(math.Round(m.Range.Lower)), int(math.Round(m.Range.Upper))
+		many := strconv.Itoa(upper)
+		if lower < upper {
+			many = fmt.Sprintf("%d to %d", lower, upper)
+		}
+		if upper == 1 && lower == 1 {
+			name = strings.TrimSuffix(name, "s")
+		}
+		if upper == 0 {
+			continue
+		}
+		line := fmt.Sprintf("%s %s (%s have some: %s)", many, name, pagesOf(m.Pages, len(e.Sources)), ranksOf(m.Sources))
+		var shown []string
+		for _, x := range m.Examples[:min(len(m.Examples), 4)] {
+			shown = append(shown, fmt.Sprintf("“%s” (%d)", x.Text, x.Rank))
+		}
+		if len(shown) > 0 {
+			line += ", such as " + strings.Join(shown, ", ")
+		}
+		lines = append(lines, capitalise(line)+".")
+	}
+	if len(lines) == 0 {
+		if len(e.Sources) == 0 {
+			return proposal{}
+		}
+		return proposal{"A picture of our own, or a small table, in each of the longest sections: it would stand out.", "fewer than a third of the pages show anything beside their text"}
+	}
+	return proposal{strings.Join(lines, "\n"), "quartiles of the field; pictures of our own, each with a text that says what it shows"}
+}
+
+// summary asks for a table or a list that sums the page up.
+func (b *Brief) summary(e *evidence.Evidence) proposal {
+	for _, m := range e.Media {
+		if m.Kind == "tables" && 3*m.Pages >= len(e.Sources) {
+			var rows []string
+			for _, s := range b.Outline[:min(len(b.Outline), 4)] {
+				rows = append(rows, "“"+s.Heading+"”")
+			}
+			return proposal{"One table that sums the page up, a row for each of the matters that can be compared: " + strings.Join(rows, ", ") + ".", pagesOf(m.Pages, len(e.Sources)) + " have a table: " + ranksOf(m.Sources)}
+		}
+	}
+	return proposal{"Three to five lines after the opening that say the whole answer, one for each of the first sections.", "common practice; fewer than a third of the pages have a table"}
+}
+
+// pageTypes are the schema.org types that are about a page as a whole, and so worth a word.
+var pageTypes = []string{"Article", "BlogPosting", "NewsArticle", "TechArticle", "FAQPage", "HowTo", "Product", "Service", "ItemList", "BreadcrumbList", "VideoObject", "Review", "LocalBusiness", "Event", "Recipe", "Course", "Dataset"}
+
+// leastForFAQ is how many questions are worth structured data of their own. Our own.
+const leastForFAQ = 3
+
+func (b *Brief) structuredData(e *evidence.Evidence, t Template) proposal {
+	var want, field []string
+	want = append(want, t.Data...)
+	if len(b.Questions) >= leastForFAQ {
+		want = append(want, fmt.Sprintf("FAQPage for the %d questions (the file comes with this brief, answers to be written)", len(b.Questions)))
+	}
+	for _, d := range e.Data {
+		if slices.Contains(pageTypes, d.Type) {
+			field = append(field, fmt.Sprintf("%s on %s", d.Type, ranksOf(d.Sources)))
+		}
+	}
+	why := "no page of the field gives any"
+	if len(field) > 0 {
+		why = "the field has " + strings.Join(field[:min(len(field), 4)], ", ")
+	}
+	if len(want) == 0 {
+		return proposal{}
+	}
+	return proposal{strings.Join(want, ", ") + ".", why}
+}
+
+// wordsIn reads a number of words as a person writes it: "1,200", "1 200". 0 for none.
+func wordsIn(s string) int {
+	digits := strings.Map(func(r rune) rune {
+		if r >= '0' && r <= '9' {
+			return r
+		}
+		return -1
+	}, s)
+	n, err := strconv.Atoi(digits)
+	if err != nil || n > mostWords {
+		return 0
+	}
+	return n
+}
+
+// mostWords is the longest page that can be asked for. Our own.
+const mostWords = 100_000
+
+// LengthIn reads a length as a person writes it: "1,200", "900 to 1,300", "900–1300 words".
+// ok is false where there is no such number in it, or more than two.
+func LengthIn(s string) (lower, upper int, ok bool) {
+	inside := func(r rune) bool {
+		return r >= '0' && r <= '9' || r == ',' || r == '.' || r == '\u00a0' || r == '\u202f' || r == '\''
+	}
+	parts := strings.FieldsFunc(s, func(r rune) bool { return !inside(r) })
+	var numbers []int
+	for _, p := range parts {
+		if n := wordsIn(p); n > 0 {
+			numbers = append(numbers, n)
+		}
+	}
+	switch len(numbers) {
+	case 1:
+		return numbers[0], numbers[0], true
+	case 2:
+		return min(numbers[0], numbers[1]), max(numbers[0], numbers[1]), true
+	}
+	return 0, 0, false
+}
+
+func count(n int, what string) string {
+	if n == 1 {
+		return "one " + what
+	}
+	return fmt.Sprintf("%d %ss", n, what)
+}
+
+// pagesOf says "4 of 9 pages".
+func pagesOf(n, all int) string { return fmt.Sprintf("%d of %d pages", n, all) }
+
+func ranksOf(ranks []int) string {
+	s := make([]string, len(ranks))
+	for i, r := range ranks {
+		s[i] = strconv.Itoa(r)
+	}
+	if len(s) == 1 {
+		return "rank " + s[0]
+	}
+	return "ranks " + strings.Join(s, ", ")
+}
+
+func or(values ...string) string {
+	for _, v := range values {
+		if v != "" {
+			return v
+		}
+	}
+	return ""
+}

@@ -1,0 +1,194 @@
+package brief
+
+import (
+	"slices"
+	"strings"
+
+	"corpulan/core/evidence"
+)
+
+// Template is what briefs of one kind of page have in common: defaults of fields, sections
+// that such a page has whatever the field says, and which parts of the brief are shown.
+type Template struct {
+	Key      string            `json:"key"`
+	Name     string            `json:"name"`
+	About    string            `json:"about"`              // when to take it
+	Fields   map[string]string `json:"fields,omitempty"`   // defaults by field; {K} stands for the keyword
+	Sections []TemplateSection `json:"sections,omitempty"` // proposed for the outline
+	Parts    string            `json:"parts,omitempty"`    // as FieldParts has them; empty for the usual
+	Inward   [2]int            `json:"inward"`             // links to own pages, from and to
+	Outward  [2]int            `json:"outward"`            // links to other sites, from and to
+	Data     []string          `json:"data,omitempty"`     // schema.org types
+}
+
+// TemplateSection is a section that pages of a kind have.
+type TemplateSection struct {
+	First    bool              `json:"first,omitempty"` // before all others; else behind them
+	Headings map[string]string `json:"headings"`        // by language
+	Note     string            `json:"note,omitempty"`
+}
+
+// Heading is the section's heading in a language; empty where it has none in it.
+func (s TemplateSection) Heading(lang string) string { return s.Headings[lang] }
+
+// OwnTemplate begins the key of a template that a publication has saved.
+const OwnTemplate = "own:"
+
+// in names a heading in the eight languages, in this order.
+func in(en, de, fr, es, it, nl, pt, sv string) map[string]string {
+	return map[string]string{"en": en, "de": de, "fr": fr, "es": es, "it": it, "nl": nl, "pt": pt, "sv": sv}
+}
+
+// Templates are the kinds of pages that ship with the program. Numbers of links, forms of
+// answers and what such pages have are common practice, no published source.
+func Templates() []Template {
+	glance := TemplateSection{First: true, Headings: in("At a glance", "Auf einen Blick", "En bref", "De un vistazo", "In breve", "In het kort", "Num relance", "I korthet"), Note: "The whole answer in a few lines, for those who read no further."}
+	chosen := TemplateSection{Headings: in("How we chose", "So haben wir ausgewählt", "Comment nous avons choisi", "Cómo elegimos", "Come abbiamo scelto", "Hoe we hebben gekozen", "Como escolhemos", "Så valde vi"), Note: "By what, from how many, and what was left out; no claim of a test that was not made."}
+	whom := TemplateSection{Headings: in("Which one for whom", "Was für wen", "Lequel pour qui", "Cuál para quién", "Quale per chi", "Welke voor wie", "Qual para quem", "Vilken för vem"), Note: "A plain recommendation for each kind of reader."}
+	need := TemplateSection{First: true, Headings: in("What you need", "Das brauchst du", "Ce qu'il vous faut", "Lo que necesitas", "Cosa serve", "Wat je nodig hebt", "O que precisa", "Det här behöver du"), Note: "Tools, parts, time and skill, before the first step."}
+	wrong := TemplateSection{Headings: in("If it goes wrong", "Wenn etwas schiefgeht", "En cas de problème", "Si algo sale mal", "Se qualcosa va storto", "Als het misgaat", "Se algo correr mal", "Om något går fel"), Note: "The mistakes people make, how to tell, and the way back."}
+	further := TemplateSection{Headings: in("Read on", "Weiterlesen", "Pour aller plus loin", "Para seguir leyendo", "Per approfondire", "Verder lezen", "Para saber mais", "Läs vidare"), Note: "The supporting articles, each with one line on what it answers."}
+	proof := TemplateSection{Headings: in("What others say", "Was andere sagen", "Ce qu'on en dit", "Lo que dicen otros", "Cosa dicono gli altri", "Wat anderen zeggen", "O que dizem os outros", "Vad andra säger"), Note: "Only what can be shown: words of customers who agreed, figures with their source."}
+	visit := TemplateSection{Headings: in("Where to find us", "So findest du uns", "Où nous trouver", "Dónde encontrarnos", "Dove trovarci", "Waar je ons vindt", "Onde nos encontrar", "Här finns vi"), Note: "Address, hours, how to get there by each way of travel, one number to call."}
+	return []Template{
+		{Key: "guide", Name: "guide", About: "explains a subject from end to end", Inward: [2]int{3, 5}, Outward: [2]int{1, 2}, Data: []string{"Article", "BreadcrumbList"},
+			Fields: map[string]string{FieldCallToAction: "One, after the last section: the next thing a reader who has understood this would do."}},
+		{Key: "list", Name: "list", About: "goes through many things of one sort", Inward: [2]int{3, 5}, Outward: [2]int{1, 2}, Data: []string{"Article", "ItemList", "BreadcrumbList"}, Sections: []TemplateSection{chosen},
+			Fields: map[string]string{FieldCallToAction: "One in each entry where something of ours fits, and none where nothing does."}},
+		{Key: "comparison", Name: "comparison", About: "sets a few things beside each other so that one can be chosen", Inward: [2]int{3, 5}, Outward: [2]int{1, 3}, Data: []string{"Article", "BreadcrumbList"}, Sections: []TemplateSection{glance, chosen, whom},
+			Fields: map[string]string{FieldCallToAction: "After each recommendation, to the thing recommended.", FieldSummary: "One table at the top: a row for each thing compared, a column for each matter it is compared by, the same units all through."}},
+		{Key: "how-to", Name: "how-to", About: "leads through steps to a result", Inward: [2]int{2, 4}, Outward: [2]int{1, 2}, Data: []string{"HowTo", "BreadcrumbList"}, Sections: []TemplateSection{need, wrong},
+			Fields: map[string]string{FieldCallToAction: "In “what you need”, to the parts and tools that we have; no other.", FieldSummary: "The steps as a numbered list of one line each, before they are told at length."}},
+		{Key: "pillar", Name: "pillar page", About: "holds a whole subject together and leads to its supporting articles", Inward: [2]int{5, 10}, Outward: [2]int{2, 4}, Data: []string{"Article", "BreadcrumbList"}, Sections: []TemplateSection{glance, further},
+			Fields: map[string]string{FieldCallToAction: "None that stops the reading: every section leads to its supporting article.", FieldSummary: "A table of contents that says in a line what each section answers."}},
+		{Key: "supporting", Name: "supporting article", About: "answers one question in depth, below a pillar page", Inward: [2]int{2, 4}, Outward: [2]int{1, 2}, Data: []string{"Article", "BreadcrumbList"},
+			Fields: map[string]string{FieldCallToAction: "Up to the pillar page from the opening, and on to the next article at the end."}},
+		{Key: "product", Name: "product or service page", About: "sells one thing", Inward: [2]int{2, 4}, Outward: [2]int{0, 1}, Data: []string{"Product", "BreadcrumbList"}, Sections: []TemplateSection{proof},
+			Fields: map[string]string{FieldCallToAction: "Buy or ask, in view without scrolling and again at the end, in the same words.", FieldSummary: "One table of what it is: measures, materials, what is in the box, price."}},
+		{Key: "landing", Name: "landing page", About: "takes in those who come from one place and leads to one action", Inward: [2]int{0, 2}, Outward: [2]int{0, 0}, Data: []string{"WebPage"}, Sections: []TemplateSection{proof},
+			Fields: map[string]string{FieldCallToAction: "One action only, said in the first screen, after each argument and at the end; no other way out."}},
+		{Key: "local", Name: "local page", About: "is about something in one place", Inward: [2]int{2, 4}, Outward: [2]int{1, 2}, Data: []string{"LocalBusiness", "BreadcrumbList"}, Sections: []TemplateSection{visit},
+			Fields: map[string]string{FieldCallToAction: "Come, call or write: address and hours beside it."}},
+	}
+}
+
+// kindOfForm is the template that a form of the field stands for.
+func kindOfForm(form string) string {
+	switch form {
+	case "list", "comparison", "product":
+		return form
+	case "steps":
+		return "how-to"
+	case "guide", "questions and answers", "article":
+		return "guide"
+	case "category":
+		return "product"
+	case "home", "directory":
+		return "landing"
+	}
+	return ""
+}
+
+// proposeKind is the kind of page that most of the field is, and why: a local page where the
+// keyword names a place and pages sell there.
+func proposeKind(e *evidence.Evidence) (key, why string) {
+	for _, x := range e.Entities {
+		if string(x.Type) == "place" && x.Pages >= 2 && hasWords(e.Keyword, x.Name) {
+			for _, s := range e.Intent {
+				if s.Kind == "transactional" || s.Kind == "commercial" {
+					if s.Share >= localShare {
+						return "local", "the keyword names a place, " + x.Name + ", and the field sells there"
+					}
+				}
+			}
+		}
+	}
+	for _, f := range e.Forms {
+		if key := kindOfForm(f.Kind); key != "" {
+			return key, pagesOf(len(f.Sources), len(e.Sources)) + " are built so: " + ranksOf(f.Sources)
+		}
+	}
+	return "guide", "no form of the field says otherwise"
+}
+
+// localShare is how much of the field's intent must be to buy or to choose, for a keyword
+// with a place to ask for a local page. Our own.
+const localShare = 0.4
+
+func hasWords(text, part string) bool {
+	return strings.Contains(" "+strings.ToLower(text)+" ", " "+strings.ToLower(part)+" ")
+}
+
+// templateOf is the template of a key among those of the program and of a publication.
+func templateOf(key string, own []Template) (Template, bool) {
+	all := slices.Concat(Templates(), own)
+	i := slices.IndexFunc(all, func(t Template) bool { return t.Key == key })
+	if i < 0 {
+		return Template{}, false
+	}
+	return all[i], true
+}
+
+// Use is the edits that make a brief one of a template: the kind, its sections and, of a
+// publication's own, the parts that were saved with it. Texts that a person typed stay.
+func (c Choices) Use(e *evidence.Evidence, t Template) ([]Edit, error) {
+	edits := busy([]Edit{c.Write(FieldKind, &t.Key, nil)})
+	if t.Parts != "" && c.TypedIn(FieldParts) == nil {
+		edits = append(edits, c.Write(FieldParts, &t.Parts, nil))
+	}
+	b := Compose(e, c, Setting{})
+	lines, first := LinesOf(b.Outline), Lines{}
+	now := c.Clone() // with the sections adopted
+	for _, s := range t.Sections {
+		heading := or(s.Heading(b.Language), s.Heading(""))
+		m := OwnSection(e, heading)
+		if heading == "" || lines.has(m.Key) || first.has(m.Key) || c.On(e).State(ThemeKind, m.Key) == Dropped {
+			continue
+		}
+		more := now.DecideOn(e, m)
+		if s.Note != "" && c.TypedOn(e, NotePrefix+m.Key) == nil {
+			more = append(more, now.WriteOn(e, NotePrefix+m.Key, &s.Note)...)
+		}
+		for _, x := range more {
+			if err := now.Apply(x); err != nil {
+				return nil, err
+			}
+		}
+		edits = append(edits, more...)
+		if s.First {
+			first = append(first, Line{TopLevel, m.Key})
+		} else {
+			lines = append(lines, Line{TopLevel, m.Key})
+		}
+	}
+	if slices.Equal(slices.Concat(first, lines), LinesOf(b.Outline)) {
+		return edits, nil
+	}
+	return append(edits, now.Arrange(e, b.Outline, slices.Concat(first, lines))...), nil
+}
+
+// Template is what a publication keeps of a brief for others of its kind: the texts that are
+// about no keyword, the parts, and the sections of its own.
+func (b Brief) Template(key, name string) Template {
+	t := Template{Key: OwnTemplate + key, Name: name, About: "saved from “" + b.Keyword + "”", Fields: map[string]string{}, Inward: b.Links.InwardWanted, Outward: b.Links.OutwardWanted}
+	for _, f := range []string{FieldAudience, FieldVoice, FieldPointOfView, FieldCallToAction, FieldAvoid, FieldSummary, FieldNotes} {
+		if text := b.Field(f); text != "" && b.Why[f] == "" {
+			t.Fields[f] = text
+		}
+	}
+	for _, p := range b.Parts {
+		if p.Hidden {
+			t.Parts += "-"
+		}
+		t.Parts += p.Name + "\n"
+	}
+	seen := false
+	for _, s := range b.Outline {
+		if strings.HasPrefix(s.Key, OwnPrefix) {
+			t.Sections = append(t.Sections, TemplateSection{First: !seen, Headings: map[string]string{"": s.Heading}, Note: s.Note})
+		} else {
+			seen = true
+		}
+	}
+	return t
+}

@@ -1,0 +1,121 @@
+package render
+
+import (
+	"fmt"
+	"slices"
+
+	"corpulan/core/brief"
+	"strings"
+)
+
+func terms(b brief.Brief) Block {
+	t := Block{Form: TableForm, Name: "terms", Empty: "No terms are in the brief.", Columns: []Column{{Name: "term"}, {Name: "use"}, {Name: "tier"}, {Name: "pages", Figures: true}, {Name: "ranks", Small: true}}}
+	for _, x := range b.Terms {
+		t.Rows = append(t.Rows, Row{Group: x.Tier, Finding: Finding{brief.TermKind, x.Key, x.Pages, x.Sources, x.Gone},
+			Cells: []Cell{{Text: x.Term}, {Text: uses(x), Short: usesShort(x)}, {Text: or(x.Tier, "on no kept page")}, {Text: fmt.Sprintf("%d of %d", x.Pages, x.Of)}, {Text: Ranks(x.Sources)}}})
+	}
+	return t
+}
+
+// entities are those of one type after another, in the order the types first come.
+func entities(b brief.Brief) Block {
+	t := Block{Form: TableForm, Name: "entities", Empty: "No name stands on two pages; none is proposed.", Columns: []Column{{Name: "entity"}, {Name: "type"}, {Name: "pages", Figures: true}, {Name: "mentions", Figures: true}, {Name: "ranks", Small: true}}}
+	order := map[string]int{}
+	for _, x := range b.Entities {
+		if _, ok := order[x.Type]; !ok {
+			order[x.Type] = len(order)
+		}
+		t.Rows = append(t.Rows, Row{Group: x.Type, Finding: Finding{brief.EntityKind, x.Key, x.Pages, x.Sources, x.Gone},
+			Cells: []Cell{{Text: x.Name}, {Text: x.Type}, {Text: fmt.Sprint(x.Pages)}, {Text: fmt.Sprint(x.Mentions)}, {Text: Ranks(x.Sources)}}})
+	}
+	slices.SortStableFunc(t.Rows, func(a, b Row) int { return order[a.Group] - order[b.Group] })
+	return t
+}
+
+func questions(b brief.Brief) Block {
+	t := Block{Form: ListForm, Name: "questions", Empty: "Nobody asks anything."}
+	for _, q := range b.Questions {
+		t.Rows = append(t.Rows, Row{Finding: Finding{brief.QuestionKind, q.Key, len(q.AnsweredBy), q.AnsweredBy, q.Gone}, Cells: []Cell{{Text: q.Text, Note: questionNote(q), Short: questionShort(q)}}})
+	}
+	return t
+}
+
+// openings are what few pages say, or none; they are no parts of the brief, but stand
+// beside its outline.
+func openings(b brief.Brief) Block {
+	t := Block{Form: ListForm, Name: "openings"}
+	for _, o := range b.Openings {
+		t.Rows = append(t.Rows, Row{Group: string(o.Kind), Finding: Finding{Kind: brief.Kind(o.Of), Key: o.Key, Ranks: o.Ranks}, Cells: []Cell{{Text: o.Text, Note: string(o.Kind) + ": " + o.Why, Short: o.Why}}})
+	}
+	return t
+}
+
+func toCheck(b brief.Brief) Block {
+	t := Block{Form: ListForm, Name: "facts"}
+	for _, x := range b.Facts {
+		note := ranksOf(x.Sources)
+		if x.Date != "" {
+			note += ", page of " + x.Date
+		}
+		t.Rows = append(t.Rows, Row{Finding: Finding{brief.FactKind, x.Key, len(x.Sources), x.Sources, x.Gone}, Cells: []Cell{{Text: x.Text, Note: note, Short: x.Date}}})
+	}
+	return t
+}
+
+func linksOut(b brief.Brief) Block {
+	t := Block{Form: ListForm, Name: "links_out", Text: wanted("link out", b.Links.OutwardWanted, b.Front.Kind), Empty: "No address is linked to by two pages."}
+	for _, l := range b.Links.Outward {
+		note := ranksOf(l.Sources)
+		if l.Pages == 0 && !l.Gone {
+			note = "added by hand"
+		}
+		t.Rows = append(t.Rows, Row{Finding: Finding{brief.LinkKind, l.Key, l.Pages, l.Sources, l.Gone}, Cells: []Cell{{Text: l.URL, URL: l.URL, Note: note}}})
+	}
+	return t
+}
+
+// wanted says how many links a page of a kind usually has.
+func wanted(what string, n [2]int, kind string) string {
+	switch {
+	case kind == "" || n == [2]int{}:
+		return ""
+	case n[0] == n[1]:
+		return fmt.Sprintf("A %s usually has %d %ss.", kind, n[0], what)
+	}
+	return fmt.Sprintf("A %s usually has %d to %d %ss.", kind, n[0], n[1], what)
+}
+
+func linksTo(b brief.Brief) Block {
+	t := Block{Form: TableForm, Name: "links_in", Text: "To link to from this page", Empty: "No own page is known that has to do with this keyword.",
+		Columns: []Column{{Name: "page"}, {Name: "anchor text"}, {Name: "from the section"}, {Name: "what they share", Small: true}}}
+	for _, l := range b.Links.Inward {
+		t.Rows = append(t.Rows, Row{Finding: Finding{Kind: brief.LinkKind, Key: brief.ToPrefix + l.URL}, Cells: []Cell{{Text: or(l.Title, l.URL), URL: l.URL}, {Text: l.Anchor}, {Text: l.Section}, {Text: strings.Join(l.Shared, ", ")}}})
+	}
+	return t
+}
+
+func linksFrom(b brief.Brief) Block {
+	t := Block{Form: TableForm, Name: "links_from", Text: "That should link to this page",
+		Columns: []Column{{Name: "page"}, {Name: "anchor text"}, {Name: "the sentence to link from"}}}
+	for _, l := range b.Links.From {
+		t.Rows = append(t.Rows, Row{Finding: Finding{Kind: brief.LinkKind, Key: brief.FromPrefix + l.URL}, Cells: []Cell{{Text: or(l.Title, l.URL), URL: l.URL}, {Text: l.Anchor}, {Text: l.Sentence, Note: l.Heading}}})
+	}
+	return t
+}
+
+// rivals are own pages that stand for the keyword already: a warning, not a link.
+func rivals(b brief.Brief) Block {
+	t := Block{Form: ListForm, Name: "rivals", Text: "Stands for this keyword already: improve it, or join the two, before a second page is written"}
+	for _, r := range b.Links.Rivals {
+		t.Rows = append(t.Rows, Row{Cells: []Cell{{Text: or(r.Title, r.URL), URL: r.URL, Note: r.Why}}})
+	}
+	return t
+}
+
+func sources(b brief.Brief) Block {
+	t := Block{Form: TableForm, Name: "sources", Columns: []Column{{Name: "rank", Figures: true}, {Name: "page"}, {Name: "words", Figures: true}, {Name: "kind"}}}
+	for _, s := range b.Sources {
+		t.Rows = append(t.Rows, Row{Finding: Finding{Pages: 1, Ranks: []int{s.Rank}}, Cells: []Cell{{Text: fmt.Sprint(s.Rank)}, {Text: or(s.Title, s.URL, "untitled"), URL: s.URL}, {Text: fmt.Sprint(s.Words)}, {Text: s.Kind}}})
+	}
+	return t
+}

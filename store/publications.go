@@ -1,0 +1,55 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+
+	"gorm.io/datatypes"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Publication is the scope's own.
+func (s Scope) Publication(ctx context.Context) (Publication, error) {
+	var p Publication
+	return p, found(s.store.db.WithContext(ctx).Take(&p, s.publication).Error)
+}
+
+// EditPublication changes a publication under its lock, so that two people in different
+// fields do not get in each other's way. All its studies show it from then on. An error of
+// change leaves it as it was.
+func (s Scope) EditPublication(ctx context.Context, change func(address *string, settings *Settings) error) (Publication, error) {
+	var p Publication
+	err := s.InTx(ctx, func(tx Scope, _ *sql.Tx) error {
+		if err := tx.store.db.WithContext(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Take(&p, s.publication).Error; err != nil {
+			return found(err)
+		}
+		settings := p.Settings.Data()
+		if err := change(&p.Address, &settings); err != nil {
+			return err
+		}
+		p.Settings = datatypes.NewJSONType(settings)
+		if err := tx.store.db.WithContext(ctx).Save(&p).Error; err != nil {
+			return err
+		}
+		return tx.touchAll(ctx)
+	})
+	return p, err
+}
+
+// touchAll raises the counters of all studies of the publication.
+func (s Scope) touchAll(ctx context.Context) error {
+	return s.db(ctx).Model(&Study{}).Where("true").UpdateColumn("change", gorm.Expr("change + 1")).Error
+}
+
+// EnsurePublication finds the publication of a name, or makes it; two
+// processes that begin at once make one.
+func (s *Store) EnsurePublication(ctx context.Context, name, address string) (Publication, error) {
+	p := Publication{Name: name, Address: address}
+	err := s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&p).Error
+	if err != nil {
+		return p, err
+	}
+	p = Publication{}
+	return p, found(s.db.WithContext(ctx).Where("name = ?", name).Take(&p).Error)
+}

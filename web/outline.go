@@ -1,0 +1,137 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/render"
+	"corpulan/study"
+
+	"github.com/gin-gonic/gin"
+)
+
+// sectionNode is a section of the outline with those below it.
+type sectionNode struct {
+	render.Block
+	Below []sectionNode
+}
+
+// sectionTree sets sections below those before them that are of a higher level.
+func sectionTree(blocks []render.Block) []sectionNode {
+	var list []sectionNode
+	for i := 0; i < len(blocks); {
+		if blocks[i].Form != render.SectionForm {
+			i++
+			continue
+		}
+		end := i + 1
+		for end < len(blocks) && blocks[end].Form == render.SectionForm && blocks[end].Level > blocks[i].Level {
+			end++
+		}
+		list = append(list, sectionNode{blocks[i], sectionTree(blocks[i+1 : end])})
+		i = end
+	}
+	return list
+}
+
+// sectionView is a section as a template shows it.
+type sectionView struct {
+	An *analysis
+	S  sectionNode
+}
+
+// HeadingTyped tells whether a person has worded the heading.
+func (v sectionView) HeadingTyped() bool {
+	return v.An.Choices.TypedIn(brief.HeadingPrefix+v.S.Key) != nil
+}
+
+// Below are the sections below this one.
+func (v sectionView) Below() []sectionView { return sectionViews(v.An, v.S.Below) }
+
+func sectionViews(an *analysis, nodes []sectionNode) []sectionView {
+	list := make([]sectionView, len(nodes))
+	for i, n := range nodes {
+		list[i] = sectionView{an, n}
+	}
+	return list
+}
+
+// Sections are those of the outline, by what stands below what.
+func (an *analysis) Sections(blocks []render.Block) []sectionView {
+	return sectionViews(an, sectionTree(blocks))
+}
+
+// ByHand tells whether the outline is the person's.
+func (an *analysis) ByHand() bool { return an.Choices.Lines() != nil }
+
+// mostSections is how many sections an outline by hand may have. Our own.
+const mostSections = 500
+
+// editOutline makes one edit of the outline.
+func (s *Server) editOutline(c *gin.Context) {
+	st, ctx := studyOf(c), c.Request.Context()
+	an, err := s.analyse(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	key, value := c.PostForm("key"), strings.Join(strings.Fields(c.PostForm("value")), " ")
+	heading, inOutline := sectionHeading(an.Brief.Outline, key)
+	does := c.PostForm("do")
+	refuse := func(what string) { s.say(c, http.StatusUnprocessableEntity, what) }
+	switch {
+	case !inOutline && does != "add" && does != "follow":
+		s.done(c, study.Done{}, brief.ErrNoSection)
+		return
+	case (does == "add" || does == "rename") && !sayable(value, an.Evidence.Language):
+		refuse(fmt.Sprintf("A heading has letters, and at most %d characters.", longestOwn))
+		return
+	case does == "add" && len(brief.LinesOf(an.Brief.Outline)) >= mostSections:
+		refuse(fmt.Sprintf("An outline has at most %d sections.", mostSections))
+		return
+	}
+	commands, e := s.commands(c), an.Evidence
+	var done study.Done
+	switch does {
+	case "add":
+		done, err = commands.AddSection(ctx, st.ID, e, value, key)
+	case "rename":
+		done, err = commands.Rename(ctx, st.ID, e, key, heading, &value)
+	case "restore":
+		done, err = commands.Rename(ctx, st.ID, e, key, heading, nil)
+	case "words":
+		words := &value
+		if value == "" {
+			words = nil
+		} else if lower, upper, ok := brief.LengthIn(value); !ok || lower != upper {
+			refuse("The length of a section is one number of words, such as 150.")
+			return
+		}
+		done, err = commands.SetWords(ctx, st.ID, e, key, heading, words)
+	case "put":
+		done, err = commands.PutSection(ctx, st.ID, e, key, heading, c.PostForm("parent"), c.PostForm("before"))
+	case "follow":
+		done, err = commands.Follow(ctx, st.ID)
+	case string(brief.Up), string(brief.Down), string(brief.In), string(brief.Out):
+		done, err = commands.MoveSection(ctx, st.ID, e, key, heading, brief.Way(does))
+	default:
+		refuse("This cannot be done to an outline; reload the page and try again.")
+		return
+	}
+	s.done(c, done, err)
+}
+
+// headingOf is the heading of a section by its key.
+func sectionHeading(outline []brief.Section, key string) (heading string, ok bool) {
+	for _, x := range outline {
+		if x.Key == key {
+			return x.Heading, true
+		}
+		if heading, ok = sectionHeading(x.Children, key); ok {
+			return heading, true
+		}
+	}
+	return "", false
+}
