@@ -85,6 +85,7 @@ func TestTwoPeopleInOneField(t *testing.T) {
 	other.until(state("writer") + ` === "saved"`)
 	other.do(chromedp.Click(chromedp.CSS(`[data-take=mine]`)))
 	other.until(state("notes") + ` === "saved" && !document.querySelector("[data-conflict]")`)
+	assert.Equal(t, 0, js[int](b, fmt.Sprintf(count, "[data-conflict]")))
 	b.do(chromedp.SendKeys(goal, "!"))
 	b.until(`!!document.querySelector("[data-conflict]")`)
 	b.do(chromedp.Click(chromedp.CSS(`[data-take=theirs]`)))

@@ -1,7 +1,9 @@
 // Package render writes a brief in the formats a person hands over:
 //
 //   - document.go  the brief as blocks, which all formats are made of
+//   - lists.go     its lists and tables
 //   - words.go     figures and ranks in words
+//   - compare.go   two briefs, line by line
 //   - markdown.go  CommonMark
 //   - html.go      one HTML file (brief.html)
 //   - table.go     findings as CSV and XLSX

@@ -146,3 +146,14 @@ func (c Commands) Write(ctx context.Context, study int64, e *evidence.Evidence, 
 }
 
 func equal(a, b *string) bool { return a == nil && b == nil || a != nil && b != nil && *a == *b }
+
+// Restore brings the choices back to what they were in an earlier revision, in one step.
+func (c Commands) Restore(ctx context.Context, study int64, revision int) (Done, error) {
+	then, err := c.scope.Revision(ctx, study, revision)
+	if err != nil {
+		return Done{}, err
+	}
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+		return fmt.Sprintf("Restored: revision %d", revision), ch.To(then.Choices.Data()), nil
+	})
+}

@@ -11,6 +11,7 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
+	"corpulan/render"
 	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
@@ -99,8 +100,8 @@ type fieldAnswer struct {
 	Saved    bool
 	Problem  string
 	Conflict bool
-	Theirs   string // what somebody else wrote meanwhile
-	Typed    bool   // theirs was typed, and is not the proposal
+	Theirs   []render.Piece // what somebody else wrote meanwhile, marked where it is unlike ours
+	Typed    bool           // theirs was typed, and is not the proposal
 	Revision int
 }
 
@@ -160,7 +161,7 @@ func (s *Server) typeField(c *gin.Context) {
 	case errors.As(err, &conflict) && pick:
 		s.say(c, http.StatusConflict, "Somebody else has changed this meanwhile; nothing was saved. Reload the page to see it.")
 	case errors.As(err, &conflict):
-		s.conflict(c, name, conflict)
+		s.conflict(c, name, value, conflict)
 	case err != nil:
 		s.fail(c, err)
 	case !fromHTMX(c):
@@ -199,13 +200,15 @@ func wrongIn(name, value string) string {
 }
 
 // conflict shows what somebody else wrote, beside what stays in the field.
-func (s *Server) conflict(c *gin.Context, name string, conflict *study.Conflict) {
+func (s *Server) conflict(c *gin.Context, name, mine string, conflict *study.Conflict) {
 	a := fieldAnswer{Conflict: true, Problem: "Somebody else has changed this meanwhile."}
+	theirs := ""
 	if conflict.Theirs != nil {
-		a.Theirs, a.Typed = *conflict.Theirs, true
+		theirs, a.Typed = *conflict.Theirs, true
 	} else if an, err := s.analyse(c); err == nil {
-		a.Theirs = an.Field(name).Value
+		theirs = an.Field(name).Value
 	}
+	_, a.Theirs = render.Words(mine, theirs)
 	s.views.fragment(c, http.StatusConflict, "field-answer", a)
 }
 

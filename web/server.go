@@ -12,6 +12,8 @@
 //     columns, decisions, the sentences behind a figure, how a page was read
 //   - lexicon.go, against.go  the house lexicon; a text of ours against the field
 //   - coverage.go, beside.go  who treats what; what pages say of a theme, side by side
+//   - fields.go, outline.go, parts.go  the brief edited in place
+//   - revisions.go   what a brief was, compared and restored
 //   - undo.go        steps back and forth
 package web
 
@@ -164,6 +166,8 @@ func (s *Server) routes(r *gin.Engine) {
 	st.GET("/brief", s.brief)
 	st.POST("/brief/fields", s.typeField)
 	st.GET("/brief/as/:format", s.download)
+	st.GET("/brief/revisions", s.revisions)
+	st.POST("/brief/restore", s.restore)
 	r.NoRoute(func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
 }
 

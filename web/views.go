@@ -138,6 +138,7 @@ func (v *views) functions() template.FuncMap {
 		"beyond":       func(n int) int { return max(n-mostListed, 0) },
 		"counted":      draw.Counted,
 		"next":         func(i int) int { return i + 1 },
+		"prev":         func(i int) int { return i - 1 },
 		"chars":        func(s string) int { return len([]rune(s)) },
 		"site":         func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
 		"scale":        scaleOf,

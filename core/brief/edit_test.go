@@ -1,6 +1,9 @@
 package brief
 
 import (
+	"maps"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -76,6 +79,81 @@ func TestUndoLeadsBack(t *testing.T) {
 			if !assert.ObjectsAreEqual(states[i], state()) {
 				t.Fatalf("after undoing %d: %v, not %v", i, state(), states[i])
 			}
+		}
+	})
+}
+
+// A state that was kept comes back whole, by edits that can be turned round themselves.
+func TestAStateComesBack(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		draw := func(name string) Choices {
+			var c Choices
+			for i := range rapid.IntRange(0, 6).Draw(t, name) {
+				key := rapid.SampledFrom([]string{"a", "b", "c"}).Draw(t, "key")
+				value := rapid.SampledFrom([]string{"", "x", "y"}).Draw(t, "value")
+				var e Edit
+				switch i % 3 {
+				case 0:
+					e = c.Decide(Mark{ThemeKind, key, key, rapid.SampledFrom([]State{Adopted, Dropped, ""}).Draw(t, "state")}, []string{key, "stem"})
+				case 1:
+					e = c.Write(FieldGoal, &value, nil)
+				case 2:
+					e = c.Write(NotePrefix+key, &value, []string{key})
+				}
+				if err := c.Apply(e); err != nil {
+					t.Fatal(err)
+				}
+			}
+			return c
+		}
+		state := func(c Choices) map[string]string {
+			all := map[string]string{}
+			for _, m := range c.Marks {
+				all["mark "+m.Key] = string(m.State)
+			}
+			for k, v := range c.Typed {
+				all["typed "+k] = v
+			}
+			for k, v := range c.Notes {
+				all["note "+k] = v
+			}
+			for k, v := range c.Made {
+				all["made "+k] = strings.Join(v, ",")
+			}
+			return all
+		}
+		now, then := draw("now"), draw("then")
+		was, want := state(now), state(then)
+		edits := now.To(then)
+		for _, e := range edits {
+			if err := now.Apply(e); err != nil {
+				t.Fatal(err)
+			}
+		}
+		got := state(now)
+		for k := range want {
+			if strings.HasPrefix(k, "made ") { // what it was first decided on stays
+				delete(want, k)
+			}
+		}
+		maps.DeleteFunc(got, func(k, _ string) bool { return strings.HasPrefix(k, "made ") })
+		if !maps.Equal(want, got) {
+			t.Fatalf("%v instead of %v", got, want)
+		}
+		if more := now.To(then); len(more) > 0 {
+			t.Fatalf("not there yet: %v", more)
+		}
+		for _, e := range slices.Backward(edits) {
+			if err := now.Apply(e.Reversed()); err != nil {
+				t.Fatal(err)
+			}
+		}
+		back := state(now)
+		for _, m := range []map[string]string{was, back} {
+			maps.DeleteFunc(m, func(k, _ string) bool { return strings.HasPrefix(k, "made ") })
+		}
+		if !maps.Equal(was, back) {
+			t.Fatalf("back to %v instead of %v", back, was)
 		}
 	})
 }

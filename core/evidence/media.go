@@ -40,7 +40,7 @@ const (
 
 // mediaOf counts what the pages show.
 func (e *Evidence) mediaOf(f *corpus.Field) []Media {
-	var list []Media
+	list := []Media{}
 	for _, kind := range []string{"images", "videos", "tables", "lists"} {
 		fig := e.Figure(kind)
 		m := Media{Kind: kind, Range: fig.Target, Sources: []int{}, Examples: []Example{}}

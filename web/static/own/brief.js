@@ -103,7 +103,13 @@
     form.elements.typed.value = box.dataset.theirsTyped
     delete form.dataset.conflict
     answer(form).replaceChildren()
-    if (choice.dataset.take === 'mine') { save(form); return }
+    if (choice.dataset.take === 'both') {
+      form.elements.value.value = [theirs, value(form)].filter(Boolean).join(form.elements.value.matches('[data-line]') ? ' ' : '\n')
+      fit(form.elements.value)
+      count(form)
+      stow(form)
+    }
+    if (choice.dataset.take !== 'theirs') { save(form); return }
     form.elements.value.value = theirs
     fit(form.elements.value)
     count(form)

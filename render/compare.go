@@ -1,0 +1,165 @@
+package render
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/core/text"
+
+	"github.com/pmezard/go-difflib/difflib"
+)
+
+// Line is a line of a brief, as two of them are compared: the part or the section it belongs
+// to, and what it says.
+type Line struct{ Under, Text string }
+
+// Lines are all lines of a brief, in their order.
+func Lines(b brief.Brief) []Line {
+	var lines []Line
+	under := ""
+	add := func(what string, texts ...string) {
+		for _, t := range texts {
+			if t = oneLine(t); t != "" {
+				lines = append(lines, Line{under, strings.TrimPrefix(what+": ", ": ") + t})
+			}
+		}
+	}
+	for _, k := range Filled(b) {
+		switch k.Form {
+		case FactsForm:
+			for _, r := range k.Rows {
+				if r.Label != "Version" {
+					add(r.Label, r.First().Text)
+				}
+			}
+		case TypedForm:
+			for l := range strings.Lines(k.Text) {
+				add(k.Label, l)
+			}
+		case PartForm:
+			under = k.Text
+		case SectionForm:
+			under = "Outline"
+			add("", fmt.Sprintf("%s %s (%d words)", strings.Repeat("›", k.Level-1), k.Text, k.Words))
+			under = k.Text
+			for l := range strings.Lines(k.Note) {
+				add("Note", l)
+			}
+			for _, x := range itemsOf(k) {
+				add(x.Does, x.Text)
+			}
+		case ListForm, TableForm:
+			for _, r := range k.Rows {
+				var cells []string
+				for i, c := range r.Cells {
+					if k.Form == ListForm || !k.Columns[i].Small {
+						cells = append(cells, c.Text)
+					}
+				}
+				add("", strings.Join(cells, "; "))
+			}
+		}
+	}
+	return lines
+}
+
+// Change is a place where two briefs differ: lines of the one that are gone, lines of the
+// other that came. Where one line became another, its words tell how.
+type Change struct {
+	Under      string
+	Gone, Came []Piece
+}
+
+// Piece is a stretch of text; Marked where it differs from its counterpart.
+type Piece struct {
+	Text   string
+	Marked bool
+}
+
+// Compare tells where two briefs differ, line by line.
+func Compare(a, b brief.Brief) []Change {
+	from, to := Lines(a), Lines(b)
+	var changes []Change
+	for _, op := range difflib.NewMatcher(keysOf(from), keysOf(to)).GetOpCodes() {
+		if op.Tag == 'e' {
+			continue
+		}
+		changes = append(changes, inPairs(from[op.I1:op.I2], to[op.J1:op.J2])...)
+	}
+	return changes
+}
+
+// alike is how much of two lines is the same where one may have become the other. Our own.
+const alike = 0.4
+
+// inPairs sets lines that are gone beside those that came in their place: each beside the
+// first that it may have become, the others alone.
+func inPairs(gone, came []Line) []Change {
+	var changes []Change
+	for _, g := range gone {
+		at := slices.IndexFunc(came, func(c Line) bool {
+			return g.Under == c.Under && difflib.NewMatcher(pieces(g.Text), pieces(c.Text)).Ratio() >= alike
+		})
+		if at < 0 {
+			changes = append(changes, Change{g.Under, []Piece{{g.Text, true}}, nil})
+			continue
+		}
+		for _, c := range came[:at] {
+			changes = append(changes, Change{c.Under, nil, []Piece{{c.Text, true}}})
+		}
+		x := Change{Under: g.Under}
+		x.Gone, x.Came = Words(g.Text, came[at].Text)
+		changes = append(changes, x)
+		came = came[at+1:]
+	}
+	for _, c := range came {
+		changes = append(changes, Change{c.Under, nil, []Piece{{c.Text, true}}})
+	}
+	return changes
+}
+
+func keysOf(lines []Line) []string {
+	keys := make([]string, len(lines))
+	for i, l := range lines {
+		keys[i] = l.Under + "\x00" + l.Text
+	}
+	return keys
+}
+
+// Words parts two texts into stretches, those marked that only one of them has.
+func Words(a, b string) (gone, came []Piece) {
+	from, to := pieces(a), pieces(b)
+	for _, op := range difflib.NewMatcher(from, to).GetOpCodes() {
+		add := func(list []Piece, words []string) []Piece {
+			if len(words) == 0 {
+				return list
+			}
+			return append(list, Piece{Text: strings.Join(words, ""), Marked: op.Tag != 'e'})
+		}
+		gone, came = add(gone, from[op.I1:op.I2]), add(came, to[op.J1:op.J2])
+	}
+	return gone, came
+}
+
+// pieces are the words of a text, each with what stands behind it.
+func pieces(s string) []string {
+	var list []string
+	at := 0
+	for _, w := range text.Words(s) {
+		if w.Start > at {
+			if len(list) == 0 {
+				list = append(list, s[at:w.Start])
+			} else {
+				list[len(list)-1] += s[at:w.Start]
+			}
+		}
+		list = append(list, s[w.Start:w.End])
+		at = w.End
+	}
+	if at < len(s) {
+		list = append(list, s[at:])
+	}
+	return list
+}

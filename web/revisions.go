@@ -1,0 +1,94 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+
+	"corpulan/core/brief"
+	"corpulan/render"
+	"corpulan/store"
+
+	"github.com/gin-gonic/gin"
+)
+
+// mostRevisions is how many revisions a page lists.
+const mostRevisions = 60
+
+// revisionsBody is the revisions of a brief, two of them compared.
+type revisionsBody struct {
+	Study    store.Study
+	Now      int // the present revision
+	List     []store.BriefRevision
+	Older    int // where the next page begins; 0 where there is none
+	Actor    string
+	From, To int
+	Changes  []render.Change
+}
+
+// Who says who made a revision.
+func (b revisionsBody) Who(r store.BriefRevision) string {
+	switch r.Actor {
+	case "":
+		return ""
+	case b.Actor:
+		return "you"
+	}
+	return "somebody else"
+}
+
+// revisions lists what a brief was, and compares two states of it by the evidence of today,
+// so that only what people did differs.
+func (s *Server) revisions(c *gin.Context) {
+	st, sc, ctx := studyOf(c), s.scope(c), c.Request.Context()
+	an, err := s.analyse(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	number := func(name string, otherwise int) int {
+		if n, err := strconv.Atoi(c.Query(name)); err == nil && n >= 0 {
+			return n
+		}
+		return otherwise
+	}
+	body := revisionsBody{Study: st, Now: an.Saved.Revision, Actor: c.GetString(actorKey)}
+	body.To = number("to", body.Now)
+	body.From = number("from", max(body.To-1, 0))
+	body.List, err = sc.Revisions(ctx, st.ID, number("below", 0), mostRevisions+1)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if len(body.List) > mostRevisions {
+		body.Older = body.List[mostRevisions].Revision
+		body.List = body.List[:mostRevisions]
+	}
+	var both [2]brief.Brief
+	for i, n := range []int{body.From, body.To} {
+		r, err := sc.Revision(ctx, st.ID, n)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		setting := an.Setting
+		setting.Version = n
+		both[i] = brief.Compose(an.Evidence, r.Choices.Data(), setting)
+	}
+	body.Changes = render.Compare(both[0], both[1])
+	s.views.page(c, http.StatusOK, "revisions", s.inStudy(c, "revisions", body))
+}
+
+// restore brings a brief back to what it was.
+func (s *Server) restore(c *gin.Context) {
+	n, err := strconv.Atoi(c.PostForm("revision"))
+	if err != nil {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	if _, err = s.commands(c).Restore(c.Request.Context(), studyOf(c).ID, n); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/studies/%d/brief", studyOf(c).ID))
+}
