@@ -47,7 +47,7 @@ func Lines(b brief.Brief) []Line {
 			for l := range strings.Lines(k.Note) {
 				add("Note", l)
 			}
-			for _, x := range itemsOf(k) {
+			for _, x := range ItemsOf(k) {
 				add(x.Does, x.Text)
 			}
 		case ListForm, TableForm:

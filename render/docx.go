@@ -90,7 +90,7 @@ func (d *docx) section(k Block) {
 	if k.Note != "" {
 		d.typed(k.Note)
 	}
-	for _, x := range itemsOf(k) {
+	for _, x := range ItemsOf(k) {
 		d.runs("ListBullet", run{x.Does + ": ", "b"}, run{x.Text, ""}, run{inBrackets(x.Note), "quiet"})
 	}
 }

@@ -98,7 +98,7 @@ func (m *markdown) section(k Block) {
 		m.blank()
 		m.text(k.Note)
 	}
-	if items := itemsOf(k); len(items) > 0 {
+	if items := ItemsOf(k); len(items) > 0 {
 		m.blank()
 		for _, x := range items {
 			m.line("- %s: %s%s", x.Does, escape(x.Text), inBrackets(escape(x.Note)))

@@ -150,7 +150,7 @@ func (p *pdf) section(k Block) {
 			p.paragraph(line, pdfLine)
 		}
 	}
-	for _, x := range itemsOf(k) {
+	for _, x := range ItemsOf(k) {
 		p.item("", [2]string{"B", x.Does + ": "}, [2]string{"", x.Text}, [2]string{"quiet", inBrackets(x.Note)})
 	}
 }

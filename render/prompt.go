@@ -67,7 +67,7 @@ func (p *prompt) block(k Block) {
 			}
 		}
 		under("note", k.Note)
-		for _, x := range itemsOf(k) {
+		for _, x := range ItemsOf(k) {
 			under(strings.ToLower(x.Does), x.Text+inBrackets(x.Note))
 		}
 	case ListForm:

@@ -35,12 +35,12 @@ type Format struct {
 func Formats() []Format {
 	return []Format{
 		{"md", "md", "text/markdown; charset=utf-8", "Markdown", Markdown},
-		{"html", "html", "text/html; charset=utf-8", "HTML, to print", HTML},
+		{"html", "html", "text/html; charset=utf-8", "HTML", HTML},
 		{"docx", "docx", "application/vnd.openxmlformats-officedocument.wordprocessingml.document", "DOCX", DOCX},
 		{"pdf", "pdf", "application/pdf", "PDF", PDF},
-		{"xlsx", "xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "XLSX, its lists", Workbook},
-		{"opml", "opml", "text/x-opml; charset=utf-8", "OPML, its outline", OPML},
-		{"prompt", "txt", "text/plain; charset=utf-8", "instructions for an assistant", Prompt},
+		{"xlsx", "xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "XLSX", Workbook},
+		{"opml", "opml", "text/x-opml; charset=utf-8", "OPML", OPML},
+		{"prompt", "txt", "text/plain; charset=utf-8", "prompt text", Prompt},
 		{"json", "json", "application/json", "JSON", JSON},
 	}
 }

@@ -73,25 +73,28 @@ func pages(n int) string {
 	return fmt.Sprintf("%d pages", n)
 }
 
-// item is a line below a section: what to do, with what, and which pages say so.
-type item struct{ Does, Text, Note string }
+// Item is a line below a section: what to do, with what, and which pages say so.
+type Item struct {
+	Does, Text, Note string
+	Ranks            []int // of the pages to read
+}
 
-// itemsOf are the lines below a section of the outline, but for its note: what to say, to
+// ItemsOf are the lines below a section of the outline, but for its note: what to say, to
 // answer and to use, and what to read.
-func itemsOf(s Block) []item {
-	var list []item
+func ItemsOf(s Block) []Item {
+	var list []Item
 	for _, p := range s.Points {
 		c := p.First()
-		list = append(list, item{"Say", c.Text, ranksOf(p.Ranks) + inBrackets(c.Short)})
+		list = append(list, Item{Does: "Say", Text: c.Text, Note: ranksOf(p.Ranks) + inBrackets(c.Short)})
 	}
 	for _, q := range s.Questions {
-		list = append(list, item{"Answer", q, ""})
+		list = append(list, Item{Does: "Answer", Text: q})
 	}
 	if len(s.Terms) > 0 {
-		list = append(list, item{"Use", strings.Join(s.Terms, ", "), ""})
+		list = append(list, Item{Does: "Use", Text: strings.Join(s.Terms, ", ")})
 	}
 	if len(s.Best) > 0 {
-		list = append(list, item{"Read first", ranksOf(s.Best), ""})
+		list = append(list, Item{Does: "Read first", Text: ranksOf(s.Best), Ranks: s.Best})
 	}
 	return list
 }

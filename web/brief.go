@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
 	"mime"
 	"net/http"
@@ -21,6 +22,7 @@ import (
 type briefBody struct {
 	*analysis
 	Formats []render.Format
+	Remarks []thread // that came by links, the open ones first
 }
 
 func (s *Server) brief(c *gin.Context) {
@@ -34,7 +36,32 @@ func (s *Server) brief(c *gin.Context) {
 
 func (s *Server) briefBody(c *gin.Context) (briefBody, error) {
 	an, err := s.analyse(c)
-	return briefBody{analysis: an, Formats: render.Formats()}, err
+	if err != nil {
+		return briefBody{}, err
+	}
+	b := briefBody{analysis: an, Formats: render.Formats()}
+	list, err := s.scope(c).Remarks(c.Request.Context(), an.Study.ID)
+	if err != nil {
+		return b, err
+	}
+	for _, r := range list { // in the order they were made
+		for _, t := range threads(list)[r.Line] {
+			if t.ID == r.ID {
+				b.Remarks = append(b.Remarks, t)
+			}
+		}
+	}
+	slices.SortStableFunc(b.Remarks, func(x, y thread) int {
+		return cmp.Compare(settled(x), settled(y))
+	})
+	return b, nil
+}
+
+func settled(t thread) int {
+	if t.SettledAt != nil {
+		return 1
+	}
+	return 0
 }
 
 // briefPart is a part of the document with its heading.

@@ -13,6 +13,7 @@
 //   - lexicon.go, against.go  the house lexicon; a text of ours against the field
 //   - coverage.go, beside.go  who treats what; what pages say of a theme, side by side
 //   - fields.go, outline.go, parts.go  the brief edited in place
+//   - share.go, writer.go  links to a brief; what they open
 //   - revisions.go   what a brief was, compared and restored
 //   - undo.go        steps back and forth
 package web
@@ -109,6 +110,7 @@ func Handler(o Options) (http.Handler, error) {
 	r.Use(s.recovered, headers, onlyNamed(hosts), bounded, actor)
 	r.GET("/static/*path", s.static)
 	r.GET("/healthz", s.health)
+	s.linkRoutes(r)
 	r.Use(s.withPublication)
 	s.routes(r)
 	// Refuses writes that another site's page sends (Sec-Fetch-Site, Origin).
@@ -167,6 +169,10 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/brief/fields", s.typeField)
 	st.GET("/brief/as/:format", s.download)
 	st.GET("/brief/revisions", s.revisions)
+	st.GET("/share", s.share)
+	st.POST("/share", s.makeLink)
+	st.POST("/share/:link/revoke", s.revokeLink)
+	st.POST("/remarks/:remark", s.answerRemark)
 	st.POST("/brief/restore", s.restore)
 	r.NoRoute(func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
 }
@@ -178,7 +184,7 @@ func (s *Server) recovered(c *gin.Context) {
 			if p == http.ErrAbortHandler {
 				panic(p) // the server's own way of breaking off an answer
 			}
-			s.log.Error("a handler panicked", "path", c.Request.URL.Path, "panic", p, "stack", string(debug.Stack()))
+			s.log.Error("a handler panicked", "path", loggedPath(c), "panic", p, "stack", string(debug.Stack()))
 			s.fail(c, errors.New("panic"))
 		}
 	}()
@@ -259,7 +265,7 @@ func (s *Server) fail(c *gin.Context, err error) {
 		f = failure{Status: http.StatusNotFound, What: "There is nothing at this address.", Safe: "It may have been removed, or the link is incomplete.",
 			Do: "Look for it on the desk.", Link: "/", Text: "Back to the desk"}
 	default:
-		s.log.Error("a request failed", "method", c.Request.Method, "path", c.Request.URL.Path, "error", err)
+		s.log.Error("a request failed", "method", c.Request.Method, "path", loggedPath(c), "error", err)
 		if s.store.Ready(c.Request.Context()) != nil {
 			f.Status = http.StatusServiceUnavailable
 			f.What = "The database does not answer."
@@ -273,6 +279,14 @@ func (s *Server) fail(c *gin.Context, err error) {
 		return
 	}
 	s.views.page(c, f.Status, "error", pageData{Title: "Error", Place: "", Body: f})
+}
+
+// loggedPath is the path of a request as a log may have it: without the token of a link.
+func loggedPath(c *gin.Context) string {
+	if c.Param("token") != "" {
+		return c.FullPath()
+	}
+	return c.Request.URL.Path
 }
 
 func fromHTMX(c *gin.Context) bool { return c.GetHeader("HX-Request") == "true" }

@@ -31,6 +31,8 @@ type site struct {
 	study store.Study
 	place string // of the page that posts; Gather if empty
 
+	client *http.Client // a browser
+
 	computations *atomic.Int64
 }
 
@@ -54,7 +56,7 @@ func newSite(t testing.TB) *site {
 	require.NoError(t, err)
 	srv.Client().Jar = jar
 	srv.Client().CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
-	return &site{Server: srv, store: st, scope: st.In(p.ID), computations: n}
+	return &site{Server: srv, store: st, scope: st.In(p.ID), computations: n, client: srv.Client()}
 }
 
 // withField gives the site a gathered study of three pages.
@@ -98,7 +100,7 @@ func differs(i int) string {
 
 func (s *site) get(t *testing.T, path string) (int, string) {
 	t.Helper()
-	resp, err := s.Client().Get(s.URL + path)
+	resp, err := s.client.Get(s.URL + path)
 	require.NoError(t, err)
 	return body(t, resp)
 }
@@ -116,7 +118,7 @@ func (s *site) post(t *testing.T, path string, htmx bool, pairs ...string) (int,
 		req.Header.Set("HX-Request", "true")
 		req.Header.Set("X-Place", cmp.Or(s.place, "gather"))
 	}
-	resp, err := s.Client().Do(req)
+	resp, err := s.client.Do(req)
 	require.NoError(t, err)
 	code, text := body(t, resp)
 	return code, text, resp.Header

@@ -130,6 +130,7 @@ func (v *views) functions() template.FuncMap {
 		"dict":         dict,
 		"tiers":        tiersOf,
 		"groups":       groupsOf,
+		"items":        render.ItemsOf,
 		"has":          func(list ...string) bool { return slices.Contains(list[:len(list)-1], list[len(list)-1]) },
 		"languages":    language.Codes,
 		"languagename": language.Name,
@@ -232,6 +233,29 @@ func (v *views) page(c *gin.Context, status int, name string, data pageData) {
 	var b bytes.Buffer
 	if err := t.ExecuteTemplate(&b, "layout", data); err != nil {
 		panic(fmt.Errorf("page %s: %w", name, err))
+	}
+	c.Data(status, "text/html; charset=utf-8", b.Bytes())
+}
+
+// sheetData is a page without the program around it, for those who come by a link.
+type sheetData struct {
+	Title   string
+	Keep    string // what the browser keeps unsent texts under
+	Content template.HTML
+}
+
+// sheet answers with a page of its own, made of one of the parts.
+func (v *views) sheet(c *gin.Context, status int, name string, data any) {
+	var content, b bytes.Buffer
+	if err := v.write(&content, name, data); err != nil {
+		panic(fmt.Errorf("sheet %s: %w", name, err))
+	}
+	d := sheetData{Title: "Content brief", Content: template.HTML(content.String())} // escaped by its own template
+	if w, ok := data.(*writerBody); ok {
+		d.Title, d.Keep = "Brief: "+w.Brief.Keyword, fmt.Sprintf("link %d", w.Link.ID)
+	}
+	if err := v.write(&b, "bare-page", d); err != nil {
+		panic(fmt.Errorf("sheet %s: %w", name, err))
 	}
 	c.Data(status, "text/html; charset=utf-8", b.Bytes())
 }
