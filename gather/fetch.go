@@ -70,6 +70,8 @@ type Fetcher struct {
 	limits Limits
 	gates  []Gate // passed one after another before a host is asked
 	robots *otter.Cache[string, rules]
+
+	anyType bool // files that are no pages are wanted too
 }
 
 // Gate lets one request at a time through to a host, and the next one not

@@ -119,7 +119,7 @@ func (f *Fetcher) get(ctx context.Context, address string, seen Seen) (*Page, er
 		return nil, failure
 	}
 	contentType := resp.Header.Get("Content-Type")
-	if failure := typeFailure(contentType); failure != nil {
+	if failure := typeFailure(contentType); failure != nil && !f.anyType {
 		return nil, failure
 	}
 	unpacked, err := unpack(resp)

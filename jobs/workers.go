@@ -95,7 +95,10 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	}
 	workers := river.NewWorkers()
 	river.AddWorker(workers, &searcher{store: c.Store, queue: q, provider: c.Provider, log: c.Log})
-	river.AddWorker(workers, &fetcher{store: c.Store, fetcher: c.Fetcher.Through(&hostGate{store: c.Store, worker: w.id}), worker: w.id, log: c.Log, reading: make(chan struct{}, atOnce())})
+	polite, room := c.Fetcher.Through(&hostGate{store: c.Store, worker: w.id}), make(chan struct{}, atOnce())
+	river.AddWorker(workers, &fetcher{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, reading: room})
+	river.AddWorker(workers, &sitemapper{store: c.Store, queue: q, fetcher: polite, log: c.Log})
+	river.AddWorker(workers, &ownReader{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, reading: room})
 	river.AddWorker(workers, &rereader{store: c.Store, log: c.Log})
 	river.AddWorker(workers, &purger{store: c.Store, log: c.Log})
 	if err := q.Reread(ctx); err != nil {

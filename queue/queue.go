@@ -57,8 +57,40 @@ func (RereadArgs) Kind() string { return "reread" }
 // InsertOpts implements river.JobArgsWithInsertOpts: one such job is enough,
 // however many programs ask for it, and it comes after people's own.
 func (RereadArgs) InsertOpts() river.InsertOpts {
-	return river.InsertOpts{Priority: 4, MaxAttempts: Tries, UniqueOpts: river.UniqueOpts{ByArgs: true, ByState: []rivertype.JobState{
-		rivertype.JobStateAvailable, rivertype.JobStatePending, rivertype.JobStateRunning, rivertype.JobStateRetryable, rivertype.JobStateScheduled}}}
+	return river.InsertOpts{Priority: 4, MaxAttempts: Tries, UniqueOpts: unfinished()}
+}
+
+// SitemapArgs asks for the list of a site's own pages, and for those that are new or changed.
+type SitemapArgs struct {
+	Publication int64  `json:"publication"`
+	Address     string `json:"address"`
+}
+
+// Kind implements river.JobArgs.
+func (SitemapArgs) Kind() string { return "sitemap" }
+
+// InsertOpts implements river.JobArgsWithInsertOpts.
+func (SitemapArgs) InsertOpts() river.InsertOpts {
+	return river.InsertOpts{Priority: 2, MaxAttempts: 3, UniqueOpts: unfinished()}
+}
+
+// OwnArgs asks for the own pages of a publication that wait to be read.
+type OwnArgs struct {
+	Publication int64 `json:"publication"`
+}
+
+// Kind implements river.JobArgs.
+func (OwnArgs) Kind() string { return "own" }
+
+// InsertOpts implements river.JobArgsWithInsertOpts: it comes after gatherings.
+func (OwnArgs) InsertOpts() river.InsertOpts {
+	return river.InsertOpts{Priority: 3, MaxAttempts: Tries}
+}
+
+// unfinished makes one job of its arguments enough as long as it has not ended.
+func unfinished() river.UniqueOpts {
+	return river.UniqueOpts{ByArgs: true, ByState: []rivertype.JobState{
+		rivertype.JobStateAvailable, rivertype.JobStatePending, rivertype.JobStateRunning, rivertype.JobStateRetryable, rivertype.JobStateScheduled}}
 }
 
 // PurgeArgs asks for what was deleted long ago to be taken out of the database.
@@ -103,6 +135,18 @@ func (q *Queue) Fetch(ctx context.Context, tx *sql.Tx, gathering int64, hosts ..
 // Reread asks for the captures to be read again that an older engine read.
 func (q *Queue) Reread(ctx context.Context) error {
 	_, err := q.client.Insert(ctx, RereadArgs{reading.Engine}, nil)
+	return err
+}
+
+// Sitemap asks for a site's list of its own pages.
+func (q *Queue) Sitemap(ctx context.Context, tx *sql.Tx, publication int64, address string) error {
+	_, err := q.client.InsertTx(ctx, tx, SitemapArgs{publication, address}, nil)
+	return err
+}
+
+// Own asks for the own pages of a publication that wait.
+func (q *Queue) Own(ctx context.Context, tx *sql.Tx, publication int64) error {
+	_, err := q.client.InsertTx(ctx, tx, OwnArgs{publication}, nil)
 	return err
 }
 

@@ -3,9 +3,9 @@ package render
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"corpulan/core/brief"
-	"strings"
 )
 
 func terms(b brief.Brief) Block {
@@ -63,7 +63,7 @@ func toCheck(b brief.Brief) Block {
 }
 
 func linksOut(b brief.Brief) Block {
-	t := Block{Form: ListForm, Name: "links_out", Text: wanted("link out", b.Links.OutwardWanted, b.Front.Kind), Empty: "No address is linked to by two pages."}
+	t := Block{Form: ListForm, Name: "links_out", Text: wanted("links to other sites", b.Links.OutwardWanted, b.Front.Kind), Empty: "No address is linked to by two pages."}
 	for _, l := range b.Links.Outward {
 		note := ranksOf(l.Sources)
 		if l.Pages == 0 && !l.Gone {
@@ -80,9 +80,9 @@ func wanted(what string, n [2]int, kind string) string {
 	case kind == "" || n == [2]int{}:
 		return ""
 	case n[0] == n[1]:
-		return fmt.Sprintf("A %s usually has %d %ss.", kind, n[0], what)
+		return fmt.Sprintf("A %s usually has %d %s.", kind, n[0], what)
 	}
-	return fmt.Sprintf("A %s usually has %d to %d %ss.", kind, n[0], n[1], what)
+	return fmt.Sprintf("A %s usually has %d to %d %s.", kind, n[0], n[1], what)
 }
 
 func linksTo(b brief.Brief) Block {

@@ -26,7 +26,13 @@ func Markdown(w io.Writer, b brief.Brief) error {
 type markdown struct{ b strings.Builder }
 
 func (m *markdown) line(format string, args ...any) { fmt.Fprintf(&m.b, format+"\n", args...) }
-func (m *markdown) blank()                          { m.b.WriteByte('\n') }
+
+// blank sets what follows apart, once.
+func (m *markdown) blank() {
+	if s := m.b.String(); s != "" && !strings.HasSuffix(s, "\n\n") {
+		m.b.WriteByte('\n')
+	}
+}
 
 func (m *markdown) part(title string) {
 	m.blank()
@@ -51,6 +57,7 @@ func (m *markdown) block(k Block) {
 	case PartForm:
 		m.part(k.Text)
 	case RemarkForm:
+		m.blank()
 		m.line("%s", k.Text)
 		m.blank()
 	case SectionForm:

@@ -20,6 +20,9 @@ import (
 	"time"
 )
 
+// OwnSite is the address of the invented publication's own site.
+const OwnSite = "http://quillfen.example"
+
 //go:embed index sites
 var files embed.FS
 
@@ -130,7 +133,7 @@ func (w *Web) serveSite(rw http.ResponseWriter, r *http.Request, host string) {
 	for _, candidate := range []string{name + ".html", path.Join(name, "index.html"), name} {
 		if b, err := files.ReadFile(candidate); err == nil {
 			h := sha256.Sum256(b)
-			rw.Header().Set("Content-Type", "text/html; charset=utf-8")
+			rw.Header().Set("Content-Type", typeOf(candidate))
 			rw.Header().Set("ETag", fmt.Sprintf(`"%x"`, h[:8]))
 			http.ServeContent(rw, r, "", time.Time{}, bytes.NewReader(b)) // answers If-None-Match
 			return
@@ -141,6 +144,17 @@ func (w *Web) serveSite(rw http.ResponseWriter, r *http.Request, host string) {
 		return
 	}
 	http.NotFound(rw, r)
+}
+
+// typeOf is the media type of a file of a site.
+func typeOf(name string) string {
+	switch path.Ext(name) {
+	case ".txt":
+		return "text/plain; charset=utf-8"
+	case ".xml":
+		return "application/xml"
+	}
+	return "text/html; charset=utf-8"
 }
 
 // find gives the results page of a keyword, by its words in any order.

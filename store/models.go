@@ -22,6 +22,18 @@ type Publication struct {
 type Settings struct {
 	Fields    map[string]string `json:"fields,omitempty"`    // defaults of the brief's fields, by name
 	Templates []brief.Template  `json:"templates,omitempty"` // that were saved from briefs
+	Sitemap   *SitemapRead      `json:"sitemap,omitempty"`   // where its own pages come from
+}
+
+// SitemapRead is how the reading of a site's list of pages went.
+type SitemapRead struct {
+	Address string    `json:"address"`
+	At      time.Time `json:"at"` // asked for, or read
+	Done    bool      `json:"done"`
+	Problem string    `json:"problem,omitempty"`
+	Notes   []string  `json:"notes,omitempty"`
+	Found   int       `json:"found"`
+	Fresh   int       `json:"fresh"` // of them, new or changed
 }
 
 // Study is one target keyword in one market.

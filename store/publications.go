@@ -5,7 +5,6 @@ import (
 	"database/sql"
 
 	"gorm.io/datatypes"
-	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
 
@@ -32,14 +31,9 @@ func (s Scope) EditPublication(ctx context.Context, change func(address *string,
 		if err := tx.store.db.WithContext(ctx).Save(&p).Error; err != nil {
 			return err
 		}
-		return tx.touchAll(ctx)
+		return tx.TouchAll(ctx)
 	})
 	return p, err
-}
-
-// touchAll raises the counters of all studies of the publication.
-func (s Scope) touchAll(ctx context.Context) error {
-	return s.db(ctx).Model(&Study{}).Where("true").UpdateColumn("change", gorm.Expr("change + 1")).Error
 }
 
 // EnsurePublication finds the publication of a name, or makes it; two

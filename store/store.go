@@ -9,7 +9,9 @@
 //     curate.go change it, carry.go takes over from an earlier one
 //   - duplicates.go, reread.go  near-duplicates; readings of an older engine
 //   - publications.go whose briefs they are, and what they say for all of them
+//   - ownpages.go    pages of the publication itself
 //   - briefs.go      what was decided and typed
+//   - links.go       links to a brief, remarks, ticks
 //   - changes.go     what people did, to be undone
 //   - workers.go     workers, hosts, orphans
 //   - clean.go       bytes that PostgreSQL does not take

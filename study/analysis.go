@@ -12,6 +12,7 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/house"
+	"corpulan/core/inward"
 	"corpulan/core/reading"
 	"corpulan/store"
 
@@ -28,6 +29,7 @@ type Analyst struct {
 	evidence  *otter.Cache[string, *evidence.Evidence]
 	summaries *otter.Cache[int64, *Summary]
 	running   *otter.Cache[int64, *snapshot]
+	inward    *otter.Cache[string, *inward.Found]
 	computed  func() // called with each computation
 }
 
@@ -82,7 +84,11 @@ func NewAnalyst(computed func()) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Analyst{analyses, docs, ev, summaries, running, computed}, nil
+	links, err := otter.New(&otter.Options[string, *inward.Found]{MaximumSize: 500})
+	if err != nil {
+		return nil, err
+	}
+	return &Analyst{analyses, docs, ev, summaries, running, links, computed}, nil
 }
 
 // weightOf is a size as caches take it.
@@ -163,6 +169,9 @@ func (a *Analyst) setting(ctx context.Context, sc store.Scope, an *Analysis) (br
 	}
 	says := p.Settings.Data()
 	s := brief.Setting{Publication: p.Name, Address: p.Address, Country: an.Study.Country, Version: an.Saved.Revision, Defaults: says.Fields, Templates: says.Templates}
+	if s.Own, err = a.own(ctx, sc, an); err != nil {
+		return s, err
+	}
 	if an.Gathering.ID != 0 {
 		s.Gathered = an.Gathering.StartedAt.UTC().Format(time.DateOnly)
 	}
@@ -231,7 +240,8 @@ func Counts(r store.Result) bool {
 	return r.Kept && !r.Own && r.State == store.Read && r.ReadingID != nil
 }
 
-func (a *Analyst) compute(ctx context.Context, an *Analysis) (*evidence.Evidence, error) {
+// signature names all that the evidence of a study is computed from.
+func (an *Analysis) signature() string {
 	var sig strings.Builder
 	fmt.Fprintf(&sig, "%d %s %q %d:", an.Study.ID, an.Study.Language, an.Study.Keyword, an.Gathering.ID)
 	for _, r := range an.Results {
@@ -240,12 +250,18 @@ func (a *Analyst) compute(ctx context.Context, an *Analysis) (*evidence.Evidence
 		}
 	}
 	fmt.Fprintf(&sig, " %q %d", an.Gathering.Asked, an.Study.Leaders)
+	for _, e := range an.Lexicon {
+		fmt.Fprintf(&sig, " %s %q %q", e.Kind, e.Term, e.Other)
+	}
+	return sig.String()
+}
+
+func (a *Analyst) compute(ctx context.Context, an *Analysis) (*evidence.Evidence, error) {
 	taught := make([]house.Entry, len(an.Lexicon))
 	for i, e := range an.Lexicon {
 		taught[i] = e.Entry()
-		fmt.Fprintf(&sig, " %s %q %q", e.Kind, e.Term, e.Other)
 	}
-	return a.evidence.Get(ctx, sig.String(), otter.LoaderFunc[string, *evidence.Evidence](func(ctx context.Context, _ string) (*evidence.Evidence, error) {
+	return a.evidence.Get(ctx, an.signature(), otter.LoaderFunc[string, *evidence.Evidence](func(ctx context.Context, _ string) (*evidence.Evidence, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
 		a.computed()

@@ -8,6 +8,9 @@
 //   - handin.go   pages that a person saved or pasted
 //   - curate.go   keep and set aside
 //   - write.go    decisions about findings, texts of the brief
+//   - outline.go  the outline of a brief by hand
+//   - share.go    links to a brief for those without an account
+//   - own.go      what a publication says for all its briefs; its own pages
 //   - shelve.go   archive, delete, bring back; who leads
 //   - teach.go    the house lexicon
 //   - draft.go    a text of ours, pasted

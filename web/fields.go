@@ -34,6 +34,14 @@ type fieldView struct {
 	Why      string   // what a proposal comes from
 }
 
+// Action is where the field is saved: with the brief, or with the publication.
+func (f fieldView) Action() string {
+	if f.Study == 0 {
+		return "/publication/fields"
+	}
+	return fmt.Sprintf("/studies/%d/brief/fields", f.Study)
+}
+
 // fields are what can be typed, but for those of the outline.
 var fields = map[string]fieldView{
 	brief.FieldStatus:          {Label: "Status", Options: brief.Stages()},

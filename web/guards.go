@@ -58,7 +58,7 @@ const (
 
 // largestBody is what a route takes.
 func largestBody(path string) int64 {
-	if path == "/studies" || strings.HasSuffix(path, "/hand-in") {
+	if path == "/studies" || path == "/publication/pages" || strings.HasSuffix(path, "/hand-in") {
 		return largestHandIn
 	}
 	return largestForm

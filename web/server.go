@@ -15,6 +15,7 @@
 //   - fields.go, outline.go, parts.go  the brief edited in place
 //   - share.go, writer.go  links to a brief; what they open
 //   - revisions.go   what a brief was, compared and restored
+//   - publication.go what a publication says for all its briefs; its own pages
 //   - undo.go        steps back and forth
 package web
 
@@ -121,6 +122,14 @@ func (s *Server) routes(r *gin.Engine) {
 	r.GET("/", s.desk)
 	r.POST("/studies", s.createStudy)
 
+	r.GET("/publication", s.publicationPlace)
+	r.POST("/publication/fields", s.typeDefault)
+	r.POST("/publication/sitemap", s.readSitemap)
+	r.POST("/publication/pages", s.addOwnPages)
+	r.POST("/publication/again", s.readOwnAgain)
+	r.POST("/publication/pages/remove", s.removeOwn)
+	r.POST("/publication/templates/forget", s.forgetTemplate)
+
 	st := r.Group("/studies/:study", s.withStudy)
 	st.GET("", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"/gather") })
 	st.POST("/archive", s.shelve(study.Commands.Archive))
@@ -155,6 +164,7 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/outline", s.editOutline)
 	st.POST("/parts", s.editParts)
 	st.POST("/template", s.useTemplate)
+	st.POST("/template/save", s.saveTemplate)
 	st.GET("/against", s.against)
 	st.POST("/against", s.against)
 	st.POST("/leaders", s.lead)

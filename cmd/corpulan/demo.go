@@ -9,8 +9,12 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/brief"
 	"corpulan/localpg"
+	"corpulan/queue"
 	"corpulan/standin"
+	"corpulan/store"
+	"corpulan/study"
 )
 
 // runDemo starts everything: a private PostgreSQL, the simulated search engine
@@ -58,7 +62,7 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 		case <-ctx.Done():
 		}
 	}()
-	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), workers: 12, name: "Quillfen Cycles", simulated: sim.Address()}
+	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), workers: 12, name: "Quillfen Cycles", simulated: sim.Address(), furnish: furnishDemo}
 	defer os.Remove(where)
 	err = serve(ctx, s, std, func(address string) {
 		_ = os.WriteFile(where, []byte(address+"\n"), 0o644) // for the message of a second demo
@@ -68,6 +72,29 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 		return cause
 	}
 	return err
+}
+
+// furnishDemo gives the demo's publication its voice and its own pages, once.
+func furnishDemo(ctx context.Context, st *store.Store, q *queue.Queue, p store.Publication) error {
+	if p.Address != "" || p.Settings.Data().Sitemap != nil {
+		return nil
+	}
+	scope := st.In(p.ID)
+	_, err := scope.EditPublication(ctx, func(address *string, s *store.Settings) error {
+		*address = standin.OwnSite
+		s.Fields = map[string]string{
+			brief.FieldAudience:     "People who ride to work and mean to go on when it gets cold. They know their bicycle, not the trade's words; most have an hour on a Sunday and no workshop.",
+			brief.FieldVoice:        "Warm, dry, exact. We say “you”. Short sentences, plain words, units that people use. A joke may stand at the end of a paragraph, never at a rider's cost.",
+			brief.FieldPointOfView:  "A shop that rides all winter and writes down what breaks. What we have not ridden we do not praise.",
+			brief.FieldCallToAction: "The winter service of our workshop, once, after the last section; where a part is named that we have, a link to it and no price.",
+			brief.FieldAvoid:        "Fear of traffic, superlatives, “guarantee”, other shops by name, medical advice.",
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	return study.For(scope, q, "the demo").ReadSitemap(ctx, p.ID, standin.OwnSite)
 }
 
 // demoFolder is where the demo keeps its data: a folder the person named, or

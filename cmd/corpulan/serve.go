@@ -29,6 +29,9 @@ type settings struct {
 	name      string // of the publication
 	hosts     string // names the server answers for, set apart by commas
 	simulated string // address of the stand-in, in the demo and the tests only
+
+	// furnish fills a publication that is new; nil for nothing.
+	furnish func(context.Context, *store.Store, *queue.Queue, store.Publication) error
 }
 
 // parseSettings reads what serve and work have in common.
@@ -162,6 +165,11 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	q, err := queue.New(st)
 	if err != nil {
 		return err
+	}
+	if s.furnish != nil {
+		if err := s.furnish(ctx, st, q, publication); err != nil {
+			return err
+		}
 	}
 	stopWorkers, err := startWorkers(ctx, s, st, log)
 	if err != nil {

@@ -7,7 +7,6 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/corpus"
-	"corpulan/core/evidence"
 	"corpulan/core/language"
 	"corpulan/core/text"
 	"corpulan/core/vocabulary"
@@ -58,33 +57,71 @@ func (a anchors) to(d *corpus.Doc, shared []vocabulary.Term) string {
 	return ""
 }
 
-// from is the place of a page to link from: a sentence of its text with words that are about
-// the page to be written, those nearest to the keyword first; not words that another page
-// links with already, as long as there are others.
-func (a anchors) from(d *corpus.Doc, e *evidence.Evidence, terms []vocabulary.Term) (corpus.Line, bool) {
-	near := slices.Clone(terms)
-	slices.SortStableFunc(near, func(x, y vocabulary.Term) int {
-		return cmp.Or(cmp.Compare(y.Nearness, x.Nearness), cmp.Compare(y.Words, x.Words), cmp.Compare(y.Score, x.Score))
-	})
-	var second corpus.Line
-	for _, t := range near {
-		if t.Words < 2 && !t.IsKeyword || uses(d, t) == 0 {
-			continue
-		}
-		for _, l := range corpus.Concordance([]corpus.Page{{Doc: d}}, t.Keys...) {
-			if l.InHead || len(strings.Fields(l.Left+l.Hit+l.Right)) < shortestSentence {
-				continue
-			}
-			if a.take(l.Hit) {
-				return l, true
-			}
-			if second.Hit == "" {
-				second = l
-			}
-		}
-	}
-	return second, second.Hit != ""
+// place is where a page may link from: a sentence of its text, and the words in it.
+type place struct {
+	anchor, sentence, heading string
+	has                       int // of the keyword's stems
 }
 
-// shortestSentence is the least of words that a sentence to link from has. Our own.
-const shortestSentence = 5
+// Of a sentence to link from. Our own.
+const (
+	shortestSentence = 5 // words
+	leastOfKeyword   = 2 // stems of the keyword that stand together in it, where it has as many
+	longestGap       = 3 // tokens between two of them
+)
+
+// from is the place of a page to link from: the sentence in which most of the keyword's words
+// stand near each other, linked on these words; not on words that another page links with
+// already, as long as there are others. A page that never speaks of the subject has none.
+func (a anchors) from(d *corpus.Doc, keyword string) (place, bool) {
+	want := map[string]bool{}
+	for _, s := range a.lang.ContentStems(keyword) {
+		want[s] = true
+	}
+	least := min(leastOfKeyword, len(want))
+	var all []place
+	for i := range d.Sentences {
+		s := &d.Sentences[i]
+		if s.Heading || s.Again || s.Foreign || len(s.Tokens) < shortestSentence {
+			continue
+		}
+		if p, ok := together(s, want); ok && p.has >= least {
+			p.heading = d.Reading.Sections[s.Section].Heading
+			all = append(all, p)
+		}
+	}
+	slices.SortStableFunc(all, func(x, y place) int { return cmp.Compare(y.has, x.has) })
+	for _, p := range all {
+		if a.take(p.anchor) {
+			return p, true
+		}
+	}
+	if len(all) > 0 {
+		return all[0], true
+	}
+	return place{}, false
+}
+
+// together is the stretch of a sentence with most of some stems near each other.
+func together(s *corpus.Sentence, want map[string]bool) (best place, ok bool) {
+	if len(want) == 0 {
+		return best, false
+	}
+	for i := range s.Tokens {
+		if !want[s.Tokens[i].Stem] {
+			continue
+		}
+		seen := map[string]bool{s.Tokens[i].Stem: true}
+		last := i
+		for k := i + 1; k < len(s.Tokens) && k-last <= longestGap; k++ {
+			if st := s.Tokens[k].Stem; want[st] && !seen[st] {
+				seen[st], last = true, k
+			}
+		}
+		anchor := s.Text[s.Tokens[i].Start:s.Tokens[last].End]
+		if len(seen) > best.has && utf8.RuneCountInString(anchor) <= longestAnchor {
+			best = place{anchor: anchor, sentence: strings.TrimSpace(s.Text), has: len(seen)}
+		}
+	}
+	return best, best.has > 0
+}

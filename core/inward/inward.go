@@ -63,7 +63,7 @@ const (
 func Find(e *evidence.Evidence, pages []*corpus.Doc) Found {
 	lang := language.For(e.Language)
 	f := Found{Pages: len(pages), To: []Link{}, From: []Link{}, Rivals: []Rival{}}
-	terms := termsOf(e)
+	terms := termsOf(e, lang)
 	weights := weigh(terms, pages)
 	want := anchors{used: map[string]bool{}, lang: lang}
 	wantFrom := anchors{used: map[string]bool{}, lang: lang}
@@ -105,8 +105,8 @@ func Find(e *evidence.Evidence, pages []*corpus.Doc) Found {
 			}
 		}
 		if from := x.link; len(f.From) < mostLinks {
-			if line, ok := wantFrom.from(x.doc, e, terms); ok {
-				from.Anchor, from.Sentence, from.Heading = line.Hit, strings.TrimSpace(line.Left+line.Hit+line.Right), line.Heading
+			if at, ok := wantFrom.from(x.doc, e.Keyword); ok {
+				from.Anchor, from.Sentence, from.Heading = at.anchor, at.sentence, at.heading
 				f.From = append(f.From, from)
 			}
 		}
@@ -114,11 +114,14 @@ func Find(e *evidence.Evidence, pages []*corpus.Doc) Found {
 	return f
 }
 
-// termsOf are the terms of the field that say something of it, the leading first.
-func termsOf(e *evidence.Evidence) []vocabulary.Term {
+// termsOf are the terms of the field that say something of it beyond the keyword, the leading
+// first.
+func termsOf(e *evidence.Evidence, lang *language.Language) []vocabulary.Term {
+	keyword := lang.ContentStems(e.Keyword)
 	var list []vocabulary.Term
 	for _, t := range e.Terms {
-		if t.Recommended() && len(list) < mostTerms {
+		says := slices.ContainsFunc(lang.ContentStems(t.Text), func(s string) bool { return !slices.Contains(keyword, s) })
+		if t.Recommended() && says && len(list) < mostTerms {
 			list = append(list, t)
 		}
 	}

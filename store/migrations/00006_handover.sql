@@ -66,9 +66,11 @@ create table own_pages (
     language       text not null default '',
     engine         int not null default 0,
     document       jsonb,
+    stems          jsonb, -- of its text, with their counts, to find those worth a look
     read_at        timestamptz,
     unique (publication_id, url)
 );
+create index own_pages_waiting on own_pages (publication_id, id) where state = 'waiting';
 
 -- +goose Down
 drop table own_pages, ticks, remarks, share_links;

@@ -1,0 +1,233 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"corpulan/core/brief"
+	"corpulan/gather"
+	"corpulan/store"
+	"corpulan/study"
+
+	"github.com/gin-gonic/gin"
+)
+
+// publicationBody is the Publication place: what it says for all its briefs, its own pages,
+// its templates.
+type publicationBody struct {
+	store.Publication
+	Says    store.Settings
+	Fields  []fieldView
+	Pages   []store.OwnPage
+	Counts  store.OwnCounts
+	Filter  string
+	From    int
+	Said    string
+	Problem string
+	Columns []string // of a list whose addresses could not be told
+}
+
+// Next is where the next page of the list begins; 0 where there is none.
+func (b publicationBody) Next() int {
+	if len(b.Pages) < ownPerPage {
+		return 0
+	}
+	return b.From + ownPerPage
+}
+
+// Waits tells that something is still being read.
+func (b publicationBody) Waits() bool {
+	return b.Counts.Waiting > 0 || b.Says.Sitemap != nil && !b.Says.Sitemap.Done
+}
+
+// ownPerPage is how many own pages are listed at once.
+const ownPerPage = 100
+
+// defaultFields are the fields of a brief that a publication can fill for all of them.
+func defaultFields() []string {
+	return []string{brief.FieldAudience, brief.FieldVoice, brief.FieldPointOfView, brief.FieldCallToAction, brief.FieldAvoid}
+}
+
+func (s *Server) publicationPlace(c *gin.Context) {
+	s.publicationPage(c, http.StatusOK, publicationBody{})
+}
+
+func (s *Server) publicationPage(c *gin.Context, status int, body publicationBody) {
+	ctx, sc := c.Request.Context(), s.scope(c)
+	var err error
+	if body.Publication, err = sc.Publication(ctx); err != nil {
+		s.fail(c, err)
+		return
+	}
+	body.Says = body.Settings.Data()
+	site := fieldView{Name: study.AddressField, Label: "Site", Hint: "https://…", Line: true, Value: body.Address, Typed: true}
+	body.Fields = []fieldView{site}
+	for _, name := range defaultFields() {
+		f := fields[name]
+		f.Name, f.Value, f.Typed, f.Proposal = name, body.Says.Fields[name], true, false
+		body.Fields = append(body.Fields, f)
+	}
+	body.Filter = strings.TrimSpace(c.Query("filter"))
+	if n, err := strconv.Atoi(c.Query("from")); err == nil && n > 0 {
+		body.From = n
+	}
+	if body.Pages, body.Counts, err = sc.OwnPages(ctx, body.Filter, body.From, ownPerPage); err != nil {
+		s.fail(c, err)
+		return
+	}
+	if fromHTMX(c) && c.Request.Method == http.MethodGet {
+		s.views.fragment(c, status, "own-pages", body)
+		return
+	}
+	s.views.page(c, status, "publication", pageData{Title: body.Name, Place: "publication", Publication: body.Name, Body: body})
+}
+
+// typeDefault saves what a publication says in a field of all its briefs.
+func (s *Server) typeDefault(c *gin.Context) {
+	name, value, was := c.PostForm("field"), strings.TrimSpace(strings.ReplaceAll(c.PostForm("value"), "\r\n", "\n")), strings.ReplaceAll(c.PostForm("was"), "\r\n", "\n")
+	refuse := func(what string) {
+		s.views.fragment(c, http.StatusUnprocessableEntity, "field-answer", fieldAnswer{Problem: what})
+	}
+	switch {
+	case name != study.AddressField && !slices.Contains(defaultFields(), name):
+		refuse("This field is not known; reload the page. What you typed is still here.")
+		return
+	case utf8.RuneCountInString(value) > longestField:
+		refuse(fmt.Sprintf("At most %d characters fit here. It is not saved.", longestField))
+		return
+	case name == study.AddressField && value != "" && !isSite(value):
+		refuse("An address begins with https:// or http://. It is not saved.")
+		return
+	}
+	err := s.commands(c).SetDefault(c.Request.Context(), name, was, value)
+	var conflict *study.Conflict
+	switch {
+	case errors.As(err, &conflict):
+		s.conflict(c, name, value, conflict)
+	case err != nil:
+		s.fail(c, err)
+	case !fromHTMX(c):
+		back(c, "/publication")
+	default:
+		s.views.fragment(c, http.StatusOK, "field-answer", fieldAnswer{Saved: true})
+	}
+}
+
+func isSite(address string) bool {
+	u, err := url.Parse(address)
+	return err == nil && (u.Scheme == "http" || u.Scheme == "https") && u.Host != ""
+}
+
+// readSitemap asks for the list of a site's own pages.
+func (s *Server) readSitemap(c *gin.Context) {
+	address := strings.TrimSpace(c.PostForm("address"))
+	if !isSite(address) {
+		s.publicationPage(c, http.StatusUnprocessableEntity, publicationBody{Problem: "Give the address of the site, or of its sitemap; it begins with https:// or http://."})
+		return
+	}
+	if err := s.commands(c).ReadSitemap(c.Request.Context(), publicationOf(c).ID, address); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/publication")
+}
+
+// addOwnPages takes own pages from a list.
+func (s *Server) addOwnPages(c *gin.Context) {
+	refuse := func(what string) {
+		s.publicationPage(c, http.StatusUnprocessableEntity, publicationBody{Problem: what})
+	}
+	file, err := c.FormFile("file")
+	if err != nil {
+		refuse("Choose a CSV, TSV or XLSX file with a column of addresses.")
+		return
+	}
+	in, err := file.Open()
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	defer in.Close()
+	list, err := gather.OwnPages(file.Filename, in, c.PostForm("column"))
+	var which *gather.WhichColumn
+	switch {
+	case errors.As(err, &which):
+		s.publicationPage(c, http.StatusUnprocessableEntity, publicationBody{Problem: "Which column has the addresses? Choose it, and the file once more.", Columns: which.Columns})
+		return
+	case err != nil:
+		refuse(study.Sentence(err.Error()))
+		return
+	}
+	pages := make([]store.OwnPage, len(list))
+	for i, p := range list {
+		pages[i] = store.OwnPage{URL: p.URL, Title: p.Title}
+	}
+	fresh, left, err := s.commands(c).AddOwnPages(c.Request.Context(), publicationOf(c).ID, pages)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	said := fmt.Sprintf("%d of %d pages are new.", fresh, len(list))
+	if left > 0 {
+		said += fmt.Sprintf(" At most %d are kept; %d were left out.", store.MostOwn, left)
+	}
+	s.publicationPage(c, http.StatusOK, publicationBody{Said: said})
+}
+
+// readOwnAgain asks for own pages that failed.
+func (s *Server) readOwnAgain(c *gin.Context) {
+	if _, err := s.commands(c).ReadOwnAgain(c.Request.Context(), publicationOf(c).ID); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/publication")
+}
+
+// removeOwn forgets an own page, or all of them.
+func (s *Server) removeOwn(c *gin.Context) {
+	id, err := strconv.ParseInt(c.PostForm("page"), 10, 64)
+	if err != nil || id < 0 {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	if err := s.scope(c).RemoveOwn(c.Request.Context(), id); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/publication")
+}
+
+// forgetTemplate takes a template of the publication away.
+func (s *Server) forgetTemplate(c *gin.Context) {
+	if err := s.commands(c).ForgetTemplate(c.Request.Context(), c.PostForm("template")); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/publication")
+}
+
+// saveTemplate keeps a brief as a template of the publication.
+func (s *Server) saveTemplate(c *gin.Context) {
+	an, err := s.analyse(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
+	if name == "" || utf8.RuneCountInString(name) > longestAuthor {
+		s.say(c, http.StatusUnprocessableEntity, fmt.Sprintf("A template has a name of at most %d characters.", longestAuthor))
+		return
+	}
+	err = s.commands(c).SaveTemplate(c.Request.Context(), an.Brief, name)
+	if errors.Is(err, store.ErrTooMany) {
+		s.say(c, http.StatusUnprocessableEntity, fmt.Sprintf("A publication keeps at most %d templates; take one away first.", study.MostTemplates))
+		return
+	}
+	s.done(c, study.Done{Said: "Saved as the template “" + name + "”: its texts, its parts and your own sections"}, err)
+}
