@@ -37,9 +37,10 @@ type Block struct {
 	Note      string // typed, of a section
 	Questions []string
 	Terms     []string
-	Best      []int  // ranks of the pages that treat a section best
-	Points    []Row  // of a section: what to say
-	Why       string // what a text that nobody typed comes from
+	Best      []int           // ranks of the pages that treat a section best
+	Points    []Row           // of a section: what to say
+	Cuttings  []brief.Cutting // of a section
+	Why       string          // what a text that nobody typed comes from
 
 	Name    string   // of a part, a list or a table
 	Columns []Column // of a table
@@ -130,6 +131,8 @@ func part(b brief.Brief, p brief.Part) []Block {
 		return withRows(head, openings(b))
 	case brief.PartFacts:
 		return withRows(head, toCheck(b))
+	case brief.PartCuttings:
+		return withRows(head, cuttings(b))
 	case brief.PartSources:
 		return withRows(head, sources(b))
 	}
@@ -238,7 +241,7 @@ func onResults(b brief.Brief) Block {
 func sections(outline []brief.Section) []Block {
 	var blocks []Block
 	for _, s := range outline {
-		blocks = append(blocks, Block{Form: SectionForm, Text: s.Heading, Level: s.Level, Words: s.Words, WordsSet: s.WordsSet, Note: s.Note, Questions: s.Questions, Terms: s.Terms, Best: s.Best, Points: points(s),
+		blocks = append(blocks, Block{Form: SectionForm, Text: s.Heading, Level: s.Level, Words: s.Words, WordsSet: s.WordsSet, Note: s.Note, Questions: s.Questions, Terms: s.Terms, Best: s.Best, Cuttings: s.Cuttings, Points: points(s),
 			Finding: Finding{brief.ThemeKind, s.Key, s.Pages, s.Sources, s.Gone}})
 		blocks = append(blocks, sections(s.Children)...)
 	}

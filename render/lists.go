@@ -103,6 +103,18 @@ func linksFrom(b brief.Brief) Block {
 	return t
 }
 
+// cuttings are those that stand under no section: the others stand there.
+func cuttings(b brief.Brief) Block {
+	t := Block{Form: ListForm, Name: "cuttings"}
+	for _, x := range b.Cuttings {
+		if x.Section != "" {
+			continue
+		}
+		t.Rows = append(t.Rows, Row{Finding: Finding{Kind: "cutting", Key: x.ID}, Cells: []Cell{{Text: quoted(x), Note: sourceOf(x), Short: x.Note}}})
+	}
+	return t
+}
+
 // rivals are own pages that stand for the keyword already: a warning, not a link.
 func rivals(b brief.Brief) Block {
 	t := Block{Form: ListForm, Name: "rivals", Text: "Stands for this keyword already: improve it, or join the two, before a second page is written"}

@@ -54,6 +54,9 @@ func opmlSections(sections []brief.Section) []opmlOutline {
 		for _, q := range s.Questions {
 			add(q)
 		}
+		for _, x := range s.Cuttings {
+			add(quoted(x) + " — " + sourceOf(x))
+		}
 		o.Children = append(o.Children, opmlSections(s.Children)...)
 		list = append(list, o)
 	}

@@ -93,10 +93,33 @@ func ItemsOf(s Block) []Item {
 	if len(s.Terms) > 0 {
 		list = append(list, Item{Does: "Use", Text: strings.Join(s.Terms, ", ")})
 	}
+	for _, x := range s.Cuttings {
+		list = append(list, Item{Does: "Cutting", Text: quoted(x), Note: sourceOf(x)})
+	}
 	if len(s.Best) > 0 {
 		list = append(list, Item{Does: "Read first", Text: ranksOf(s.Best), Ranks: s.Best})
 	}
 	return list
+}
+
+// quoted is a cutting as it stands in a document, with the note on it.
+func quoted(x brief.Cutting) string {
+	s := "“" + oneLine(x.Text) + "”"
+	if x.Kind == "question" {
+		s = oneLine(x.Text)
+	}
+	if x.Note != "" {
+		s += " (" + oneLine(x.Note) + ")"
+	}
+	return s
+}
+
+// sourceOf names where a cutting is from.
+func sourceOf(x brief.Cutting) string {
+	if x.URL == "" {
+		return "the results page of " + x.Date
+	}
+	return strings.Trim(or(x.Title, x.URL)+", "+x.URL+", captured "+x.Date, ", ")
 }
 
 // uses says how often a term of a brief is wanted.

@@ -46,6 +46,13 @@ func Workbook(w io.Writer, b brief.Brief) error {
 			tables = append(tables, t)
 		}
 	}
+	if len(b.Cuttings) > 0 { // all of them, also those under a section
+		t := Table{Name: "cuttings", Columns: []string{"cutting", "kind", "note", "section", "page", "address", "captured"}}
+		for _, x := range b.Cuttings {
+			t.Rows = append(t.Rows, []any{x.Text, x.Kind, x.Note, x.Section, x.Title, x.URL, x.Date})
+		}
+		tables = append(slices.DeleteFunc(tables, func(t Table) bool { return t.Name == "cuttings" }), t)
+	}
 	return workbook(w, append([]Table{outline}, tables...)...)
 }
 

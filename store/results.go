@@ -140,6 +140,13 @@ func (s Scope) Capture(ctx context.Context, id int64) (Capture, error) {
 	return c, found(s.db(ctx).Take(&c, id).Error)
 }
 
+// CapturedAt is when a capture was made.
+func (s Scope) CapturedAt(ctx context.Context, id int64) (time.Time, error) {
+	var c Capture
+	err := found(s.db(ctx).Select("captured_at").Take(&c, id).Error)
+	return c.CapturedAt, err
+}
+
 // CaptureIDs lists the captures of a study's newest gathering in rank order,
 // and tells when the newest of them was made.
 func (s Scope) CaptureIDs(ctx context.Context, study int64) (ids []int64, newest time.Time, err error) {

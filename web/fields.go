@@ -79,6 +79,8 @@ func (an *analysis) Field(name string) fieldView {
 		f = fieldView{Aria: "The point in your words", Hint: "The point in your words"}
 	case strings.HasPrefix(name, brief.PartPrefix):
 		f = fieldView{Aria: "Text of this part", Hint: "Text of this part"}
+	case strings.HasPrefix(name, brief.CuttingNotePrefix):
+		f = fieldView{Aria: "Note on this cutting", Hint: "Note: what it is for"}
 	}
 	f.Study, f.Name, f.Typed = an.Study.ID, name, ch.TypedIn(name) != nil
 	f.Why = an.Brief.Why[name]
@@ -88,6 +90,11 @@ func (an *analysis) Field(name string) fieldView {
 		f.Value = an.Brief.Field(name)
 	}
 	return f
+}
+
+// CuttingNote is the note on a cutting.
+func (an *analysis) CuttingNote(id string) fieldView {
+	return an.Field(brief.CuttingNotePrefix + id)
 }
 
 // NoteField is the note of an outline section.
@@ -183,12 +190,15 @@ func (s *Server) typeField(c *gin.Context) {
 
 // typedHere tells the fields that are saved as one types; the others are commands.
 func typedHere(name string) bool {
-	for _, other := range []string{brief.FieldOutline, brief.FieldParts, brief.FieldKind} {
-		if name == other {
+	if slices.Contains([]string{brief.FieldOutline, brief.FieldParts, brief.FieldKind, brief.FieldCuttings}, name) {
+		return false
+	}
+	for _, prefix := range []string{brief.HeadingPrefix, brief.WordsPrefix, brief.PartTitlePrefix, brief.CuttingPrefix, brief.CuttingAtPrefix} {
+		if strings.HasPrefix(name, prefix) {
 			return false
 		}
 	}
-	return !strings.HasPrefix(name, brief.HeadingPrefix) && !strings.HasPrefix(name, brief.WordsPrefix) && !strings.HasPrefix(name, brief.PartTitlePrefix)
+	return true
 }
 
 // wrongIn says what is wrong with a text for a field; empty where nothing is.
@@ -226,6 +236,8 @@ func labelOf(name string) string {
 		return "a point"
 	case strings.HasPrefix(name, brief.PartPrefix):
 		return "a part of your own"
+	case strings.HasPrefix(name, brief.CuttingNotePrefix):
+		return "a note on a cutting"
 	}
 	if f, ok := fields[name]; ok {
 		return cmp.Or(f.Label, f.Aria)

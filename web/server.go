@@ -14,6 +14,7 @@
 //   - coverage.go, beside.go  who treats what; what pages say of a theme, side by side
 //   - fields.go, outline.go, parts.go  the brief edited in place
 //   - share.go, writer.go  links to a brief; what they open
+//   - drawer.go, cuttings.go  evidence beside the brief; passages kept from it
 //   - revisions.go   what a brief was, compared and restored
 //   - publication.go what a publication says for all its briefs; its own pages
 //   - undo.go        steps back and forth
@@ -163,6 +164,9 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/own", s.addOwn)
 	st.POST("/outline", s.editOutline)
 	st.POST("/parts", s.editParts)
+	st.GET("/drawer", s.drawer)
+	st.POST("/cuttings", s.cut)
+	st.POST("/cuttings/:cutting", s.editCutting)
 	st.POST("/template", s.useTemplate)
 	st.POST("/template/save", s.saveTemplate)
 	st.GET("/against", s.against)

@@ -15,6 +15,7 @@
 //   - placing.go   questions and terms put under sections
 //   - own.go       a person's own sections, a publication's own pages
 //   - warnings.go  what is odd about an outline, and what is offered beside it
+//   - cuttings.go  passages kept with their sources
 //   - choices.go   what a person decided and typed
 //   - edit.go      one change of that, which can be turned round
 //   - identity.go  how a decision follows its finding
@@ -60,6 +61,7 @@ type Brief struct {
 	Links           Links              `json:"links"`
 	Facts           []Fact             `json:"facts"` // to be checked
 	Openings        []evidence.Opening `json:"openings"`
+	Cuttings        []Cutting          `json:"cuttings"`
 	Sources         []Source           `json:"sources"`
 }
 
@@ -127,6 +129,7 @@ type Section struct {
 	Questions []string  `json:"questions"`
 	Terms     []string  `json:"terms"`  // of the brief, that belong here
 	Points    []Point   `json:"points"` // what to say, as several pages say it
+	Cuttings  []Cutting `json:"cuttings,omitempty"`
 	Children  []Section `json:"children"`
 	Gone      bool      `json:"gone,omitempty"` // adopted, and on no kept page any more
 }

@@ -61,6 +61,7 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	placeTerms(&b, profiles)
 	b.Links = Links{Outward: takeLinks(e, c), OutwardWanted: t.Outward, InwardWanted: t.Inward}
 	b.takeInward(s.Own, c, profiles)
+	b.cuttings(c)
 	b.Facts = takeFacts(e, c)
 	b.Openings = append([]evidence.Opening{}, e.Openings...)
 	b.Titles, b.Descriptions = titleCandidates(e, &b), descriptionCandidates(e, &b)

@@ -172,12 +172,12 @@ func KnownField(name string) bool {
 	if k, key := about(name); k != "" {
 		return key != ""
 	}
-	for _, prefix := range []string{PartPrefix, PartTitlePrefix} {
+	for _, prefix := range []string{PartPrefix, PartTitlePrefix, CuttingPrefix, CuttingNotePrefix, CuttingAtPrefix} {
 		if number, ok := strings.CutPrefix(name, prefix); ok {
 			return number != ""
 		}
 	}
-	return name == FieldOutline || name == FieldParts || slices.Contains(FieldNames(), name)
+	return name == FieldOutline || name == FieldParts || name == FieldCuttings || slices.Contains(FieldNames(), name)
 }
 
 func same(a, b *string) bool { return a == nil && b == nil || a != nil && b != nil && *a == *b }

@@ -214,6 +214,11 @@ func (c Choices) On(e *evidence.Evidence) Choices {
 		if c.Lines() != nil {
 			today.Type(FieldOutline, c.linesToday(to).String())
 		}
+		for field, key := range c.Typed {
+			if now, ok := to[key]; ok && strings.HasPrefix(field, CuttingAtPrefix) {
+				today.Type(field, now)
+			}
+		}
 		for _, key := range slices.Sorted(maps.Keys(c.Notes)) {
 			now := key
 			if t, ok := to[key]; ok {
