@@ -7,7 +7,7 @@ PORT ?= 8080
 STAMP := web/static/dist/.stamp
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 
-.PHONY: demo test build bench soak eval lint assets lexicon deps deps-test screenshots clean
+.PHONY: demo test build bench soak eval office lint assets lexicon deps deps-test screenshots clean
 
 demo: build
 	@exec bin/corpulan demo --listen 127.0.0.1:$(PORT) $(if $(RESET),--reset)
@@ -35,6 +35,15 @@ eval:
 	  -expected "$$(go list -m -f '{{.Dir}}' codeberg.org/readeck/go-readability/v2)" \
 	  -fields evaluate/fields \
 	  -annotated "$$(go mod download -json $(ANNOTATED) | sed -n 's/.*"Dir": "\(.*\)",/\1/p')"
+
+# Whether LibreOffice opens what we write, and finds in it what stands there; too long for the
+# tests, since it is a package of 500 MB.
+office: build
+	$(call install,/usr/bin/soffice,libreoffice-writer libreoffice-calc)
+	@rm -rf .office && mkdir .office
+	@for f in docx xlsx; do bin/corpulan brief --keyword "winter bike commuting" --format $$f --out .office/brief.$$f standin/sites/*/guides/*.html standin/sites/*/advice/*.html; done
+	@cd .office && soffice --headless --convert-to pdf --outdir docx brief.docx >/dev/null && soffice --headless --convert-to pdf --outdir xlsx brief.xlsx >/dev/null
+	@for f in docx xlsx; do pdftotext .office/$$f/brief.pdf - | grep -qi "mudguards" || { echo "LibreOffice does not find the outline in the $$f"; exit 1; }; done; echo "LibreOffice reads both"; rm -rf .office
 
 lint:
 	@files=$$(gofmt -l $$(git ls-files '*.go')); if [ -n "$$files" ]; then echo "gofmt would change: $$files"; exit 1; fi
@@ -83,6 +92,7 @@ deps-test: deps
 	$(call install,/usr/bin/style,diction)
 	$(call install,/usr/bin/wget,wget)
 	$(call install,/usr/bin/pdftotext,poppler-utils)
+	$(call install,/usr/bin/qpdf,qpdf)
 
 clean:
 	rm -rf bin node_modules web/static/dist/* render/fonts/*.ttf $(STAMP)

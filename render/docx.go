@@ -13,7 +13,7 @@ import (
 )
 
 // DOCX writes the brief as WordprocessingML (ISO/IEC 29500): headings with outline levels,
-// lists, tables whose first row repeats, links, and the keyword with the page's number at
+// lists, tables whose first row repeats, links, the publication at the head, and the keyword with the page's number at
 // its foot. The parts are few and plain, so they are written as they are; the same brief
 // gives the same bytes.
 func DOCX(w io.Writer, b brief.Brief) error {
@@ -24,7 +24,7 @@ func DOCX(w io.Writer, b brief.Brief) error {
 	z := zip.NewWriter(w)
 	for _, p := range []struct{ name, text string }{
 		{"[Content_Types].xml", docxTypes}, {"_rels/.rels", docxRoot}, {"docProps/core.xml", fmt.Sprintf(docxCore, xmlText("Brief: "+b.Keyword), xmlText(b.Language))},
-		{"word/styles.xml", docxStyles}, {"word/numbering.xml", docxNumbering}, {"word/footer1.xml", fmt.Sprintf(docxFooter, xmlText(b.Keyword))},
+		{"word/styles.xml", docxStyles}, {"word/numbering.xml", docxNumbering}, {"word/header1.xml", fmt.Sprintf(docxHeader, xmlText(or(b.Front.Publication, "Content brief")))}, {"word/footer1.xml", fmt.Sprintf(docxFooter, xmlText(b.Keyword))},
 		{"word/_rels/document.xml.rels", d.relations()}, {"word/document.xml", docxHead + d.b.String() + docxTail},
 	} {
 		part, err := z.CreateHeader(&zip.FileHeader{Name: p.name, Method: zip.Deflate, Modified: docxTime})

@@ -5,7 +5,9 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"iter"
 	"strings"
+	"unicode/utf8"
 
 	"corpulan/core/brief"
 
@@ -52,7 +54,7 @@ func PDF(w io.Writer, b brief.Brief) error {
 	p.SetFooterFunc(func() {
 		p.SetY(-pdfMargin + 6)
 		p.look("", pdfSmall, quiet)
-		p.CellFormat(0, 4, pdfString(fmt.Sprintf("%s, %d", b.Keyword, p.PageNo())), "", 0, "R", false, 0, "")
+		p.CellFormat(0, 4, pdfString(fmt.Sprintf("%s, %d", strings.TrimPrefix(b.Front.Publication+" · "+b.Keyword, " · "), p.PageNo())), "", 0, "R", false, 0, "")
 	})
 	p.AddPage()
 	for _, k := range Filled(b) {
@@ -170,9 +172,33 @@ func (p *pdf) line(parts ...[2]string) {
 		if text != "" && strings.HasPrefix(x[1], " ") {
 			text = " " + text
 		}
-		p.Write(pdfLine, text)
+		for piece := range inPieces(text) {
+			p.Write(pdfLine, piece)
+		}
 	}
 	p.Ln(pdfLine + 0.6)
+}
+
+// pieceLong is how much is written at once, in bytes: the library looks over all of a text
+// again for every line of it.
+const pieceLong = 400
+
+// inPieces parts a long text behind spaces, or anywhere where it has none.
+func inPieces(s string) iter.Seq[string] {
+	return func(yield func(string) bool) {
+		for len(s) > pieceLong {
+			at := strings.LastIndexByte(s[:pieceLong], ' ') + 1
+			if at == 0 {
+				for at = pieceLong; !utf8.RuneStart(s[at]); at-- {
+				}
+			}
+			if !yield(s[:at]) {
+				return
+			}
+			s = s[at:]
+		}
+		yield(s)
+	}
 }
 
 // item is a line of a list, with a dash before it.

@@ -73,17 +73,25 @@ func (p *prompt) block(k Block) {
 	case ListForm:
 		for _, r := range k.Rows {
 			c := r.First()
-			p.line("- %s", oneLine(c.Text+inBrackets(c.Note)))
+			p.line("- %s", oneLine(withAddress(c)+inBrackets(c.Note)))
 		}
 	case TableForm:
 		for _, r := range k.Rows {
 			var cells []string
 			for i, c := range r.Cells {
 				if c.Text != "" && !k.Columns[i].Small {
-					cells = append(cells, oneLine(c.Text))
+					cells = append(cells, oneLine(withAddress(c)))
 				}
 			}
 			p.line("- %s", strings.Join(cells, "; "))
 		}
 	}
+}
+
+// withAddress is a cell's text with the address it leads to, where the text is not that.
+func withAddress(c Cell) string {
+	if c.URL == "" || c.URL == c.Text {
+		return c.Text
+	}
+	return c.Text + " <" + c.URL + ">"
 }

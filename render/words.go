@@ -166,10 +166,10 @@ func questionNote(q brief.Question) string {
 		parts = append(parts, "asked on the results page")
 	}
 	if len(q.AskedBy) > 0 {
-		parts = append(parts, "asked by ranks "+Ranks(q.AskedBy))
+		parts = append(parts, "asked by "+ranksOf(q.AskedBy))
 	}
 	if len(q.AnsweredBy) > 0 {
-		parts = append(parts, "answered by ranks "+Ranks(q.AnsweredBy))
+		parts = append(parts, "answered by "+ranksOf(q.AnsweredBy))
 	} else {
 		parts = append(parts, "answered by no page")
 	}

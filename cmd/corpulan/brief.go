@@ -19,11 +19,16 @@ func runBrief(ctx context.Context, args []string, std stdio) error {
 	language := flags.String("language", "en", "the market's language, as ISO 639-1")
 	formatName := flags.String("format", "json", "the form of the brief")
 	out := flags.String("out", "", "the file to write; standard output if not given")
+	from := flags.String("from", "", "a brief as JSON to write in another form, instead of pages")
 	if err := parse(flags, args); err != nil {
 		return err
 	}
 	format, ok := render.FormatNamed(*formatName)
 	switch {
+	case ok && *from != "" && flags.NArg() == 0:
+		return briefFrom(*from, format, *out, std)
+	case *from != "" && flags.NArg() > 0:
+		return fmt.Errorf("%w: --from takes the place of the pages", errUse)
 	case strings.TrimSpace(*keyword) == "":
 		return fmt.Errorf("%w: --keyword is missing", errUse)
 	case !ok:
@@ -43,11 +48,34 @@ func runBrief(ctx context.Context, args []string, std stdio) error {
 	if err != nil {
 		return err
 	}
-	if *out == "" {
-		_, err = std.out.Write(doc.Bytes())
+	return hand(doc.Bytes(), *out, std)
+}
+
+// hand writes a brief to a file, or to standard output.
+func hand(doc []byte, out string, std stdio) error {
+	if out == "" {
+		_, err := std.out.Write(doc)
 		return err
 	}
-	return replaceFile(*out, doc.Bytes())
+	return replaceFile(out, doc)
+}
+
+// briefFrom writes a brief that was handed over as JSON in another form.
+func briefFrom(name string, format render.Format, out string, std stdio) error {
+	f, err := os.Open(name)
+	if err != nil {
+		return err
+	}
+	defer f.Close()
+	b, err := render.ReadJSON(f)
+	if err != nil {
+		return fmt.Errorf("%s: %w", name, err)
+	}
+	var doc bytes.Buffer
+	if err := format.Write(&doc, b); err != nil {
+		return err
+	}
+	return hand(doc.Bytes(), out, std)
 }
 
 // replaceFile puts content in the place of a file in one step: where it cannot
