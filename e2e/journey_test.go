@@ -223,13 +223,15 @@ func TestAccessibility(t *testing.T) {
 	}
 	check("empty desk")
 	b.begin()
+	link := b.link()
+	js[any](b, `fetch("/studies/1/outline", {method: "POST", body: new URLSearchParams({do: "add", key: "", value: "A section of ours"})}).then(() => 0)`)
 	for _, paper := range []string{"light", "dark"} {
 		for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
 			b.visit(path)
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
 		}
-		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/against"} {
+		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/against", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", link, link + "?remark=field+title_tag"} {
 			b.visit(path)
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
@@ -252,7 +254,7 @@ func TestAccessibility(t *testing.T) {
 func TestNothingRunsOffThePage(t *testing.T) {
 	b := open(t, program(t))
 	b.begin()
-	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon", "/studies/1/against", "/studies/1/brief"} {
+	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon", "/studies/1/against", "/studies/1/brief", "/studies/1/brief/revisions", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", b.link()} {
 		b.visit(path)
 		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 1280, path)
 	}
@@ -309,6 +311,18 @@ func TestScreenshots(t *testing.T) {
 	shoot("brief")
 	js[any](b, `document.querySelector(".outline").scrollIntoView({behavior: "instant"}); 0`)
 	shoot("outline")
+	b.do(chromedp.Click(chromedp.CSS(`.tools-end a[hx-get]`)))
+	b.until(`!!document.querySelector("#pane .drawer-search input")`)
+	b.do(chromedp.SendKeys(chromedp.CSS(`.drawer-search input`), "studded tyres\n"))
+	b.until(fmt.Sprintf(count+" > 2", "#pane [data-cut-row]"))
+	shoot("drawer")
+	js[any](b, `fetch("/studies/1/outline", {method: "POST", body: new URLSearchParams({do: "add", key: "", value: "What it costs"})}).then(() => fetch("/studies/1/template", {method: "POST", body: new URLSearchParams({template: "comparison"})})).then(() => 0)`)
+	b.visit("/studies/1/brief/revisions?from=0")
+	shoot("revisions")
+	b.visit(b.link())
+	shoot("writer")
+	b.visit("/publication")
+	shoot("publication")
 	b.visit("/")
 	shoot("desk")
 }

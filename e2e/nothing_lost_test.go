@@ -83,12 +83,12 @@ func TestTwoPeopleInOneField(t *testing.T) {
 	// Another field is in nobody's way.
 	other.do(chromedp.SendKeys(chromedp.CSS(`[data-field=writer] textarea`), "Calm"))
 	other.until(state("writer") + ` === "saved"`)
-	other.do(chromedp.Click(chromedp.CSS(`[data-take=mine]`)))
+	js[any](other, `document.querySelector("[data-take=mine]").click(); 0`)
 	other.until(state("notes") + ` === "saved" && !document.querySelector("[data-conflict]")`)
 	assert.Equal(t, 0, js[int](b, fmt.Sprintf(count, "[data-conflict]")))
 	b.do(chromedp.SendKeys(goal, "!"))
 	b.until(`!!document.querySelector("[data-conflict]")`)
-	b.do(chromedp.Click(chromedp.CSS(`[data-take=theirs]`)))
+	js[any](b, `document.querySelector("[data-take=theirs]").click(); 0`)
 	b.until(`document.querySelector('[data-field=notes] textarea').value === "Help beginners to start"`)
 	assert.Equal(t, "Help beginners to start", js[string](b, `fetch("/studies/1/brief/as/json").then(r => r.json()).then(b => b.fields.notes)`))
 	b.clean("409 (Conflict)", "Error Code 409")
@@ -184,13 +184,14 @@ func TestManyTabsOfOneGathering(t *testing.T) {
 func TestOnAPhone(t *testing.T) {
 	b := open(t, program(t))
 	b.begin()
+	link := b.link()
 	b.visit("/")
 	b.do(chromedp.SendKeys(chromedp.CSS("#keyword"), strings.Repeat("unbreakable", 16)))
 	b.keys(kb.Enter)
 	b.untilText("Nothing was gathered.")
 	b.do(chromedp.EmulateViewport(390, 844))
 	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/field?table=1", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings",
-		"/studies/1/brief", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/receive", "/studies/2/gather", "/studies/2/field", "/studies/2/brief", "/nowhere"} {
+		"/studies/1/brief", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/receive", "/studies/2/gather", "/studies/2/field", "/studies/2/brief", "/nowhere", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", link} {
 		b.visit(path)
 		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 390, path)
 	}

@@ -11,6 +11,13 @@
     const text = [...row.querySelectorAll('[data-cut-text]')].map(t => t.matches('[data-cut-block]') ? t.innerText : t.textContent).join('')
     send({ rank: button.dataset.cut, text })
   })
+  // The drawer: its search has the focus when it is opened, and it follows the document.
+  document.addEventListener('htmx:afterSwap', e => {
+    const search = document.querySelector('#pane:not([hidden]) .drawer-search')
+    if (!search) return
+    if (e.target.id === 'pane' && e.detail.requestConfig?.elt?.closest('.tools-end')) search.elements.q.focus()
+    if (e.target.id === 'document') htmx.ajax('GET', `${search.getAttribute('action')}?q=${encodeURIComponent(search.elements.q.defaultValue)}`, { target: '#pane' })
+  })
   // What is selected within one captured text.
   const selected = () => {
     const s = getSelection()
