@@ -44,10 +44,8 @@ type Study struct {
 	Language      string // ISO 639-1
 	Country       string // ISO 3166-1 alpha-2, lower case
 	Depth         int    // results asked for
-	Owner         string
-	Due           *time.Time
-	Leaders       int   `gorm:"default:3"` // how many of the first ranks lead
-	Change        int64 // rises with everything that happens to the study
+	Leaders       int    `gorm:"default:3"` // how many of the first ranks lead
+	Change        int64  // rises with everything that happens to the study
 	CreatedAt     time.Time
 	ArchivedAt    *time.Time
 	DeletedAt     *time.Time // its captures go KeptDeleted later

@@ -152,7 +152,10 @@ type Line struct {
 	Pages       int // read
 	Failures    int
 	KeptPages   int
-	Revision    int // of the brief; 0 for the untouched proposal
+	Revision    int    // of the brief; 0 for the untouched proposal
+	Status      string // of the brief, as typed; empty where nobody has
+	Owner       string
+	DueOn       string // YYYY-MM-DD
 }
 
 // Shelf is where a study lies.
@@ -190,7 +193,8 @@ func (s Scope) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]int
 	var lines []Line
 	err = s.store.db.WithContext(ctx).Raw(`
 		select st.*, p.name as publication, g.state, coalesce(r.results, 0) as results, coalesce(r.pages, 0) as pages,
-		       coalesce(r.failures, 0) as failures, coalesce(r.kept_pages, 0) as kept_pages, coalesce(b.revision, 0) as revision
+		       coalesce(r.failures, 0) as failures, coalesce(r.kept_pages, 0) as kept_pages, coalesce(b.revision, 0) as revision,
+		       coalesce(b.choices->'typed'->>'status', '') as status, coalesce(b.choices->'typed'->>'owner', '') as owner, coalesce(b.choices->'typed'->>'due', '') as due_on
 		from (select * from studies where publication_id = ? and lower(keyword) like ? and `+on+`
 		      order by created_at desc, id desc limit ? offset ?) st
 		join publications p on p.id = st.publication_id

@@ -2,6 +2,7 @@ package study
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"maps"
 	"slices"
@@ -117,6 +118,33 @@ func takeOver(ch brief.Choices, e *evidence.Evidence) []brief.Edit {
 	b := brief.Compose(e, ch, brief.Setting{})
 	return ch.Arrange(e, b.Outline, brief.LinesOf(b.Outline))
 }
+
+// Bring puts a question or a term of the brief under a section; by its words.
+func (c Commands) Bring(ctx context.Context, study int64, e *evidence.Evidence, key, heading, words string) (Done, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+		b := brief.Compose(e, ch, brief.Setting{})
+		field := ""
+		for _, q := range b.Questions {
+			if strings.EqualFold(q.Text, words) {
+				field = brief.AtField(brief.QuestionKind, q.Key)
+			}
+		}
+		for _, t := range b.Terms {
+			if field == "" && strings.EqualFold(t.Term, words) {
+				field = brief.AtField(brief.TermKind, t.Key)
+			}
+		}
+		if field == "" {
+			return "", nil, ErrNotInBrief
+		}
+		return thenOn(ch, e, fmt.Sprintf("Put under “%s”: %s", heading, words), func(now brief.Choices) []brief.Edit {
+			return now.WriteOn(e, field, &key)
+		})
+	})
+}
+
+// ErrNotInBrief says that no question and no term of a brief has some words.
+var ErrNotInBrief = errors.New("no question and no term of the brief is called so")
 
 // Follow gives the outline back to the evidence: order and levels are the field's again.
 // What was adopted, dropped, renamed and noted stays.

@@ -32,6 +32,8 @@ type fieldView struct {
 	Date     bool
 	Options  []string // to choose from
 	Why      string   // what a proposal comes from
+	Pixels   int      // how wide it is shown among results; 0 where that is of no account
+	Size     int      // in which size of type, pixels
 }
 
 // Action is where the field is saved: with the brief, or with the publication.
@@ -84,6 +86,12 @@ func (an *analysis) Field(name string) fieldView {
 	}
 	f.Study, f.Name, f.Typed = an.Study.ID, name, ch.TypedIn(name) != nil
 	f.Why = an.Brief.Why[name]
+	switch name {
+	case brief.FieldTitleTag:
+		f.Pixels, f.Size = brief.TitleWidth(an.Brief.TitleTag), 20
+	case brief.FieldMetaDescription:
+		f.Pixels, f.Size = brief.DescriptionWidth(an.Brief.MetaDescription), 14
+	}
 	if t := ch.TypedIn(name); t != nil {
 		f.Value = *t
 	} else {
@@ -193,7 +201,7 @@ func typedHere(name string) bool {
 	if slices.Contains([]string{brief.FieldOutline, brief.FieldParts, brief.FieldKind, brief.FieldCuttings}, name) {
 		return false
 	}
-	for _, prefix := range []string{brief.HeadingPrefix, brief.WordsPrefix, brief.PartTitlePrefix, brief.CuttingPrefix, brief.CuttingAtPrefix} {
+	for _, prefix := range []string{brief.HeadingPrefix, brief.WordsPrefix, brief.PartTitlePrefix, brief.CuttingPrefix, brief.CuttingAtPrefix, brief.AtPrefix} {
 		if strings.HasPrefix(name, prefix) {
 			return false
 		}

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
 	"strings"
@@ -112,6 +113,11 @@ func (s *Server) editOutline(c *gin.Context) {
 		done, err = commands.SetWords(ctx, st.ID, e, key, heading, words)
 	case "put":
 		done, err = commands.PutSection(ctx, st.ID, e, key, heading, c.PostForm("parent"), c.PostForm("before"))
+	case "bring":
+		if done, err = commands.Bring(ctx, st.ID, e, key, heading, value); errors.Is(err, study.ErrNotInBrief) {
+			refuse("No question and no term of the brief is called so; add it first, then bring it here.")
+			return
+		}
 	case "follow":
 		done, err = commands.Follow(ctx, st.ID)
 	case string(brief.Up), string(brief.Down), string(brief.In), string(brief.Out):

@@ -80,6 +80,12 @@ func TestTheOutlineByHand(t *testing.T) {
 	undo()
 	edit(http.StatusOK, "do", "restore", "key", tyre)
 	is("2 Tyre pressure", "3 First of ours", "3 Between", "3 Second <of> ours")
+	question := html.UnescapeString(between(func() string { _, doc := s.get(t, s.path("/brief")); return doc }(), `data-row="question `, `</li>`)[0])
+	asked := between(question, `<span class="what">`, "</span>")[0]
+	page = edit(http.StatusOK, "do", "bring", "key", first, "value", strings.ToUpper(asked))
+	assert.Contains(t, html.UnescapeString(page), "under “First of ours”")
+	edit(http.StatusUnprocessableEntity, "do", "bring", "key", first, "value", "nothing of the kind")
+	undo()
 	edit(http.StatusOK, "do", "follow")
 	lines, _ := s.outlined(t)
 	assert.Equal(t, "2 Tyre pressure", lines[0])

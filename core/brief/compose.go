@@ -57,8 +57,8 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	b.Outline, b.OpeningWords, b.OutlineNote = outline(e, c, b.Words.Target)
 	b.Questions = takeQuestions(e, c)
 	profiles := b.profiles(e)
-	placeQuestions(&b, profiles)
-	placeTerms(&b, profiles)
+	placeQuestions(&b, c, profiles)
+	placeTerms(&b, c, profiles)
 	b.Links = Links{Outward: takeLinks(e, c), OutwardWanted: t.Outward, InwardWanted: t.Inward}
 	b.takeInward(s.Own, c, profiles)
 	b.cuttings(c)

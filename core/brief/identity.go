@@ -193,6 +193,7 @@ func (c Choices) On(e *evidence.Evidence) Choices {
 			today.Type(field, text)
 		}
 	}
+	var sections map[string]string // of today, by the keys that something is kept under
 	for _, k := range Kinds() {
 		var to map[string]string
 		if len(c.kept(k)) > 0 {
@@ -214,11 +215,7 @@ func (c Choices) On(e *evidence.Evidence) Choices {
 		if c.Lines() != nil {
 			today.Type(FieldOutline, c.linesToday(to).String())
 		}
-		for field, key := range c.Typed {
-			if now, ok := to[key]; ok && strings.HasPrefix(field, CuttingAtPrefix) {
-				today.Type(field, now)
-			}
-		}
+		sections = to
 		for _, key := range slices.Sorted(maps.Keys(c.Notes)) {
 			now := key
 			if t, ok := to[key]; ok {
@@ -229,6 +226,11 @@ func (c Choices) On(e *evidence.Evidence) Choices {
 			} else if c.Notes[key] != "" || have == "" {
 				today.Note(now, c.Notes[key])
 			}
+		}
+	}
+	for field, key := range today.Typed {
+		if now, ok := sections[key]; ok && (strings.HasPrefix(field, CuttingAtPrefix) || strings.HasPrefix(field, AtPrefix)) {
+			today.Typed[field] = now
 		}
 	}
 	return today

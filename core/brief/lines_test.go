@@ -129,3 +129,35 @@ func TestMovingLosesNothing(t *testing.T) {
 		}
 	})
 }
+
+// A question and a term that a person brought under a section stand there, also when the
+// section's theme or the question is called otherwise by then.
+func TestBroughtUnderASection(t *testing.T) {
+	e := field(t, "a.example", "b.example", "c.example")
+	var c Choices
+	b := Compose(e, c, Setting{})
+	require.NotEmpty(t, b.Questions)
+	last := b.Outline[len(b.Outline)-1]
+	for _, x := range c.Arrange(e, b.Outline, LinesOf(b.Outline)) {
+		require.NoError(t, c.Apply(x))
+	}
+	for _, name := range []string{AtField(QuestionKind, b.Questions[0].Key), AtField(TermKind, b.Terms[0].Key)} {
+		require.True(t, KnownField(name), name)
+		for _, x := range c.WriteOn(e, name, &last.Key) {
+			require.NoError(t, c.Apply(x))
+		}
+	}
+	now := Compose(e, c, Setting{})
+	at := now.Outline[len(now.Outline)-1]
+	assert.Contains(t, at.Questions, b.Questions[0].Text)
+	assert.Contains(t, at.Terms, b.Terms[0].Term)
+	assert.Equal(t, last.Heading, now.Questions[0].Section)
+	later := field(t, "a.example", "b.example", "c.example", "d.example")
+	now = Compose(later, c, Setting{})
+	assert.Contains(t, now.Outline[len(now.Outline)-1].Terms, b.Terms[0].Term)
+	gone := "no section"
+	for _, x := range c.WriteOn(e, AtField(TermKind, b.Terms[0].Key), &gone) {
+		require.NoError(t, c.Apply(x))
+	}
+	assert.NotPanics(t, func() { Compose(e, c, Setting{}) })
+}

@@ -60,18 +60,43 @@ func (p profiles) best(outline []Section, stems []string, common map[string]bool
 // langOf is the language of a brief.
 func langOf(b *Brief) *language.Language { return language.For(b.Language) }
 
+// AtPrefix marks the name of a field that says under which section a question or a term
+// stands, as a person put it: the kind and the key of the finding follow.
+const AtPrefix = "at:"
+
+// AtField is the name of that field.
+func AtField(k Kind, key string) string { return AtPrefix + place(k, key) }
+
+// byHand is the section that a person put a finding under; nil where nobody did, or where the
+// section is gone.
+func (b *Brief) byHand(c Choices, k Kind, key string) (at *Section) {
+	want := c.Typed[AtField(k, key)]
+	if want == "" {
+		return nil
+	}
+	each(b.Outline, func(s *Section) {
+		if s.Key == want {
+			at = s
+		}
+	})
+	return at
+}
+
 // leastForQuestion is the score from which a question belongs under a section: a word that
 // leads two sections is enough, a vaguer one is not. Our own.
 const leastForQuestion = 0.24
 
 // placeQuestions puts each question under the section of the outline whose
-// headings and leading words it shares most with.
-func placeQuestions(b *Brief, p profiles) {
+// headings and leading words it shares most with; one that a person put somewhere stands there.
+func placeQuestions(b *Brief, c Choices, p profiles) {
 	lang := langOf(b)
 	common := commonStems(b.Questions, b.Keyword, lang)
 	for i := range b.Questions {
 		q := &b.Questions[i]
-		best := p.best(b.Outline, lang.ContentStems(q.Text), common, leastForQuestion)
+		best := b.byHand(c, QuestionKind, q.Key)
+		if best == nil {
+			best = p.best(b.Outline, lang.ContentStems(q.Text), common, leastForQuestion)
+		}
 		if best == nil {
 			continue
 		}
@@ -91,13 +116,17 @@ const (
 
 // placeTerms puts each term of the brief under the section it belongs to most. A term of the
 // keyword's own words belongs to all of them, and so to none.
-func placeTerms(b *Brief, p profiles) {
+func placeTerms(b *Brief, c Choices, p profiles) {
 	lang := langOf(b)
 	common := map[string]bool{}
 	for _, st := range lang.ContentStems(b.Keyword) {
 		common[st] = true
 	}
 	for _, t := range b.Terms {
+		if at := b.byHand(c, TermKind, t.Key); at != nil {
+			at.Terms = append(at.Terms, t.Term)
+			continue
+		}
 		if best := p.best(b.Outline, lang.ContentStems(t.Term), common, leastForTerm); best != nil && len(best.Terms) < mostOfTerms {
 			best.Terms = append(best.Terms, t.Term)
 		}

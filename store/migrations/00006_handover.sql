@@ -7,6 +7,9 @@ alter table brief_revisions add column actor text not null default '', add colum
 update brief_revisions r set made_at = coalesce((select p.made_at from brief_revisions p where p.brief_id = r.brief_id and p.revision = r.revision - 1),
                                                 (select s.created_at from briefs b join studies s on s.id = b.study_id where b.id = r.brief_id));
 
+-- Who answers for a brief and when it is due stands in the brief.
+alter table studies drop column owner, drop column due;
+
 -- What a publication says for all its briefs.
 alter table publications add column settings jsonb not null default '{}';
 
@@ -73,6 +76,7 @@ create table own_pages (
 create index own_pages_waiting on own_pages (publication_id, id) where state = 'waiting';
 
 -- +goose Down
+alter table studies add column owner text not null default '', add column due date;
 drop table own_pages, ticks, remarks, share_links;
 alter table publications drop column settings;
 alter table brief_revisions drop column actor, drop column said;

@@ -37,11 +37,17 @@
   const sizes = CSS.supports('field-sizing', 'content') // then the browser sees to it, in print too
   const fit = area => { if (sizes || !area.matches('textarea')) return; area.style.height = 'auto'; area.style.height = `${area.scrollHeight}px` }
   const fitAll = () => forms().forEach(f => fit(f.elements.value))
+  const wide = (text, size) => { // as results are shown: Arial, or a font of its metrics
+    const c = document.createElement('canvas').getContext('2d')
+    c.font = `${size}px Arial, "Liberation Sans", sans-serif`
+    return Math.round(c.measureText(text).width)
+  }
   const count = form => {
     const shown = form.querySelector('[data-count]')
     if (!shown) return
     const n = [...value(form)].length, most = Number(form.elements.value.dataset.most)
-    shown.textContent = `${n} of ${most}${n > most ? ': too long' : ''}`
+    const size = form.elements.value.dataset.size
+    shown.textContent = `${n} of ${most}${n > most ? ': too long' : ''}${size ? ` · ${wide(value(form), size)} px` : ''}`
     shown.classList.toggle('over', n > most)
   }
   document.addEventListener('DOMContentLoaded', () => { fitAll(); forms().forEach(bringBack) })
