@@ -88,7 +88,10 @@ func TestTwoPeopleInOneOutline(t *testing.T) {
 	headings := `[...document.querySelectorAll("[data-section]")].map(s => s.dataset.section).sort().join("|")`
 	before := js[string](b, headings)
 	move := func(p *browser, n int, way string) {
-		js[any](p, fmt.Sprintf(`document.querySelectorAll(".outline > .out")[%d].querySelector('.out-edit [value=%q]').click(); 0`, n, way))
+		button := fmt.Sprintf(`document.querySelectorAll(".outline > .out")[%d].querySelector('.out-edit [value=%q]')`, n, way)
+		js[any](p, fmt.Sprintf(`document.querySelectorAll(".outline > .out")[%d].querySelector(".out-edit").open = true; 0`, n))
+		p.until("!!" + button)
+		js[any](p, button+".click(); 0")
 		p.untilText("Moved " + way)
 	}
 	move(b, 0, "down")

@@ -65,6 +65,7 @@ func TestThemesAndQuestionsByHand(t *testing.T) {
 	b.do(chromedp.SendKeys(chromedp.CSS(`.outline + .own-term input[name="value"]`), "half a heading"))
 	half := `[...document.querySelectorAll('.out-edit input[name="value"]')].some(i => i.value.includes(" and more")) && document.querySelector('.outline + .own-term input[name="value"]').value === "half a heading"`
 	first := js[string](b, `document.querySelector(".out-heading").textContent`)
+	b.until(`!!document.querySelector('.out-edit [value="down"]')`)
 	js[any](b, `document.querySelector('.out-edit [value="down"]').click(); 0`)
 	b.untilText("Moved down: " + first)
 	b.until(half)

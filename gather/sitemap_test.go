@@ -94,12 +94,14 @@ func TestSitemapsThatAreNone(t *testing.T) {
 		fmt.Fprintf(&many, "http://a.example/%d\n", i)
 	}
 	answers := map[string]func(w http.ResponseWriter){
-		"/page.html":  func(w http.ResponseWriter) { fmt.Fprint(w, "<!doctype html><html><p>Hello</p></html>") },
-		"/empty.xml":  func(http.ResponseWriter) {},
-		"/words.txt":  func(w http.ResponseWriter) { fmt.Fprint(w, "no address at all") },
-		"/broken.xml": func(w http.ResponseWriter) { fmt.Fprint(w, "<urlset><url><loc>http://a.example/1</loc></url><url><loc>") },
-		"/bomb.gz":    func(w http.ResponseWriter) { _, _ = w.Write(packed(t, strings.Repeat(" ", 60<<20))) },
-		"/many.txt":   func(w http.ResponseWriter) { fmt.Fprint(w, many.String()) },
+		"/page.html": func(w http.ResponseWriter) { fmt.Fprint(w, "<!doctype html><html><p>Hello</p></html>") },
+		"/empty.xml": func(http.ResponseWriter) {},
+		"/words.txt": func(w http.ResponseWriter) { fmt.Fprint(w, "no address at all") },
+		"/broken.xml": func(w http.ResponseWriter) {
+			fmt.Fprint(w, "<urlset><url><loc>http://a.example/1</loc></url><url><loc>")
+		},
+		"/bomb.gz":  func(w http.ResponseWriter) { _, _ = w.Write(packed(t, strings.Repeat(" ", 60<<20))) },
+		"/many.txt": func(w http.ResponseWriter) { fmt.Fprint(w, many.String()) },
 		"/loop.xml": func(w http.ResponseWriter) {
 			fmt.Fprint(w, "<sitemapindex><sitemap><loc>http://a.example/loop.xml</loc></sitemap></sitemapindex>")
 		},

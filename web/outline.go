@@ -67,6 +67,23 @@ func (an *analysis) Sections(blocks []render.Block) []sectionView {
 // ByHand tells whether the outline is the person's.
 func (an *analysis) ByHand() bool { return an.Choices.Lines() != nil }
 
+// sectionForms are the forms that edit a section, asked for when they are wanted: an outline
+// may have hundreds.
+func (s *Server) sectionForms(c *gin.Context) {
+	an, err := s.analyse(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	for _, k := range render.Document(an.Brief) {
+		if k.Form == render.SectionForm && k.Key == c.Query("key") {
+			s.views.fragment(c, http.StatusOK, "outline-edit", sectionView{an, sectionNode{Block: k}})
+			return
+		}
+	}
+	s.done(c, study.Done{}, brief.ErrNoSection)
+}
+
 // mostSections is how many sections an outline by hand may have. Our own.
 const mostSections = 500
 
@@ -129,7 +146,7 @@ func (s *Server) editOutline(c *gin.Context) {
 	s.done(c, done, err)
 }
 
-// headingOf is the heading of a section by its key.
+// sectionHeading is the heading of a section by its key.
 func sectionHeading(outline []brief.Section, key string) (heading string, ok bool) {
 	for _, x := range outline {
 		if x.Key == key {

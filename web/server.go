@@ -163,6 +163,7 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/choices/many", s.chooseMany)
 	st.POST("/own", s.addOwn)
 	st.POST("/outline", s.editOutline)
+	st.GET("/outline/edit", s.sectionForms)
 	st.POST("/parts", s.editParts)
 	st.GET("/drawer", s.drawer)
 	st.POST("/cuttings", s.cut)

@@ -56,7 +56,7 @@ func TestALinkOpensOneBrief(t *testing.T) {
 	resp, err := w.client.Get(s.URL + path)
 	require.NoError(t, err)
 	require.NoError(t, resp.Body.Close())
-	assert.Equal(t, "no-referrer", resp.Header.Get("Referrer-Policy"))
+	assert.Equal(t, "same-origin", resp.Header.Get("Referrer-Policy"))
 	assert.Equal(t, "no-store", resp.Header.Get("Cache-Control"))
 	assert.Contains(t, resp.Header.Get("X-Robots-Tag"), "noindex")
 	for _, format := range []string{"md", "docx", "pdf", "json"} {

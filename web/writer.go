@@ -36,11 +36,10 @@ func (s *Server) linkRoutes(r gin.IRouter) {
 
 const linkKey = "link"
 
-// withLink opens the link of an address. What is behind it is nobody else's to keep, to index
-// or to learn the address of.
+// withLink opens the link of an address. What is behind it is nobody else's to keep or to
+// index; other sites are told of no address of ours in any case (Referrer-Policy).
 func (s *Server) withLink(c *gin.Context) {
 	h := c.Writer.Header()
-	h.Set("Referrer-Policy", "no-referrer")
 	h.Set("Cache-Control", "no-store")
 	h.Set("X-Robots-Tag", "noindex, nofollow")
 	l, err := study.OpenLink(c.Request.Context(), s.store, c.Param("token"))

@@ -260,8 +260,8 @@ func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 		description = b.Descriptions[0].Text
 	}
 	proposals := b.propose(e, t, s)
-	proposals[FieldTitleTag] = proposal{tag, "the first of those below"}
-	proposals[FieldMetaDescription] = proposal{description, "the first of those below"}
+	proposals[FieldTitleTag] = proposal{tag, "the first below"}
+	proposals[FieldMetaDescription] = proposal{description, "the first below"}
 	proposals[FieldH1] = h1
 	proposals[FieldStatus] = proposal{Proposed, ""}
 	if s.Version > 0 {

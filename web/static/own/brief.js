@@ -183,6 +183,11 @@
   // anew, a lost connection and a closed browser.
   const slot = input => `typing ${study()} ${input.dataset.keep}`
   const refill = root => {
+    // What was typed into the forms of a section, which come when they are asked for.
+    for (const box of root.querySelectorAll('details[data-edit]:not([open])')) {
+      const kept = what => { try { return localStorage.getItem(`typing ${study()} ${what} ${box.dataset.edit}`) } catch { return null } }
+      if (['heading', 'words', 'bring', 'section after'].some(what => kept(what) !== null)) box.open = true
+    }
     for (const input of root.querySelectorAll('[data-keep]')) {
       let kept = null
       try { kept = localStorage.getItem(slot(input)) } catch { return }
