@@ -68,9 +68,7 @@ func (f *Fetcher) Sitemap(ctx context.Context, site string) (pages []SitePage, n
 		if err == nil {
 			var further []string
 			if further, err = s.read(page.Body); err == nil {
-				for _, x := range further {
-					waiting = append(waiting, x)
-				}
+				waiting = append(waiting, further...)
 				continue
 			}
 		}
