@@ -20,6 +20,7 @@ func Prompt(w io.Writer, b brief.Brief) error {
 		"What stands after “say” is what several ranked pages state: put it in your own words, and do not copy their sentences.",
 		"Use each term as often as the brief says, where it helps the reader. Never more.",
 		"Answer every question in the section it stands under; begin the answer with one short paragraph of 40 to 60 words.",
+		"What stands after “cutting” is another's words: quote it with its source, or leave it.",
 		"Where pages are said to differ, say that they do, or leave it out.",
 	} {
 		p.line("- %s", rule)

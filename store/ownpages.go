@@ -108,8 +108,7 @@ func (s Scope) OwnPages(ctx context.Context, filter string, from, most int) ([]O
 	return list, counts, q.Find(&list).Error
 }
 
-// OwnStems are the stems of all own pages in a language that were read, by number, and a mark
-// that changes whenever any of that does.
+// OwnStems are the stems of all own pages in a language that were read, by number.
 func (s Scope) OwnStems(ctx context.Context, language string) (map[int64]map[string]int, error) {
 	var rows []OwnPage
 	if err := s.db(ctx).Select("id", "stems").Where("state = 'read' and language = ?", language).Order("id").Find(&rows).Error; err != nil {
@@ -136,15 +135,15 @@ func (s Scope) OwnMark(ctx context.Context) (string, error) {
 }
 
 // OwnReadings are what was read of some own pages, by number.
-func (s Scope) OwnReadings(ctx context.Context, ids []int64) ([]*reading.Reading, error) {
+func (s Scope) OwnReadings(ctx context.Context, ids []int64) (map[int64]*reading.Reading, error) {
 	var rows []OwnPage
-	if err := s.db(ctx).Select("id", "document").Where("id in ?", ids).Order("url").Find(&rows).Error; err != nil {
+	if err := s.db(ctx).Select("id", "document").Where("id in ?", ids).Find(&rows).Error; err != nil {
 		return nil, err
 	}
-	var list []*reading.Reading
+	list := map[int64]*reading.Reading{}
 	for _, r := range rows {
 		if doc := r.Document.Data(); doc != nil {
-			list = append(list, doc)
+			list[r.ID] = doc
 		}
 	}
 	return list, nil

@@ -30,12 +30,14 @@ type Analyst struct {
 	summaries *otter.Cache[int64, *Summary]
 	running   *otter.Cache[int64, *snapshot]
 	inward    *otter.Cache[string, *inward.Found]
-	computed  func() // called with each computation
+	stems     *otter.Cache[ownKey, map[int64]map[string]int] // of own pages
+	computed  func()                                         // called with each computation
 }
 
 type docKey struct {
-	reading  int64
+	reading  int64 // or the number of an own page
 	language string
+	own      string // of an own page: the mark of all of them
 }
 
 // momentKey names a study at one moment: its counter rises with all that happens to it.
@@ -48,6 +50,7 @@ const (
 	mostDocs      = 160 << 20
 	mostEvidence  = 48 << 20
 	mostSummaries = 16 << 20
+	mostStemsKept = 64 << 20
 )
 
 // longestCompute bounds a computation that nobody waits for any more.
@@ -88,7 +91,14 @@ func NewAnalyst(computed func()) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Analyst{analyses, docs, ev, summaries, running, links, computed}, nil
+	stems, err := otter.New(&otter.Options[ownKey, map[int64]map[string]int]{MaximumWeight: mostStemsKept,
+		Weigher: func(_ ownKey, all map[int64]map[string]int) uint32 {
+			return weightOf(1000 + int64(len(all))*mostStems*40)
+		}})
+	if err != nil {
+		return nil, err
+	}
+	return &Analyst{analyses, docs, ev, summaries, running, links, stems, computed}, nil
 }
 
 // weightOf is a size as caches take it.
@@ -184,7 +194,7 @@ func (a *Analyst) prepare(ctx context.Context, sc store.Scope, an *Analysis) err
 	var keys []docKey
 	for _, r := range an.Results {
 		if r.State == store.Read && r.ReadingID != nil {
-			keys = append(keys, docKey{*r.ReadingID, an.Study.Language})
+			keys = append(keys, docKey{reading: *r.ReadingID, language: an.Study.Language})
 		}
 	}
 	docs, err := a.docs.BulkGet(ctx, keys, otter.BulkLoaderFunc[docKey, *corpus.Doc](func(ctx context.Context, missing []docKey) (map[docKey]*corpus.Doc, error) {

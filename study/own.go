@@ -159,29 +159,34 @@ func OwnStems(r *reading.Reading) map[string]int {
 
 // nearOwn is how many own pages are looked at closely for one brief: those whose words are
 // nearest to the field's. Our own.
-const nearOwn = 120
+const nearOwn = 60
+
+// ownKey names the own pages of a publication in a language, at one moment.
+type ownKey struct {
+	publication    int64
+	language, mark string
+}
 
 // own finds links within the site among the pages of the publication, once for each state of
-// them and of the evidence.
+// them and of the evidence; not while pages of the study still arrive.
 func (a *Analyst) own(ctx context.Context, sc store.Scope, an *Analysis) (inward.Found, error) {
 	mark, err := sc.OwnMark(ctx)
-	if err != nil || len(an.Evidence.Sources) == 0 || strings.HasPrefix(mark, "0") {
+	if err != nil || len(an.Evidence.Sources) == 0 || an.Gathering.Running() || strings.HasPrefix(mark, "0") {
 		return inward.Found{}, err
 	}
 	found, err := a.inward.Get(ctx, mark+"|"+an.signature(), otter.LoaderFunc[string, *inward.Found](func(ctx context.Context, _ string) (*inward.Found, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
-		stems, err := sc.OwnStems(ctx, an.Evidence.Language)
+		key := ownKey{an.Study.PublicationID, an.Evidence.Language, mark}
+		stems, err := a.stems.Get(ctx, key, otter.LoaderFunc[ownKey, map[int64]map[string]int](func(ctx context.Context, k ownKey) (map[int64]map[string]int, error) {
+			return sc.OwnStems(ctx, k.language)
+		}))
 		if err != nil {
 			return nil, err
 		}
-		readings, err := sc.OwnReadings(ctx, nearest(an.Evidence, stems))
+		docs, err := a.ownDocs(ctx, sc, an.Study.Language, mark, nearest(an.Evidence, stems))
 		if err != nil {
 			return nil, err
-		}
-		docs := make([]*corpus.Doc, len(readings))
-		for i, r := range readings {
-			docs[i] = corpus.Prepare(r, an.Study.Language)
 		}
 		f := inward.Find(an.Evidence, docs)
 		return &f, nil
@@ -190,6 +195,39 @@ func (a *Analyst) own(ctx context.Context, sc store.Scope, an *Analysis) (inward
 		return inward.Found{}, err
 	}
 	return *found, nil
+}
+
+// ownDocs are some own pages made ready for comparison, loading only what is not at hand.
+func (a *Analyst) ownDocs(ctx context.Context, sc store.Scope, language, mark string, ids []int64) ([]*corpus.Doc, error) {
+	keys := make([]docKey, len(ids))
+	for i, id := range ids {
+		keys[i] = docKey{reading: id, language: language, own: mark}
+	}
+	made, err := a.docs.BulkGet(ctx, keys, otter.BulkLoaderFunc[docKey, *corpus.Doc](func(ctx context.Context, missing []docKey) (map[docKey]*corpus.Doc, error) {
+		var want []int64
+		for _, k := range missing {
+			want = append(want, k.reading)
+		}
+		readings, err := sc.OwnReadings(ctx, want)
+		if err != nil {
+			return nil, err
+		}
+		docs := map[docKey]*corpus.Doc{}
+		for id, r := range readings {
+			docs[docKey{reading: id, language: language, own: mark}] = corpus.Prepare(r, language)
+		}
+		return docs, nil
+	}))
+	if err != nil {
+		return nil, err
+	}
+	var docs []*corpus.Doc
+	for _, k := range keys { // the nearest first, the same each time
+		if made[k] != nil {
+			docs = append(docs, made[k])
+		}
+	}
+	return docs, nil
 }
 
 // nearest are the numbers of the own pages whose stems have most of the field's terms, each

@@ -84,3 +84,19 @@ func TestNothingToLink(t *testing.T) {
 	assert.Empty(t, f.From)
 	assert.Empty(t, f.Rivals)
 }
+
+func BenchmarkFind60(b *testing.B) {
+	var pages []corpus.Page
+	for i := range 10 {
+		pages = append(pages, corpustest.PageIn(b, "en", i+1, fmt.Sprintf("s%d.example", i), "<h1>Winter riding</h1>"+strings.Repeat("<h2>Studded tyres</h2><p>Studded tyres grip on black ice when tyre pressure is low and the rear lights shine.</p>", 12)))
+	}
+	e, err := evidence.Compute(b.Context(), evidence.Input{Keyword: "winter riding", Language: "en", Pages: pages})
+	require.NoError(b, err)
+	var own []*corpus.Doc
+	for i := range 60 {
+		own = append(own, corpustest.PageIn(b, "en", 1, fmt.Sprintf("p%d.own.example", i), "<h1>Tyres</h1>"+strings.Repeat(fmt.Sprintf("<h2>Part %d</h2><p>Studded tyres grip on black ice number%d, and riding in winter is calm with low tyre pressure.</p>", i, i), 20)).Doc)
+	}
+	for b.Loop() {
+		inward.Find(e, own)
+	}
+}
