@@ -63,6 +63,17 @@ func runEvidence(ctx context.Context, args []string, std stdio) error {
 // evidence over them. urls are the addresses of the files, or nil. A page that
 // cannot be read keeps its rank, so that the others have theirs.
 func evidenceOf(ctx context.Context, in evidence.Input, files, urls []string, std stdio) (*evidence.Evidence, error) {
+	var err error
+	if in.Pages, err = pagesOf(ctx, in.Language, files, urls, std); err != nil {
+		return nil, err
+	}
+	return evidence.Compute(ctx, in)
+}
+
+// pagesOf reads saved pages in rank order; one that cannot be read leaves its rank empty, and
+// it is an error if none could.
+func pagesOf(ctx context.Context, language string, files, urls []string, std stdio) ([]corpus.Page, error) {
+	var pages []corpus.Page
 	rank := 0
 	for i, name := range files {
 		url := ""
@@ -73,7 +84,7 @@ func evidenceOf(ctx context.Context, in evidence.Input, files, urls []string, st
 		err := readFile(ctx, name, url, std, func(r *reading.Reading) error {
 			rank++
 			if r != nil {
-				in.Pages = append(in.Pages, corpus.Page{Rank: rank, Doc: corpus.Prepare(r, in.Language)})
+				pages = append(pages, corpus.Page{Rank: rank, Doc: corpus.Prepare(r, language)})
 			}
 			return nil
 		})
@@ -82,10 +93,10 @@ func evidenceOf(ctx context.Context, in evidence.Input, files, urls []string, st
 		}
 		rank = max(rank, before+1)
 	}
-	if len(in.Pages) == 0 {
+	if len(pages) == 0 {
 		return nil, errNoneRead
 	}
-	return evidence.Compute(ctx, in)
+	return pages, nil
 }
 
 // readResults reads what the results page asked and related: {"asked":[],"related":[]}.

@@ -39,8 +39,9 @@ func commands() []command {
 		{"serve", "[--listen ADDRESS] [--hosts NAME,...] [--search TEMPLATE] [--suggest TEMPLATE] [--workers N]", "the interface and its workers, on the database named in DATABASE_URL", runServe},
 		{"work", "[--search TEMPLATE] [--suggest TEMPLATE] [--workers N]", "workers alone, sharing the queue of DATABASE_URL with other processes", runWork},
 		{"read", "[--url ADDRESS] FILE...", "one JSON reading per line, for saved pages or - for standard input", runRead},
-		{"brief", "--keyword K [--language en] [--format json|md|html] [--out F] FILE...", "the brief the engine proposes by itself; FILES in rank order", runBrief},
+		{"brief", "--keyword K [--language en] [--format json|md|html|docx|pdf|xlsx|opml|prompt] [--out F] FILE... | --from BRIEF.json [--format ...]", "the brief the engine proposes by itself, FILES in rank order; or one handed over as JSON, in another form", runBrief},
 		{"evidence", "--keyword K [--language en] [--results R.json] [--addresses F] FILE...", "the whole evidence as JSON; R.json is {\"asked\": [], \"related\": []}, F the files' addresses, one a line", runEvidence},
+		{"check", "--brief BRIEF.json [--min N] DRAFT [--pages FILE...]", "the fit of a draft (.md, .html, .txt, .docx) and its closeness to pages, as JSON; with --min exit 1 below N", runCheck},
 		{"version", "", "the version of this program", runVersion},
 	}
 }

@@ -1,0 +1,103 @@
+package main
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"os"
+
+	"corpulan/core/brief"
+	"corpulan/core/corpus"
+	"corpulan/core/fit"
+	"corpulan/core/reading"
+	"corpulan/gather"
+	"corpulan/render"
+)
+
+// errBelow says that a draft's fit is below what was asked for.
+var errBelow = errors.New("the draft's fit is below --min")
+
+// runCheck writes the fit of a draft, and how close it is to pages, as JSON.
+func runCheck(ctx context.Context, args []string, std stdio) error {
+	flags := newFlags("check")
+	from := flags.String("brief", "", "the brief, as JSON")
+	least := flags.Float64("min", 0, "the fit below which the exit code is 1")
+	if err := parse(flags, args); err != nil {
+		return err
+	}
+	switch {
+	case *from == "":
+		return fmt.Errorf("%w: --brief names no brief", errUse)
+	case *least < 0 || *least > 100:
+		return fmt.Errorf("%w: --min is a number from 0 to 100", errUse)
+	case flags.NArg() == 0:
+		return fmt.Errorf("%w: name the draft", errUse)
+	case flags.NArg() == 2 || flags.NArg() > 2 && flags.Arg(1) != "--pages" && flags.Arg(1) != "-pages":
+		return fmt.Errorf("%w: one draft at a time, and --pages before the pages to compare it with", errUse)
+	}
+	b, err := readBrief(*from)
+	if err != nil {
+		return err
+	}
+	var f fit.Fit
+	err = interruptible(ctx, func() error {
+		draft, err := readDraft(flags.Arg(0), b.Language)
+		if err != nil {
+			return err
+		}
+		f = fit.Of(&b, draft)
+		if flags.NArg() > 2 {
+			docs, err := pagesOf(ctx, b.Language, flags.Args()[2:], nil, std)
+			if err != nil {
+				return err
+			}
+			f.Closeness = fit.Close(draft, docs)
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	enc := json.NewEncoder(std.out)
+	enc.SetEscapeHTML(false)
+	enc.SetIndent("", "  ")
+	if err := enc.Encode(f); err != nil {
+		return err
+	}
+	if f.Fit < *least {
+		return fmt.Errorf("%w: %.1f of %.1f", errBelow, f.Fit, *least)
+	}
+	return nil
+}
+
+func readBrief(name string) (brief.Brief, error) {
+	f, err := os.Open(name)
+	if err != nil {
+		return brief.Brief{}, err
+	}
+	defer f.Close()
+	b, err := render.ReadJSON(f)
+	if err != nil {
+		return b, fmt.Errorf("%s: %w", name, err)
+	}
+	return b, nil
+}
+
+// readDraft reads a writer's text and makes it ready for comparison.
+func readDraft(name, language string) (*corpus.Doc, error) {
+	f, err := os.Open(name)
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	page, err := gather.Draft(name, f, language)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
+	r, err := reading.Read(reading.Page{ContentType: "text/html; charset=utf-8", Body: page})
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
+	return corpus.Prepare(r, language), nil
+}

@@ -1,0 +1,136 @@
+// Package fit tells how far a draft meets its brief, and what in it is too near to the pages
+// it was researched from. Every part of a fit is explained by what is missing and what is
+// overdone; the kept pages of the field can be scored by the same rule.
+//
+//   - fit.go        the parts, their weights, and their sum
+//   - prose.go      what of a draft counts as sentences
+//   - terms.go      terms used in sentences
+//   - sections.go   sections covered, questions answered, entities named
+//   - form.go       length; title, headings, links, images, reading grade
+//   - closeness.go  what stands word for word in a captured page
+package fit
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"corpulan/core/brief"
+	"corpulan/core/corpus"
+)
+
+// Fit is how far a draft meets a brief, 0 to 100.
+type Fit struct {
+	Fit       float64     `json:"fit"`
+	Words     int         `json:"words"` // of its sentences, each sentence once
+	Parts     []Part      `json:"parts"`
+	Closeness []Closeness `json:"closeness"` // by page, the closest first
+}
+
+// Part is one part of a fit.
+type Part struct {
+	Name     string  `json:"name"`
+	Weight   float64 `json:"weight"` // of the whole; the weights of a fit add up to 1
+	Score    float64 `json:"score"`  // 0 to 1
+	Missing  []Item  `json:"missing"`
+	Overdone []Item  `json:"overdone"`
+	Met      []Item  `json:"met"`
+}
+
+// Item is one thing that a brief asks for.
+type Item struct {
+	Key   string  `json:"key,omitempty"`
+	Text  string  `json:"text"`
+	Says  string  `json:"says"`            // how it stands: "not used", "2 of 3 to 5 times"
+	Score float64 `json:"score"`           // 0 to 1
+	Where string  `json:"where,omitempty"` // heading of the section of the draft that has it
+}
+
+// The names of the parts.
+const (
+	Terms     = "terms"
+	Sections  = "sections"
+	Questions = "questions"
+	Entities  = "entities"
+	Length    = "length"
+	Form      = "form"
+)
+
+// The weights of the parts. That terms weigh most is common practice, no published source; the
+// figures are our own. A part that a brief asks nothing of gives its weight to the others.
+const (
+	termsWeigh     = 0.42
+	sectionsWeigh  = 0.22
+	questionsWeigh = 0.12
+	entitiesWeigh  = 0.06
+	lengthWeighs   = 0.10
+	formWeighs     = 0.08
+)
+
+// Of measures a draft, prepared with the stems of the brief's language, against a brief. It is
+// deterministic, and looks at nothing but the two.
+func Of(b *brief.Brief, draft *corpus.Doc) Fit {
+	t := newText(draft, b.Language)
+	parts := []struct {
+		weight float64
+		part   Part
+		asked  bool
+	}{}
+	add := func(weight float64, p Part, asked bool) {
+		parts = append(parts, struct {
+			weight float64
+			part   Part
+			asked  bool
+		}{weight, p, asked})
+	}
+	add(termsWeigh, t.terms(b), len(b.Terms) > 0)
+	add(sectionsWeigh, t.sections(b), len(b.Outline) > 0)
+	add(questionsWeigh, t.questions(b), len(b.Questions) > 0)
+	add(entitiesWeigh, t.entities(b), len(b.Entities) > 0)
+	add(lengthWeighs, t.length(b), true)
+	add(formWeighs, t.form(b), true)
+	whole := 0.0
+	for _, p := range parts {
+		if p.asked {
+			whole += p.weight
+		}
+	}
+	f := Fit{Words: t.words, Closeness: []Closeness{}}
+	for _, p := range parts {
+		if !p.asked {
+			continue
+		}
+		p.part.Weight = p.weight / whole
+		f.Fit += 100 * p.part.Weight * p.part.Score
+		f.Parts = append(f.Parts, p.part)
+	}
+	f.Fit = math.Round(10*f.Fit) / 10
+	return f
+}
+
+// part makes a part of items that weigh differently: its score is their weighted mean.
+func part(name string, items []Item, weights []float64) Part {
+	p := Part{Name: name, Missing: []Item{}, Overdone: []Item{}, Met: []Item{}}
+	sum, whole := 0.0, 0.0
+	for i, x := range items {
+		sum += weights[i] * x.Score
+		whole += weights[i]
+		switch {
+		case x.Says == overdone:
+			p.Overdone = append(p.Overdone, x)
+		case x.Score < 1:
+			p.Missing = append(p.Missing, x)
+		default:
+			p.Met = append(p.Met, x)
+		}
+	}
+	if whole > 0 {
+		p.Score = sum / whole
+	}
+	// The cheapest to mend first: what is nearest to being met.
+	slices.SortStableFunc(p.Missing, func(a, b Item) int { return cmp.Compare(b.Score, a.Score) })
+	return p
+}
+
+// overdone is what an item says that stands too often.
+const overdone = "overdone"

@@ -1,0 +1,148 @@
+package fit
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/core/corpus"
+	"corpulan/core/questions"
+)
+
+// When a section of a brief is covered: its points, terms and words stand together in the
+// sentences of one section of the draft. Our own.
+const (
+	headingWeighs  = 1.5 // a stem of its heading, against one of a point
+	termWeighs     = 1.0
+	pointWeighs    = 0.6
+	enoughStems    = 0.5 // of the weight of a section's stems covers it
+	fewestWords    = 25  // of prose that a covered section has
+	partOfLength   = 0.4 // and of the words that the brief gives it
+	mostPointStems = 24
+)
+
+// sections scores the sections of the outline by what stands in the body of the draft: the
+// stems of its heading, points and terms within one section's sentences, enough of them, and
+// enough words. A heading pasted gives nothing.
+func (t *text) sections(b *brief.Brief) Part {
+	common := map[string]bool{}
+	for _, s := range t.lang.ContentStems(b.Keyword) {
+		common[s] = true
+	}
+	var items []Item
+	var weights []float64
+	b.Each(func(s *brief.Section) {
+		want := t.stemsOf(s, common)
+		stems := slices.Sorted(maps.Keys(want)) // sums are the same each time
+		item := Item{Key: s.Key, Text: s.Heading}
+		best, at := 0.0, -1
+		for section, have := range t.bySect {
+			got, whole := 0.0, 0.0
+			for _, st := range stems {
+				whole += want[st]
+				if have[st] > 0 {
+					got += want[st]
+				}
+			}
+			if whole == 0 {
+				continue
+			}
+			score := min(got/whole/enoughStems, 1) * min(float64(t.wordsOf(section))/t.asks(s), 1)
+			if score > best || score == best && section < at {
+				best, at = score, section
+			}
+		}
+		item.Score = best
+		switch {
+		case best == 0:
+			item.Says = "not covered"
+		case best < 1:
+			item.Says = fmt.Sprintf("%.0f %% covered", 100*best)
+		default:
+			item.Says = "covered"
+		}
+		item.Where = t.heading(at)
+		items = append(items, item)
+		weights = append(weights, 1)
+	})
+	return part(Sections, items, weights)
+}
+
+// asks is how many words of prose a section must have to be covered.
+func (t *text) asks(s *brief.Section) float64 {
+	own := s.Words
+	for _, ch := range s.Children {
+		own -= ch.Words
+	}
+	return max(fewestWords, partOfLength*float64(own))
+}
+
+// stemsOf are the stems that a section is about, with their weights.
+func (t *text) stemsOf(s *brief.Section, common map[string]bool) map[string]float64 {
+	want := map[string]float64{}
+	add := func(text string, w float64) {
+		for _, st := range t.lang.ContentStems(text) {
+			if !common[st] {
+				want[st] = max(want[st], w)
+			}
+		}
+	}
+	add(s.Heading, headingWeighs)
+	for _, x := range s.Terms {
+		add(x, termWeighs)
+	}
+	for _, p := range s.Points {
+		if len(want) < mostPointStems {
+			add(p.Text, pointWeighs)
+		}
+	}
+	return want
+}
+
+func (t *text) wordsOf(section int) int {
+	n := 0
+	for _, c := range t.bySect[section] {
+		n += c
+	}
+	return n
+}
+
+// questions scores the questions of a brief by whether a passage of the draft answers them, as
+// the field's pages are judged.
+func (t *text) questions(b *brief.Brief) Part {
+	f := corpus.NewField([]corpus.Page{{Rank: 1, Doc: t.doc}}, b.Language, b.Keyword)
+	var items []Item
+	var weights []float64
+	for _, q := range b.Questions {
+		item := Item{Key: q.Key, Text: q.Text, Says: "not answered"}
+		for _, a := range questions.AnswersOf(f, q.Text) {
+			if t.wordsOf(a.Section) >= fewestWords/2 { // a heading without a text answers nothing
+				item.Score, item.Says, item.Where = 1, "answered", a.Heading
+				break
+			}
+		}
+		items = append(items, item)
+		weights = append(weights, 1)
+	}
+	return part(Questions, items, weights)
+}
+
+// entities scores the names that a brief asks for by whether a sentence has them.
+func (t *text) entities(b *brief.Brief) Part {
+	var items []Item
+	var weights []float64
+	for _, x := range b.Entities {
+		item := Item{Key: x.Key, Text: x.Name, Says: "not named"}
+		for _, s := range t.prose {
+			if corpus.HasWord(strings.ToLower(s.Text), strings.ToLower(x.Name)) {
+				item.Score, item.Says, item.Where = 1, "named", t.heading(s.Section)
+				break
+			}
+		}
+		items = append(items, item)
+		weights = append(weights, 1)
+	}
+	return part(Entities, items, weights)
+}

@@ -1,0 +1,126 @@
+package fit
+
+import (
+	"fmt"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/core/corpus"
+	"corpulan/core/vocabulary"
+)
+
+// How much a term weighs by its tier, and how much of its score its first use gives. Our own.
+const (
+	stapleWeighs   = 3
+	frequentWeighs = 2
+	otherWeighs    = 1
+	firstUse       = 0.7
+	inHeadingOnly  = 0.1
+)
+
+// terms scores the terms of a brief by their use in sentences: the first use gives most of it,
+// the lower end of the range the rest; use beyond the fence takes away again. A term in a
+// heading alone gives little.
+func (t *text) terms(b *brief.Brief) Part {
+	inProse, inHeads := counter(t.prose), counter(t.headings)
+	var items []Item
+	var weights []float64
+	for _, x := range b.Terms {
+		stems := t.lang.ContentStems(x.Term)
+		if len(stems) == 0 {
+			stems = []string{strings.ToLower(x.Term)}
+		}
+		n, where := inProse.of(stems)
+		item := Item{Key: x.Key, Text: x.Term}
+		lower := max(x.Lower, 1)
+		switch {
+		case n == 0:
+			item.Says = "not used"
+			if heads, _ := inHeads.of(stems); heads > 0 {
+				item.Score, item.Says = inHeadingOnly, "in a heading only"
+			}
+		case x.Most > 0 && n > x.Most:
+			item.Score, item.Says = max(float64(x.Most)/float64(n), 0.5), overdone
+		default:
+			item.Score = firstUse
+			if lower > 1 {
+				item.Score += (1 - firstUse) * min(float64(n-1)/float64(lower-1), 1)
+			} else {
+				item.Score = 1
+			}
+			item.Says = fmt.Sprintf("%d of %d to %d times", n, lower, max(x.Upper, lower))
+		}
+		item.Where = t.heading(where)
+		items = append(items, item)
+		weights = append(weights, weightOf(x.Tier))
+	}
+	return part(Terms, items, weights)
+}
+
+func weightOf(tier string) float64 {
+	switch vocabulary.Tier(tier) {
+	case vocabulary.Staple:
+		return stapleWeighs
+	case vocabulary.Frequent:
+		return frequentWeighs
+	}
+	return otherWeighs
+}
+
+// uses counts runs of stems in sentences.
+type uses struct {
+	sentences []*corpus.Sentence
+	having    map[string][]int // sentences that have a stem
+}
+
+func counter(sentences []*corpus.Sentence) *uses {
+	u := &uses{sentences, map[string][]int{}}
+	for i, s := range sentences {
+		for _, tok := range s.Tokens {
+			if l := u.having[tok.Stem]; len(l) == 0 || l[len(l)-1] != i {
+				u.having[tok.Stem] = append(l, i)
+			}
+		}
+	}
+	return u
+}
+
+// of is how often stems stand one after another, function words between them passed over, and
+// the section of the first place; -1 for none.
+func (u *uses) of(stems []string) (n, section int) {
+	section = -1
+	rarest := stems[0]
+	for _, s := range stems {
+		if len(u.having[s]) < len(u.having[rarest]) {
+			rarest = s
+		}
+	}
+	for _, i := range u.having[rarest] {
+		toks := u.sentences[i].Tokens
+		for at := range toks {
+			if toks[at].Stem != stems[0] || !follows(toks[at:], stems) {
+				continue
+			}
+			if n++; section < 0 {
+				section = u.sentences[i].Section
+			}
+		}
+	}
+	return n, section
+}
+
+// follows tells that stems stand at the beginning of tokens.
+func follows(toks []corpus.Token, stems []string) bool {
+	k := 0
+	for _, t := range toks {
+		switch {
+		case t.Stem == stems[k]:
+			if k++; k == len(stems) {
+				return true
+			}
+		case !t.Stop:
+			return false
+		}
+	}
+	return false
+}

@@ -1,0 +1,71 @@
+package gather
+
+import (
+	"archive/zip"
+	"bytes"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func docxOf(t testing.TB, document string) string {
+	t.Helper()
+	var b bytes.Buffer
+	z := zip.NewWriter(&b)
+	w, err := z.Create("word/document.xml")
+	require.NoError(t, err)
+	_, err = w.Write([]byte(document))
+	require.NoError(t, err)
+	require.NoError(t, z.Close())
+	return b.String()
+}
+
+// Drafts of every kind keep their headings, lists and paragraphs; what is deleted in a DOCX
+// with tracked changes is left out, and nothing typed becomes markup.
+func TestDrafts(t *testing.T) {
+	const word = `<w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body>
+		<w:p><w:pPr><w:pStyle w:val="Title"/></w:pPr><w:r><w:t>Title &lt;b&gt;</w:t></w:r></w:p>
+		<w:p><w:pPr><w:pStyle w:val="Heading2"/></w:pPr><w:r><w:t>Tyre </w:t></w:r><w:r><w:t>pressure</w:t></w:r></w:p>
+		<w:p><w:pPr><w:outlineLvl w:val="2"/></w:pPr><w:r><w:t>Third</w:t></w:r></w:p>
+		<w:p><w:r><w:t>A line</w:t><w:br/><w:t>and another.</w:t></w:r><w:del><w:r><w:t>gone</w:t></w:r></w:del></w:p>
+		<w:p><w:pPr><w:numPr/></w:pPr><w:r><w:t>An item</w:t></w:r></w:p><w:p/></w:body></w:document>`
+	for _, x := range []struct {
+		name, in string
+		want     []string
+		not      string
+	}{
+		{"a.md", "# Title\n\n## Tyre *pressure*\n\nA line.\n\n- An item\n\n<script>alert(1)</script>\n", []string{"<h1>Title</h1>", "<h2>Tyre <em>pressure</em></h2>", "<p>A line.</p>", "<li>An item</li>"}, "<script>"},
+		{"a.txt", "Title <b>\r\n\r\nA line\nand another.", []string{"<p>Title &lt;b&gt;</p>", "<p>A line\nand another.</p>"}, "<b>"},
+		{"a.html", "<h2>Tyres</h2><p>A line.</p>", []string{`<article><h2>Tyres</h2>`}, "\x00"},
+		{"a.html", "<!doctype html><html lang=de><body><p>A line.", []string{"<html lang=de>"}, "<article>"},
+		{"a.docx", docxOf(t, word), []string{"<h1>Title &lt;b&gt;</h1>", "<h2>Tyre pressure</h2>", "<h3>Third</h3>", "<p>A line and another.</p>", "<ul><li>An item</li></ul>"}, "gone"},
+	} {
+		got, err := Draft(x.name, strings.NewReader(x.in), "en")
+		require.NoError(t, err, x.name)
+		for _, want := range x.want {
+			assert.Contains(t, string(got), want, x.name)
+		}
+		assert.NotContains(t, string(got), x.not, x.name)
+	}
+}
+
+func TestDraftsThatAreNone(t *testing.T) {
+	bomb := docxOf(t, "<w:document><w:p>"+strings.Repeat(" ", 40<<20))
+	for name, in := range map[string]string{"a.docx": "words", "b.docx": "PK\x03\x04broken", "c.docx": docxOf(t, "<w:document><w:p>"), "d.docx": bomb, "e.md": "a\x00b", "f.txt": strings.Repeat("x", 17<<20)} {
+		_, err := Draft(name, strings.NewReader(in), "en")
+		assert.Error(t, err, name)
+	}
+}
+
+func FuzzDraft(f *testing.F) {
+	f.Add("a.md", "# x\n")
+	f.Add("a.docx", docxOf(f, "<w:p><w:t>x</w:t></w:p>"))
+	f.Fuzz(func(t *testing.T, name, in string) {
+		out, err := Draft(name, strings.NewReader(in), "en")
+		if err == nil && len(out) == 0 {
+			t.Error("nothing came out, and no error")
+		}
+	})
+}
