@@ -22,6 +22,7 @@ type Publication struct {
 type Settings struct {
 	Fields    map[string]string `json:"fields,omitempty"`    // defaults of the brief's fields, by name
 	Templates []brief.Template  `json:"templates,omitempty"` // that were saved from briefs
+	Forgotten []brief.Template  `json:"forgotten,omitempty"` // that were taken away, the last first
 	Sitemap   *SitemapRead      `json:"sitemap,omitempty"`   // where its own pages come from
 }
 

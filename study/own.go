@@ -108,13 +108,34 @@ func (c Commands) SaveTemplate(ctx context.Context, b brief.Brief, name string) 
 // MostTemplates is how many templates a publication keeps. Our own.
 const MostTemplates = 100
 
-// ForgetTemplate takes a template away. Briefs that were made by it keep what they have.
+// mostForgotten is how many templates that were taken away can be brought back. Our own.
+const mostForgotten = 20
+
+// ForgetTemplate takes a template away; it can be brought back. Briefs that were made by it
+// keep what they have.
 func (c Commands) ForgetTemplate(ctx context.Context, key string) error {
+	return c.moveTemplate(ctx, key, false)
+}
+
+// BringTemplateBack is ForgetTemplate turned round.
+func (c Commands) BringTemplateBack(ctx context.Context, key string) error {
+	return c.moveTemplate(ctx, key, true)
+}
+
+func (c Commands) moveTemplate(ctx context.Context, key string, back bool) error {
 	_, err := c.scope.EditPublication(ctx, func(_ *string, s *store.Settings) error {
-		before := len(s.Templates)
-		if s.Templates = slices.DeleteFunc(slices.Clone(s.Templates), func(x brief.Template) bool { return x.Key == key }); len(s.Templates) == before {
+		from, to := &s.Templates, &s.Forgotten
+		if back {
+			from, to = to, from
+		}
+		i := slices.IndexFunc(*from, func(x brief.Template) bool { return x.Key == key })
+		if i < 0 {
 			return store.ErrNotFound
 		}
+		t := (*from)[i]
+		*from = slices.Delete(slices.Clone(*from), i, i+1)
+		*to = append([]brief.Template{t}, slices.DeleteFunc(slices.Clone(*to), func(x brief.Template) bool { return x.Key == key })...)
+		s.Forgotten = s.Forgotten[:min(len(s.Forgotten), mostForgotten)]
 		return nil
 	})
 	return err

@@ -203,9 +203,13 @@ func (s *Server) removeOwn(c *gin.Context) {
 	c.Redirect(http.StatusSeeOther, "/publication")
 }
 
-// forgetTemplate takes a template of the publication away.
+// forgetTemplate takes a template of the publication away, or brings it back.
 func (s *Server) forgetTemplate(c *gin.Context) {
-	if err := s.commands(c).ForgetTemplate(c.Request.Context(), c.PostForm("template")); err != nil {
+	move := s.commands(c).ForgetTemplate
+	if c.PostForm("back") != "" {
+		move = s.commands(c).BringTemplateBack
+	}
+	if err := move(c.Request.Context(), c.PostForm("template")); err != nil {
 		s.fail(c, err)
 		return
 	}

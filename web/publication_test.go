@@ -65,6 +65,10 @@ func TestOwnTemplates(t *testing.T) {
 	assert.Contains(t, md, "Our rule of thumb", "what was taken stays")
 	code, _, _ = s.post(t, "/publication/templates/forget", false, "template", "own:"+key)
 	assert.Equal(t, http.StatusNotFound, code)
+	code, _, _ = s.post(t, "/publication/templates/forget", false, "template", "own:"+key, "back", "1")
+	require.Equal(t, http.StatusSeeOther, code)
+	_, page = s.get(t, s.path("/brief"))
+	assert.Contains(t, page, `<option value="own:`+key, "it is there again")
 	code, _, _ = s.post(t, s.path("/template/save"), true, "name", " ")
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 }

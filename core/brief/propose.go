@@ -208,7 +208,11 @@ func (b *Brief) voice(e *evidence.Evidence) proposal {
 		s += fmt.Sprintf(" Paragraphs of about %.0f words", p.Median)
 		why += fmt.Sprintf("; paragraphs as on %s", count(p.N, "page"))
 		if g := e.Figure("grade").Target; g.N > 0 && b.Language == "en" {
-			s += fmt.Sprintf(", reading grade %.0f or lower", math.Max(plainGrade, math.Round(g.Median)))
+			if field := math.Round(g.Median); field > plainGrade {
+				s += fmt.Sprintf(", reading grade about %d, and no higher than the field's %.0f", plainGrade, field)
+			} else {
+				s += fmt.Sprintf(", reading grade %d or lower", plainGrade)
+			}
 		}
 		s += "."
 	}
@@ -298,10 +302,13 @@ func mediaText(e *evidence.Evidence) proposal {
 		name := m.Kind
 		lower, upper := int(math.Round(m.Range.Lower)), int(math.Round(m.Range.Upper))
 		many := strconv.Itoa(upper)
-		if lower < upper {
+		switch {
+		case lower == 0:
+			many = fmt.Sprintf("up to %d", upper)
+		case lower < upper:
 			many = fmt.Sprintf("%d to %d", lower, upper)
 		}
-		if upper == 1 && lower == 1 {
+		if upper == 1 {
 			name = strings.TrimSuffix(name, "s")
 		}
 		if upper == 0 {
