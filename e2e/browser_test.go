@@ -97,7 +97,7 @@ func open(t *testing.T, base string) *browser {
 		t.Skip("Debian's package chromium is not installed; `make test` installs it")
 	}
 	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU,
-		chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true),
+		chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true), chromedp.Flag("force-prefers-reduced-motion", true), chromedp.Flag("disable-sync", true),
 		chromedp.Flag("disable-quic", true), chromedp.WindowSize(1280, 800))
 	ctx, stop := chromedp.NewExecAllocator(t.Context(), options...)
 	t.Cleanup(stop)

@@ -100,9 +100,13 @@ func (s *Server) gatherChanged(c *gin.Context, n notice) {
 		s.fail(c, err)
 		return
 	}
+	// A board that was read while more happened may show what the page does not: then the
+	// whole list is sent.
 	var old *board
 	if seen, err := strconv.ParseInt(c.GetHeader("X-Change"), 10, 64); err == nil {
-		old, _ = s.boards.GetIfPresent(boardKey{studyOf(c).ID, seen})
+		if b, ok := s.boards.GetIfPresent(boardKey{studyOf(c).ID, seen}); ok && b.exact && b.change == seen {
+			old = b
+		}
 	}
 	some, ok := now.since(old)
 	if ok {

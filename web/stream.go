@@ -86,6 +86,7 @@ func (s *Server) events(c *gin.Context) {
 // board is the ranked list at one moment, rendered once for all who watch it.
 type board struct {
 	change  int64
+	exact   bool // nothing happened while it was read: it shows just that moment
 	running bool
 	order   string // which rows stand in it, in which order
 	list    string // all of it
@@ -139,6 +140,8 @@ func (s *Server) board(c *gin.Context, study, change int64) (*board, error) {
 			rows.WriteString(html)
 		}
 		body.Rendered = template.HTML(rows.String())
+		after, _, changeErr := s.scope(c).Change(c.Request.Context(), study)
+		b.exact = changeErr == nil && after == b.change
 		b.list, b.bar = render("gather-list", body), render("gather-bar", body)
 		b.order = order.String()
 		return b, err

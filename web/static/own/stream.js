@@ -32,6 +32,12 @@
     stream.addEventListener('list', e => htmx.swap('#list', e.data, { swapStyle: 'outerHTML' }))
     stream.addEventListener('end', () => { close(); refresh() })
   }
+  // An answer that was asked for earlier and comes later than what the page shows is dropped.
+  document.addEventListener('htmx:beforeSwap', e => {
+    if (e.target.id !== 'list' || !bar()) return
+    const of = /id="gather-bar"[^>]*data-change="(\d+)"|data-change="(\d+)"[^>]*id="gather-bar"/.exec(e.detail.serverResponse ?? '')
+    if (of && Number(of[1] ?? of[2]) < Number(bar().dataset.change)) e.detail.shouldSwap = false
+  })
   document.addEventListener('DOMContentLoaded', open)
   for (const event of ['htmx:afterSettle', 'htmx:oobAfterSwap']) document.addEventListener(event, () => { if (!bar()?.hasAttribute('data-running')) close(); open() })
   document.addEventListener('visibilitychange', () => document.hidden ? close() : refresh())
