@@ -67,6 +67,7 @@ func TestHandingOver(t *testing.T) {
 	w.until(`document.querySelector(".remark-form textarea").value === "Half a remark"`)
 	js[any](w, `document.querySelector(".remark-form button").click(); 0`)
 	w.until(`document.querySelector(".said-thread .said")?.textContent === "Half a remark"`)
+	assert.Equal(t, 0, js[int](w, `Object.keys(localStorage).filter(k => k.includes("remark")).length`), "what was sent is not offered again")
 	assert.True(t, js[bool](w, `document.querySelector(".writer-section .tick [type=checkbox]").checked`))
 	b.visit("/studies/1/brief")
 	b.untilText("Half a remark")

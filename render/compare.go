@@ -94,13 +94,19 @@ func Compare(a, b brief.Brief) []Change {
 // alike is how much of two lines is the same where one may have become the other. Our own.
 const alike = 0.4
 
+// mostPairs is how many pairs of lines are looked at for one place; beyond it the lines stand
+// apart. Our own: each pair takes some microseconds.
+const mostPairs = 4000
+
 // inPairs sets lines that are gone beside those that came in their place: each beside the
 // first that it may have become, the others alone.
 func inPairs(gone, came []Line) []Change {
 	var changes []Change
+	pairs := 0
 	for _, g := range gone {
 		at := slices.IndexFunc(came, func(c Line) bool {
-			return g.Under == c.Under && difflib.NewMatcher(pieces(g.Text), pieces(c.Text)).Ratio() >= alike
+			pairs++
+			return pairs <= mostPairs && g.Under == c.Under && difflib.NewMatcher(pieces(g.Text), pieces(c.Text)).Ratio() >= alike
 		})
 		if at < 0 {
 			changes = append(changes, Change{g.Under, []Piece{{g.Text, true}}, nil})

@@ -178,7 +178,7 @@ func (a *Analyst) setting(ctx context.Context, sc store.Scope, an *Analysis) (br
 		return brief.Setting{}, err
 	}
 	says := p.Settings.Data()
-	s := brief.Setting{Publication: p.Name, Address: p.Address, Country: an.Study.Country, Version: an.Saved.Revision, Defaults: says.Fields, Templates: says.Templates}
+	s := brief.Setting{Publication: p.Name, Address: strings.TrimSpace(p.Address), Country: an.Study.Country, Version: an.Saved.Revision, Defaults: says.Fields, Templates: says.Templates}
 	if s.Own, err = a.own(ctx, sc, an); err != nil {
 		return s, err
 	}

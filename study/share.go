@@ -83,16 +83,13 @@ const (
 
 // CheckPassword tells whether a password opens a link. Wrong ones are counted.
 func CheckPassword(ctx context.Context, st *store.Store, l store.ShareLink, password string, now time.Time) error {
-	if l.Wrong >= freeGuesses && l.WrongAt != nil {
-		pause := min(time.Second<<min(l.Wrong-freeGuesses, 10), longestPause)
-		if now.Before(l.WrongAt.Add(pause)) {
-			return ErrTooSoon
-		}
-	}
-	if !matches(l.Password, password) {
-		if err := st.NoteWrong(ctx, l.ID); err != nil {
-			return err
-		}
+	may, err := st.Guess(ctx, l.ID, now, freeGuesses, longestPause)
+	switch {
+	case err != nil:
+		return err
+	case !may:
+		return ErrTooSoon
+	case !matches(l.Password, password):
 		return ErrWrongPassword
 	}
 	return nil

@@ -90,7 +90,7 @@ func (s *Server) publicationPage(c *gin.Context, status int, body publicationBod
 
 // typeDefault saves what a publication says in a field of all its briefs.
 func (s *Server) typeDefault(c *gin.Context) {
-	name, value, was := c.PostForm("field"), strings.TrimSpace(strings.ReplaceAll(c.PostForm("value"), "\r\n", "\n")), strings.ReplaceAll(c.PostForm("was"), "\r\n", "\n")
+	name, value, was := c.PostForm("field"), strings.ReplaceAll(c.PostForm("value"), "\r\n", "\n"), strings.ReplaceAll(c.PostForm("was"), "\r\n", "\n")
 	refuse := func(what string) {
 		s.views.fragment(c, http.StatusUnprocessableEntity, "field-answer", fieldAnswer{Problem: what})
 	}
@@ -101,7 +101,7 @@ func (s *Server) typeDefault(c *gin.Context) {
 	case utf8.RuneCountInString(value) > longestField:
 		refuse(fmt.Sprintf("At most %d characters fit here. It is not saved.", longestField))
 		return
-	case name == study.AddressField && value != "" && !isSite(value):
+	case name == study.AddressField && strings.TrimSpace(value) != "" && !isSite(strings.TrimSpace(value)):
 		refuse("An address begins with https:// or http://. It is not saved.")
 		return
 	}

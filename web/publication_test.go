@@ -34,7 +34,9 @@ func TestWhatAPublicationSays(t *testing.T) {
 	say(http.StatusUnprocessableEntity, "site", "https://quillfen.example", "quillfen")
 	say(http.StatusUnprocessableEntity, brief.FieldGoal, "", "x")
 	say(http.StatusUnprocessableEntity, brief.FieldVoice, "Warm & <dry>.", strings.Repeat("x", 30_000))
-	say(http.StatusOK, brief.FieldVoice, "Warm & <dry>.", "")
+	say(http.StatusOK, brief.FieldVoice, "Warm & <dry>.", "Warm and ") // a pause in mid-sentence
+	say(http.StatusOK, brief.FieldVoice, "Warm and ", "Warm and dry.")
+	say(http.StatusOK, brief.FieldVoice, "Warm and dry.", "")
 	_, md = s.get(t, s.path("/brief/as/md"))
 	assert.Contains(t, md, "Plain and active", "the proposal by the evidence stands again")
 }

@@ -1,10 +1,13 @@
 package web_test
 
 import (
+	"errors"
 	"html"
 	"net/http"
 	"net/http/cookiejar"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -131,10 +134,20 @@ func TestALinksPassword(t *testing.T) {
 	l := links[0]
 	assert.NotContains(t, l.Password, "horse")
 	now := time.Now()
-	for range 5 {
-		require.ErrorIs(t, study.CheckPassword(t.Context(), s.store, l, "guess", now), study.ErrWrongPassword)
-		l.Wrong, l.WrongAt = l.Wrong+1, &now
+	var wrong, soon atomic.Int64
+	var all sync.WaitGroup
+	for range 20 { // at once
+		all.Go(func() {
+			switch err := study.CheckPassword(t.Context(), s.store, l, "guess", now); {
+			case errors.Is(err, study.ErrWrongPassword):
+				wrong.Add(1)
+			case errors.Is(err, study.ErrTooSoon):
+				soon.Add(1)
+			}
+		})
 	}
+	all.Wait()
+	assert.Equal(t, []int64{5, 15}, []int64{wrong.Load(), soon.Load()}, "guessing at once gives no more guesses")
 	assert.ErrorIs(t, study.CheckPassword(t.Context(), s.store, l, "correct horse", now), study.ErrTooSoon)
 	assert.NoError(t, study.CheckPassword(t.Context(), s.store, l, "correct horse", now.Add(time.Minute)), "it shuts nobody out for good")
 	token := strings.TrimPrefix(path, "/w/")

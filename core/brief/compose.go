@@ -210,7 +210,8 @@ func takeLinks(e *evidence.Evidence, c Choices) []Outward {
 			list = append(list, Outward{Key: l.URL, URL: l.URL, Pages: l.Pages, Sources: l.Sources})
 		}
 	}
-	for _, m := range gone(c, LinkKind, func(m Mark) bool { return have[m.Key] }) {
+	within := func(key string) bool { return strings.HasPrefix(key, ToPrefix) || strings.HasPrefix(key, FromPrefix) }
+	for _, m := range gone(c, LinkKind, func(m Mark) bool { return have[m.Key] || within(m.Key) }) {
 		list = append(list, Outward{Key: m.Key, URL: m.Text, Sources: []int{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix)})
 	}
 	return list

@@ -34,7 +34,8 @@ const PointPrefix = "point:"
 const HeadingPrefix = "heading:"
 
 // about tells which finding a field of the brief is about: the section that a note or a
-// heading belongs to, the point that a wording does, the question or term that stands under a section; no kind where it is about none.
+// heading belongs to, the point that a wording does, the question or term that stands under
+// a section; no kind where it is about none.
 func about(field string) (k Kind, key string) {
 	for prefix, kind := range map[string]Kind{NotePrefix: ThemeKind, HeadingPrefix: ThemeKind, WordsPrefix: ThemeKind, PointPrefix: PointKind, AtField(QuestionKind, ""): QuestionKind, AtField(TermKind, ""): TermKind} {
 		if key, ok := strings.CutPrefix(field, prefix); ok {

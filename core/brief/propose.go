@@ -81,7 +81,7 @@ func (b *Brief) propose(e *evidence.Evidence, t Template, s Setting) map[string]
 		}
 		// A publication's voice is its own whatever the kind of page; a template that it has
 		// saved itself goes before.
-		if text := s.Defaults[name]; text != "" && !(strings.HasPrefix(t.Key, OwnTemplate) && t.Fields[name] != "") {
+		if text := s.Defaults[name]; strings.TrimSpace(text) != "" && !(strings.HasPrefix(t.Key, OwnTemplate) && t.Fields[name] != "") {
 			p = proposal{text, "as " + or(s.Publication, "the publication") + " has it"}
 		}
 		byEvidence[name] = p

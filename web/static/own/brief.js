@@ -211,7 +211,14 @@
       try { localStorage.removeItem(slot(input)) } catch { /* as above */ }
     }
   })
-  document.addEventListener('DOMContentLoaded', () => refill(document))
+  // What was sent by a plain form stands on the page by now, and is kept no longer.
+  const forgetSent = () => {
+    for (const sent of document.querySelectorAll('[data-sent]')) {
+      const name = `typing ${study()} ${sent.dataset.sent}`
+      try { if (localStorage.getItem(name)?.trim() === sent.textContent.trim()) localStorage.removeItem(name) } catch { return }
+    }
+  }
+  document.addEventListener('DOMContentLoaded', () => { forgetSent(); refill(document) })
   document.addEventListener('htmx:afterSwap', e => {
     refill(document)
     if (e.target.id === 'pane') for (const form of e.target.querySelectorAll('form[data-field]')) bringBack(form)
