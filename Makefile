@@ -5,6 +5,7 @@
 SHELL := /bin/bash
 PORT ?= 8080
 STAMP := web/static/dist/.stamp
+BUNDLE := web/static/dist/draft.js
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 
 .PHONY: demo test build bench soak eval office lint assets lexicon deps deps-test screenshots clean
@@ -51,12 +52,16 @@ lint:
 	go tool staticcheck ./...
 
 # Front-end files from npm into the folder that the program embeds.
-assets: $(STAMP)
+assets: $(STAMP) $(BUNDLE)
 $(STAMP): package-lock.json web/assets.mjs
 	@echo "Fetching the front-end files from npm"
 	@npm ci --silent
 	@node web/assets.mjs
 	@touch $@
+
+# The draft's editor and the language check, bundled from web/editor.
+$(BUNDLE): $(STAMP) web/bundle.mjs $(wildcard web/editor/*.js)
+	@node web/bundle.mjs
 
 # The word lists of the core; they are committed. WRITTEN=1 makes that of written English
 # as well, from a package of 118 MB that is fetched for it alone.

@@ -1,34 +1,34 @@
 package gather
 
 import (
-	"archive/zip"
 	"bytes"
-	"encoding/xml"
 	"errors"
 	"fmt"
 	"html"
 	"io"
 	"path"
-	"strconv"
 	"strings"
 
+	"corpulan/core/draft"
+	"corpulan/core/markup"
+	"corpulan/core/reading"
+
+	"github.com/goccy/go-yaml"
 	"github.com/yuin/goldmark"
 	"github.com/yuin/goldmark/extension"
+	htmlparser "golang.org/x/net/html"
 )
 
-// Bounds on a draft.
-const (
-	largestDraft = 16 << 20 // bytes, unpacked
-	deepestDraft = 6        // levels of headings
-)
+// largestDraft is the most of a draft's file, in bytes, unpacked. Our own: a book with pictures.
+const largestDraft = 16 << 20
 
 // ErrNoDraft says that a file holds no text.
 var ErrNoDraft = errors.New("this is no draft: it is Markdown, HTML, DOCX or plain text that is wanted")
 
-// Draft reads a writer's text from Markdown (CommonMark with tables), HTML, DOCX or plain text,
-// by the file's name and what is in it, as a page of HTML in a language. Raw HTML within
-// Markdown is left out.
-func Draft(name string, in io.Reader, language string) ([]byte, error) {
+// Draft reads a writer's text from Markdown (CommonMark with tables, front matter in YAML),
+// HTML, DOCX or plain text, by the file's name and what is in it. Raw HTML within Markdown is
+// left out; of a whole page of HTML the main content is taken, and its title and description.
+func Draft(name string, in io.Reader) (*draft.Node, error) {
 	b, err := io.ReadAll(io.LimitReader(in, largestDraft+1))
 	if err != nil {
 		return nil, err
@@ -39,32 +39,85 @@ func Draft(name string, in io.Reader, language string) ([]byte, error) {
 	ending := strings.ToLower(path.Ext(name))
 	switch {
 	case bytes.HasPrefix(b, []byte("PK\x03\x04")):
-		body, err := docxBody(b)
-		if err != nil {
-			return nil, err
-		}
-		return draftPage(body, language), nil
+		return docxDraft(b)
 	case ending == ".docx":
 		return nil, fmt.Errorf("%w: a DOCX file begins otherwise", ErrNoDraft)
-	case bytes.IndexByte(b, 0) >= 0:
+	case bytes.IndexByte(b, 0) >= 0 && !bytes.HasPrefix(b, []byte("\xff\xfe")) && !bytes.HasPrefix(b, []byte("\xfe\xff")):
 		return nil, ErrNoDraft
 	case ending == ".html" || ending == ".htm":
-		if bytes.Contains(bytes.ToLower(b[:min(len(b), 4096)]), []byte("<html")) {
-			return b, nil
-		}
-		return draftPage(string(b), language), nil
+		return htmlDraft(b, "")
 	case ending == ".txt":
-		return draftPage(plainBody(string(b)), language), nil
+		return fragment(plainBody(string(b)))
 	}
+	head, body := frontMatter(b)
 	var out bytes.Buffer
-	if err := goldmark.New(goldmark.WithExtensions(extension.Table)).Convert(b, &out); err != nil {
+	if err := goldmark.New(goldmark.WithExtensions(extension.Table)).Convert(body, &out); err != nil {
 		return nil, err
 	}
-	return draftPage(out.String(), language), nil
+	n, err := fragment(out.String())
+	if err == nil && head.given() {
+		n.Attrs = &draft.Attrs{Title: draft.Clean(head.Title), Description: draft.Clean(head.Description)}
+	}
+	return n, err
 }
 
-func draftPage(body, language string) []byte {
-	return []byte(fmt.Sprintf(`<!doctype html><html lang="%s"><head><meta charset="utf-8"></head><body><article>%s</article></body></html>`, html.EscapeString(language), body))
+// PageDraft takes the text of a captured page as a draft: its main content, title and
+// description.
+func PageDraft(p reading.Page) (*draft.Node, error) {
+	r, content, err := reading.Content(p)
+	if err != nil {
+		return nil, err
+	}
+	n := draft.FromHTML(content, p.URL)
+	if r.Title != "" || r.Description != "" {
+		n.Attrs = &draft.Attrs{Title: draft.Clean(r.Title), Description: draft.Clean(r.Description)}
+	}
+	return n, nil
+}
+
+// htmlDraft reads a whole page, or a piece of HTML.
+func htmlDraft(b []byte, url string) (*draft.Node, error) {
+	if bytes.Contains(bytes.ToLower(b[:min(len(b), 4096)]), []byte("<html")) {
+		return PageDraft(reading.Page{URL: url, Body: b})
+	}
+	return fragment(string(b))
+}
+
+// fragment reads a piece of HTML, all of it the author's.
+func fragment(s string) (*draft.Node, error) {
+	// Whatever nests deeper than the parser goes is refused by it, and so by us.
+	root, err := htmlparser.Parse(strings.NewReader(s))
+	if err != nil {
+		return nil, fmt.Errorf("reading the draft: %w", err)
+	}
+	body := markup.First(root, "body")
+	if body == nil {
+		return draft.New(), nil
+	}
+	return draft.FromHTML(body, ""), nil
+}
+
+// matter is what the head of a Markdown file says of the page it is to be.
+type matter struct {
+	Title       string `yaml:"title"`
+	Description string `yaml:"description"`
+}
+
+func (m matter) given() bool { return m != matter{} }
+
+// frontMatter parts a Markdown file from its head between lines of three dashes. A head that is
+// no YAML is text.
+func frontMatter(b []byte) (head matter, body []byte) {
+	b = bytes.ReplaceAll(bytes.TrimPrefix(b, []byte("\ufeff")), []byte("\r\n"), []byte("\n"))
+	rest, ok := bytes.CutPrefix(b, []byte("---\n"))
+	if !ok {
+		return head, b
+	}
+	said, body, ok := bytes.Cut(rest, []byte("\n---\n"))
+	if !ok || yaml.Unmarshal(said, &head) != nil {
+		return matter{}, b
+	}
+	return head, body
 }
 
 // plainBody makes paragraphs of what empty lines set apart.
@@ -76,115 +129,4 @@ func plainBody(s string) string {
 		}
 	}
 	return b.String()
-}
-
-// docxBody is the text of a DOCX (ISO/IEC 29500, WordprocessingML): paragraphs, those with a
-// heading's style or outline level as headings, lists as items, tables by their cells.
-func docxBody(file []byte) (string, error) {
-	z, err := zip.NewReader(bytes.NewReader(file), int64(len(file)))
-	if err != nil {
-		return "", fmt.Errorf("this DOCX file cannot be opened: %w", err)
-	}
-	part, err := z.Open("word/document.xml")
-	if err != nil {
-		return "", fmt.Errorf("%w: it has no word/document.xml", ErrNoDraft)
-	}
-	defer part.Close()
-	body, err := io.ReadAll(io.LimitReader(part, largestDraft+1))
-	if err != nil {
-		return "", fmt.Errorf("this DOCX file cannot be unpacked: %w", err)
-	}
-	if len(body) > largestDraft {
-		return "", fmt.Errorf("the text of this DOCX file is larger than %d MiB", largestDraft>>20)
-	}
-	w := &docxText{}
-	d := xml.NewDecoder(bytes.NewReader(body))
-	for {
-		t, err := d.Token()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		if err != nil {
-			return "", fmt.Errorf("this DOCX file is damaged: %w", err)
-		}
-		w.token(t)
-	}
-	return w.b.String(), nil
-}
-
-// docxText writes the paragraphs of a document as they come.
-type docxText struct {
-	b       strings.Builder
-	text    strings.Builder
-	level   int
-	item    bool
-	inText  bool
-	deleted int
-}
-
-func (w *docxText) token(t xml.Token) {
-	switch t := t.(type) {
-	case xml.StartElement:
-		switch t.Name.Local {
-		case "p":
-			w.text.Reset()
-			w.level, w.item = 0, false
-		case "pStyle":
-			style := strings.ToLower(attr(t, "val"))
-			if n, err := strconv.Atoi(strings.TrimPrefix(style, "heading")); err == nil && strings.HasPrefix(style, "heading") {
-				w.level = min(max(n, 1), deepestDraft)
-			} else if style == "title" {
-				w.level = 1
-			}
-			w.item = w.item || strings.HasPrefix(style, "list")
-		case "outlineLvl":
-			if n, err := strconv.Atoi(attr(t, "val")); err == nil && n >= 0 && n < deepestDraft && w.level == 0 {
-				w.level = n + 1
-			}
-		case "numPr":
-			w.item = true
-		case "t":
-			w.inText = true
-		case "tab", "br", "cr":
-			w.text.WriteByte(' ')
-		case "del", "moveFrom":
-			w.deleted++
-		}
-	case xml.EndElement:
-		switch t.Name.Local {
-		case "t":
-			w.inText = false
-		case "del", "moveFrom":
-			w.deleted--
-		case "p":
-			w.paragraph()
-		}
-	case xml.CharData:
-		if w.inText && w.deleted == 0 {
-			w.text.Write(t)
-		}
-	}
-}
-
-func (w *docxText) paragraph() {
-	text := html.EscapeString(strings.TrimSpace(w.text.String()))
-	switch {
-	case text == "":
-	case w.level > 0:
-		fmt.Fprintf(&w.b, "<h%d>%s</h%d>", w.level, text, w.level)
-	case w.item:
-		fmt.Fprintf(&w.b, "<ul><li>%s</li></ul>", text)
-	default:
-		fmt.Fprintf(&w.b, "<p>%s</p>", text)
-	}
-	w.text.Reset()
-}
-
-func attr(t xml.StartElement, name string) string {
-	for _, a := range t.Attr {
-		if a.Name.Local == name {
-			return a.Value
-		}
-	}
-	return ""
 }

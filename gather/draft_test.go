@@ -37,24 +37,24 @@ func TestDrafts(t *testing.T) {
 		not      string
 	}{
 		{"a.md", "# Title\n\n## Tyre *pressure*\n\nA line.\n\n- An item\n\n<script>alert(1)</script>\n", []string{"<h1>Title</h1>", "<h2>Tyre <em>pressure</em></h2>", "<p>A line.</p>", "<li>An item</li>"}, "<script>"},
-		{"a.txt", "Title <b>\r\n\r\nA line\nand another.", []string{"<p>Title &lt;b&gt;</p>", "<p>A line\nand another.</p>"}, "<b>"},
-		{"a.html", "<h2>Tyres</h2><p>A line.</p>", []string{`<article><h2>Tyres</h2>`}, "\x00"},
-		{"a.html", "<!doctype html><html lang=de><body><p>A line.", []string{"<html lang=de>"}, "<article>"},
-		{"a.docx", docxOf(t, word), []string{"<h1>Title &lt;b&gt;</h1>", "<h2>Tyre pressure</h2>", "<h3>Third</h3>", "<p>A line and another.</p>", "<ul><li>An item</li></ul>"}, "gone"},
+		{"a.txt", "Title <b>\r\n\r\nA line\nand another.", []string{"<p>Title &lt;b&gt;</p>", "<p>A line and another.</p>"}, "<b>"},
+		{"a.html", "<h2>Tyres</h2><p>A line.</p>", []string{`<h2>Tyres</h2>`, "<p>A line.</p>"}, "\x00"},
+		{"a.html", "<!doctype html><html lang=de><head><title>T</title></head><body><nav><a href=/>home</a></nav><p>A line.", []string{"<p>A line.</p>"}, "home"},
+		{"a.docx", docxOf(t, word), []string{"<h1>Title &lt;b&gt;</h1>", "<h2>Tyre pressure</h2>", "<h3>Third</h3>", "<p>A line<br/>and another.</p>", "<ul><li>An item</li></ul>"}, "gone"},
 	} {
-		got, err := Draft(x.name, strings.NewReader(x.in), "en")
+		got, err := Draft(x.name, strings.NewReader(x.in))
 		require.NoError(t, err, x.name)
 		for _, want := range x.want {
-			assert.Contains(t, string(got), want, x.name)
+			assert.Contains(t, got.HTML(), want, x.name)
 		}
-		assert.NotContains(t, string(got), x.not, x.name)
+		assert.NotContains(t, got.HTML(), x.not, x.name)
 	}
 }
 
 func TestDraftsThatAreNone(t *testing.T) {
 	bomb := docxOf(t, "<w:document><w:p>"+strings.Repeat(" ", 40<<20))
 	for name, in := range map[string]string{"a.docx": "words", "b.docx": "PK\x03\x04broken", "c.docx": docxOf(t, "<w:document><w:p>"), "d.docx": bomb, "e.md": "a\x00b", "f.txt": strings.Repeat("x", 17<<20)} {
-		_, err := Draft(name, strings.NewReader(in), "en")
+		_, err := Draft(name, strings.NewReader(in))
 		assert.Error(t, err, name)
 	}
 }
@@ -63,8 +63,8 @@ func FuzzDraft(f *testing.F) {
 	f.Add("a.md", "# x\n")
 	f.Add("a.docx", docxOf(f, "<w:p><w:t>x</w:t></w:p>"))
 	f.Fuzz(func(t *testing.T, name, in string) {
-		out, err := Draft(name, strings.NewReader(in), "en")
-		if err == nil && len(out) == 0 {
+		n, err := Draft(name, strings.NewReader(in))
+		if err == nil && len(n.Content) == 0 {
 			t.Error("nothing came out, and no error")
 		}
 	})

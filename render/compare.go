@@ -80,7 +80,10 @@ type Piece struct {
 
 // Compare tells where two briefs differ, line by line.
 func Compare(a, b brief.Brief) []Change {
-	from, to := Lines(a), Lines(b)
+	return compareLines(Lines(a), Lines(b))
+}
+
+func compareLines(from, to []Line) []Change {
 	var changes []Change
 	for _, op := range difflib.NewMatcher(keysOf(from), keysOf(to)).GetOpCodes() {
 		if op.Tag == 'e' {

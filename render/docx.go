@@ -45,6 +45,9 @@ var docxTime = time.Date(2000, 1, 1, 0, 0, 0, 0, time.UTC)
 type docx struct {
 	b     strings.Builder
 	links []string // addresses, in the order of their relations
+
+	lists   int             // numbered ones of a draft
+	numbers strings.Builder // and how they count
 }
 
 func (d *docx) block(k Block) {

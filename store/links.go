@@ -17,6 +17,7 @@ type ShareLink struct {
 	Digest        []byte // SHA-256 of what stands in the address
 	Name          string // whom it is for
 	Remarks       bool   // remarks may be made, and lines ticked
+	Drafts        bool   // the draft may be written
 	Password      string // argon2id, encoded; empty for none
 	ExpiresAt     *time.Time
 	RevokedAt     *time.Time

@@ -11,6 +11,7 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
+	"corpulan/core/fit"
 	"corpulan/core/house"
 	"corpulan/core/inward"
 	"corpulan/core/reading"
@@ -31,7 +32,9 @@ type Analyst struct {
 	running   *otter.Cache[int64, *snapshot]
 	inward    *otter.Cache[string, *inward.Found]
 	stems     *otter.Cache[ownKey, map[int64]map[string]int] // of own pages
-	computed  func()                                         // called with each computation
+	beside    *otter.Cache[string, *pagesBeside]
+	fits      *otter.Cache[momentKey, *fit.Field]
+	computed  func() // called with each computation
 }
 
 type docKey struct {
@@ -51,6 +54,7 @@ const (
 	mostEvidence  = 48 << 20
 	mostSummaries = 16 << 20
 	mostStemsKept = 64 << 20
+	mostBeside    = 64 << 20
 )
 
 // longestCompute bounds a computation that nobody waits for any more.
@@ -98,7 +102,16 @@ func NewAnalyst(computed func()) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Analyst{analyses, docs, ev, summaries, running, links, stems, computed}, nil
+	beside, err := otter.New(&otter.Options[string, *pagesBeside]{MaximumWeight: mostBeside,
+		Weigher: func(_ string, b *pagesBeside) uint32 { return weightOf(b.size()) }})
+	if err != nil {
+		return nil, err
+	}
+	fits, err := otter.New(&otter.Options[momentKey, *fit.Field]{MaximumSize: 500})
+	if err != nil {
+		return nil, err
+	}
+	return &Analyst{analyses, docs, ev, summaries, running, links, stems, beside, fits, computed}, nil
 }
 
 // weightOf is a size as caches take it.
@@ -117,6 +130,8 @@ type Analysis struct {
 	Choices   brief.Choices // as saved, under the keys that findings have today
 	Setting   brief.Setting
 	Brief     brief.Brief
+
+	change int64 // the moment of the study that this is of
 }
 
 // size is about how many bytes an Analysis holds on to.
@@ -138,7 +153,11 @@ func (a *Analyst) Analyse(ctx context.Context, sc store.Scope, st store.Study) (
 	return a.analyses.Get(ctx, momentKey{st.ID, change}, otter.LoaderFunc[momentKey, *Analysis](func(ctx context.Context, _ momentKey) (*Analysis, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
-		return a.load(ctx, sc, st)
+		an, err := a.load(ctx, sc, st)
+		if err == nil {
+			an.change = change
+		}
+		return an, err
 	}))
 }
 

@@ -1,40 +1,168 @@
 package study
 
 import (
+	"context"
+	"encoding/json"
+	"errors"
 	"fmt"
-	"html"
-	"strings"
 
-	"corpulan/core/corpus"
+	"corpulan/core/draft"
 	"corpulan/core/reading"
+	"corpulan/core/text"
+	"corpulan/gather"
+	"corpulan/store"
+
+	"gorm.io/datatypes"
 )
 
-// ReadDraft makes a text that a person pasted ready to be compared with the field. It
-// fails as reading.Read does where there is no text.
-func ReadDraft(draft, language string) (*corpus.Doc, error) {
-	r, err := reading.Read(reading.Page{ContentType: "text/html; charset=utf-8", Body: draftPage(draft, language)})
-	if err != nil {
-		return nil, fmt.Errorf("reading the draft: %w", err)
-	}
-	return corpus.Prepare(r, language), nil
+// DraftSave is what an editor sends: steps on a version of the draft, and what they lead to.
+type DraftSave struct {
+	Version  int               `json:"version"`
+	Client   string            `json:"client"`
+	Steps    []json.RawMessage `json:"steps"`
+	Document json.RawMessage   `json:"doc"`
 }
 
-// draftPage makes a page of a draft: paragraphs apart by empty lines, headings where a
-// line begins with signs as Markdown has them.
-func draftPage(draft, language string) []byte {
-	var b strings.Builder
-	fmt.Fprintf(&b, `<!doctype html><html lang="%s"><body><article>`, html.EscapeString(language))
-	for line := range strings.Lines(strings.ReplaceAll(draft, "\r\n", "\n")) {
-		line = strings.TrimSpace(line)
-		level := len(line) - len(strings.TrimLeft(line, "#"))
-		switch {
-		case line == "":
-		case level >= 1 && level <= 6:
-			fmt.Fprintf(&b, "<h%d>%s</h%d>", level, html.EscapeString(strings.TrimSpace(line[level:])), level)
-		default:
-			fmt.Fprintf(&b, "<p>%s</p>", html.EscapeString(line))
+// Bounds of what is sent at once. Our own.
+const (
+	mostSteps    = 5000
+	longestStep  = 2 << 20
+	longestNames = 64
+)
+
+// ErrDraft says that what an editor sent is none of a draft.
+var ErrDraft = errors.New("this cannot be saved as a draft")
+
+// Draft is the writer's text of a study, begun where there is none yet.
+func (c Commands) Draft(ctx context.Context, study int64) (store.Draft, *draft.Node, error) {
+	empty, err := json.Marshal(draft.New())
+	if err != nil {
+		return store.Draft{}, nil, err
+	}
+	d, err := c.scope.BeginDraft(ctx, study, empty)
+	if err != nil {
+		return d, nil, err
+	}
+	n, err := draft.Parse(d.Document)
+	return d, n, err
+}
+
+// SaveDraft puts an editor's steps onto the draft; store.ErrBehind if it has moved on.
+func (c Commands) SaveDraft(ctx context.Context, study int64, author string, s DraftSave) (store.Draft, error) {
+	if len(s.Steps) == 0 || len(s.Steps) > mostSteps || s.Client == "" || len(s.Client) > longestNames {
+		return store.Draft{}, fmt.Errorf("%w: %d steps", ErrDraft, len(s.Steps))
+	}
+	for _, st := range s.Steps {
+		if len(st) > longestStep || !json.Valid(st) {
+			return store.Draft{}, fmt.Errorf("%w: a step is too long", ErrDraft)
 		}
 	}
-	b.WriteString("</article></body></html>")
-	return []byte(b.String())
+	n, document, err := checked(s.Document)
+	if err != nil {
+		return store.Draft{}, err
+	}
+	return c.scope.SaveDraft(ctx, study, store.DraftEdit{On: s.Version, Client: s.Client, Author: author, Steps: s.Steps, Document: document, Words: wordsOf(n)})
+}
+
+// KeepDraft keeps a text as a version of the draft, with a name.
+func (c Commands) KeepDraft(ctx context.Context, study int64, author, said string, document []byte) error {
+	n, clean, err := checked(document)
+	if err != nil {
+		return err
+	}
+	return c.scope.KeepVersion(ctx, study, store.DraftVersion{Document: datatypes.JSON(clean), Author: author, Said: said, Words: wordsOf(n)})
+}
+
+// checked is a document as it may be kept.
+func checked(document []byte) (*draft.Node, []byte, error) {
+	n, err := draft.Parse(document)
+	if err != nil {
+		return nil, nil, fmt.Errorf("%w: %w", ErrDraft, err)
+	}
+	clean, err := json.Marshal(n)
+	return n, clean, err
+}
+
+func wordsOf(n *draft.Node) int {
+	words := 0
+	for _, b := range n.Blocks() {
+		words += text.CountWords(b.Text)
+	}
+	return words
+}
+
+// OwnText is a page of ours that can be taken as a draft.
+type OwnText struct {
+	Of    string // "result:12" or "own:7"
+	URL   string
+	Title string
+}
+
+// mostOwnTexts is how many are listed. Our own.
+const mostOwnTexts = 60
+
+// OwnTexts lists the pages of ours that can be taken as a draft: those among the results
+// first, then those that stand for the keyword already, then the others.
+func OwnTexts(ctx context.Context, sc store.Scope, an *Analysis) ([]OwnText, error) {
+	var list []OwnText
+	seen := map[string]bool{}
+	for _, r := range an.Results {
+		if r.Own && r.CaptureID != nil {
+			list = append(list, OwnText{fmt.Sprintf("result:%d", r.ID), r.URL, r.Title})
+			seen[r.URL] = true
+		}
+	}
+	pages, _, err := sc.OwnPages(ctx, "", 0, store.MostOwn)
+	if err != nil {
+		return nil, err
+	}
+	rival := map[string]bool{}
+	for _, r := range an.Brief.Links.Rivals {
+		rival[r.URL] = true
+	}
+	for _, first := range []bool{true, false} {
+		for _, p := range pages {
+			if rival[p.URL] == first && p.State == store.Read && !seen[p.URL] && len(list) < mostOwnTexts {
+				list = append(list, OwnText{fmt.Sprintf("own:%d", p.ID), p.URL, p.Title})
+			}
+		}
+	}
+	return list, nil
+}
+
+// TakeOwn is the text of a page of ours as a draft: of its capture where there is one.
+func TakeOwn(ctx context.Context, sc store.Scope, an *Analysis, of string) (*draft.Node, error) {
+	var kind string
+	var id int64
+	for _, k := range []string{"result", "own"} {
+		if n, err := fmt.Sscanf(of, k+":%d", &id); err == nil && n == 1 {
+			kind = k
+		}
+	}
+	switch kind {
+	case "result":
+		for _, r := range an.Results {
+			if r.ID != id || !r.Own || r.CaptureID == nil {
+				continue
+			}
+			c, err := sc.Capture(ctx, *r.CaptureID)
+			if err != nil {
+				return nil, err
+			}
+			page, err := PageOf(c)
+			if err != nil {
+				return nil, err
+			}
+			return gather.PageDraft(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
+		}
+	case "own":
+		readings, err := sc.OwnReadings(ctx, []int64{id})
+		if err != nil {
+			return nil, err
+		}
+		if r := readings[id]; r != nil {
+			return draft.FromReading(r), nil
+		}
+	}
+	return nil, store.ErrNotFound
 }

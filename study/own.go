@@ -198,14 +198,7 @@ func (a *Analyst) own(ctx context.Context, sc store.Scope, an *Analysis) (inward
 	found, err := a.inward.Get(ctx, mark+"|"+an.signature(), otter.LoaderFunc[string, *inward.Found](func(ctx context.Context, _ string) (*inward.Found, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
-		key := ownKey{an.Study.PublicationID, an.Evidence.Language, mark}
-		stems, err := a.stems.Get(ctx, key, otter.LoaderFunc[ownKey, map[int64]map[string]int](func(ctx context.Context, k ownKey) (map[int64]map[string]int, error) {
-			return sc.OwnStems(ctx, k.language)
-		}))
-		if err != nil {
-			return nil, err
-		}
-		docs, err := a.ownDocs(ctx, sc, an.Study.Language, mark, nearest(an.Evidence, stems))
+		docs, err := a.nearOwn(ctx, sc, an, mark)
 		if err != nil {
 			return nil, err
 		}
@@ -216,6 +209,18 @@ func (a *Analyst) own(ctx context.Context, sc store.Scope, an *Analysis) (inward
 		return inward.Found{}, err
 	}
 	return *found, nil
+}
+
+// nearOwn are the own pages that are nearest to the field, the nearest first.
+func (a *Analyst) nearOwn(ctx context.Context, sc store.Scope, an *Analysis, mark string) ([]*corpus.Doc, error) {
+	key := ownKey{an.Study.PublicationID, an.Evidence.Language, mark}
+	stems, err := a.stems.Get(ctx, key, otter.LoaderFunc[ownKey, map[int64]map[string]int](func(ctx context.Context, k ownKey) (map[int64]map[string]int, error) {
+		return sc.OwnStems(ctx, k.language)
+	}))
+	if err != nil {
+		return nil, err
+	}
+	return a.ownDocs(ctx, sc, an.Study.Language, mark, nearest(an.Evidence, stems))
 }
 
 // ownDocs are some own pages made ready for comparison, loading only what is not at hand.

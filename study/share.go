@@ -22,6 +22,7 @@ import (
 type Sharing struct {
 	Name     string // whom it is for
 	Remarks  bool
+	Drafts   bool   // the draft may be written
 	Password string // empty for none
 	Lasts    time.Duration
 }
@@ -37,7 +38,7 @@ func (c Commands) Share(ctx context.Context, study int64, s Sharing) (token stri
 		return "", err
 	}
 	token = base64.RawURLEncoding.EncodeToString(raw)
-	l := &store.ShareLink{StudyID: study, Digest: digestOf(token), Name: s.Name, Remarks: s.Remarks}
+	l := &store.ShareLink{StudyID: study, Digest: digestOf(token), Name: s.Name, Remarks: s.Remarks, Drafts: s.Drafts}
 	if s.Lasts > 0 {
 		until := time.Now().Add(s.Lasts)
 		l.ExpiresAt = &until

@@ -13,7 +13,8 @@
 //   - own.go      what a publication says for all its briefs; its own pages
 //   - shelve.go   archive, delete, bring back; who leads
 //   - teach.go    the house lexicon
-//   - draft.go    a text of ours, pasted
+//   - draft.go    the writer's text: saved, kept in versions, taken from a page of ours
+//   - measure.go  the draft against its brief, its field and our own pages
 //   - capture.go  a page as it is kept and read
 //   - analysis.go the evidence and the brief of a study as they now are, kept at hand
 //   - snapshot.go the same while pages still arrive

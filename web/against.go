@@ -4,22 +4,20 @@ import (
 	"fmt"
 	"html/template"
 	"net/http"
-	"strings"
 
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
-	"corpulan/study"
 	"corpulan/web/draw"
 
 	"github.com/gin-gonic/gin"
 )
 
-// againstBody is a text of ours against the field: an own page, or a pasted draft.
+// againstBody is a text of ours against the field: an own page, or the draft.
 type againstBody struct {
 	*analysis
 	Pages  []ownChoice
-	Chosen int64 // result of the own page; 0 for a draft
-	Draft  string
+	Chosen int64 // result of the own page; 0 for the draft
+	Draft  bool  // there is one
 	Gap    *evidence.Gap
 	counts map[evidence.Stand]int
 	Most   float64 // scale of the range marks
@@ -38,37 +36,31 @@ type ownChoice struct {
 	Host string
 }
 
-// longestDraft bounds a pasted draft, in bytes: some 30,000 words.
-const longestDraft = 200_000
-
-// against compares an own page, or a draft that is pasted, with the field. The draft
-// is looked at and not kept.
+// against compares an own page, or the draft, with the field.
 func (s *Server) against(c *gin.Context) {
 	an, err := s.analyse(c)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	body := againstBody{analysis: an, Draft: c.PostForm("draft"), counts: map[evidence.Stand]int{}}
+	body := againstBody{analysis: an, counts: map[evidence.Stand]int{}}
 	var doc *corpus.Doc
 	for _, r := range an.Results {
 		if !r.Own || r.ReadingID == nil || an.Docs[*r.ReadingID] == nil {
 			continue
 		}
 		body.Pages = append(body.Pages, ownChoice{r.ID, r.Host})
-		if body.Draft == "" && (c.Query("page") == fmt.Sprint(r.ID) || doc == nil && c.Query("page") == "") {
+		if c.Query("page") == fmt.Sprint(r.ID) || doc == nil && c.Query("page") == "" {
 			body.Chosen, doc = r.ID, an.Docs[*r.ReadingID]
 		}
 	}
-	if len(body.Draft) > longestDraft {
-		s.say(c, http.StatusRequestEntityTooLarge, "This draft is too long to be compared: at most some 30,000 words.")
+	_, text, err := s.commands(c).Draft(c.Request.Context(), an.Study.ID)
+	if err != nil {
+		s.fail(c, err)
 		return
 	}
-	if strings.TrimSpace(body.Draft) != "" {
-		if doc, err = study.ReadDraft(body.Draft, an.Study.Language); err != nil {
-			s.say(c, http.StatusUnprocessableEntity, "There is no text in this draft.")
-			return
-		}
+	if body.Draft = !text.Empty(); body.Draft && (c.Query("page") == "draft" || doc == nil) {
+		body.Chosen, doc = 0, text.Read(an.Brief.Address, an.Study.Language)
 	}
 	if doc != nil {
 		gap := an.Evidence.GapOf(doc, an.Pages)

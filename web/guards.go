@@ -51,6 +51,7 @@ func hostname(host string) string {
 // Bounds on the bodies of requests.
 const (
 	largestForm   = 1 << 20
+	largestText   = 20 << 20  // a draft's steps and the draft, or its file
 	largestHandIn = 128 << 20 // some sixty saved pages
 	slowestBody   = 15 * time.Second
 	longestBody   = 10 * time.Minute
@@ -58,6 +59,9 @@ const (
 
 // largestBody is what a route takes.
 func largestBody(path string) int64 {
+	if strings.HasSuffix(path, "/draft/steps") || strings.HasSuffix(path, "/draft/fit") || strings.HasSuffix(path, "/draft/versions") || strings.HasSuffix(path, "/draft/import") {
+		return largestText
+	}
 	if path == "/studies" || path == "/publication/pages" || strings.HasSuffix(path, "/hand-in") {
 		return largestHandIn
 	}

@@ -14,6 +14,7 @@
 //   - coverage.go, beside.go  who treats what; what pages say of a theme, side by side
 //   - fields.go, outline.go, parts.go  the brief edited in place
 //   - share.go, writer.go  links to a brief; what they open
+//   - draft.go, draftbeside.go  the writer's text; what stands beside it
 //   - drawer.go, cuttings.go  evidence beside the brief; passages kept from it
 //   - revisions.go   what a brief was, compared and restored
 //   - publication.go what a publication says for all its briefs; its own pages
@@ -171,7 +172,6 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/template", s.useTemplate)
 	st.POST("/template/save", s.saveTemplate)
 	st.GET("/against", s.against)
-	st.POST("/against", s.against)
 	st.POST("/leaders", s.lead)
 	st.GET("/lexicon", s.lexicon)
 	st.POST("/lexicon", s.teach)
@@ -189,6 +189,7 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/share/:link/revoke", s.revokeLink)
 	st.POST("/remarks/:remark", s.answerRemark)
 	st.POST("/brief/restore", s.restore)
+	s.draftRoutes(st.Group("/draft", s.ourDesk))
 	r.NoRoute(func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
 }
 

@@ -73,7 +73,7 @@ func (s *Server) makeLink(c *gin.Context) {
 		s.sharePage(c, http.StatusUnprocessableEntity, body)
 		return
 	}
-	token, err := s.commands(c).Share(c.Request.Context(), studyOf(c).ID, study.Sharing{Name: body.Name, Remarks: c.PostForm("remarks") != "", Password: password, Lasts: time.Duration(days) * 24 * time.Hour})
+	token, err := s.commands(c).Share(c.Request.Context(), studyOf(c).ID, study.Sharing{Name: body.Name, Remarks: c.PostForm("remarks") != "", Drafts: c.PostForm("drafts") != "", Password: password, Lasts: time.Duration(days) * 24 * time.Hour})
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -254,6 +254,9 @@ func (v *views) sheet(c *gin.Context, status int, name string, data any) {
 		panic(fmt.Errorf("sheet %s: %w", name, err))
 	}
 	d := sheetData{Title: "Content brief", Content: template.HTML(content.String())} // escaped by its own template
+	if _, ok := data.(compareBody); ok {
+		d.Title = "Two versions of the draft"
+	}
 	if w, ok := data.(*writerBody); ok {
 		d.Title, d.Keep = "Brief: "+w.Brief.Keyword, fmt.Sprintf("link %d", w.Link.ID)
 	}
@@ -276,6 +279,9 @@ func (v *views) write(w io.Writer, name string, data any) error {
 	return v.fragments.ExecuteTemplate(w, name, data)
 }
 
+// languageWorker is the file of the language check.
+const languageWorker = "static/dist/language.js"
+
 func (s *Server) static(c *gin.Context) {
 	name := path.Join("static", path.Clean("/"+c.Param("path")))
 	b, err := staticFiles.ReadFile(name)
@@ -285,6 +291,9 @@ func (s *Server) static(c *gin.Context) {
 	}
 	if c.Query("v") == s.views.version {
 		c.Header("Cache-Control", "public, max-age=31536000, immutable")
+	}
+	if name == languageWorker { // a worker has the rules of its own answer: this one compiles Hunspell
+		c.Header("Content-Security-Policy", "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'")
 	}
 	kind := mime.TypeByExtension(path.Ext(name))
 	if path.Ext(name) == ".woff2" {

@@ -32,6 +32,7 @@ func (s *Server) linkRoutes(r gin.IRouter) {
 	in.GET("/as/:format", s.writerFile)
 	in.POST("/remarks", s.makeRemark)
 	in.POST("/ticks", s.tick)
+	s.draftRoutes(in.Group("/draft", s.linkDesk))
 }
 
 const linkKey = "link"

@@ -10,7 +10,6 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/fit"
-	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/render"
 )
@@ -42,7 +41,7 @@ func runCheck(ctx context.Context, args []string, std stdio) error {
 	}
 	var f fit.Fit
 	err = interruptible(ctx, func() error {
-		draft, err := readDraft(flags.Arg(0), b.Language)
+		draft, err := readDraft(flags.Arg(0), &b)
 		if err != nil {
 			return err
 		}
@@ -85,19 +84,15 @@ func readBrief(name string) (brief.Brief, error) {
 }
 
 // readDraft reads a writer's text and makes it ready for comparison.
-func readDraft(name, language string) (*corpus.Doc, error) {
+func readDraft(name string, b *brief.Brief) (*corpus.Doc, error) {
 	f, err := os.Open(name)
 	if err != nil {
 		return nil, err
 	}
 	defer f.Close()
-	page, err := gather.Draft(name, f, language)
+	n, err := gather.Draft(name, f)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
-	r, err := reading.Read(reading.Page{ContentType: "text/html; charset=utf-8", Body: page})
-	if err != nil {
-		return nil, fmt.Errorf("%s: %w", name, err)
-	}
-	return corpus.Prepare(r, language), nil
+	return n.Read(b.Address, b.Language), nil
 }

@@ -9,6 +9,18 @@ import (
 	"corpulan/core/text"
 )
 
+// Cut cuts a line of text into sentences with their tokens, as those of a page are; spans are
+// their places in it.
+func Cut(lang *language.Language, line string) (list []Sentence, spans []text.Span) {
+	known := newLookup(lang)
+	for _, sp := range lang.Sentences(line) {
+		s := Sentence{Text: sp.Of(line)}
+		s.tokenize(known, MostWords)
+		list, spans = append(list, s), append(spans, sp)
+	}
+	return list, spans
+}
+
 // bytesPerWord is about how long a word is with the space after it, so that most
 // sentences have room for their tokens at once. Our own.
 const bytesPerWord = 5

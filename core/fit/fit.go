@@ -7,6 +7,11 @@
 //   - terms.go      terms used in sentences
 //   - sections.go   sections covered, questions answered, entities named
 //   - form.go       length; title, headings, links, images, reading grade
+//   - missing.go    what is missing, the cheapest first
+//   - field.go      how the pages of the field fit the same brief
+//   - marks.go      the places in the text that all this is about
+//   - figures.go    figures of the draft, and where they come from
+//   - cuttings.go   cuttings that stand in the draft
 //   - closeness.go  what stands word for word in a captured page
 package fit
 
@@ -22,7 +27,8 @@ import (
 // Fit is how far a draft meets a brief, 0 to 100.
 type Fit struct {
 	Fit       float64     `json:"fit"`
-	Words     int         `json:"words"` // of its sentences, each sentence once
+	Words     int         `json:"words"`  // of its sentences, each sentence once
+	Quoted    int         `json:"quoted"` // words that are marked as quoted, which count neither for nor against
 	Parts     []Part      `json:"parts"`
 	Closeness []Closeness `json:"closeness"` // by page, the closest first
 }
@@ -44,6 +50,13 @@ type Item struct {
 	Says  string  `json:"says"`            // how it stands: "not used", "2 of 3 to 5 times"
 	Score float64 `json:"score"`           // 0 to 1
 	Where string  `json:"where,omitempty"` // heading of the section of the draft that has it
+
+	Passage string  `json:"passage,omitempty"` // of the draft, that answers a question
+	Section int     `json:"-"`                 // of the draft's reading, that has it; -1 for none
+	Gain    float64 `json:"gain"`              // what the fit would rise by if this were met, in points
+	Effort  int     `json:"effort"`            // about how many words that takes
+
+	share float64 // of its part, 0 to 1
 }
 
 // The names of the parts.
@@ -95,12 +108,17 @@ func Of(b *brief.Brief, draft *corpus.Doc) Fit {
 			whole += p.weight
 		}
 	}
-	f := Fit{Words: t.words, Closeness: []Closeness{}}
+	f := Fit{Words: t.words, Quoted: t.quoted, Closeness: []Closeness{}}
 	for _, p := range parts {
 		if !p.asked {
 			continue
 		}
 		p.part.Weight = p.weight / whole
+		for _, list := range [][]Item{p.part.Missing, p.part.Overdone} {
+			for i := range list {
+				list[i].Gain = math.Round(1000*p.part.Weight*list[i].share*(1-list[i].Score)) / 10
+			}
+		}
 		f.Fit += 100 * p.part.Weight * p.part.Score
 		f.Parts = append(f.Parts, p.part)
 	}
@@ -112,9 +130,12 @@ func Of(b *brief.Brief, draft *corpus.Doc) Fit {
 func part(name string, items []Item, weights []float64) Part {
 	p := Part{Name: name, Missing: []Item{}, Overdone: []Item{}, Met: []Item{}}
 	sum, whole := 0.0, 0.0
-	for i, x := range items {
-		sum += weights[i] * x.Score
+	for i := range items {
+		sum += weights[i] * items[i].Score
 		whole += weights[i]
+	}
+	for i, x := range items {
+		x.share = weights[i] / whole
 		switch {
 		case x.Says == overdone:
 			p.Overdone = append(p.Overdone, x)

@@ -10,14 +10,14 @@ import (
 
 // length scores the words of the draft's sentences against the range: whole within it, in
 // proportion below, and less the farther beyond. Sentences that stand twice count once.
-func (t *text) length(b *brief.Brief) Part {
-	item := Item{Text: fmt.Sprintf("%d to %d words", b.Words.Lower, b.Words.Upper), Score: 1}
+func (t *measured) length(b *brief.Brief) Part {
+	item := Item{Text: fmt.Sprintf("%d to %d words", b.Words.Lower, b.Words.Upper), Score: 1, Section: -1}
 	lower, upper := float64(max(b.Words.Lower, 1)), float64(max(b.Words.Upper, 1))
 	n := float64(t.words)
 	item.Says = fmt.Sprintf("%d words", t.words)
 	switch {
 	case n < lower:
-		item.Score = n / lower
+		item.Score, item.Effort = n/lower, int(lower-n)
 	case n > upper:
 		if item.Score = max(upper/n, 0.5); n > 1.5*upper { // our own
 			item.Says = overdone
@@ -30,19 +30,18 @@ func (t *text) length(b *brief.Brief) Part {
 const (
 	longestTitle = 60
 	longestMeta  = 160
-	gradeBeyond  = 2 // reading grades above the plain one; our own
 )
 
 // form scores what a page has beside its sentences: a heading of its own with the keyword's
 // words, sub-headings over its parts, links within the site and out, images where the field
 // shows some, and a reading grade not far above what is asked of writers. A draft with hardly any
 // sentences has no form yet.
-func (t *text) form(b *brief.Brief) Part {
+func (t *measured) form(b *brief.Brief) Part {
 	r := t.doc.Reading
 	var items []Item
 	var weights []float64
-	add := func(weight float64, what, says string, score float64) {
-		items = append(items, Item{Text: what, Says: says, Score: score})
+	add := func(weight float64, key, what, says string, score float64) {
+		items = append(items, Item{Key: key, Text: what, Says: says, Score: score, Section: -1, Effort: formEffort})
 		weights = append(weights, weight)
 	}
 	some := min(float64(t.words)/math.Max(float64(b.Words.Lower)/2, 1), 1)
@@ -56,43 +55,53 @@ func (t *text) form(b *brief.Brief) Part {
 	if at, _ := r.TitleSection(); at >= 0 {
 		h1 = r.Sections[at].Heading
 	}
-	add(2, "a heading of its own, with the keyword", orNone(h1), is(t.hasAll(h1, b.Keyword)))
+	add(2, "h1", "a heading of its own, with the keyword", orNone(h1), is(t.hasAll(h1, b.Keyword)))
 	if n := len(b.Outline); n > 0 {
 		heads := len(t.headings)
-		add(2, fmt.Sprintf("about %d sub-headings", n), fmt.Sprint(max(heads-1, 0)), some*min(float64(max(heads-1, 0))/float64(n), 1))
+		add(2, "headings", fmt.Sprintf("about %d sub-headings", n), fmt.Sprint(max(heads-1, 0)), some*min(float64(max(heads-1, 0))/float64(n), 1))
 	}
-	if r.Title != "" && r.Title != h1 {
-		n := utf8.RuneCountInString(r.Title)
-		add(1, fmt.Sprintf("a title of at most %d characters", longestTitle), fmt.Sprint(n), is(n <= longestTitle))
-	}
-	if r.Description != "" {
-		n := utf8.RuneCountInString(r.Description)
-		add(1, fmt.Sprintf("a description of at most %d characters", longestMeta), fmt.Sprint(n), is(n <= longestMeta))
+	for _, x := range []struct {
+		key, what, text string
+		most            int
+	}{{"title", "a title tag", r.Title, longestTitle}, {"description", "a meta description", r.Description, longestMeta}} {
+		n, says := utf8.RuneCountInString(x.text), "none"
+		if n > 0 {
+			says = fmt.Sprintf("%d characters", n)
+		}
+		score := is(n > 0)
+		if n > x.most {
+			score /= 2 // too long a one is better than none
+		}
+		add(1, x.key, fmt.Sprintf("%s of at most %d characters", x.what, x.most), says, score)
 	}
 	if want := b.Links.OutwardWanted[0]; want > 0 {
 		n := r.Counts.ExternalLinks
-		add(1, fmt.Sprintf("%d and more links to other sites", want), fmt.Sprint(n), some*min(float64(n)/float64(want), 1))
+		add(1, "links_out", fmt.Sprintf("%d and more links to other sites", want), fmt.Sprint(n), some*min(float64(n)/float64(want), 1))
 	}
 	if want := min(b.Links.InwardWanted[0], len(b.Links.Inward)); want > 0 {
 		n := r.Counts.InternalLinks
-		add(1, fmt.Sprintf("%d and more links within the site", want), fmt.Sprint(n), some*min(float64(n)/float64(want), 1))
+		add(1, "links_in", fmt.Sprintf("%d and more links within the site", want), fmt.Sprint(n), some*min(float64(n)/float64(want), 1))
 	}
 	if want := b.Measures.Images.Lower; want >= 1 {
 		n := r.Counts.Images
-		add(1, fmt.Sprintf("%.0f and more images", want), fmt.Sprint(n), some*min(float64(n)/want, 1))
+		add(1, "images", fmt.Sprintf("%.0f and more images", want), fmt.Sprint(n), some*min(float64(n)/want, 1))
 	}
 	if grade := r.Readability.FleschKincaidGrade; b.Language == "en" && t.words > 0 {
-		const most = plainGrade + gradeBeyond
-		add(1, fmt.Sprintf("a reading grade of at most %d", most), fmt.Sprintf("%.1f", grade), is(grade <= most))
+		const most = PlainGrade + GradeBeyond
+		add(1, "grade", fmt.Sprintf("a reading grade of at most %d", most), fmt.Sprintf("%.1f", grade), is(grade <= most))
 	}
 	return part(Form, items, weights)
 }
 
-// plainGrade is the reading grade asked of writers. Common practice, no published source.
-const plainGrade = 8
+// PlainGrade is the reading grade asked of writers. Common practice, no published source.
+// GradeBeyond is how far above it a text may go; our own.
+const (
+	PlainGrade  = 8
+	GradeBeyond = 2
+)
 
 // hasAll tells a text with all content words of another.
-func (t *text) hasAll(s, words string) bool {
+func (t *measured) hasAll(s, words string) bool {
 	have := map[string]bool{}
 	for _, st := range t.lang.ContentStems(s) {
 		have[st] = true

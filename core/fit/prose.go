@@ -1,19 +1,19 @@
 package fit
 
 import (
-	"strings"
-
 	"corpulan/core/corpus"
 	"corpulan/core/language"
+	"corpulan/core/reading"
 )
 
-// text is a draft as it is measured.
-type text struct {
+// measured is a draft as it is measured.
+type measured struct {
 	doc      *corpus.Doc
 	lang     *language.Language
 	prose    []*corpus.Sentence // sentences of its body, each once
 	headings []*corpus.Sentence
 	words    int                    // of prose
+	quoted   int                    // words of quotations
 	bySect   map[int]map[string]int // stems of the prose of each section
 }
 
@@ -25,10 +25,10 @@ const (
 	leastStops       = 0.15
 )
 
-// newText finds what of a draft counts: sentences outside headings, in the draft's language,
-// the same one only once.
-func newText(d *corpus.Doc, code string) *text {
-	t := &text{doc: d, lang: language.For(code), bySect: map[int]map[string]int{}}
+// newText finds what of a draft counts: sentences outside headings, quotations and code, the
+// same one only once.
+func newText(d *corpus.Doc, code string) *measured {
+	t := &measured{doc: d, lang: language.For(code), bySect: map[int]map[string]int{}}
 	seen := map[string]bool{}
 	for i := range d.Sentences {
 		s := &d.Sentences[i]
@@ -36,7 +36,11 @@ func newText(d *corpus.Doc, code string) *text {
 			t.headings = append(t.headings, s)
 			continue
 		}
-		key := strings.ToLower(strings.Join(strings.Fields(s.Text), " "))
+		if s.Kind == reading.LineQuote || s.Kind == reading.LineCode {
+			t.quoted += wordsIn(s)
+			continue
+		}
+		key := saidAs(s)
 		if seen[key] || !isProse(s) {
 			continue
 		}
@@ -47,16 +51,25 @@ func newText(d *corpus.Doc, code string) *text {
 			stems = map[string]int{}
 			t.bySect[s.Section] = stems
 		}
+		t.words += wordsIn(s)
 		for _, tok := range s.Tokens {
-			if tok.WordStart {
-				t.words++
-			}
 			if !tok.Stop {
 				stems[tok.Stem]++
 			}
 		}
 	}
 	return t
+}
+
+// wordsIn counts a sentence's words.
+func wordsIn(s *corpus.Sentence) int {
+	n := 0
+	for _, tok := range s.Tokens {
+		if tok.WordStart {
+			n++
+		}
+	}
+	return n
 }
 
 // isProse tells a sentence from a list of words.
@@ -71,7 +84,7 @@ func isProse(s *corpus.Sentence) bool {
 }
 
 // heading is that of a section of the draft.
-func (t *text) heading(section int) string {
+func (t *measured) heading(section int) string {
 	if section < 0 || section >= len(t.doc.Reading.Sections) {
 		return ""
 	}

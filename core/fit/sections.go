@@ -26,7 +26,7 @@ const (
 // sections scores the sections of the outline by what stands in the body of the draft: the
 // stems of its heading, points and terms within one section's sentences, enough of them, and
 // enough words. A heading pasted gives nothing.
-func (t *text) sections(b *brief.Brief) Part {
+func (t *measured) sections(b *brief.Brief) Part {
 	common := map[string]bool{}
 	for _, s := range t.lang.ContentStems(b.Keyword) {
 		common[s] = true
@@ -63,7 +63,8 @@ func (t *text) sections(b *brief.Brief) Part {
 		default:
 			item.Says = "covered"
 		}
-		item.Where = t.heading(at)
+		item.Where, item.Section = t.heading(at), at
+		item.Effort = int(t.asks(s) * (1 - best))
 		items = append(items, item)
 		weights = append(weights, 1)
 	})
@@ -71,7 +72,7 @@ func (t *text) sections(b *brief.Brief) Part {
 }
 
 // asks is how many words of prose a section must have to be covered.
-func (t *text) asks(s *brief.Section) float64 {
+func (t *measured) asks(s *brief.Section) float64 {
 	own := s.Words
 	for _, ch := range s.Children {
 		own -= ch.Words
@@ -80,7 +81,7 @@ func (t *text) asks(s *brief.Section) float64 {
 }
 
 // stemsOf are the stems that a section is about, with their weights.
-func (t *text) stemsOf(s *brief.Section, common map[string]bool) map[string]float64 {
+func (t *measured) stemsOf(s *brief.Section, common map[string]bool) map[string]float64 {
 	want := map[string]float64{}
 	add := func(text string, w float64) {
 		for _, st := range t.lang.ContentStems(text) {
@@ -101,7 +102,7 @@ func (t *text) stemsOf(s *brief.Section, common map[string]bool) map[string]floa
 	return want
 }
 
-func (t *text) wordsOf(section int) int {
+func (t *measured) wordsOf(section int) int {
 	n := 0
 	for _, c := range t.bySect[section] {
 		n += c
@@ -111,15 +112,15 @@ func (t *text) wordsOf(section int) int {
 
 // questions scores the questions of a brief by whether a passage of the draft answers them, as
 // the field's pages are judged.
-func (t *text) questions(b *brief.Brief) Part {
+func (t *measured) questions(b *brief.Brief) Part {
 	f := corpus.NewField([]corpus.Page{{Rank: 1, Doc: t.doc}}, b.Language, b.Keyword)
 	var items []Item
 	var weights []float64
 	for _, q := range b.Questions {
-		item := Item{Key: q.Key, Text: q.Text, Says: "not answered"}
+		item := Item{Key: q.Key, Text: q.Text, Says: "not answered", Section: -1, Effort: answerWords}
 		for _, a := range questions.AnswersOf(f, q.Text) {
 			if t.wordsOf(a.Section) >= fewestWords/2 { // a heading without a text answers nothing
-				item.Score, item.Says, item.Where = 1, "answered", a.Heading
+				item.Score, item.Says, item.Where, item.Section, item.Passage = 1, "answered", a.Heading, a.Section, a.Text
 				break
 			}
 		}
@@ -130,14 +131,14 @@ func (t *text) questions(b *brief.Brief) Part {
 }
 
 // entities scores the names that a brief asks for by whether a sentence has them.
-func (t *text) entities(b *brief.Brief) Part {
+func (t *measured) entities(b *brief.Brief) Part {
 	var items []Item
 	var weights []float64
 	for _, x := range b.Entities {
-		item := Item{Key: x.Key, Text: x.Name, Says: "not named"}
+		item := Item{Key: x.Key, Text: x.Name, Says: "not named", Section: -1, Effort: sentenceWords}
 		for _, s := range t.prose {
 			if corpus.HasWord(strings.ToLower(s.Text), strings.ToLower(x.Name)) {
-				item.Score, item.Says, item.Where = 1, "named", t.heading(s.Section)
+				item.Score, item.Says, item.Where, item.Section = 1, "named", t.heading(s.Section), s.Section
 				break
 			}
 		}

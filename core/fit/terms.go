@@ -6,6 +6,7 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
+	"corpulan/core/language"
 	"corpulan/core/vocabulary"
 )
 
@@ -21,22 +22,18 @@ const (
 // terms scores the terms of a brief by their use in sentences: the first use gives most of it,
 // the lower end of the range the rest; use beyond the fence takes away again. A term in a
 // heading alone gives little.
-func (t *text) terms(b *brief.Brief) Part {
+func (t *measured) terms(b *brief.Brief) Part {
 	inProse, inHeads := counter(t.prose), counter(t.headings)
 	var items []Item
 	var weights []float64
 	for _, x := range b.Terms {
-		stems := t.lang.ContentStems(x.Term)
-		if len(stems) == 0 {
-			stems = []string{strings.ToLower(x.Term)}
-		}
-		n, where := inProse.of(stems)
+		n, where := inProse.of(stemsOf(t.lang, x.Term))
 		item := Item{Key: x.Key, Text: x.Term}
 		lower := max(x.Lower, 1)
 		switch {
 		case n == 0:
 			item.Says = "not used"
-			if heads, _ := inHeads.of(stems); heads > 0 {
+			if heads, _ := inHeads.of(stemsOf(t.lang, x.Term)); heads > 0 {
 				item.Score, item.Says = inHeadingOnly, "in a heading only"
 			}
 		case x.Most > 0 && n > x.Most:
@@ -50,11 +47,20 @@ func (t *text) terms(b *brief.Brief) Part {
 			}
 			item.Says = fmt.Sprintf("%d of %d to %d times", n, lower, max(x.Upper, lower))
 		}
-		item.Where = t.heading(where)
+		item.Where, item.Section = t.heading(where), where
+		item.Effort = sentenceWords * max(lower-n, 1)
 		items = append(items, item)
 		weights = append(weights, weightOf(x.Tier))
 	}
 	return part(Terms, items, weights)
+}
+
+// stemsOf are the stems that a term is found by.
+func stemsOf(lang *language.Language, term string) []string {
+	if stems := lang.ContentStems(term); len(stems) > 0 {
+		return stems
+	}
+	return []string{strings.ToLower(term)}
 }
 
 func weightOf(tier string) float64 {
@@ -98,7 +104,7 @@ func (u *uses) of(stems []string) (n, section int) {
 	for _, i := range u.having[rarest] {
 		toks := u.sentences[i].Tokens
 		for at := range toks {
-			if toks[at].Stem != stems[0] || !follows(toks[at:], stems) {
+			if follows(toks[at:], stems) == 0 {
 				continue
 			}
 			if n++; section < 0 {
@@ -109,18 +115,19 @@ func (u *uses) of(stems []string) (n, section int) {
 	return n, section
 }
 
-// follows tells that stems stand at the beginning of tokens.
-func follows(toks []corpus.Token, stems []string) bool {
+// follows is how many tokens a run of stems takes up at the beginning of tokens; 0 where it
+// does not stand there.
+func follows(toks []corpus.Token, stems []string) int {
 	k := 0
-	for _, t := range toks {
+	for i, t := range toks {
 		switch {
 		case t.Stem == stems[k]:
 			if k++; k == len(stems) {
-				return true
+				return i + 1
 			}
-		case !t.Stop:
-			return false
+		case k == 0, !t.Stop:
+			return 0
 		}
 	}
-	return false
+	return 0
 }

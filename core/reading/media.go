@@ -35,7 +35,7 @@ func (w *writer) countMedia(n *html.Node) {
 			w.tally.counts.Tables++
 		}
 	case "ul", "ol", "dl":
-		if drop, _ := w.linkList(n); !drop && !markup.HasAncestor(n, "ul", "ol") && w.weights[n].text > 1 {
+		if drop, _ := w.linkList(n); (!drop || w.own) && !markup.HasAncestor(n, "ul", "ol") && w.weights[n].text > 1 {
 			w.tally.counts.Lists++
 		}
 	}

@@ -236,19 +236,23 @@ func ReadFirstAlone(p Page) (*Reading, error) {
 }
 
 func readWith(p Page, ask func(*document) opinion) (*Reading, error) {
+	r, _, err := readAll(p, ask)
+	return r, err
+}
+
+func readAll(p Page, ask func(*document) opinion) (*Reading, *writer, error) {
 	if len(strings.TrimSpace(string(p.Body[:min(len(p.Body), 512)]))) == 0 && len(strings.TrimSpace(string(p.Body))) == 0 {
-		return nil, ErrEmpty
+		return nil, nil, ErrEmpty
 	}
 	if what := notHTML(p.Body, p.ContentType); what != "" {
-		return nil, &NotHTMLError{what}
+		return nil, nil, &NotHTMLError{what}
 	}
 	root, err := parse(tame(openXHTML(decode(p.Body, p.ContentType))))
 	if err != nil {
-		return nil, fmt.Errorf("parsing HTML: %w", err)
+		return nil, nil, fmt.Errorf("parsing HTML: %w", err)
 	}
 	d := newDocument(root, p.URL)
-	r := &Reading{Engine: Engine, URL: p.URL, KindSignals: []string{}, DataTypes: []string{},
-		Headings: []Heading{}, Sections: []Section{}, Struck: []Struck{}, Questions: []string{}, FAQ: []Pair{}, ImageTexts: []string{}, Links: []Link{}}
+	r := newReading(p.URL)
 	readMeta(d, r)
 	data := readStructured(d)
 	data.apply(r)
@@ -260,7 +264,12 @@ func readWith(p Page, ask func(*document) opinion) (*Reading, error) {
 	r.Kind, r.KindSignals = kindOf(d, r)
 	r.Barrier = barrierOf(d, r, w.weights[d.body].text, !data.paid)
 	r.Flags = flagsOf(r)
-	return r, nil
+	return r, w, nil
+}
+
+func newReading(url string) *Reading {
+	return &Reading{Engine: Engine, URL: url, KindSignals: []string{}, DataTypes: []string{},
+		Headings: []Heading{}, Sections: []Section{}, Struck: []Struck{}, Questions: []string{}, FAQ: []Pair{}, ImageTexts: []string{}, Links: []Link{}}
 }
 
 // Text is the whole content as running text, headings on lines of their own.

@@ -16,11 +16,11 @@ func readContent(d *document, r *Reading, second opinion) *writer {
 	c, root := findContent(d)
 	root = settle(c, root, second)
 	c.cutHeaded(root, second)
-	w := &writer{content: c, reading: r, lang: languageOf(r, root), links: map[string]bool{}, seen: map[*html.Node]bool{}, tables: map[*html.Node]bool{}, words: map[uint64]*wordUse{}}
+	w := newWriter(c, r, root)
 	w.findBoldHeadings(root)
 	w.open(0, "")
-	if h1 := w.titleOutside(root); h1 != nil {
-		w.heading(h1, 1)
+	if w.title = w.titleOutside(root); w.title != nil {
+		w.heading(w.title, 1)
 	}
 	w.walk(root)
 	w.flush(LineParagraph)
@@ -31,6 +31,10 @@ func readContent(d *document, r *Reading, second opinion) *writer {
 	w.prose.apply(r)
 	r.Sketch = sketchOf(w.hashes)
 	return w
+}
+
+func newWriter(c *content, r *Reading, root *html.Node) *writer {
+	return &writer{content: c, reading: r, root: root, lang: languageOf(r, root), links: map[string]bool{}, seen: map[*html.Node]bool{}, tables: map[*html.Node]bool{}, words: map[uint64]*wordUse{}}
 }
 
 // languageOf is the language a page declares, or that its content seems to be in.
@@ -45,6 +49,9 @@ func languageOf(r *Reading, root *html.Node) *language.Language {
 type writer struct {
 	*content
 	reading *Reading
+	root    *html.Node
+	title   *html.Node         // the H1 where it stands outside the root; nil where it does not
+	own     bool               // an author's text by itself: nothing in it is a site's
 	lang    *language.Language // the page declares, or seems to be in
 
 	current    Section
@@ -112,7 +119,7 @@ func (w *writer) element(n *html.Node) {
 	}
 	w.flush(w.enclosingKind(n.Parent))
 	if n.Data == "ul" || n.Data == "ol" || n.Data == "table" || n.Data == "div" || n.Data == "section" || n.Data == "p" || n.Data == "dl" {
-		if drop, what := w.linkList(n); drop {
+		if drop, what := w.linkList(n); drop && !w.own {
 			w.cut[n] = what
 			return
 		}
@@ -222,7 +229,7 @@ func (w *writer) keep(line string, kind byte) {
 	if line == "" || !text.HasWord(line) {
 		return
 	}
-	if reason := furnitureLineReason(line, kind); reason != "" {
+	if reason := furnitureLineReason(line, kind); reason != "" && !w.own {
 		w.strikeLine(line, reason)
 		return
 	}
@@ -281,12 +288,12 @@ func (w *writer) heading(n *html.Node, level int) {
 	if !text.HasWord(t) {
 		return
 	}
-	if isByline(t, w.reading.Author) {
+	if !w.own && isByline(t, w.reading.Author) {
 		w.strike(t, "it names who wrote the page")
 		return
 	}
 	w.close(level)
-	w.linkOnly, w.inferred = w.leadsElsewhere(n, t), w.bold[n]
+	w.linkOnly, w.inferred = !w.own && w.leadsElsewhere(n, t), w.bold[n]
 	w.open(level, t)
 	for d := range n.Descendants() {
 		if d.Type == html.ElementNode && d.Data == "a" {

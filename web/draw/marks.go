@@ -9,6 +9,7 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/evidence"
+	"corpulan/core/fit"
 	"corpulan/core/stats"
 )
 
@@ -118,4 +119,27 @@ func RangeMark(r stats.Range, most float64, ours ...Pointer) template.HTML {
 	return template.HTML(fmt.Sprintf(`<svg class="rangemark" role="img" aria-label="%s" width="%d" height="%d" viewBox="0 0 %d %d"><title>%s</title>`+
 		`<line class="scale" x1="0" x2="%d" y1="7" y2="7"/><line x1="%.1f" x2="%.1f" y1="7" y2="7"/><line x1="%.1f" x2="%.1f" y1="4" y2="10"/><line x1="%.1f" x2="%.1f" y1="4" y2="10"/><line class="median" x1="%.1f" x2="%.1f" y1="1.5" y2="12.5"/>%s</svg>`,
 		label, rangeWidth, rangeHeight, rangeWidth, rangeHeight, label, rangeWidth, l, u, l, l, u, u, m, m, own.String()))
+}
+
+// FitMark draws on a scale from 0 to 100 where the pages of a field stand, as a range with a
+// tick for each page, and a draft among them; aim is the fit that is asked for.
+func FitMark(f fit.Field, ours, aim float64) template.HTML {
+	const width, height, base = 300, 34, 18
+	at := func(v float64) float64 { return 1 + (width-2)*math.Min(math.Max(v, 0), 100)/100 }
+	var b strings.Builder
+	label := fmt.Sprintf("this draft %.0f of 100", ours)
+	if f.Range.N > 0 {
+		label += fmt.Sprintf("; the %d kept pages: lower quartile %.0f, median %.0f, upper quartile %.0f", f.Range.N, f.Range.Lower, f.Range.Median, f.Range.Upper)
+	}
+	label += fmt.Sprintf("; the aim is %.0f", aim)
+	fmt.Fprintf(&b, `<svg class="rangemark fitmark" role="img" aria-label="%s" viewBox="0 0 %d %d" width="%d" height="%d"><title>%s</title><line class="scale" x1="0" x2="%d" y1="%d" y2="%d"/>`, label, width, height, width, height, label, width, base, base)
+	for _, p := range f.Pages {
+		fmt.Fprintf(&b, `<line class="page" x1="%.1f" x2="%.1f" y1="%d" y2="%d"/>`, at(p.Fit), at(p.Fit), base-4, base+4)
+	}
+	if f.Range.N > 0 {
+		fmt.Fprintf(&b, `<line class="span" x1="%.1f" x2="%.1f" y1="%d" y2="%d"/><line class="median" x1="%.1f" x2="%.1f" y1="%d" y2="%d"/>`, at(f.Range.Lower), at(f.Range.Upper), base, base, at(f.Range.Median), at(f.Range.Median), base-7, base+7)
+	}
+	fmt.Fprintf(&b, `<line class="aim" x1="%.1f" x2="%.1f" y1="2" y2="%d"/><text x="%.1f" y="9" text-anchor="end">%.0f</text>`, at(aim), at(aim), base+7, at(aim)-4, aim)
+	fmt.Fprintf(&b, `<path class="own" d="M%.1f %d l6 10 h-12 z"/></svg>`, at(ours), base+3)
+	return template.HTML(b.String())
 }

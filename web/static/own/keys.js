@@ -37,7 +37,7 @@
   }
   const go = letter => {
     const study = document.body.dataset.study
-    const to = { d: '/', g: study && `/studies/${study}/gather`, f: study && `/studies/${study}/field`, e: study && `/studies/${study}/evidence`, b: study && `/studies/${study}/brief` }[letter]
+    const to = { d: '/', g: study && `/studies/${study}/gather`, f: study && `/studies/${study}/field`, e: study && `/studies/${study}/evidence`, b: study && `/studies/${study}/brief`, w: study && `/studies/${study}/draft` }[letter]
     if (to) location.href = to
     return !!to
   }

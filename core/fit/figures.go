@@ -1,0 +1,157 @@
+package fit
+
+import (
+	"slices"
+
+	"corpulan/core/address"
+	"corpulan/core/corpus"
+	"corpulan/core/draft"
+	"corpulan/core/language"
+	"corpulan/core/reading"
+)
+
+// Figure is a figure of a draft, and where it comes from.
+type Figure struct {
+	Text     string `json:"text"`
+	Sentence string `json:"sentence"`
+	Source   string `json:"source,omitempty"` // address that its sentence, or else its paragraph, links to
+	There    bool   `json:"there"`            // that is a page of the field, and the figure stands on it
+	Page     bool   `json:"page"`             // the source is a page of the field
+	Ranks    []int  `json:"ranks,omitempty"`  // pages of the field that have the figure in a sentence about the same
+
+	Mark Mark `json:"-"`
+}
+
+// sharedStems is how many content words a sentence of a page must share with one of a draft to
+// be about the same. Our own.
+const sharedStems = 2
+
+// Known are the figures of a field, made ready once.
+type Known struct {
+	by map[string][]known // by unit
+	at map[string]int     // rank of a page by its address
+}
+
+type known struct {
+	rank     int
+	from, to float64
+	stems    []string // of its sentence, sorted
+}
+
+// NewKnown collects the figures of pages.
+func NewKnown(pages []corpus.Page, lang *language.Language) *Known {
+	k := &Known{map[string][]known{}, map[string]int{}}
+	for _, p := range pages {
+		k.at[address.Parse(p.Doc.Reading.URL).Key()] = p.Rank
+		for i := range p.Doc.Sentences {
+			s := &p.Doc.Sentences[i]
+			figures := s.Figures(lang)
+			if len(figures) == 0 {
+				continue
+			}
+			stems := contentOf(s)
+			for _, f := range figures {
+				k.by[f.Unit] = append(k.by[f.Unit], known{p.Rank, f.From, f.To, stems})
+			}
+		}
+	}
+	return k
+}
+
+// Size is about how many bytes they take in memory.
+func (k *Known) Size() int64 {
+	n := int64(100 + 100*len(k.at))
+	for _, list := range k.by {
+		n += 300 * int64(len(list))
+	}
+	return n
+}
+
+// contentOf are the content stems of a sentence, sorted, numbers left out.
+func contentOf(s *corpus.Sentence) []string {
+	var list []string
+	for _, t := range s.Tokens {
+		if !t.Stop && !t.Number {
+			list = append(list, t.Stem)
+		}
+	}
+	slices.Sort(list)
+	return slices.Compact(list)
+}
+
+// Figures lists the figures of a draft in their order: those that have a unit, in its body.
+func (k *Known) Figures(n *draft.Node, lang *language.Language) []Figure {
+	list := []Figure{}
+	blocks := blocksOf(n, lang)
+	for i := range blocks {
+		b := &blocks[i]
+		if b.Heading > 0 || b.Kind == reading.LineCode {
+			continue
+		}
+		for at := range b.sentences {
+			s, sp := &b.sentences[at], b.spans[at]
+			stems := contentOf(s)
+			for _, f := range s.Figures(lang) {
+				x := Figure{Text: f.Text, Sentence: s.Text, Source: b.linkNear(sp.Start, sp.End)}
+				for _, o := range k.by[f.Unit] {
+					if o.from == f.From && o.to == f.To && shared(stems, o.stems) >= sharedStems && !slices.Contains(x.Ranks, o.rank) {
+						x.Ranks = append(x.Ranks, o.rank)
+					}
+				}
+				slices.Sort(x.Ranks)
+				if rank, ok := k.at[address.Parse(x.Source).Key()]; ok && x.Source != "" {
+					x.Page, x.There = true, slices.Contains(x.Ranks, rank)
+				}
+				start := sp.Start + s.Tokens[f.Token].Start
+				end := min(start+len(f.Text), len(b.Text))
+				x.Mark = b.mark(start, end, MarkFigure, "", x.Says())
+				list = append(list, x)
+			}
+		}
+	}
+	return list
+}
+
+// Says how a figure stands.
+func (f Figure) Says() string {
+	switch {
+	case f.Source != "" && f.Page && !f.There:
+		return "cited, but the captured page does not say so"
+	case f.Source != "" && f.There:
+		return "cited, and the captured page says so"
+	case f.Source != "":
+		return "cited"
+	case len(f.Ranks) > 0:
+		return "no source is given"
+	}
+	return "no source is given, and no page of the field has it"
+}
+
+// linkNear is the address that a stretch of the block links to, or else the block.
+func (b *block) linkNear(from, to int) string {
+	last := ""
+	for _, l := range b.Links {
+		if l.From < to && from < l.To {
+			return l.Href
+		}
+		last = l.Href
+	}
+	return last
+}
+
+func shared(a, b []string) int {
+	n := 0
+	for i, k := 0, 0; i < len(a) && k < len(b); {
+		switch {
+		case a[i] == b[k]:
+			n++
+			i++
+			k++
+		case a[i] < b[k]:
+			i++
+		default:
+			k++
+		}
+	}
+	return n
+}

@@ -1,0 +1,202 @@
+package fit
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/core/corpus"
+	"corpulan/core/draft"
+	"corpulan/core/language"
+	"corpulan/core/reading"
+	"corpulan/core/text"
+)
+
+// The kinds of marks.
+const (
+	MarkTerm      = "term"
+	MarkOverdone  = "overdone"
+	MarkCopied    = "copied"
+	MarkSentence  = "long-sentence"
+	MarkParagraph = "long-paragraph"
+	MarkFigure    = "figure"
+	MarkEntity    = "entity"
+)
+
+// longSentence is how many words a sentence has at most that is easy to read. Common practice
+// (20 to 25 words), no published source.
+const longSentence = 25
+
+// Mark is a place in a draft that a figure of its fit is about.
+type Mark struct {
+	Block int    `json:"block"` // number of the textblock
+	From  int    `json:"from"`  // UTF-16 units of its text
+	To    int    `json:"to"`
+	Kind  string `json:"kind"`
+	Key   string `json:"key,omitempty"` // of the term or entity
+	Says  string `json:"says"`
+}
+
+// block is a textblock of a draft with its sentences.
+type block struct {
+	draft.Block
+	sentences []corpus.Sentence
+	spans     []text.Span
+}
+
+// blocksOf cuts the textblocks of a draft into sentences.
+func blocksOf(n *draft.Node, lang *language.Language) []block {
+	var list []block
+	for _, b := range n.Blocks() {
+		x := block{Block: b}
+		x.sentences, x.spans = corpus.Cut(lang, b.Text)
+		list = append(list, x)
+	}
+	return list
+}
+
+// mark makes a mark of bytes of a block.
+func (b *block) mark(from, to int, kind, key, says string) Mark {
+	at := draft.Units(b.Text[:from])
+	return Mark{b.Number, at, at + draft.Units(b.Text[from:to]), kind, key, says}
+}
+
+// Marks finds the places in a draft that its fit is about: uses of terms and names, too many
+// of one, long sentences and paragraphs, and what stands in a page word for word. doc is the
+// draft as it was measured, close its closeness.
+func Marks(b *brief.Brief, n *draft.Node, doc *corpus.Doc, close []Closeness) []Mark {
+	lang := language.For(b.Language)
+	blocks := blocksOf(n, lang)
+	list := append([]Mark{}, termMarks(b, lang, blocks)...)
+	for i := range blocks {
+		x := &blocks[i]
+		if x.Heading > 0 || x.Kind == reading.LineCode || x.Kind == reading.LineQuote {
+			continue
+		}
+		list = append(list, x.nameMarks(b)...)
+		if words := text.CountWords(x.Text); words > reading.LongParagraph && x.Kind == reading.LineParagraph {
+			list = append(list, x.mark(0, len(x.Text), MarkParagraph, "", fmt.Sprintf("a paragraph of %d words; beyond %d it is hard to scan", words, reading.LongParagraph)))
+		}
+		for k := range x.sentences {
+			if words := wordsIn(&x.sentences[k]); words > longSentence {
+				list = append(list, x.mark(x.spans[k].Start, x.spans[k].End, MarkSentence, "", fmt.Sprintf("a sentence of %d words; beyond %d it is hard to read", words, longSentence)))
+			}
+		}
+	}
+	list = append(list, copiedMarks(blocks, doc, close)...)
+	slices.SortStableFunc(list, func(a, b Mark) int {
+		return cmp.Or(a.Block-b.Block, a.From-b.From, b.To-a.To)
+	})
+	return list
+}
+
+// termMarks marks the uses that terms counts, and each use of a term that is overdone.
+func termMarks(b *brief.Brief, lang *language.Language, blocks []block) []Mark {
+	type at struct{ block, sentence int }
+	having := map[string][]at{}
+	seen := map[string]bool{}
+	for i := range blocks {
+		x := &blocks[i]
+		if x.Heading > 0 || x.Kind == reading.LineCode || x.Kind == reading.LineQuote {
+			continue
+		}
+		for k := range x.sentences {
+			s := &x.sentences[k]
+			if said := saidAs(s); seen[said] || !isProse(s) {
+				continue
+			} else {
+				seen[said] = true
+			}
+			for _, tok := range s.Tokens {
+				if l := having[tok.Stem]; len(l) == 0 || l[len(l)-1] != (at{i, k}) {
+					having[tok.Stem] = append(l, at{i, k})
+				}
+			}
+		}
+	}
+	var list []Mark
+	for _, term := range b.Terms {
+		stems := stemsOf(lang, term.Term)
+		var found []Mark
+		for _, p := range having[stems[0]] {
+			x := &blocks[p.block]
+			toks, base := x.sentences[p.sentence].Tokens, x.spans[p.sentence].Start
+			for i := range toks {
+				if n := follows(toks[i:], stems); n > 0 {
+					found = append(found, x.mark(base+toks[i].Start, base+toks[i+n-1].End, MarkTerm, term.Key, ""))
+				}
+			}
+		}
+		over := term.Most > 0 && len(found) > term.Most
+		for i := range found {
+			found[i].Says = fmt.Sprintf("%s, %d of %d to %d times", term.Term, len(found), max(term.Lower, 1), max(term.Upper, term.Lower, 1))
+			if over {
+				found[i].Kind, found[i].Says = MarkOverdone, fmt.Sprintf("%s, %d times; beyond %d it is overdone", term.Term, len(found), term.Most)
+			}
+		}
+		list = append(list, found...)
+	}
+	return list
+}
+
+// saidAs is the same for sentences that say the same word for word.
+func saidAs(s *corpus.Sentence) string {
+	return strings.ToLower(strings.Join(strings.Fields(s.Text), " "))
+}
+
+// nameMarks marks the first place of each name in a block.
+func (b *block) nameMarks(of *brief.Brief) []Mark {
+	var list []Mark
+	low := strings.ToLower(b.Text)
+	if len(low) != len(b.Text) { // a letter whose small form is longer
+		return nil
+	}
+	for _, x := range of.Entities {
+		name := strings.ToLower(x.Name)
+		if i := strings.Index(low, name); i >= 0 && corpus.HasWord(low, name) {
+			list = append(list, b.mark(i, i+len(name), MarkEntity, x.Key, x.Name))
+		}
+	}
+	return list
+}
+
+// copiedMarks marks the passages that stand in a page as well. The words of the blocks are
+// those of the document, one by one, unless the draft is longer than what is compared.
+func copiedMarks(blocks []block, doc *corpus.Doc, close []Closeness) []Mark {
+	type spot struct{ block, from, to int }
+	var spots []spot
+	for i := range blocks {
+		x := &blocks[i]
+		if x.Heading > 0 {
+			continue
+		}
+		for k, s := range x.sentences {
+			for _, t := range s.Tokens {
+				spots = append(spots, spot{i, x.spans[k].Start + t.Start, x.spans[k].Start + t.End})
+			}
+		}
+	}
+	if mine := wordsOf(doc); len(mine) > len(spots) {
+		return nil
+	}
+	var list []Mark
+	for _, c := range close {
+		page := fmt.Sprintf("page %d", c.Rank)
+		if c.Rank == 0 {
+			page = "a page of ours"
+		}
+		for _, p := range c.Passages {
+			for i := p.from; i < p.to; {
+				k := i
+				for k+1 < p.to && spots[k+1].block == spots[i].block {
+					k++
+				}
+				list = append(list, blocks[spots[i].block].mark(spots[i].from, spots[k].to, MarkCopied, c.URL, fmt.Sprintf("%d words as on %s", p.Words, page)))
+				i = k + 1
+			}
+		}
+	}
+	return list
+}

@@ -1,0 +1,122 @@
+package study
+
+import (
+	"context"
+	"strings"
+
+	"corpulan/core/corpus"
+	"corpulan/core/draft"
+	"corpulan/core/fit"
+	"corpulan/core/house"
+	"corpulan/core/language"
+	"corpulan/core/reading"
+	"corpulan/store"
+
+	"github.com/maypok86/otter/v2"
+)
+
+// Measured is a draft against its brief, its field and our own pages.
+type Measured struct {
+	fit.Fit
+	Field   fit.Field
+	Marks   []fit.Mark
+	Own     []fit.Closeness // our own pages
+	Figures []fit.Figure
+	Used    map[string]bool  // cuttings, by their numbers
+	Reading *reading.Reading // of the draft
+}
+
+// pagesBeside are the pages of a field and our own, made ready to be compared with drafts.
+type pagesBeside struct {
+	field, own *fit.Shingles
+	known      *fit.Known
+}
+
+func (b *pagesBeside) size() int64 { return b.field.Size() + b.own.Size() + b.known.Size() }
+
+// Measure measures a draft. What is the same for all drafts of a study is made ready once.
+func (a *Analyst) Measure(ctx context.Context, sc store.Scope, an *Analysis, n *draft.Node) (*Measured, error) {
+	beside, err := a.pagesBeside(ctx, sc, an)
+	if err != nil {
+		return nil, err
+	}
+	field, err := a.fits.Get(ctx, momentKey{an.Study.ID, an.change}, otter.LoaderFunc[momentKey, *fit.Field](func(context.Context, momentKey) (*fit.Field, error) {
+		f := fit.OfField(&an.Brief, an.Pages)
+		return &f, nil
+	}))
+	if err != nil {
+		return nil, err
+	}
+	doc := n.Read(an.Brief.Address, an.Study.Language)
+	lang := language.For(an.Study.Language)
+	m := &Measured{Fit: fit.Of(&an.Brief, doc), Field: *field, Own: beside.own.Close(doc), Figures: beside.known.Figures(n, lang), Used: fit.UsedCuttings(an.Brief.Cuttings, doc, lang), Reading: doc.Reading}
+	m.Closeness = beside.field.Close(doc)
+	m.Marks = fit.Marks(&an.Brief, n, doc, m.Closeness)
+	return m, nil
+}
+
+func (a *Analyst) pagesBeside(ctx context.Context, sc store.Scope, an *Analysis) (*pagesBeside, error) {
+	mark, err := sc.OwnMark(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return a.beside.Get(ctx, mark+"|"+an.signature(), otter.LoaderFunc[string, *pagesBeside](func(ctx context.Context, _ string) (*pagesBeside, error) {
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
+		defer cancel()
+		var own []corpus.Page
+		for _, r := range an.Results {
+			if r.Own && r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
+				own = append(own, corpus.Page{Doc: an.Docs[*r.ReadingID]})
+			}
+		}
+		if !strings.HasPrefix(mark, "0") && len(an.Evidence.Sources) > 0 {
+			docs, err := a.nearOwn(ctx, sc, an, mark)
+			if err != nil {
+				return nil, err
+			}
+			for _, d := range docs {
+				own = append(own, corpus.Page{Doc: d})
+			}
+		}
+		return &pagesBeside{fit.NewShingles(an.Pages), fit.NewShingles(own), fit.NewKnown(an.Pages, language.For(an.Study.Language))}, nil
+	}))
+}
+
+// KnownWords are words that a spelling check knows beside its dictionary: the names, terms and
+// spellings of the field and of the house.
+func KnownWords(an *Analysis) []string {
+	seen := map[string]bool{}
+	var list []string
+	add := func(s string) {
+		for _, w := range strings.Fields(s) {
+			if w = strings.Trim(w, ".,;:!?()\"'“”„«»"); w != "" && !seen[w] {
+				seen[w] = true
+				list = append(list, w)
+			}
+		}
+	}
+	add(an.Study.Keyword)
+	add(an.Setting.Publication)
+	for _, t := range an.Evidence.Terms {
+		if t.Recommended() {
+			add(t.Text)
+		}
+	}
+	for _, x := range an.Evidence.Entities {
+		if x.Pages > 1 {
+			add(x.Name)
+		}
+	}
+	for _, t := range an.Brief.Terms {
+		add(t.Term)
+	}
+	for _, x := range an.Brief.Entities {
+		add(x.Name)
+	}
+	for _, e := range an.Lexicon {
+		if add(e.Other); house.Kind(e.Kind) != house.Prefer { // what is preferred to is what is not wanted
+			add(e.Term)
+		}
+	}
+	return list
+}

@@ -1,0 +1,395 @@
+package web
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/core/draft"
+	"corpulan/core/language"
+	"corpulan/core/reading"
+	"corpulan/gather"
+	"corpulan/render"
+	"corpulan/store"
+	"corpulan/study"
+
+	"github.com/gin-gonic/gin"
+)
+
+// The place where a draft is written: the same for those of the publication and for those who
+// come by a link that allows it.
+
+// desk is whose hands a draft is in.
+type desk struct {
+	Base     string // address of the place
+	Author   string // as versions name them
+	ByLink   bool
+	scope    store.Scope
+	commands study.Commands
+	study    store.Study
+}
+
+const deskKey = "desk"
+
+func deskOf(c *gin.Context) desk { return c.MustGet(deskKey).(desk) }
+
+// ourDesk is that of the publication.
+func (s *Server) ourDesk(c *gin.Context) {
+	st := studyOf(c)
+	c.Set(deskKey, desk{Base: fmt.Sprintf("/studies/%d/draft", st.ID), Author: publicationOf(c).Name, scope: s.scope(c), commands: s.commands(c), study: st})
+}
+
+// linkDesk is that of somebody with a link; one that does not allow writing leads nowhere.
+func (s *Server) linkDesk(c *gin.Context) {
+	l := linkOf(c)
+	sc := s.store.In(l.PublicationID)
+	st, err := sc.Study(c.Request.Context(), l.StudyID)
+	if !l.Drafts {
+		err = store.ErrNotFound
+	}
+	if err != nil {
+		s.shut(c, err)
+		c.Abort()
+		return
+	}
+	c.Set(deskKey, desk{Base: "/w/" + c.Param("token") + "/draft", Author: l.Name, ByLink: true, scope: sc, commands: study.For(sc, s.queue, fmt.Sprintf("link %d", l.ID)), study: st})
+}
+
+func (s *Server) draftRoutes(r gin.IRouter) {
+	r.GET("", s.draft)
+	r.GET("/state", s.draftState)
+	r.POST("/steps", s.saveDraft)
+	r.POST("/fit", s.draftFit)
+	r.POST("/versions", s.keepVersion)
+	r.GET("/versions/:version", s.draftVersion)
+	r.GET("/compare", s.compareDrafts)
+	r.POST("/import", s.importDraft)
+	r.GET("/own", s.takeOwn)
+	r.GET("/sentences", s.draftSentences)
+	r.GET("/as/:format", s.draftAs)
+}
+
+// refuse answers the editor in words; what a person typed stays with the editor.
+func (s *Server) refuse(c *gin.Context, err error) {
+	status, what := http.StatusInternalServerError, "Something went wrong on our side. Your text is kept in this browser."
+	var large *http.MaxBytesError
+	switch {
+	case errors.Is(err, study.ErrDraft), errors.Is(err, gather.ErrNoDraft):
+		status, what = http.StatusUnprocessableEntity, study.Sentence(err.Error())
+	case errors.As(err, &large), errors.Is(err, draft.ErrTooLarge):
+		status, what = http.StatusRequestEntityTooLarge, study.Sentence(draft.ErrTooLarge.Error())
+	case errors.Is(err, store.ErrNotFound):
+		status, what = http.StatusNotFound, "There is nothing at this address."
+	case errors.Is(err, store.ErrTooMany):
+		status, what = http.StatusUnprocessableEntity, "There are too many versions with names."
+	default:
+		s.log.Error("a draft's request failed", "path", loggedPath(c), "error", err)
+	}
+	c.String(status, what+"\n")
+}
+
+// draftState tells the editor what the draft is, or what came since a version.
+func (s *Server) draftState(c *gin.Context) {
+	d := deskOf(c)
+	now, doc, err := d.commands.Draft(c.Request.Context(), d.study.ID)
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	since, err := strconv.Atoi(c.Query("since"))
+	if err != nil {
+		c.JSON(http.StatusOK, gin.H{"version": now.Version, "doc": doc})
+		return
+	}
+	s.answerSteps(c, http.StatusOK, d, now, since)
+}
+
+// answerSteps sends what came since a version; "gone" where that is not kept any more.
+func (s *Server) answerSteps(c *gin.Context, status int, d desk, now store.Draft, since int) {
+	steps, err := d.scope.Steps(c.Request.Context(), now, since)
+	switch {
+	case errors.Is(err, store.ErrBehind) || since > now.Version:
+		c.JSON(status, gin.H{"version": now.Version, "gone": true})
+	case err != nil:
+		s.refuse(c, err)
+	default:
+		c.JSON(status, gin.H{"version": now.Version, "steps": steps, "author": now.Author})
+	}
+}
+
+// saveDraft takes steps of an editor; 409 with what came before them if there is any.
+func (s *Server) saveDraft(c *gin.Context) {
+	d := deskOf(c)
+	var in study.DraftSave
+	if err := json.NewDecoder(c.Request.Body).Decode(&in); err != nil {
+		s.refuse(c, fmt.Errorf("%w: %w", study.ErrDraft, err))
+		return
+	}
+	ctx := c.Request.Context()
+	if _, _, err := d.commands.Draft(ctx, d.study.ID); err != nil {
+		s.refuse(c, err)
+		return
+	}
+	now, err := d.commands.SaveDraft(ctx, d.study.ID, d.Author, in)
+	if errors.Is(err, store.ErrBehind) {
+		if now, err = d.scope.Draft(ctx, d.study.ID); err == nil {
+			s.answerSteps(c, http.StatusConflict, d, now, in.Version)
+			return
+		}
+	}
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, gin.H{"version": now.Version})
+}
+
+// keepVersion keeps the text that is sent as a version.
+func (s *Server) keepVersion(c *gin.Context) {
+	d := deskOf(c)
+	var in struct {
+		Said string          `json:"said"`
+		Doc  json.RawMessage `json:"doc"`
+	}
+	err := json.NewDecoder(c.Request.Body).Decode(&in)
+	if err != nil {
+		err = fmt.Errorf("%w: %w", study.ErrDraft, err)
+	}
+	ctx := c.Request.Context()
+	if err == nil {
+		_, _, err = d.commands.Draft(ctx, d.study.ID)
+	}
+	said := shorten(strings.Join(strings.Fields(in.Said), " "), 120)
+	if said == "" {
+		said = "Kept by hand"
+	}
+	if err == nil {
+		err = d.commands.KeepDraft(ctx, d.study.ID, d.Author, said, in.Doc)
+	}
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, gin.H{})
+}
+
+// draftVersion is the text of a version.
+func (s *Server) draftVersion(c *gin.Context) {
+	_, n, err := s.versionOf(c, c.Param("version"))
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, n)
+}
+
+// versionOf is a version of the draft by its number, the present text for "now".
+func (s *Server) versionOf(c *gin.Context, name string) (store.DraftVersion, *draft.Node, error) {
+	d, ctx := deskOf(c), c.Request.Context()
+	now, doc, err := d.commands.Draft(ctx, d.study.ID)
+	if err != nil || name == "now" {
+		return store.DraftVersion{Said: "now", Author: now.Author, Words: now.Words, MadeAt: now.ChangedAt}, doc, err
+	}
+	id, err := strconv.ParseInt(name, 10, 64)
+	if err != nil {
+		return store.DraftVersion{}, nil, store.ErrNotFound
+	}
+	v, err := d.scope.DraftVersion(ctx, now.ID, id)
+	if err != nil {
+		return v, nil, err
+	}
+	n, err := draft.Parse(v.Document)
+	return v, n, err
+}
+
+// importDraft reads a file as a draft; the editor takes it in, so that it can be undone there.
+func (s *Server) importDraft(c *gin.Context) {
+	head, err := c.FormFile("file")
+	if err != nil {
+		if errors.As(err, new(*http.MaxBytesError)) {
+			s.refuse(c, err)
+			return
+		}
+		c.String(http.StatusUnprocessableEntity, "No file came with this.\n")
+		return
+	}
+	f, err := head.Open()
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	defer f.Close()
+	n, err := gather.Draft(head.Filename, f)
+	if err == nil {
+		n, err = within(n)
+	}
+	if err != nil { // whatever is wrong is wrong with the file
+		c.String(http.StatusUnprocessableEntity, "%s\n", study.Sentence(err.Error()))
+		return
+	}
+	c.JSON(http.StatusOK, n)
+}
+
+// within is a draft checked as the editor's are.
+func within(n *draft.Node) (*draft.Node, error) {
+	b, err := json.Marshal(n)
+	if err != nil {
+		return nil, err
+	}
+	return draft.Parse(b)
+}
+
+// takeOwn is the text of a page of ours, for the editor to take in.
+func (s *Server) takeOwn(c *gin.Context) {
+	d, ctx := deskOf(c), c.Request.Context()
+	an, err := s.analyst.Analyse(ctx, d.scope, d.study)
+	var n *draft.Node
+	if err == nil {
+		n, err = study.TakeOwn(ctx, d.scope, an, c.Query("of"))
+	}
+	if err == nil {
+		n, err = within(n)
+	}
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, n)
+}
+
+// draftAs hands the text over as a file.
+func (s *Server) draftAs(c *gin.Context) {
+	d, ctx := deskOf(c), c.Request.Context()
+	f, ok := render.DraftFormatNamed(c.Param("format"))
+	if !ok {
+		s.refuse(c, store.ErrNotFound)
+		return
+	}
+	an, err := s.analyst.Analyse(ctx, d.scope, d.study)
+	var n *draft.Node
+	if err == nil {
+		_, n, err = s.versionOf(c, c.DefaultQuery("version", "now"))
+	}
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	m, err := s.analyst.Measure(ctx, d.scope, an, n)
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	var out bytes.Buffer
+	if err := f.Write(&out, render.Text{Node: n, Language: an.Study.Language, Answers: m.Answers()}); err != nil {
+		s.refuse(c, err)
+		return
+	}
+	attach(c, "draft", an.Brief.Keyword, f.Extension)
+	c.Data(http.StatusOK, f.MediaType, out.Bytes())
+}
+
+// draftBoot is what the editor begins with.
+type draftBoot struct {
+	Base       string            `json:"base"`
+	Version    int               `json:"version"`
+	Doc        *draft.Node       `json:"doc"`
+	Language   string            `json:"language"`
+	Outline    *draft.Node       `json:"outline"`
+	Beside     string            `json:"beside"`
+	Show       string            `json:"show"`
+	Worker     string            `json:"worker"`
+	Dictionary map[string]string `json:"dictionary"` // nil where there is none for the language
+	Known      []string          `json:"known"`
+}
+
+// draft is the place. Without JavaScript it shows the text and what is said of it.
+func (s *Server) draft(c *gin.Context) {
+	body, err := s.draftBody(c, nil)
+	if err != nil {
+		if deskOf(c).ByLink {
+			s.shut(c, err)
+		} else {
+			s.fail(c, err)
+		}
+		return
+	}
+	an := body.An
+	asset := func(name string) string { return "/static/" + name + "?v=" + s.views.version }
+	body.Boot = draftBoot{Base: body.Base, Version: body.Saved.Version, Doc: body.Node, Language: an.Study.Language, Outline: outlineOf(an.Brief), Beside: body.Tab, Show: body.Show,
+		Worker: asset("dist/language.js"), Known: study.KnownWords(an)}
+	if name := dictionaryOf(an.Study); name != "" {
+		body.Boot.Dictionary = map[string]string{"aff": asset("dist/dictionaries/" + name + ".aff.gz"), "dic": asset("dist/dictionaries/" + name + ".dic.gz")}
+	}
+	if body.ByLink {
+		s.views.draftSheet(c, body)
+		return
+	}
+	s.views.page(c, http.StatusOK, "draft", s.inStudy(c, "draft", body))
+}
+
+// draftSheet is the place without the program around it.
+func (v *views) draftSheet(c *gin.Context, body *draftBody) {
+	var b bytes.Buffer
+	if err := v.write(&b, "draft-page", body); err != nil {
+		panic(fmt.Errorf("the draft's page: %w", err))
+	}
+	c.Data(http.StatusOK, "text/html; charset=utf-8", b.Bytes())
+}
+
+// outlineOf is the outline of a brief as headings to write under.
+func outlineOf(b brief.Brief) *draft.Node {
+	list := []reading.Heading{{Level: 1, Text: b.H1}}
+	b.Each(func(x *brief.Section) { list = append(list, reading.Heading{Level: x.Level, Text: x.Heading}) })
+	return draft.Outline(slices.DeleteFunc(list, func(h reading.Heading) bool { return strings.TrimSpace(h.Text) == "" }))
+}
+
+// dictionaryOf names the dictionary of a study's market; empty where none ships.
+func dictionaryOf(st store.Study) string {
+	switch st.Language {
+	case "en":
+		if st.Country == "us" {
+			return "en"
+		}
+		return "en-gb"
+	case "pt":
+		if st.Country == "pt" {
+			return "pt-pt"
+		}
+		return "pt"
+	}
+	if slices.Contains(language.Codes(), st.Language) {
+		return st.Language
+	}
+	return ""
+}
+
+// draftFit measures the text that the editor has, saved or not, and draws what stands beside it.
+func (s *Server) draftFit(c *gin.Context) {
+	b, err := io.ReadAll(c.Request.Body)
+	var n *draft.Node
+	if err == nil {
+		if n, err = draft.Parse(b); err != nil {
+			err = fmt.Errorf("%w: %w", study.ErrDraft, err)
+		}
+	}
+	var body *draftBody
+	if err == nil {
+		body, err = s.draftBody(c, n)
+	}
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	var score, panel bytes.Buffer
+	if err := errors.Join(s.views.write(&score, "draft-score", body), s.views.write(&panel, "draft-panel", body)); err != nil {
+		panic(fmt.Errorf("beside the draft: %w", err))
+	}
+	c.JSON(http.StatusOK, gin.H{"score": score.String(), "panel": panel.String(), "marks": body.AllMarks()})
+}

@@ -1,0 +1,511 @@
+package web
+
+import (
+	"fmt"
+	"html/template"
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/core/corpus"
+	"corpulan/core/draft"
+	"corpulan/core/evidence"
+	"corpulan/core/fit"
+	"corpulan/core/reading"
+	"corpulan/core/text"
+	"corpulan/render"
+	"corpulan/store"
+	"corpulan/study"
+	"corpulan/web/draw"
+
+	"github.com/gin-gonic/gin"
+)
+
+// draftBody is the draft with what stands beside it.
+type draftBody struct {
+	desk
+	An       *study.Analysis
+	Saved    store.Draft
+	Node     *draft.Node
+	M        *study.Measured
+	Tab      string
+	Show     string // what of the missing is shown
+	Versions []store.DraftVersion
+	Own      []study.OwnText
+	Formats  []render.DraftFormat
+	Boot     draftBoot
+
+	sections []int // first blocks of the sections of the reading
+}
+
+// draftTab is a view beside the text.
+type draftTab struct{ Name, Text string }
+
+// Tabs are the views beside the text.
+func (b *draftBody) Tabs() []draftTab {
+	return []draftTab{{"fit", "Fit"}, {"missing", "Missing"}, {"brief", "Brief"}, {"language", "Language"}, {"closeness", "Closeness"}, {"sources", "Sources"}, {"versions", "Versions"}}
+}
+
+// mostVersions is how many versions are listed.
+const mostVersions = 100
+
+// draftBody loads the place; n is the text as the editor has it, nil for the saved one.
+func (s *Server) draftBody(c *gin.Context, n *draft.Node) (*draftBody, error) {
+	ctx := c.Request.Context()
+	b := &draftBody{desk: deskOf(c), Tab: c.DefaultQuery("beside", "fit"), Show: c.Query("show"), Node: n, Formats: render.DraftFormats()}
+	if !slices.ContainsFunc(b.Tabs(), func(t draftTab) bool { return t.Name == b.Tab }) {
+		b.Tab = "fit"
+	}
+	saved, doc, err := b.commands.Draft(ctx, b.study.ID)
+	if err != nil {
+		return nil, err
+	}
+	if b.Saved = saved; n == nil {
+		b.Node = doc
+	}
+	if b.An, err = s.analyst.Analyse(ctx, b.scope, b.study); err != nil {
+		return nil, err
+	}
+	if b.M, err = s.analyst.Measure(ctx, b.scope, b.An, b.Node); err != nil {
+		return nil, err
+	}
+	b.sections = sectionBlocks(b.Node)
+	if b.Tab == "versions" {
+		if b.Versions, err = b.scope.DraftVersions(ctx, saved.ID, mostVersions); err != nil {
+			return nil, err
+		}
+		if !b.ByLink {
+			if b.Own, err = study.OwnTexts(ctx, b.scope, b.An); err != nil {
+				return nil, err
+			}
+		}
+	}
+	return b, nil
+}
+
+// sectionBlocks are the textblocks that the sections of a draft's reading begin with: the
+// opening's, then each heading's.
+func sectionBlocks(n *draft.Node) []int {
+	list := []int{0}
+	for _, b := range n.Blocks() {
+		if b.Heading > 0 && text.HasWord(b.Text) {
+			list = append(list, b.Number)
+		}
+	}
+	return list
+}
+
+// Block is where a section of the draft begins; -1 for none.
+func (b *draftBody) Block(section int) int {
+	if section < 0 || section >= len(b.sections) {
+		return -1
+	}
+	return b.sections[section]
+}
+
+// AllMarks are the marks of the text: those of its fit, and figures without a source.
+func (b *draftBody) AllMarks() []fit.Mark {
+	list := slices.Clone(b.M.Marks)
+	for _, f := range b.M.Figures {
+		if f.Source == "" || f.Page && !f.There {
+			list = append(list, f.Mark)
+		}
+	}
+	return list
+}
+
+// Score draws where the field stands, and the draft.
+func (b *draftBody) Score() template.HTML { return draw.FitMark(b.M.Field, b.M.Fit.Fit, fit.Aim) }
+
+// PartName is the name of a part in words.
+func (b *draftBody) PartName(name string) string {
+	return map[string]string{fit.Terms: "Terms", fit.Sections: "Sections", fit.Questions: "Questions", fit.Entities: "Names", fit.Length: "Length", fit.Form: "Form"}[name]
+}
+
+// Doing says what a part counts.
+func (b *draftBody) Doing(name string) string {
+	return map[string]string{
+		fit.Terms:     "each in a sentence, as often as the pages use it; in a heading alone it counts a tenth, beyond the fence it costs",
+		fit.Sections:  "covered by sentences that say what its heading, points and terms are about; the heading alone gives nothing",
+		fit.Questions: "answered by a passage of the text",
+		fit.Entities:  "named in a sentence",
+		fit.Length:    "words of sentences that count, each sentence once; quotations and lists of words are left out",
+		fit.Form:      "what a page has beside its sentences; it grows with the text",
+	}[name]
+}
+
+// Points are what a part gives, and could give, of 100.
+func (b *draftBody) Points(p fit.Part) string {
+	return fmt.Sprintf("%.0f of %.0f", 100*p.Weight*p.Score, 100*p.Weight)
+}
+
+// draftRow is a line of what the brief asks for.
+type draftRow struct {
+	Part  string
+	State string // "missing", "overdone" or "met"
+	fit.Item
+	Block int
+	ID    string
+	Load  string // where its sentences of the field are
+}
+
+// row makes a line of an item.
+func (b *draftBody) row(part, state string, x fit.Item) draftRow {
+	r := draftRow{Part: part, State: state, Item: x, Block: b.Block(x.Section), ID: lineID(part + " " + x.Key + x.Text)}
+	switch part {
+	case fit.Terms, fit.Entities, fit.Questions, fit.Sections:
+		kind := map[string]brief.Kind{fit.Terms: brief.TermKind, fit.Entities: brief.EntityKind, fit.Questions: brief.QuestionKind, fit.Sections: brief.ThemeKind}[part]
+		r.Load = b.Base + "/sentences?" + url.Values{"kind": {string(kind)}, "key": {x.Key}}.Encode()
+	}
+	if part == fit.Terms && x.Score == 0 {
+		r.Block = -1
+	}
+	return r
+}
+
+// Rows are the lines of a part: what lacks first.
+func (b *draftBody) Rows(p fit.Part) []draftRow {
+	var list []draftRow
+	for _, x := range p.Overdone {
+		list = append(list, b.row(p.Name, "overdone", x))
+	}
+	for _, x := range p.Missing {
+		list = append(list, b.row(p.Name, "missing", x))
+	}
+	for _, x := range p.Met {
+		list = append(list, b.row(p.Name, "met", x))
+	}
+	return list
+}
+
+// MissingRows are the lines of what lacks, the cheapest first, or of all of one part.
+func (b *draftBody) MissingRows() []draftRow {
+	var list []draftRow
+	for _, p := range b.M.Parts {
+		if p.Name == b.Show {
+			return b.Rows(p)
+		}
+	}
+	for _, l := range b.M.Missing() {
+		state := "missing"
+		if l.Over {
+			state = "overdone"
+		}
+		if b.Show == "" || b.Show == state || b.Show == "absent" && l.Score == 0 {
+			list = append(list, b.row(l.Part, state, l.Item))
+		}
+	}
+	if b.Show == "within" {
+		for _, p := range b.M.Parts {
+			for _, x := range p.Met {
+				list = append(list, b.row(p.Name, "met", x))
+			}
+		}
+	}
+	return list
+}
+
+// Filters are what the missing can be narrowed to, with how many.
+func (b *draftBody) Filters() []draftFilter {
+	all := draftFilter{"", "all", len(b.M.Missing())}
+	absent, over, within := draftFilter{Name: "absent", Text: "absent"}, draftFilter{Name: "overdone", Text: "overdone"}, draftFilter{Name: "within", Text: "within"}
+	var parts []draftFilter
+	for _, p := range b.M.Parts {
+		for _, x := range p.Missing {
+			if x.Score == 0 {
+				absent.N++
+			}
+		}
+		over.N += len(p.Overdone)
+		within.N += len(p.Met)
+		parts = append(parts, draftFilter{p.Name, b.PartName(p.Name), len(p.Missing) + len(p.Overdone)})
+	}
+	return append([]draftFilter{all, absent, over, within}, parts...)
+}
+
+type draftFilter struct {
+	Name, Text string
+	N          int
+}
+
+// Kind is the word for a line of a part.
+func (r draftRow) Kind() string {
+	return map[string]string{fit.Terms: "term", fit.Sections: "section", fit.Questions: "question", fit.Entities: "name", fit.Length: "length", fit.Form: "form"}[r.Part]
+}
+
+// Outline is the outline of the brief with what is covered of it.
+func (b *draftBody) Outline() []draftSection {
+	covered := map[string]fit.Item{}
+	for _, p := range b.M.Parts {
+		if p.Name == fit.Sections {
+			for _, x := range slices.Concat(p.Missing, p.Met) {
+				covered[x.Key] = x
+			}
+		}
+	}
+	var list []draftSection
+	b.An.Brief.Each(func(x *brief.Section) {
+		item := covered[x.Key]
+		list = append(list, draftSection{*x, item, b.Block(item.Section)})
+	})
+	return list
+}
+
+type draftSection struct {
+	brief.Section
+	Item  fit.Item
+	Block int
+}
+
+// Cuttings are the passages kept for the writer; those not used yet first.
+func (b *draftBody) Cuttings() []draftCutting {
+	var list []draftCutting
+	for _, used := range []bool{false, true} {
+		for _, x := range b.An.Brief.Cuttings {
+			if b.M.Used[x.ID] == used {
+				list = append(list, draftCutting{x, used})
+			}
+		}
+	}
+	return list
+}
+
+type draftCutting struct {
+	brief.Cutting
+	Used bool
+}
+
+// Data is what the editor puts into the text.
+func (x draftCutting) Data() map[string]string {
+	return map[string]string{"text": x.Text, "url": x.URL, "title": x.Title}
+}
+
+// Unsourced is how many figures have no source, or one that does not say so.
+func (b *draftBody) Unsourced() int {
+	n := 0
+	for _, f := range b.M.Figures {
+		if f.Source == "" || f.Page && !f.There {
+			n++
+		}
+	}
+	return n
+}
+
+// Long counts long sentences and paragraphs.
+func (b *draftBody) Long(kind string) int {
+	n := 0
+	for _, m := range b.M.Marks {
+		if m.Kind == kind {
+			n++
+		}
+	}
+	return n
+}
+
+// StopShare says how much of the words are function words, and whether that is unusual.
+func (b *draftBody) StopShare() string {
+	share := b.M.Reading.StopShare
+	switch {
+	case share == 0:
+		return "not known for this language"
+	case share > unusualStops:
+		return fmt.Sprintf("%.0f %%; above %.0f %% is unusual", 100*share, 100*unusualStops)
+	}
+	return fmt.Sprintf("%.0f %%", 100*share)
+}
+
+// unusualStops is a share of function words beyond what running text has. Common practice, no
+// published source.
+const unusualStops = 0.6
+
+// Grade says the reading grade against the one asked for.
+func (b *draftBody) Grade() string {
+	r := b.M.Reading
+	if b.An.Study.Language != "en" {
+		return "the formulas are for English alone"
+	}
+	if r.Counts.Sentences == 0 {
+		return "no sentence yet"
+	}
+	return fmt.Sprintf("%.1f; asked is %d, at most %d", r.Readability.FleschKincaidGrade, fit.PlainGrade, fit.PlainGrade+fit.GradeBeyond)
+}
+
+// PerSentence is the mean length of sentences, in words.
+func (b *draftBody) PerSentence() string {
+	c := b.M.Reading.Counts
+	if c.Sentences == 0 {
+		return "–"
+	}
+	return fmt.Sprintf("%.1f", float64(c.Words)/float64(c.Sentences))
+}
+
+// PageOf is the page of a rank.
+func (b *draftBody) PageOf(rank int) evidence.Source {
+	for _, p := range b.An.Evidence.Sources {
+		if p.Rank == rank {
+			return p
+		}
+	}
+	return evidence.Source{}
+}
+
+// Checks says which checks of language there are for the study's language.
+func (b *draftBody) Checks() string {
+	if b.An.Study.Language == "en" {
+		return "Spelling, words that stand twice, a or an, and passives are looked for in this browser; the names and terms of the field and the house lexicon are known."
+	}
+	if dictionaryOf(b.An.Study) != "" {
+		return "Spelling and words that stand twice are looked for in this browser; articles and passives are only for English. The names and terms of the field and the house lexicon are known."
+	}
+	return "There is no dictionary for this language."
+}
+
+// exampleLine is a sentence of the field as an example.
+type exampleLine struct {
+	Rank                          int
+	Left, Hit, Right, Host, Where string
+}
+
+// mostExamples is how many sentences are shown for a line: one of a page.
+const mostExamples = 6
+
+// draftSentences shows how the field says a thing: a sentence a page.
+func (s *Server) draftSentences(c *gin.Context) {
+	d := deskOf(c)
+	an, err := s.analyst.Analyse(c.Request.Context(), d.scope, d.study)
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	list := examples(an, brief.Kind(c.Query("kind")), c.Query("key"))
+	s.views.fragment(c, http.StatusOK, "draft-examples", list)
+}
+
+func examples(an *study.Analysis, kind brief.Kind, key string) []exampleLine {
+	var list []exampleLine
+	host := map[int]string{}
+	for _, p := range an.Evidence.Sources {
+		host[p.Rank] = p.Host
+	}
+	switch kind {
+	case brief.TermKind, brief.EntityKind:
+		var lines []corpus.Line
+		if kind == brief.TermKind {
+			for _, t := range an.Evidence.Terms {
+				if t.Key == key {
+					lines = corpus.Concordance(an.Pages, t.Keys...)
+				}
+			}
+		} else {
+			for _, x := range an.Evidence.Entities {
+				if x.Key == key {
+					lines = corpus.Mentions(an.Pages, x.Variants...)
+				}
+			}
+		}
+		seen := map[int]bool{}
+		for _, l := range lines {
+			if !l.InHead && !seen[l.Rank] && len(list) < mostExamples {
+				seen[l.Rank] = true
+				list = append(list, exampleLine{l.Rank, l.Left, l.Hit, l.Right, host[l.Rank], l.Heading})
+			}
+		}
+	case brief.QuestionKind:
+		for _, q := range an.Evidence.Questions {
+			if q.Key == key {
+				for _, a := range q.AnsweredBy {
+					if len(list) < mostExamples/2 {
+						list = append(list, exampleLine{Rank: a.Rank, Left: shorten(a.Text, 400), Host: host[a.Rank], Where: a.Heading})
+					}
+				}
+			}
+		}
+	case brief.ThemeKind:
+		an.Brief.Each(func(x *brief.Section) {
+			if x.Key == key {
+				for _, p := range x.Points {
+					if len(list) < mostExamples {
+						list = append(list, exampleLine{Rank: p.Rank, Left: p.Text, Host: host[p.Rank]})
+					}
+				}
+			}
+		})
+	}
+	return list
+}
+
+// compareBody is two versions of a draft side by side.
+type compareBody struct {
+	desk
+	From, To store.DraftVersion
+	Changes  []render.Change
+}
+
+// compareDrafts tells where two versions of the draft differ.
+func (s *Server) compareDrafts(c *gin.Context) {
+	body := compareBody{desk: deskOf(c)}
+	var both [2]*draft.Node
+	for i, name := range []string{c.Query("from"), c.DefaultQuery("to", "now")} {
+		v, n, err := s.versionOf(c, name)
+		if err != nil {
+			if body.ByLink {
+				s.shut(c, err)
+			} else {
+				s.fail(c, err)
+			}
+			return
+		}
+		both[i] = n
+		if i == 0 {
+			body.From = v
+		} else {
+			body.To = v
+		}
+	}
+	body.Changes = render.CompareDrafts(both[0], both[1])
+	if body.ByLink {
+		s.views.sheet(c, http.StatusOK, "draft-compare", body)
+		return
+	}
+	s.views.page(c, http.StatusOK, "draft-versions", s.inStudy(c, "draft", body))
+}
+
+// LongParagraph is the length from which a paragraph is hard to scan.
+func (b *draftBody) LongParagraph() int { return reading.LongParagraph }
+
+// HTML is the text for reading where there is no JavaScript: it holds nothing but the elements
+// that core/draft writes.
+func (b *draftBody) HTML() template.HTML { return template.HTML(b.Node.HTML()) }
+
+// BriefAt is where the brief is.
+func (b *draftBody) BriefAt() string {
+	if b.ByLink {
+		return strings.TrimSuffix(b.Base, "/draft")
+	}
+	return fmt.Sprintf("/studies/%d/brief", b.study.ID)
+}
+
+// Links are the addresses that the brief names, for the editor to offer.
+func (b *draftBody) Links() []string {
+	var list []string
+	add := func(url string) {
+		if url != "" && !slices.Contains(list, url) {
+			list = append(list, url)
+		}
+	}
+	for _, l := range b.An.Brief.Links.Inward {
+		add(l.URL)
+	}
+	for _, l := range b.An.Brief.Links.Outward {
+		add(l.URL)
+	}
+	for _, x := range b.An.Brief.Cuttings {
+		add(x.URL)
+	}
+	for _, p := range b.An.Brief.Sources {
+		add(p.URL)
+	}
+	return list
+}
