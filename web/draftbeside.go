@@ -282,6 +282,22 @@ func (x draftCutting) Data() map[string]string {
 	return map[string]string{"text": x.Text, "url": x.URL, "title": x.Title}
 }
 
+// Closest says which page the draft is too near to; nothing where it is near to none.
+func (b *draftBody) Closest() string {
+	if len(b.M.Closeness) == 0 || b.M.Closeness[0].Share < tooClose && b.M.Closeness[0].Longest < longRun {
+		return ""
+	}
+	c := b.M.Closeness[0]
+	return fmt.Sprintf("%.0f %% of it stands word for word on page %d, up to %d words in a row", 100*c.Share, c.Rank, c.Longest)
+}
+
+// From where on a draft is called close to a page: a share of its shingles, or a run of words.
+// Our own: a sentence taken over whole is said.
+const (
+	tooClose = 0.05
+	longRun  = 15
+)
+
 // Unsourced is how many figures have no source, or one that does not say so.
 func (b *draftBody) Unsourced() int {
 	n := 0

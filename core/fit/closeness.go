@@ -275,7 +275,11 @@ func textOf(d *corpus.Doc, words []word) string {
 		if b.Len() > 0 {
 			b.WriteByte(' ')
 		}
-		b.WriteString(d.Sentences[words[i].sentence].Text[words[i].start:words[k-1].end])
+		end := words[k-1].end
+		if whole := d.Sentences[words[i].sentence].Text; k < len(words) { // it goes on: with the stop
+			end = len(whole)
+		}
+		b.WriteString(d.Sentences[words[i].sentence].Text[words[i].start:end])
 		i = k
 	}
 	return b.String()

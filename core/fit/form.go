@@ -76,15 +76,15 @@ func (t *measured) form(b *brief.Brief) Part {
 	}
 	if want := b.Links.OutwardWanted[0]; want > 0 {
 		n := r.Counts.ExternalLinks
-		add(1, "links_out", fmt.Sprintf("%d and more links to other sites", want), fmt.Sprint(n), some*min(float64(n)/float64(want), 1))
+		add(1, "links_out", fmt.Sprintf("%d or more links to other sites", want), fmt.Sprint(n), some*min(float64(n)/float64(want), 1))
 	}
 	if want := min(b.Links.InwardWanted[0], len(b.Links.Inward)); want > 0 {
 		n := r.Counts.InternalLinks
-		add(1, "links_in", fmt.Sprintf("%d and more links within the site", want), fmt.Sprint(n), some*min(float64(n)/float64(want), 1))
+		add(1, "links_in", fmt.Sprintf("%d or more links within the site", want), fmt.Sprint(n), some*min(float64(n)/float64(want), 1))
 	}
 	if want := b.Measures.Images.Lower; want >= 1 {
 		n := r.Counts.Images
-		add(1, "images", fmt.Sprintf("%.0f and more images", want), fmt.Sprint(n), some*min(float64(n)/want, 1))
+		add(1, "images", fmt.Sprintf("%.0f or more images", want), fmt.Sprint(n), some*min(float64(n)/want, 1))
 	}
 	if grade := r.Readability.FleschKincaidGrade; b.Language == "en" && t.words > 0 {
 		const most = PlainGrade + GradeBeyond

@@ -21,7 +21,7 @@ type Lack struct {
 }
 
 // Missing lists what a draft lacks, the cheapest first: by what the fit would rise by for each
-// word it takes. What costs nothing to leave as it is comes last.
+// word it takes. What is all but met comes last.
 func (f Fit) Missing() []Lack {
 	var list []Lack
 	for _, p := range f.Parts {

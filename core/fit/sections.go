@@ -64,7 +64,7 @@ func (t *measured) sections(b *brief.Brief) Part {
 			item.Says = "covered"
 		}
 		item.Where, item.Section = t.heading(at), at
-		item.Effort = int(t.asks(s) * (1 - best))
+		item.Effort = max(int(t.asks(s)*(1-best)), sentenceWords)
 		items = append(items, item)
 		weights = append(weights, 1)
 	})
@@ -110,15 +110,21 @@ func (t *measured) wordsOf(section int) int {
 	return n
 }
 
-// questions scores the questions of a brief by whether a passage of the draft answers them, as
-// the field's pages are judged.
+// questions scores the questions of a brief by whether a passage of the draft answers them: asked
+// in its running text with an answer behind, or as the field's pages are judged.
 func (t *measured) questions(b *brief.Brief) Part {
 	f := corpus.NewField([]corpus.Page{{Rank: 1, Doc: t.doc}}, b.Language, b.Keyword)
 	var items []Item
 	var weights []float64
 	for _, q := range b.Questions {
 		item := Item{Key: q.Key, Text: q.Text, Says: "not answered", Section: -1, Effort: answerWords}
+		if said, ok := questions.SaidIn(f, q.Text); ok && t.bySect[said.Section] != nil {
+			item.Score, item.Says, item.Where, item.Section, item.Passage = 1, "answered", t.heading(said.Section), said.Section, said.Text
+		}
 		for _, a := range questions.AnswersOf(f, q.Text) {
+			if item.Score > 0 {
+				break
+			}
 			if t.wordsOf(a.Section) >= fewestWords/2 { // a heading without a text answers nothing
 				item.Score, item.Says, item.Where, item.Section, item.Passage = 1, "answered", a.Heading, a.Section, a.Text
 				break

@@ -2,6 +2,7 @@
 // its pages answer it:
 //
 //   - find.go     the questions of a field, each with its wordings
+//   - intext.go   a question asked and answered in running text
 //   - perhaps.go  questions that may be the same, for a person to join
 //   - answers.go  where pages answer one
 //   - form.go     what form a short answer has, and should have
