@@ -113,7 +113,18 @@ func (b *draftBody) AllMarks() []fit.Mark {
 			list = append(list, f.Mark)
 		}
 	}
-	return list
+	return list[:min(len(list), mostMarks)]
+}
+
+// Bounds of what is shown of a very long text. Our own.
+const (
+	mostMarks   = 10_000
+	mostFigures = 200
+)
+
+// Figures are the first of the figures, as many as are listed.
+func (b *draftBody) Figures() []fit.Figure {
+	return b.M.Figures[:min(len(b.M.Figures), mostFigures)]
 }
 
 // Score draws where the field stands, and the draft.

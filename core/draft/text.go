@@ -2,7 +2,6 @@ package draft
 
 import (
 	"strings"
-	"unicode/utf16"
 
 	"corpulan/core/corpus"
 	"corpulan/core/reading"
@@ -74,15 +73,6 @@ func (n *Node) Blocks() []Block {
 	}
 	visit(n, reading.LineParagraph)
 	return list
-}
-
-// Units is how many UTF-16 units a string has, as the editor counts them.
-func Units(s string) int {
-	n := 0
-	for _, r := range s {
-		n += max(utf16.RuneLen(r), 1)
-	}
-	return n
 }
 
 // FromReading is the text of a page of which only its reading is kept: headings, paragraphs,

@@ -2,6 +2,7 @@ package fit
 
 import (
 	"slices"
+	"strings"
 
 	"corpulan/core/address"
 	"corpulan/core/corpus"
@@ -92,7 +93,7 @@ func (k *Known) Figures(n *draft.Node, lang *language.Language) []Figure {
 			s, sp := &b.sentences[at], b.spans[at]
 			stems := contentOf(s)
 			for _, f := range s.Figures(lang) {
-				x := Figure{Text: f.Text, Sentence: s.Text, Source: b.linkNear(sp.Start, sp.End)}
+				x := Figure{Text: f.Text, Sentence: near(s.Text, s.Tokens[f.Token].Start), Source: b.linkNear(sp.Start, sp.End)}
 				for _, o := range k.by[f.Unit] {
 					if o.from == f.From && o.to == f.To && shared(stems, o.stems) >= sharedStems && !slices.Contains(x.Ranks, o.rank) {
 						x.Ranks = append(x.Ranks, o.rank)
@@ -125,6 +126,21 @@ func (f Figure) Says() string {
 		return "no source is given"
 	}
 	return "no source is given, and no page of the field has it"
+}
+
+// nearBytes is how much of a long sentence is shown on either side of a figure. Our own.
+const nearBytes = 200
+
+// near is a sentence, or of a long one what stands around a place in it.
+func near(s string, at int) string {
+	from, to := max(at-nearBytes, 0), min(at+nearBytes, len(s))
+	if from > 0 {
+		from += strings.IndexByte(s[from:at], ' ') + 1
+	}
+	if to < len(s) {
+		to = at + max(strings.LastIndexByte(s[at:to], ' '), 0)
+	}
+	return strings.ToValidUTF8(s[from:to], "")
 }
 
 // linkNear is the address that a stretch of the block links to, or else the block.

@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"unicode/utf16"
+	"unicode/utf8"
 
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
@@ -44,13 +46,15 @@ type block struct {
 	draft.Block
 	sentences []corpus.Sentence
 	spans     []text.Span
+	ascii     bool    // its bytes are its UTF-16 units
+	units     []int32 // else the units before each byte; made when asked for
 }
 
 // blocksOf cuts the textblocks of a draft into sentences.
 func blocksOf(n *draft.Node, lang *language.Language) []block {
 	var list []block
 	for _, b := range n.Blocks() {
-		x := block{Block: b}
+		x := block{Block: b, ascii: text.IsASCII(b.Text)}
 		x.sentences, x.spans = corpus.Cut(lang, b.Text)
 		list = append(list, x)
 	}
@@ -59,8 +63,27 @@ func blocksOf(n *draft.Node, lang *language.Language) []block {
 
 // mark makes a mark of bytes of a block.
 func (b *block) mark(from, to int, kind, key, says string) Mark {
-	at := draft.Units(b.Text[:from])
-	return Mark{b.Number, at, at + draft.Units(b.Text[from:to]), kind, key, says}
+	return Mark{b.Number, b.unit(from), b.unit(to), kind, key, says}
+}
+
+// unit is the number of UTF-16 units before a byte of the block.
+func (b *block) unit(at int) int {
+	if b.ascii {
+		return at
+	}
+	if b.units == nil {
+		b.units = make([]int32, len(b.Text)+1)
+		n := int32(0)
+		for i, r := range b.Text {
+			size := max(utf8.RuneLen(r), 1)
+			for k := i; k < min(i+size, len(b.Text)); k++ {
+				b.units[k] = n
+			}
+			n += int32(max(utf16.RuneLen(r), 1))
+		}
+		b.units[len(b.Text)] = n
+	}
+	return int(b.units[at])
 }
 
 // Marks finds the places in a draft that its fit is about: uses of terms and names, too many
