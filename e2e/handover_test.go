@@ -13,7 +13,7 @@ import (
 // link makes a link to the brief of study 1 and gives its path.
 func (b *browser) link() string {
 	b.Helper()
-	page := js[string](b, `fetch("/studies/1/share", {method: "POST", body: new URLSearchParams({name: "Wren", days: "30", remarks: "yes"})}).then(r => r.text())`)
+	page := js[string](b, `fetch("/studies/1/share", {method: "POST", body: new URLSearchParams({name: "Wren", days: "30", remarks: "yes", drafts: "yes"})}).then(r => r.text())`)
 	_, after, found := strings.Cut(page, `<input readonly value="`)
 	require.True(b, found)
 	address, _, _ := strings.Cut(after, `"`)

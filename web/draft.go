@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -81,6 +82,9 @@ func (s *Server) refuse(c *gin.Context, err error) {
 	status, what := http.StatusInternalServerError, "Something went wrong on our side. Your text is kept in this browser."
 	var large *http.MaxBytesError
 	switch {
+	case errors.Is(err, context.Canceled): // whoever asked has gone
+		c.Abort()
+		return
 	case errors.Is(err, study.ErrDraft), errors.Is(err, gather.ErrNoDraft):
 		status, what = http.StatusUnprocessableEntity, study.Sentence(err.Error())
 	case errors.As(err, &large), errors.Is(err, draft.ErrTooLarge):

@@ -496,7 +496,7 @@ func (s *Server) compareDrafts(c *gin.Context) {
 		s.views.sheet(c, http.StatusOK, "draft-compare", body)
 		return
 	}
-	s.views.page(c, http.StatusOK, "draft-versions", s.inStudy(c, "draft", body))
+	s.views.page(c, http.StatusOK, "draft-versions", s.inStudy(c, "draft-versions", body))
 }
 
 // LongParagraph is the length from which a paragraph is hard to scan.

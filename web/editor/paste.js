@@ -1,35 +1,43 @@
 // What word processors put on the clipboard, made plain HTML: lists that are paragraphs with a
-// sign before them become lists; what is no text goes.
+// sign before them become lists, bold and italics become elements, and all that is no text goes.
 
-const isItem = p => /mso-list:\s*l\d+\s+level(\d)/i.exec(p.getAttribute('style') ?? '') ?? (/MsoListParagraph/.test(p.className) ? [null, '1'] : null)
+// Addresses, spans of cells, and what our own editor needs to know its own text again.
+const kept = new Set(['href', 'src', 'alt', 'cite', 'start', 'colspan', 'rowspan', 'data-pm-slice'])
+
+// Styles are read under another name: under their own the browser would try to apply them.
+const css = e => e.getAttribute('data-css') ?? ''
+
+const itemOf = p => {
+  const m = /mso-list:\s*(l\d+)\s+level(\d)/i.exec(css(p))
+  if (m) return { list: m[1], level: Number(m[2]) }
+  return /MsoListParagraph/.test(p.className) ? { list: '', level: 1 } : null
+}
 
 // The sign of an item stands in a span of its own: "·", "1.", "a)".
 const signOf = p => {
-  const ignored = [...p.querySelectorAll('span')].find(s => /mso-list:\s*ignore/i.test(s.getAttribute('style') ?? ''))
-  if (!ignored) return null
-  const sign = ignored.textContent.trim()
-  ignored.remove()
+  const ignored = [...p.querySelectorAll('span')].find(s => /mso-list:\s*ignore/i.test(css(s)))
+  const sign = ignored?.textContent.trim() ?? ''
+  ignored?.remove()
   return sign
 }
 
-export const plainHTML = html => {
-  // Comments that only the word processor reads stand around the signs.
-  const doc = new DOMParser().parseFromString(html.replace(/<!--\[if[^>]*\]>|<!\[if[^>]*\]>|<!\[endif\](-->)?/gi, ''), 'text/html')
-  for (const e of doc.querySelectorAll('style, script, meta, link, title, o\\:p, xml')) e.tagName === 'O:P' ? e.replaceWith(...e.childNodes) : e.remove()
-  for (const h of doc.querySelectorAll('p.MsoTitle')) {
-    const h1 = doc.createElement('h1')
-    h1.append(...h.childNodes)
-    h.replaceWith(h1)
-  }
-  let open = [] // lists, outermost first
+const renamed = (doc, e, tag) => {
+  const to = doc.createElement(tag)
+  to.append(...e.childNodes)
+  e.replaceWith(to)
+  return to
+}
+
+const lists = doc => {
+  let open = [], of = null // lists, outermost first
   for (const p of [...doc.querySelectorAll('p')]) {
-    const item = isItem(p)
-    if (!item) { open = []; continue }
-    const level = Number(item[1])
-    const ordered = /^[\da-z]{1,4}[.)]/i.test(signOf(p) ?? '')
-    if (open.length && p.previousElementSibling !== open[0]) open = []
-    open = open.slice(0, level)
-    while (open.length < level) {
+    const item = itemOf(p)
+    if (!item) continue
+    const ordered = /^[\da-z]{1,4}[.)]/i.test(signOf(p))
+    if (open.length && (p.previousElementSibling !== open[0] || item.list !== of)) open = []
+    of = item.list
+    open = open.slice(0, item.level)
+    while (open.length < item.level) {
       const list = doc.createElement(ordered ? 'ol' : 'ul')
       const parent = open.at(-1)
       if (!parent) p.before(list)
@@ -41,5 +49,34 @@ export const plainHTML = html => {
     open.at(-1).append(li)
     p.remove()
   }
+}
+
+// Looks that are meant: bold and italics, by the styles that say so.
+const looks = doc => {
+  for (const e of [...doc.querySelectorAll('[data-css]')]) {
+    const style = css(e)
+    if (e.tagName === 'B' && /font-weight:\s*(normal|400)/i.test(style)) { renamed(doc, e, 'span'); continue }
+    for (const [tag, is] of [['strong', /font-weight:\s*(bold|[6-9]\d\d)/i], ['em', /font-style:\s*italic/i]]) {
+      if (!is.test(style) || !/^(SPAN|A|FONT)$/.test(e.tagName)) continue
+      const to = doc.createElement(tag)
+      to.append(...e.childNodes)
+      e.append(to)
+    }
+  }
+}
+
+export const plainHTML = html => {
+  const text = html
+    .replace(/<!--\[if[^>]*\]>|<!\[if[^>]*\]>|<!\[endif\](--)?>/gi, '') // comments that only the word processor reads
+    .replace(/<style[\s\S]*?<\/style>|<script[\s\S]*?<\/script>/gi, '')
+    .replace(/(<[a-z][^>]*?\s)style(\s*=)/gi, '$1data-css$2')
+    .replace(/<[a-z][^>]*>/gi, tag => tag.replace(/\son\w+\s*=\s*("[^"]*"|'[^']*'|[^\s>]*)/gi, ''))
+  const doc = new DOMParser().parseFromString(text, 'text/html')
+  for (const e of doc.querySelectorAll('meta, link, title, xml')) e.remove()
+  for (const e of [...doc.querySelectorAll('*')].filter(e => e.tagName.includes(':'))) e.replaceWith(...e.childNodes)
+  for (const p of doc.querySelectorAll('p.MsoTitle')) renamed(doc, p, 'h1')
+  lists(doc)
+  looks(doc)
+  for (const e of doc.body.querySelectorAll('*')) for (const a of [...e.attributes]) if (!kept.has(a.name)) e.removeAttribute(a.name)
   return doc.body.innerHTML
 }
