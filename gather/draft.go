@@ -16,7 +16,6 @@ import (
 	"github.com/goccy/go-yaml"
 	"github.com/yuin/goldmark"
 	"github.com/yuin/goldmark/extension"
-	htmlparser "golang.org/x/net/html"
 )
 
 // largestDraft is the most of a draft's file, in bytes, unpacked. Our own: a book with pictures.
@@ -50,6 +49,9 @@ func Draft(name string, in io.Reader) (*draft.Node, error) {
 		return fragment(plainBody(string(b)))
 	}
 	head, body := frontMatter(b)
+	if err := tameMarkdown(body); err != nil {
+		return nil, err
+	}
 	var out bytes.Buffer
 	if err := goldmark.New(goldmark.WithExtensions(extension.Table)).Convert(body, &out); err != nil {
 		return nil, err
@@ -61,6 +63,41 @@ func Draft(name string, in io.Reader) (*draft.Node, error) {
 	return n, err
 }
 
+// Bounds of Markdown, beyond which reading it takes time out of line with its length. Our own:
+// far beyond what people write.
+const (
+	largestMarkdown   = 4 << 20 // bytes
+	deepestMarkdown   = 40      // quotations and lists within one another
+	mostSignsTogether = 1000    // brackets, stars and the like in one paragraph
+)
+
+// tameMarkdown refuses a text that is beyond the bounds.
+func tameMarkdown(b []byte) error {
+	if len(b) > largestMarkdown {
+		return fmt.Errorf("a draft in Markdown has at most %d MiB", largestMarkdown>>20)
+	}
+	signs := 0
+	for line := range bytes.Lines(b) {
+		text := bytes.TrimLeft(line, " \t>-+*0123456789.)")
+		if lead := line[:len(line)-len(text)]; bytes.Count(lead, []byte(">"))+bytes.Count(lead, []byte("- "))+bytes.Count(lead, []byte("+ "))+bytes.Count(lead, []byte("* "))+bytes.Count(lead, []byte(". ")) > deepestMarkdown {
+			return errors.New("this Markdown nests quotations or lists too deep to be read")
+		}
+		if len(bytes.TrimSpace(line)) == 0 {
+			signs = 0
+		}
+		for _, c := range line {
+			switch c {
+			case '[', ']', '*', '_', '`', '<', '!', '(':
+				signs++
+			}
+		}
+		if signs > mostSignsTogether {
+			return errors.New("a paragraph of this Markdown has too many brackets, stars or lines of code to be read; is it Markdown?")
+		}
+	}
+	return nil
+}
+
 // PageDraft takes the text of a captured page as a draft: its main content, title and
 // description.
 func PageDraft(p reading.Page) (*draft.Node, error) {
@@ -68,7 +105,10 @@ func PageDraft(p reading.Page) (*draft.Node, error) {
 	if err != nil {
 		return nil, err
 	}
-	n := draft.FromHTML(content, p.URL)
+	n, err := draft.FromHTML(content, p.URL)
+	if err != nil {
+		return nil, err
+	}
 	if r.Title != "" || r.Description != "" {
 		n.Attrs = &draft.Attrs{Title: draft.Clean(r.Title), Description: draft.Clean(r.Description)}
 	}
@@ -85,8 +125,7 @@ func htmlDraft(b []byte, url string) (*draft.Node, error) {
 
 // fragment reads a piece of HTML, all of it the author's.
 func fragment(s string) (*draft.Node, error) {
-	// Whatever nests deeper than the parser goes is refused by it, and so by us.
-	root, err := htmlparser.Parse(strings.NewReader(s))
+	root, err := reading.Parse([]byte(s))
 	if err != nil {
 		return nil, fmt.Errorf("reading the draft: %w", err)
 	}
@@ -94,7 +133,7 @@ func fragment(s string) (*draft.Node, error) {
 	if body == nil {
 		return draft.New(), nil
 	}
-	return draft.FromHTML(body, ""), nil
+	return draft.FromHTML(body, "")
 }
 
 // matter is what the head of a Markdown file says of the page it is to be.

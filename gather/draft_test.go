@@ -53,9 +53,22 @@ func TestDrafts(t *testing.T) {
 
 func TestDraftsThatAreNone(t *testing.T) {
 	bomb := docxOf(t, "<w:document><w:p>"+strings.Repeat(" ", 40<<20))
-	for name, in := range map[string]string{"a.docx": "words", "b.docx": "PK\x03\x04broken", "c.docx": docxOf(t, "<w:document><w:p>"), "d.docx": bomb, "e.md": "a\x00b", "f.txt": strings.Repeat("x", 17<<20)} {
+	for name, in := range map[string]string{"a.docx": "words", "b.docx": "PK\x03\x04broken", "c.docx": docxOf(t, "<w:document><w:p>"), "d.docx": bomb, "e.md": "a\x00b", "f.txt": strings.Repeat("x", 17<<20),
+		"g.md": strings.Repeat("> ", 1000) + "x", "h.md": strings.Repeat("[a](", 20_000), "i.md": strings.Repeat("*a_ ", 20_000), "j.md": strings.Repeat("word ", 1<<20), "k.html": strings.Repeat("<p>x</p>", 300_000)} {
 		_, err := Draft(name, strings.NewReader(in))
 		assert.Error(t, err, name)
+	}
+}
+
+// What is damaged, nested or repeated without end is read, or refused, in time in line with its length.
+func TestDraftsThatTakeLong(t *testing.T) {
+	for name, in := range map[string]string{
+		"a.html": strings.Repeat("<b>x", 100_000), "b.html": strings.Repeat("<div>x", 100_000), "c.html": strings.Repeat("<ul><li>x", 50_000), "d.html": strings.Repeat("<table><tr><td>x", 30_000),
+		"e.html": strings.Repeat("<blockquote>", 50_000) + "x", "f.md": strings.Repeat("- x\n", 20_000),
+	} {
+		n, err := Draft(name, strings.NewReader(in))
+		require.NoError(t, err, name)
+		assert.False(t, n.Empty(), name)
 	}
 }
 

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"html/template"
 	"io"
+	"regexp"
 	"strings"
 
 	"corpulan/core/draft"
@@ -192,17 +193,16 @@ func (m *draftMarkdown) block(n *draft.Node, first, rest string) {
 	case draft.Rule:
 		m.b.WriteString(first + "***\n")
 	case draft.Image:
-		m.b.WriteString(first + fmt.Sprintf("![%s](<%s>)\n", escape(n.Attrs.Alt), address(n.Attrs.Src)))
+		m.b.WriteString(first + fmt.Sprintf("![%s](<%s>)\n", altMarkdown(n.Attrs.Alt), address(n.Attrs.Src)))
 	case draft.Table:
 		m.table(n, first, rest)
 	default:
-		text := inlineMarkdown(n)
-		for i, line := range strings.Split(text, "\n") {
+		for i, line := range strings.Split(inlineMarkdown(n), "\n") {
 			before := rest
 			if i == 0 {
 				before = first
 			}
-			m.b.WriteString(strings.TrimRight(before+line, " ") + "\n")
+			m.b.WriteString(strings.TrimRight(before+atLineStart(strings.TrimLeft(line, " \t")), " ") + "\n")
 		}
 	}
 }
@@ -220,7 +220,7 @@ func (m *draftMarkdown) table(n *draft.Node, first, rest string) {
 			for _, p := range c.Content {
 				parts = append(parts, strings.ReplaceAll(strings.ReplaceAll(inlineMarkdown(p), "\\\n", " "), "\n", " "))
 			}
-			line += " " + strings.ReplaceAll(strings.Join(parts, " "), "|", "\\|") + " |"
+			line += " " + pipes.ReplaceAllString(strings.Join(parts, " "), `$1\|`) + " |"
 			rule += "---|"
 		}
 		m.b.WriteString(line + "\n")
@@ -228,6 +228,28 @@ func (m *draftMarkdown) table(n *draft.Node, first, rest string) {
 			m.b.WriteString(rule + "\n")
 		}
 	}
+}
+
+// pipes are those of a table's cell that are not escaped yet: of code.
+var pipes = regexp.MustCompile(`(^|[^\\])\|`)
+
+// altMarkdown is the text of an image. Brackets in pairs need no sign before them.
+func altMarkdown(s string) string {
+	open := 0
+	for _, r := range s {
+		if r == '[' {
+			open++
+		} else if r == ']' {
+			if open--; open < 0 {
+				break
+			}
+		}
+	}
+	s = escape(strings.Join(strings.Fields(s), " "))
+	if open == 0 {
+		s = strings.NewReplacer(`\[`, "[", `\]`, "]").Replace(s)
+	}
+	return s
 }
 
 // inlineMarkdown is the text of a block with its marks.

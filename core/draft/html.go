@@ -12,14 +12,18 @@ import (
 )
 
 // FromHTML is the draft that stands in an element: its headings, paragraphs, lists, tables,
-// quotations, links and images, and nothing else. Addresses are made whole by the page's.
-func FromHTML(n *html.Node, page string) *Node {
+// quotations, links and images, and nothing else. Addresses are made whole by the page's. It
+// fails with ErrTooLarge.
+func FromHTML(n *html.Node, page string) (*Node, error) {
 	b := &builder{base: address.Parse(page)}
 	doc := &Node{Type: Doc, Content: b.blocks(n, 0)}
-	if len(doc.Content) == 0 {
-		return New()
+	switch {
+	case b.nodes > mostNodes:
+		return nil, ErrTooLarge
+	case len(doc.Content) == 0:
+		return New(), nil
 	}
-	return doc
+	return doc, nil
 }
 
 // builder makes blocks of elements.

@@ -15,7 +15,7 @@ import (
 type Figure struct {
 	Text     string `json:"text"`
 	Sentence string `json:"sentence"`
-	Source   string `json:"source,omitempty"` // address that its sentence, or else its paragraph, links to
+	Source   string `json:"source,omitempty"` // address that its sentence links to, or the next behind it in the paragraph
 	There    bool   `json:"there"`            // that is a page of the field, and the figure stands on it
 	Page     bool   `json:"page"`             // the source is a page of the field
 	Ranks    []int  `json:"ranks,omitempty"`  // pages of the field that have the figure in a sentence about the same
@@ -93,7 +93,7 @@ func (k *Known) Figures(n *draft.Node, lang *language.Language) []Figure {
 			s, sp := &b.sentences[at], b.spans[at]
 			stems := contentOf(s)
 			for _, f := range s.Figures(lang) {
-				x := Figure{Text: f.Text, Sentence: near(s.Text, s.Tokens[f.Token].Start), Source: b.linkNear(sp.Start, sp.End)}
+				x := Figure{Text: f.Text, Sentence: near(s.Text, s.Tokens[f.Token].Start), Source: b.linkNear(sp.Start)}
 				for _, o := range k.by[f.Unit] {
 					if o.from == f.From && o.to == f.To && shared(stems, o.stems) >= sharedStems && !slices.Contains(x.Ranks, o.rank) {
 						x.Ranks = append(x.Ranks, o.rank)
@@ -103,9 +103,8 @@ func (k *Known) Figures(n *draft.Node, lang *language.Language) []Figure {
 				if rank, ok := k.at[address.Parse(x.Source).Key()]; ok && x.Source != "" {
 					x.Page, x.There = true, slices.Contains(x.Ranks, rank)
 				}
-				start := sp.Start + s.Tokens[f.Token].Start
-				end := min(start+len(f.Text), len(b.Text))
-				x.Mark = b.mark(start, end, MarkFigure, "", x.Says())
+				start := sp.Start + beginOf(s.Text, f.Text, s.Tokens[f.Token].Start)
+				x.Mark = b.mark(start, min(start+len(f.Text), len(b.Text)), MarkFigure, "", x.Says())
 				list = append(list, x)
 			}
 		}
@@ -128,6 +127,20 @@ func (f Figure) Says() string {
 	return "no source is given, and no page of the field has it"
 }
 
+// longestSign is how many bytes may stand before the digits of a figure: a sign and money. Our own.
+const longestSign = 8
+
+// beginOf is where a figure begins whose digits begin at a byte of its sentence: at a sign of
+// money or a minus before them, if it has one.
+func beginOf(s, figure string, digits int) int {
+	for k := digits; k >= max(digits-longestSign, 0); k-- {
+		if strings.HasPrefix(s[k:], figure) {
+			return k
+		}
+	}
+	return digits
+}
+
 // nearBytes is how much of a long sentence is shown on either side of a figure. Our own.
 const nearBytes = 200
 
@@ -143,16 +156,15 @@ func near(s string, at int) string {
 	return strings.ToValidUTF8(s[from:to], "")
 }
 
-// linkNear is the address that a stretch of the block links to, or else the block.
-func (b *block) linkNear(from, to int) string {
-	last := ""
+// linkNear is the address that a stretch of the block links to, or else the next behind it: a
+// source that stands at the end of a paragraph is that of all before it.
+func (b *block) linkNear(from int) string {
 	for _, l := range b.Links {
-		if l.From < to && from < l.To {
+		if l.To > from {
 			return l.Href
 		}
-		last = l.Href
 	}
-	return last
+	return ""
 }
 
 func shared(a, b []string) int {

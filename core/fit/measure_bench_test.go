@@ -27,7 +27,8 @@ func BenchmarkMeasure3000Words(b *testing.B) {
 	}
 	root, err := html.Parse(strings.NewReader(body.String()))
 	require.NoError(b, err)
-	n := draft.FromHTML(root, "")
+	n, err := draft.FromHTML(root, "")
+	require.NoError(b, err)
 	pages := articles(b)
 	shingles, lang := fit.NewShingles(pages), language.For("en")
 	known := fit.NewKnown(pages, lang)

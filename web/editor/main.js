@@ -186,6 +186,8 @@ const ask = async () => {
     const got = await answer.json()
     if (nr !== asked) return
     setHTML($('#draft-score'), got.score)
+    $('#bar-fit').textContent = $('.score-figure strong').textContent
+    $('#draft-score').classList.remove('stale')
     const scroll = beside.scrollTop
     setHTML($('#beside-panel'), got.panel)
     beside.scrollTop = scroll

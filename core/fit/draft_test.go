@@ -1,0 +1,238 @@
+package fit_test
+
+import (
+	"fmt"
+	"os/exec"
+	"strconv"
+	"strings"
+	"testing"
+	"unicode/utf16"
+
+	"corpulan/core/brief"
+	"corpulan/core/corpus"
+	"corpulan/core/draft"
+	"corpulan/core/fit"
+	"corpulan/core/language"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
+	"pgregory.net/rapid"
+)
+
+func draftOf(t testing.TB, s string) *draft.Node {
+	t.Helper()
+	root, err := html.Parse(strings.NewReader(s))
+	require.NoError(t, err)
+	n, err := draft.FromHTML(root, "")
+	require.NoError(t, err)
+	return n
+}
+
+// marked is the text that a mark stands on.
+func marked(t testing.TB, n *draft.Node, m fit.Mark) string {
+	t.Helper()
+	units := utf16.Encode([]rune(n.Blocks()[m.Block].Text))
+	require.LessOrEqual(t, m.To, len(units))
+	return string(utf16.Decode(units[m.From:m.To]))
+}
+
+// Marks stand on what they are about, as the editor counts, and there are as many of a term as
+// its part counts.
+func TestMarks(t *testing.T) {
+	b := brief.Brief{Keyword: "winter riding", Language: "en", Words: brief.WordRange{Lower: 10, Upper: 500},
+		Terms: []brief.Term{{Key: "tyr stud", Term: "studded tyres", Tier: "staple", Lower: 2, Upper: 3, Most: 4}, {Key: "chain", Term: "chain", Tier: "staple", Lower: 1, Upper: 1, Most: 1}}, Entities: []brief.Entity{{Key: "h", Name: "Harrowmere"}}}
+	long := "You ride " + strings.Repeat("on and on ", 9) + "to the place where it ends."
+	n := draftOf(t, `<h1>Studded tyres</h1><p>😀 The <strong>studded</strong> tyre grips, and a studded tyre is loud.</p><p>In Harrowmere the chain is wet, and you wipe the chain.</p><p>`+long+`</p><p>`+strings.Repeat("It is a cold day for all of us. ", 15)+`</p><blockquote><p>The studded tyre of a quotation is not counted.</p></blockquote>`)
+	doc := n.Read("", "en")
+	f := fit.Of(&b, doc)
+	by := map[string][]string{}
+	for _, m := range fit.Marks(&b, n, doc, nil) {
+		by[m.Kind] = append(by[m.Kind], marked(t, n, m))
+		assert.NotEmpty(t, m.Says+m.Key)
+	}
+	assert.Equal(t, []string{"studded tyre", "studded tyre"}, by[fit.MarkTerm])
+	assert.Equal(t, []string{"chain", "chain"}, by[fit.MarkOverdone])
+	assert.Equal(t, []string{"Harrowmere"}, by[fit.MarkEntity])
+	assert.Equal(t, []string{long}, by[fit.MarkSentence])
+	require.Len(t, by[fit.MarkParagraph], 1)
+	assert.Equal(t, 9, f.Quoted)
+	for _, p := range f.Parts {
+		if p.Name == fit.Terms {
+			assert.Equal(t, "2 of 2 to 3 times", p.Met[0].Says)
+			assert.Equal(t, "chain", p.Overdone[0].Text)
+		}
+	}
+}
+
+// The longest run that two texts share, against looking at all pairs of places.
+func TestTheLongestSharedRun(t *testing.T) {
+	word := rapid.SampledFrom([]string{"ice", "tyre", "wheel", "salt", "chain"})
+	rapid.Check(t, func(r *rapid.T) {
+		a, b := rapid.SliceOfN(word, 5, 60).Draw(r, "a"), rapid.SliceOfN(word, 5, 60).Draw(r, "b")
+		most := 0
+		for i := range a {
+			for k := range b {
+				n := 0
+				for i+n < len(a) && k+n < len(b) && a[i+n] == b[k+n] {
+					n++
+				}
+				most = max(most, n)
+			}
+		}
+		got := fit.Close(pageOf(t, 1, "<p>"+strings.Join(a, " ")+"</p>").Doc, []corpus.Page{pageOf(t, 2, "<p>"+strings.Join(b, " ")+"</p>")})
+		if most < 5 {
+			assert.Empty(r, got)
+			return
+		}
+		require.Len(r, got, 1)
+		assert.LessOrEqual(r, got[0].Longest, most, "a run is one run on both sides")
+		assert.GreaterOrEqual(r, got[0].Longest, 5)
+	})
+	// One run in each, and no word twice: the longest is found.
+	numbered := func(from, to int) (words []string) {
+		for i := from; i < to; i++ {
+			words = append(words, fmt.Sprintf("w%da", i))
+		}
+		return words
+	}
+	text := pageOf(t, 1, "<p>"+strings.Join(append(numbered(0, 40), append(numbered(100, 130), numbered(40, 47)...)...), " ")+"</p>").Doc
+	page := pageOf(t, 2, "<p>"+strings.Join(append(numbered(200, 220), append(numbered(100, 130), numbered(0, 12)...)...), " ")+"</p>")
+	got := fit.Close(text, []corpus.Page{page})[0]
+	assert.Equal(t, 30, got.Longest)
+	assert.Equal(t, []int{30, 12}, []int{got.Passages[0].Words, got.Passages[1].Words})
+	assert.True(t, strings.HasPrefix(got.Passages[0].Theirs, "… w208a"), got.Passages[0].Theirs)
+	assert.True(t, strings.HasSuffix(got.Passages[0].Theirs, "w11a"), got.Passages[0].Theirs)
+}
+
+// What is marked as quoted does not count as taken over; copied text is marked where it stands.
+func TestQuotationsAndCopies(t *testing.T) {
+	const said = "the studded tyre of a bicycle grips on black ice when nothing else does so well"
+	page := pageOf(t, 3, "<p>We found that "+said+" in our test.</p>")
+	free := draftOf(t, "<p>As we know, "+said+", and so on.</p>")
+	close := fit.Close(free.Read("", "en"), []corpus.Page{page})
+	require.Len(t, close, 1)
+	marks := fit.Marks(&brief.Brief{Language: "en"}, free, free.Read("", "en"), close)
+	require.Len(t, marks, 1)
+	assert.Equal(t, said, marked(t, free, marks[0]))
+	assert.Equal(t, "16 words as on page 3", marks[0].Says)
+	for name, text := range map[string]string{"a quotation set apart": "<blockquote><p>" + said + "</p></blockquote><p>That is what they say.</p>", "marks of quotation": "<p>They say: “" + said + "”.</p>", "German marks": "<p>They say: „" + said + "“.</p>", "guillemets": "<p>They say: «" + said + "».</p>"} {
+		assert.Empty(t, fit.Close(draftOf(t, text).Read("", "en"), []corpus.Page{page}), name)
+	}
+}
+
+// Every figure says where it comes from: a link beside it, a page that has it, or nothing.
+func TestFigures(t *testing.T) {
+	pages := []corpus.Page{pageOf(t, 1, "<p>A winter tyre wants a pressure of 45 psi on a cold road. A helmet costs £35 in most shops.</p>"), pageOf(t, 2, "<p>The pressure of a winter tyre is 45 psi. The range of an e-bike is 40 km.</p>")}
+	known := fit.NewKnown(pages, language.For("en"))
+	n := draftOf(t, `<h2>45 psi</h2><p>Set the pressure of your winter tyre to 45 psi. The wall is 12 mm thick.</p><p>A winter helmet costs <a href="http://s1.example/page">£35</a> here. In the cold −5 °C is common.</p><p>The range of an e-bike is <a href="http://s1.example/page">40 km</a>.</p><p>It weighs 3 kg, says <a href="https://else.example/">a maker</a>.</p>`)
+	var rows []string
+	for _, f := range known.Figures(n, language.For("en")) {
+		rows = append(rows, fmt.Sprintf("%s | %s | %v | %s", f.Text, f.Says(), f.Ranks, marked(t, n, f.Mark)))
+	}
+	at := pages[0].Doc.Reading.URL
+	require.NotEmpty(t, at)
+	assert.Equal(t, []string{
+		"45 psi | no source is given | [1 2] | 45 psi",
+		"12 mm | no source is given, and no page of the field has it | [] | 12 mm",
+		"£35 | cited, and the captured page says so | [1] | £35",
+		"−5 °C | no source is given, and no page of the field has it | [] | −5 °C",
+		"40 km | cited, but the captured page does not say so | [2] | 40 km",
+		"3 kg | cited | [] | 3 kg",
+	}, rows, at)
+}
+
+// A cutting is used once its words stand in the text, in its order or another, and not before.
+func TestUsedCuttings(t *testing.T) {
+	cuttings := []brief.Cutting{{ID: "a", Text: "Wider tyres at lower pressure grip better on packed snow."}, {ID: "b", Text: "Carry the battery of an e-bike indoors and charge it at room temperature."}, {ID: "c", Text: "45 psi"}}
+	used := func(s string) map[string]bool {
+		return fit.UsedCuttings(cuttings, draftOf(t, s).Read("", "en"), language.For("en"))
+	}
+	assert.Empty(t, used("<h2>Wider tyres at lower pressure grip better on packed snow</h2><p>Something else is said of tyres and of snow.</p>"))
+	assert.Equal(t, map[string]bool{"a": true}, used("<p>On packed snow a wide tyre is better. At a lower pressure wider tyres grip.</p>"))
+	assert.Equal(t, map[string]bool{"b": true, "c": true}, used("<blockquote><p>Carry the battery of an e-bike indoors and charge it at room temperature.</p></blockquote><p>Pump it to 45 psi.</p>"))
+}
+
+// What brings most for a word comes first, and what is gained is what is missing of 100.
+func TestMissing(t *testing.T) {
+	b := briefOf(t)
+	f := fit.Of(&b, draftOf(t, "<h1>Winter riding</h1><p>Bar mitts keep your hands warm when it is below freezing point of water.</p>").Read("", "en"))
+	list := f.Missing()
+	require.Greater(t, len(list), 5)
+	gain, last := f.Fit, -1.0
+	for i := len(list) - 1; i >= 0; i-- {
+		l := list[i]
+		gain += l.Gain
+		worth := l.Gain / float64(max(l.Effort, 1))
+		assert.GreaterOrEqual(t, worth, last, l.Text)
+		last = worth
+	}
+	assert.InDelta(t, 100, gain, 2, "all gains together lead to 100, but for rounding")
+}
+
+// A question in the running text with its answer behind it is answered; with nothing, or with
+// the next question behind it, it is not.
+func TestQuestionsInRunningText(t *testing.T) {
+	b := brief.Brief{Keyword: "winter riding", Language: "en", Words: brief.WordRange{Lower: 10, Upper: 500}, Questions: []brief.Question{{Key: "q", Text: "How often should I clean the chain?"}}}
+	answered := func(s string) fit.Item {
+		for _, p := range fit.Of(&b, draftOf(t, s).Read("", "en")).Parts {
+			if p.Name == fit.Questions {
+				return append(p.Met, p.Missing...)[0]
+			}
+		}
+		return fit.Item{}
+	}
+	const answer = "Once a week is what most people need, and after each ride on a salted road as well."
+	x := answered("<h2>Care</h2><p>How often should you clean the chain? " + answer + "</p>")
+	assert.Equal(t, 1.0, x.Score)
+	assert.Equal(t, answer, x.Passage)
+	assert.Equal(t, "Care", x.Where)
+	assert.Zero(t, answered("<p>How often should I clean the chain? Is it safe at all to ride on the road in the cold? "+answer+"</p>").Score)
+	assert.Zero(t, answered("<p>How often should I clean the chain? Often.</p>").Score)
+	assert.Zero(t, answered("<p>How long does a pair of gloves last? "+answer+"</p>").Score)
+}
+
+// The scores that texts may reach which say nothing of their own, and those that do.
+func TestWhatDraftsMayReach(t *testing.T) {
+	b := briefOf(t)
+	pages := articles(t)
+	whole := fit.OfField(&b, pages)
+	assert.Equal(t, 3, whole.Range.N)
+	for _, p := range whole.Pages {
+		assert.Greater(t, p.Fit, 50.0)
+	}
+	var quoted strings.Builder
+	for _, s := range pages[0].Doc.Reading.Sections {
+		quoted.WriteString("<h2>" + s.Heading + "</h2><blockquote><p>" + s.Text + "</p></blockquote>")
+	}
+	all := draftOf(t, quoted.String()).Read("", "en")
+	assert.Less(t, fit.Of(&b, all).Fit, 25.0, "a page that is all quoted")
+	assert.Empty(t, fit.Close(all, pages))
+	copied := draftOf(t, "<h1>Winter riding</h1><p>"+strings.ReplaceAll(pages[0].Doc.Reading.Text(), "\n", " ")+"</p>").Read("", "en")
+	close := fit.Close(copied, pages)
+	assert.Greater(t, close[0].Share, 0.85, "a copied page may fit, and is said to be one")
+	assert.Equal(t, 1, close[0].Rank)
+}
+
+// The grade that a draft is told is that of GNU style (Debian's package diction) for the same
+// words.
+func TestGradeOfADraftAgainstStyle(t *testing.T) {
+	style, err := exec.LookPath("style")
+	if err != nil {
+		t.Skip("Debian's package diction is not installed; `make test` installs it")
+	}
+	var text strings.Builder
+	for i := range 12 {
+		fmt.Fprintf(&text, "The rider checks the pressure of both tyres before the ride, and the lamp is tested after that. Nobody wants a puncture on a frozen bridge in the evening of day %s. ", []string{"one", "two", "three", "four"}[i%4])
+	}
+	grade := draftOf(t, "<p>"+text.String()+"</p>").Read("", "en").Reading.Readability.FleschKincaidGrade
+	cmd := exec.CommandContext(t.Context(), style)
+	cmd.Stdin = strings.NewReader(text.String())
+	out, err := cmd.Output()
+	require.NoError(t, err)
+	_, after, found := strings.Cut(string(out), "Kincaid: ")
+	require.True(t, found)
+	theirs, err := strconv.ParseFloat(strings.Fields(after)[0], 64)
+	require.NoError(t, err)
+	assert.InDelta(t, theirs, grade, 1.0, "syllables are counted by a dictionary here, by a rule there")
+}
