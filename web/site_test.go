@@ -12,15 +12,17 @@ import (
 	"strings"
 	"sync/atomic"
 	"testing"
+	"time"
 
 	"corpulan/core/reading"
+	"corpulan/gather"
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/store/storetest"
+	"corpulan/study"
 	"corpulan/web"
 
 	"github.com/stretchr/testify/require"
-	"gorm.io/datatypes"
 )
 
 // site is the interface on a real database, without workers.
@@ -80,9 +82,9 @@ func withField(t *testing.T) *site {
 			strings.Repeat("Lower the tyre pressure by 10 psi when it freezes. ", 3+i) + `</p><pre>` + differs(i) + `</pre><script>alert("captured")</script></article>`
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
 		require.NoError(t, err)
-		err = s.store.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
-			Headers: datatypes.NewJSONType(map[string][]string{})}, doc, "")
+		c, err := study.CaptureOf(&gather.Page{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte(body), At: time.Now()})
 		require.NoError(t, err)
+		require.NoError(t, s.store.KeepPage(t.Context(), r, c, doc, ""))
 	}
 	err = s.store.FailPage(t.Context(), results[3], "refused", "The site refuses to give the page (403).")
 	require.NoError(t, err)

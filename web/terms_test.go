@@ -148,18 +148,3 @@ func TestTheConcordanceInAnyOrder(t *testing.T) {
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, section, "studded tyre", "a line leads to its place in the captured text")
 }
-
-func TestADraftAgainstTheField(t *testing.T) {
-	s := withField(t)
-	_, page := s.get(t, s.path("/against"))
-	assert.Contains(t, page, "Paste a draft")
-	draft := "# Winter riding\n\nA studded tyre is good. " + strings.Repeat("My pedal brush is a pedal brush. ", 5) + "<script>alert(1)</script>"
-	code, page, _ := s.post(t, s.path("/against"), false, "draft", draft)
-	require.Equal(t, http.StatusOK, code)
-	assert.Contains(t, page, "bar mitts")
-	assert.Contains(t, page, "lacking")
-	assert.Contains(t, page, "pedal brush", "what only ours uses")
-	assert.NotContains(t, page, "<script>alert")
-	code, _, _ = s.post(t, s.path("/against"), false, "draft", strings.Repeat("word ", 60_000))
-	assert.Equal(t, http.StatusRequestEntityTooLarge, code)
-}
