@@ -356,7 +356,7 @@ func (b *draftBody) Grade() string {
 	if r.Counts.Sentences == 0 {
 		return "no sentence yet"
 	}
-	return fmt.Sprintf("%.1f; asked is %d, at most %d", r.Readability.FleschKincaidGrade, fit.PlainGrade, fit.PlainGrade+fit.GradeBeyond)
+	return fmt.Sprintf("%.1f; asked is %d, at most %d", r.Readability.FleschKincaidGrade, b.An.Brief.Grade(), b.An.Brief.Grade()+fit.GradeBeyond)
 }
 
 // PerSentence is the mean length of sentences, in words.

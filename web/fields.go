@@ -62,6 +62,7 @@ var fields = map[string]fieldView{
 	brief.FieldPointOfView:     {Label: "Point of view", Proposal: true, Hint: "Who speaks to whom, and what only we can say"},
 	brief.FieldCallToAction:    {Label: "Call to action", Proposal: true, Hint: "What a reader is to do next"},
 	brief.FieldAvoid:           {Label: "Not to say", Proposal: true, Hint: "Claims, words and subjects to leave out"},
+	brief.FieldReadingGrade:    {Label: "Reading level", Proposal: true, Hint: "How hard it may be to read: a grade first, such as 8"},
 	brief.FieldShortAnswer:     {Aria: "Short answer", Proposal: true, Hint: "What a results page may show as the answer, and in which form"},
 	brief.FieldMedia:           {Aria: "Images, tables, media", Proposal: true, Hint: "What is to be shown"},
 	brief.FieldSummary:         {Aria: "Summary", Proposal: true, Hint: "What sums the page up"},

@@ -51,7 +51,7 @@ const ownPerPage = 100
 
 // defaultFields are the fields of a brief that a publication can fill for all of them.
 func defaultFields() []string {
-	return []string{brief.FieldAudience, brief.FieldVoice, brief.FieldPointOfView, brief.FieldCallToAction, brief.FieldAvoid}
+	return []string{brief.FieldAudience, brief.FieldVoice, brief.FieldPointOfView, brief.FieldCallToAction, brief.FieldAvoid, brief.FieldReadingGrade}
 }
 
 func (s *Server) publicationPlace(c *gin.Context) {

@@ -8,6 +8,7 @@
 //   - candidates.go titles and descriptions to pick from
 //   - propose.go   what stands in fields that nobody typed into, and why
 //   - templates.go kinds of pages
+//   - grade.go     how hard the text may be to read
 //   - parts.go     the parts of the document and their order
 //   - outline.go   the outline: which sections, in which order
 //   - lines.go     the outline by hand
@@ -74,6 +75,7 @@ type Fields struct {
 	PointOfView    string `json:"point_of_view"`
 	CallToAction   string `json:"call_to_action"`
 	Avoid          string `json:"avoid"`
+	ReadingGrade   string `json:"reading_grade"` // how hard it may be to read; see Brief.Grade
 	ShortAnswer    string `json:"short_answer"`
 	Media          string `json:"media"`
 	Summary        string `json:"summary"`
@@ -261,6 +263,8 @@ func (b *Brief) field(name string) *string {
 		return &b.Fields.PointOfView
 	case FieldCallToAction:
 		return &b.Fields.CallToAction
+	case FieldReadingGrade:
+		return &b.Fields.ReadingGrade
 	case FieldAvoid:
 		return &b.Fields.Avoid
 	case FieldShortAnswer:

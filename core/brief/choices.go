@@ -73,6 +73,7 @@ const (
 	FieldPointOfView     = "point_of_view"
 	FieldCallToAction    = "call_to_action"
 	FieldAvoid           = "avoid"
+	FieldReadingGrade    = "reading_grade"
 	FieldLength          = "length"
 	FieldShortAnswer     = "short_answer"
 	FieldMedia           = "media"
@@ -84,7 +85,7 @@ const (
 // FieldNames lists them in the document's order.
 func FieldNames() []string {
 	return []string{FieldKind, FieldStatus, FieldOwner, FieldWriter, FieldDue, FieldTitleTag, FieldMetaDescription, FieldH1, FieldAddress,
-		FieldGoal, FieldSearchIntent, FieldAudience, FieldVoice, FieldPointOfView, FieldCallToAction, FieldAvoid, FieldLength,
+		FieldGoal, FieldSearchIntent, FieldAudience, FieldVoice, FieldPointOfView, FieldCallToAction, FieldAvoid, FieldReadingGrade, FieldLength,
 		FieldShortAnswer, FieldMedia, FieldSummary, FieldStructuredData, FieldNotes}
 }
 

@@ -192,3 +192,13 @@ func TestNewEvidenceIsOffered(t *testing.T) {
 	c.Set(Mark{ThemeKind, gone.Key, gone.Heading, Adopted})
 	assert.GreaterOrEqual(t, LinesOf(Compose(e, c, Setting{}).Outline).At(gone.Key), 0, "adopted elsewhere it comes where it usually stands")
 }
+
+// The grade asked for is the first number of its field, within what a text for people has.
+func TestGrade(t *testing.T) {
+	for text, want := range map[string]int{"": PlainGrade, "Grade 6 or below; the pages read at 4 to 9.": 6, "12": 12, "plain": PlainGrade, "0": PlainGrade, "900": PlainGrade} {
+		b := Brief{Fields: Fields{ReadingGrade: text}}
+		assert.Equal(t, want, b.Grade(), text)
+	}
+	e := field(t, "a.example", "b.example", "c.example")
+	assert.Regexp(t, `^Grade 8 or below; the kept pages read at \d+ to \d+\.$`, Compose(e, Choices{}, Setting{}).Fields.ReadingGrade)
+}

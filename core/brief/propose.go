@@ -67,6 +67,7 @@ func (b *Brief) propose(e *evidence.Evidence, t Template, s Setting) map[string]
 		FieldPointOfView:    b.pointOfView(),
 		FieldCallToAction:   {"One, after the last section: the next step for a reader who has what they came for.", "common practice"},
 		FieldAvoid:          b.avoid(),
+		FieldReadingGrade:   b.readingGrade(e),
 		FieldShortAnswer:    b.shortAnswer(e),
 		FieldMedia:          mediaText(e),
 		FieldSummary:        b.summary(e),

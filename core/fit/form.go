@@ -87,18 +87,14 @@ func (t *measured) form(b *brief.Brief) Part {
 		add(1, "images", fmt.Sprintf("%.0f or more images", want), fmt.Sprint(n), some*min(float64(n)/want, 1))
 	}
 	if grade := r.Readability.FleschKincaidGrade; b.Language == "en" && t.words > 0 {
-		const most = PlainGrade + GradeBeyond
-		add(1, "grade", fmt.Sprintf("a reading grade of at most %d", most), fmt.Sprintf("%.1f", grade), is(grade <= most))
+		most := b.Grade() + GradeBeyond
+		add(1, "grade", fmt.Sprintf("a reading grade of at most %d", most), fmt.Sprintf("%.1f", grade), is(grade <= float64(most)))
 	}
 	return part(Form, items, weights)
 }
 
-// PlainGrade is the reading grade asked of writers. Common practice, no published source.
-// GradeBeyond is how far above it a text may go; our own.
-const (
-	PlainGrade  = 8
-	GradeBeyond = 2
-)
+// GradeBeyond is how far above the grade asked for a text may go. Our own.
+const GradeBeyond = 2
 
 // hasAll tells a text with all content words of another.
 func (t *measured) hasAll(s, words string) bool {

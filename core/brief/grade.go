@@ -1,0 +1,42 @@
+package brief
+
+import (
+	"fmt"
+	"regexp"
+	"strconv"
+
+	"corpulan/core/evidence"
+)
+
+// PlainGrade is the reading grade asked of writers where nobody says another. Common practice,
+// no published source.
+const PlainGrade = 8
+
+// highestGrade is beyond what Flesch–Kincaid tells of any text for people. Our own.
+const highestGrade = 30
+
+var firstNumber = regexp.MustCompile(`\d{1,3}`)
+
+// Grade is the reading grade that the brief asks for: the first number of its field, else
+// PlainGrade.
+func (b *Brief) Grade() int {
+	n, err := strconv.Atoi(firstNumber.FindString(b.Fields.ReadingGrade))
+	if err != nil || n < 1 || n > highestGrade {
+		return PlainGrade
+	}
+	return n
+}
+
+// readingGrade proposes how hard a text may be to read: a grade where the formula is for the
+// language, else in words.
+func (b *Brief) readingGrade(e *evidence.Evidence) proposal {
+	if e.Language != "en" {
+		return proposal{"Plain: one thing a sentence, hardly any of more than 25 words, and the words that readers use.", "common practice"}
+	}
+	for _, f := range e.Figures {
+		if f.Key == "grade" && f.N > 0 {
+			return proposal{fmt.Sprintf("Grade %d or below; the kept pages read at %.0f to %.0f.", PlainGrade, f.Lower, f.Upper), "common practice, and the pages"}
+		}
+	}
+	return proposal{fmt.Sprintf("Grade %d or below.", PlainGrade), "common practice"}
+}
