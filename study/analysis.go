@@ -280,6 +280,9 @@ func (an *Analysis) signature() string {
 	}
 	fmt.Fprintf(&sig, " %q %d", an.Gathering.Asked, an.Study.Leaders)
 	for _, e := range an.Lexicon {
+		if e.Kind == house.Spell {
+			continue
+		}
 		fmt.Fprintf(&sig, " %s %q %q", e.Kind, e.Term, e.Other)
 	}
 	return sig.String()

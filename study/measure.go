@@ -114,7 +114,7 @@ func KnownWords(an *Analysis) []string {
 		add(x.Name)
 	}
 	for _, e := range an.Lexicon {
-		if add(e.Other); house.Kind(e.Kind) != house.Prefer { // what is preferred to is what is not wanted
+		if add(e.Other); e.Kind != house.Prefer { // what is preferred to is what is not wanted
 			add(e.Term)
 		}
 	}

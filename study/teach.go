@@ -45,6 +45,8 @@ func Taught(e house.Entry) string {
 		return fmt.Sprintf("The theme of “%s” is called “%s”", e.Term, e.Other)
 	case house.Type:
 		return fmt.Sprintf("“%s” is one of the type %s", e.Term, e.Other)
+	case house.Spell:
+		return fmt.Sprintf("“%s” is spelt right", e.Term)
 	case house.Synonym:
 		return fmt.Sprintf("“%s” means “%s”", e.Term, e.Other)
 	}

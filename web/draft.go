@@ -14,6 +14,7 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/draft"
+	"corpulan/core/house"
 	"corpulan/core/language"
 	"corpulan/core/reading"
 	"corpulan/gather"
@@ -74,6 +75,7 @@ func (s *Server) draftRoutes(r gin.IRouter) {
 	r.POST("/import", s.importDraft)
 	r.GET("/own", s.takeOwn)
 	r.GET("/sentences", s.draftSentences)
+	r.POST("/right", s.spelledRight)
 	r.GET("/as/:format", s.draftAs)
 }
 
@@ -250,6 +252,22 @@ func within(n *draft.Node) (*draft.Node, error) {
 	return draft.Parse(b)
 }
 
+// spelledRight teaches the house that a word is spelt right. Those who come by a link teach it
+// their browser alone.
+func (s *Server) spelledRight(c *gin.Context) {
+	d := deskOf(c)
+	entry, err := house.Check(house.Entry{Kind: house.Spell, Term: c.PostForm("word")})
+	if d.ByLink || err != nil {
+		s.refuse(c, store.ErrNotFound)
+		return
+	}
+	if _, err = d.commands.Teach(c.Request.Context(), d.study.ID, "House lexicon: "+study.Taught(entry), []store.LexiconEdit{{Wide: true, After: &entry}}); err != nil {
+		s.refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, gin.H{})
+}
+
 // takeOwn is the text of a page of ours, for the editor to take in.
 func (s *Server) takeOwn(c *gin.Context) {
 	d, ctx := deskOf(c), c.Request.Context()
@@ -311,6 +329,7 @@ type draftBoot struct {
 	Worker     string            `json:"worker"`
 	Dictionary map[string]string `json:"dictionary"` // nil where there is none for the language
 	Known      []string          `json:"known"`
+	Teach      bool              `json:"teach"` // words that are right go to the house lexicon
 }
 
 // draft is the place. Without JavaScript it shows the text and what is said of it.
@@ -327,7 +346,7 @@ func (s *Server) draft(c *gin.Context) {
 	an := body.An
 	asset := func(name string) string { return "/static/" + name + "?v=" + s.views.version }
 	body.Boot = draftBoot{Base: body.Base, Version: body.Saved.Version, Doc: body.Node, Language: an.Study.Language, Outline: outlineOf(an.Brief), Beside: body.Tab, Show: body.Show,
-		Worker: asset("dist/language.js"), Known: study.KnownWords(an)}
+		Worker: asset("dist/language.js"), Known: study.KnownWords(an), Teach: !body.ByLink}
 	if name := dictionaryOf(an.Study); name != "" {
 		body.Boot.Dictionary = map[string]string{"aff": asset("dist/dictionaries/" + name + ".aff.gz"), "dic": asset("dist/dictionaries/" + name + ".dic.gz")}
 	}

@@ -255,3 +255,22 @@ func TestAPageOfOursAsADraft(t *testing.T) {
 	_, page := s.get(t, s.path("/draft?beside=versions"))
 	assert.Contains(t, page, fmt.Sprintf(`data-own="result:%d"`, results[0].ID))
 }
+
+// A word that is right is taught to the house by those of the publication, and known from then on
+// to all its drafts; by a link it is not.
+func TestWordsThatAreRight(t *testing.T) {
+	s := withField(t)
+	_, page := s.get(t, s.path("/draft"))
+	assert.NotContains(t, page, "Quillbrake")
+	code, _, _ := s.post(t, s.path("/draft/right"), false, "word", "Quillbrake")
+	require.Equal(t, http.StatusOK, code)
+	_, page = s.get(t, s.path("/draft"))
+	assert.Contains(t, page, "Quillbrake")
+	_, page = s.get(t, s.path("/lexicon"))
+	assert.Contains(t, page, "is spelt right")
+	w := s.stranger(t)
+	code, _, _ = w.post(t, s.link(t, "drafts", "yes")+"/draft/right", false, "word", "Other")
+	assert.Equal(t, http.StatusNotFound, code)
+	code, _, _ = s.post(t, s.path("/draft/right"), false, "word", " ")
+	assert.Equal(t, http.StatusNotFound, code)
+}

@@ -25,6 +25,7 @@ const (
 	Synonym Kind = "synonym" // the term means the same as Other, and both may be shown
 	Split   Kind = "split"   // the term is not one with Other, whatever their spelling says
 	Type    Kind = "type"    // the name is one of Other, which is a type of entity
+	Spell   Kind = "spell"   // the word is spelt right; it changes no evidence
 
 	// Of one study, made where its findings are shown.
 	Asks   Kind = "asks"   // the question asks the same as Other
@@ -33,7 +34,7 @@ const (
 )
 
 // Kinds are all kinds, in the order they are shown.
-func Kinds() []Kind { return []Kind{Ignore, Prefer, Merge, Synonym, Split, Type} }
+func Kinds() []Kind { return []Kind{Ignore, Prefer, Merge, Synonym, Split, Type, Spell} }
 
 // EntityTypes are the types that a name can be taught to be of.
 func EntityTypes() []string {
@@ -44,7 +45,7 @@ func EntityTypes() []string {
 func (k Kind) OfStudy() bool { return k == Asks || k == Gather || k == Name }
 
 // NeedsOther tells whether an entry of the kind names a second term.
-func (k Kind) NeedsOther() bool { return k != Ignore && k != Gather }
+func (k Kind) NeedsOther() bool { return k != Ignore && k != Gather && k != Spell }
 
 // Entry is one thing that was taught.
 type Entry struct {
@@ -61,7 +62,7 @@ func Check(e Entry) (Entry, error) {
 	e.Term, e.Other = strings.Join(strings.Fields(e.Term), " "), strings.Join(strings.Fields(e.Other), " ")
 	switch {
 	case !slices.Contains(Kinds(), e.Kind) && !e.Kind.OfStudy():
-		return e, fmt.Errorf("%q is no kind of entry: they are ignore, prefer, merge, synonym, split and type", e.Kind)
+		return e, fmt.Errorf("%q is no kind of entry: they are ignore, prefer, merge, synonym, split, type and spell", e.Kind)
 	case e.Term == "":
 		return e, fmt.Errorf("the term is missing")
 	case utf8.RuneCountInString(e.Term) > longestTerm || utf8.RuneCountInString(e.Other) > longestTerm:
