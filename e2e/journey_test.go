@@ -225,7 +225,16 @@ func TestAccessibility(t *testing.T) {
 	b.begin()
 	link := b.link()
 	js[any](b, `fetch("/studies/1/outline", {method: "POST", body: new URLSearchParams({do: "add", key: "", value: "A section of ours"})}).then(() => 0)`)
+	b.halfADraft()
 	for _, paper := range []string{"light", "dark"} {
+		for _, tab := range []string{"fit", "missing", "brief", "language", "closeness", "sources", "versions"} {
+			b.atDraft("/studies/1/draft?beside=" + tab)
+			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; for (const d of document.querySelectorAll("#beside-panel > details, .draft-menu")) d.open = true; 0`, paper))
+			check(paper + " the draft, " + tab)
+		}
+		b.atDraft(link + "/draft")
+		js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; document.querySelector("#ask-image").showModal(); 0`, paper))
+		check(paper + " the draft by a link")
 		for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
 			b.visit(path)
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
@@ -254,7 +263,7 @@ func TestAccessibility(t *testing.T) {
 func TestNothingRunsOffThePage(t *testing.T) {
 	b := open(t, program(t))
 	b.begin()
-	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon", "/studies/1/against", "/studies/1/brief", "/studies/1/brief/revisions", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", b.link()} {
+	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon", "/studies/1/against", "/studies/1/brief", "/studies/1/brief/revisions", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/studies/1/draft", "/studies/1/draft?beside=missing", "/studies/1/draft/compare?from=now", b.link()} {
 		b.visit(path)
 		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 1280, path)
 	}
@@ -278,10 +287,6 @@ func TestScreenshots(t *testing.T) {
 	shoot("gather")
 	b.visit("/studies/1/field")
 	shoot("field")
-	js[any](b, `document.querySelector('.ribbons [data-theme="3"]').focus(); 0`)
-	b.keys(kb.Enter)
-	b.until(`!!document.querySelector("[data-shown] .section-text")`)
-	shoot("section")
 	js[any](b, `document.querySelector(".field-below").scrollIntoView({behavior: "instant"}); 0`)
 	shoot("measures")
 	b.visit("/studies/1/evidence")
@@ -290,8 +295,6 @@ func TestScreenshots(t *testing.T) {
 	b.keys("o")
 	b.until(fmt.Sprintf(count+" > 1", ".concordance tr"))
 	shoot("concordance")
-	b.visit("/studies/1/evidence?tab=terms&view=glossary")
-	shoot("glossary")
 	js[any](b, `fetch("/studies/1/lexicon/read", {method: "POST", body: new URLSearchParams({csv: "ignore,Harrowmere\nprefer,tire,tyre\nmerge,dry lube,wet lube"})}).then(() => 0)`)
 	b.visit("/studies/1/lexicon")
 	shoot("lexicon")
@@ -319,8 +322,17 @@ func TestScreenshots(t *testing.T) {
 	js[any](b, `fetch("/studies/1/outline", {method: "POST", body: new URLSearchParams({do: "add", key: "", value: "What it costs"})}).then(() => fetch("/studies/1/template", {method: "POST", body: new URLSearchParams({template: "comparison"})})).then(() => 0)`)
 	b.visit("/studies/1/brief/revisions?from=0")
 	shoot("revisions")
-	b.visit(b.link())
+	link := b.link()
+	b.visit(link)
 	shoot("writer")
+	b.halfADraft()
+	b.atDraft(link + "/draft")
+	js[any](b, `document.querySelector("#part-terms").open = true; 0`)
+	shoot("draft")
+	b.atDraft("/studies/1/draft?beside=missing")
+	js[any](b, `document.querySelector("#beside-panel .row-examples summary").click(); 0`)
+	b.until(`!!document.querySelector("#beside-panel .examples")`)
+	shoot("missing")
 	b.visit("/publication")
 	shoot("publication")
 	b.visit("/")

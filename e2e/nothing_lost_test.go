@@ -191,7 +191,7 @@ func TestOnAPhone(t *testing.T) {
 	b.untilText("Nothing was gathered.")
 	b.do(chromedp.EmulateViewport(390, 844))
 	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/field?table=1", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings",
-		"/studies/1/brief", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/receive", "/studies/2/gather", "/studies/2/field", "/studies/2/brief", "/nowhere", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", link} {
+		"/studies/1/brief", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/receive", "/studies/2/gather", "/studies/2/field", "/studies/2/brief", "/nowhere", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/studies/1/draft?beside=missing", "/studies/1/draft/compare?from=now", link, link + "/draft"} {
 		b.visit(path)
 		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 390, path)
 	}

@@ -3,6 +3,7 @@ package fit_test
 import (
 	"fmt"
 	"os/exec"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -160,6 +161,14 @@ func TestMissing(t *testing.T) {
 	list := f.Missing()
 	require.Greater(t, len(list), 5)
 	gain, last := f.Fit, -1.0
+	for _, p := range f.Parts {
+		for _, x := range p.Missing {
+			if x.Waits { // its gain comes with the length
+				gain += x.Gain
+				assert.False(t, slices.ContainsFunc(list, func(l fit.Lack) bool { return l.Text == x.Text }), x.Text)
+			}
+		}
+	}
 	for i := len(list) - 1; i >= 0; i-- {
 		l := list[i]
 		gain += l.Gain

@@ -56,6 +56,8 @@ type Item struct {
 	Gain    float64 `json:"gain"`              // what the fit would rise by if this were met, in points
 	Effort  int     `json:"effort"`            // about how many words that takes
 
+	Waits bool `json:"waits,omitempty"` // it is there, and counts in full once the text is longer
+
 	share float64 // of its part, 0 to 1
 }
 

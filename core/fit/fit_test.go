@@ -63,7 +63,7 @@ func score(t testing.TB, b brief.Brief, body string) fit.Fit {
 // text and another subject stay low; a page of the field does not.
 func TestNobodyGetsThereWithoutSentences(t *testing.T) {
 	b := briefOf(t)
-	var heads, terms strings.Builder
+	var heads, terms, framed strings.Builder
 	heads.WriteString("<h1>Winter riding</h1>")
 	b.Each(func(s *brief.Section) { fmt.Fprintf(&heads, "<h2>%s</h2>", s.Heading) })
 	for _, q := range b.Questions {
@@ -74,13 +74,16 @@ func TestNobodyGetsThereWithoutSentences(t *testing.T) {
 			terms.WriteString(x.Term + ", ")
 		}
 	}
+	for i, x := range b.Terms {
+		fmt.Fprintf(&framed, "<p>The %s and the %s is in the winter. You %s with %s and %s.</p>", x.Term, b.Terms[(i+1)%len(b.Terms)].Term, x.Term, b.Terms[(i+2)%len(b.Terms)].Term, b.Terms[(i+3)%len(b.Terms)].Term)
+	}
 	other := "<h1>Cakes</h1>" + strings.Repeat("<p>You beat the butter with the sugar until it is white, and then you add the eggs to it one by one.</p>", 3) + strings.Repeat("<p>The oven is at a hundred and eighty degrees, and the cake stays in it for as long as it takes.</p>", 3)
 	for name, x := range map[string]struct {
 		body string
 		most float64
 	}{
 		"headings alone": {heads.String(), 25}, "a list of terms": {"<h1>Winter riding</h1><p>" + terms.String() + "</p>", 25},
-		"headings and a list of terms": {heads.String() + "<p>" + terms.String() + "</p>", 25}, "another subject": {other, 25}, "next to nothing": {"<p>A word.</p>", 10},
+		"headings and a list of terms": {heads.String() + "<p>" + terms.String() + "</p>", 25}, "terms in the same few sentences": {framed.String(), 45}, "another subject": {other, 25}, "next to nothing": {"<p>A word.</p>", 10},
 	} {
 		assert.Less(t, score(t, b, x.body).Fit, x.most, name)
 	}

@@ -40,14 +40,19 @@ func (t *measured) form(b *brief.Brief) Part {
 	r := t.doc.Reading
 	var items []Item
 	var weights []float64
-	add := func(weight float64, key, what, says string, score float64) {
-		items = append(items, Item{Key: key, Text: what, Says: says, Score: score, Section: -1, Effort: formEffort})
+	some := min(float64(t.words)/math.Max(float64(b.Words.Lower)/2, 1), 1)
+	// met is how far a thing is there, 0 to 1; what is there counts as the text grows.
+	add := func(weight float64, key, what, says string, met float64) {
+		x := Item{Key: key, Text: what, Says: says, Score: some * met, Section: -1, Effort: formEffort}
+		if met == 1 && some < 1 {
+			x.Waits, x.Says = true, says+"; counts in full with a longer text"
+		}
+		items = append(items, x)
 		weights = append(weights, weight)
 	}
-	some := min(float64(t.words)/math.Max(float64(b.Words.Lower)/2, 1), 1)
 	is := func(ok bool) float64 {
 		if ok {
-			return some
+			return 1
 		}
 		return 0
 	}
@@ -58,7 +63,7 @@ func (t *measured) form(b *brief.Brief) Part {
 	add(2, "h1", "a heading of its own, with the keyword", orNone(h1), is(t.hasAll(h1, b.Keyword)))
 	if n := len(b.Outline); n > 0 {
 		heads := len(t.headings)
-		add(2, "headings", fmt.Sprintf("about %d sub-headings", n), fmt.Sprint(max(heads-1, 0)), some*min(float64(max(heads-1, 0))/float64(n), 1))
+		add(2, "headings", fmt.Sprintf("about %d sub-headings", n), has(max(heads-1, 0)), min(float64(max(heads-1, 0))/float64(n), 1))
 	}
 	for _, x := range []struct {
 		key, what, text string
@@ -76,15 +81,15 @@ func (t *measured) form(b *brief.Brief) Part {
 	}
 	if want := b.Links.OutwardWanted[0]; want > 0 {
 		n := r.Counts.ExternalLinks
-		add(1, "links_out", fmt.Sprintf("%d or more links to other sites", want), fmt.Sprint(n), some*min(float64(n)/float64(want), 1))
+		add(1, "links_out", fmt.Sprintf("%d or more links to other sites", want), has(n), min(float64(n)/float64(want), 1))
 	}
 	if want := min(b.Links.InwardWanted[0], len(b.Links.Inward)); want > 0 {
 		n := r.Counts.InternalLinks
-		add(1, "links_in", fmt.Sprintf("%d or more links within the site", want), fmt.Sprint(n), some*min(float64(n)/float64(want), 1))
+		add(1, "links_in", fmt.Sprintf("%d or more links within the site", want), has(n), min(float64(n)/float64(want), 1))
 	}
 	if want := b.Measures.Images.Lower; want >= 1 {
 		n := r.Counts.Images
-		add(1, "images", fmt.Sprintf("%.0f or more images", want), fmt.Sprint(n), some*min(float64(n)/want, 1))
+		add(1, "images", fmt.Sprintf("%.0f or more images", want), has(n), min(float64(n)/want, 1))
 	}
 	if grade := r.Readability.FleschKincaidGrade; b.Language == "en" && t.words > 0 {
 		most := b.Grade() + GradeBeyond
@@ -109,6 +114,14 @@ func (t *measured) hasAll(s, words string) bool {
 		}
 	}
 	return len(want) > 0
+}
+
+// has says how many of a thing a draft has.
+func has(n int) string {
+	if n == 0 {
+		return "none so far"
+	}
+	return fmt.Sprintf("has %d", n)
 }
 
 func orNone(s string) string {

@@ -115,11 +115,11 @@ func Marks(b *brief.Brief, n *draft.Node, doc *corpus.Doc, close []Closeness) []
 	return list
 }
 
-// termMarks marks the uses that terms counts, and each use of a term that is overdone.
+// termMarks marks the uses of terms in sentences, and each use of one that is overdone.
 func termMarks(b *brief.Brief, lang *language.Language, blocks []block) []Mark {
 	type at struct{ block, sentence int }
 	having := map[string][]at{}
-	seen := map[string]bool{}
+	said := sayings{map[string]bool{}, map[string]int{}}
 	for i := range blocks {
 		x := &blocks[i]
 		if x.Heading > 0 || x.Kind == reading.LineCode || x.Kind == reading.LineQuote {
@@ -127,10 +127,8 @@ func termMarks(b *brief.Brief, lang *language.Language, blocks []block) []Mark {
 		}
 		for k := range x.sentences {
 			s := &x.sentences[k]
-			if said := saidAs(s); seen[said] || !isProse(s) {
+			if !said.first(s) {
 				continue
-			} else {
-				seen[said] = true
 			}
 			for _, tok := range s.Tokens {
 				if l := having[tok.Stem]; len(l) == 0 || l[len(l)-1] != (at{i, k}) {

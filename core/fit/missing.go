@@ -26,6 +26,9 @@ func (f Fit) Missing() []Lack {
 	var list []Lack
 	for _, p := range f.Parts {
 		for _, x := range p.Missing {
+			if x.Waits { // a longer text is what is missing
+				continue
+			}
 			list = append(list, Lack{p.Name, false, x})
 		}
 		for _, x := range p.Overdone {

@@ -1,6 +1,8 @@
 package fit
 
 import (
+	"strings"
+
 	"corpulan/core/corpus"
 	"corpulan/core/language"
 	"corpulan/core/reading"
@@ -10,7 +12,8 @@ import (
 type measured struct {
 	doc      *corpus.Doc
 	lang     *language.Language
-	prose    []*corpus.Sentence // sentences of its body, each once
+	prose    []*corpus.Sentence // sentences of its body that count
+	all      []*corpus.Sentence // the same with those of a frame that was said before
 	headings []*corpus.Sentence
 	words    int                    // of prose
 	quoted   int                    // words of quotations
@@ -29,7 +32,7 @@ const (
 // same one only once.
 func newText(d *corpus.Doc, code string) *measured {
 	t := &measured{doc: d, lang: language.For(code), bySect: map[int]map[string]int{}}
-	seen := map[string]bool{}
+	said := sayings{map[string]bool{}, map[string]int{}}
 	for i := range d.Sentences {
 		s := &d.Sentences[i]
 		if s.Heading {
@@ -40,11 +43,13 @@ func newText(d *corpus.Doc, code string) *measured {
 			t.quoted += wordsIn(s)
 			continue
 		}
-		key := saidAs(s)
-		if seen[key] || !isProse(s) {
+		if !said.first(s) {
 			continue
 		}
-		seen[key] = true
+		t.all = append(t.all, s)
+		if !said.fresh(s) {
+			continue
+		}
 		t.prose = append(t.prose, s)
 		stems := t.bySect[s.Section]
 		if stems == nil {
@@ -59,6 +64,61 @@ func newText(d *corpus.Doc, code string) *measured {
 		}
 	}
 	return t
+}
+
+// sayings are the sentences that a draft has so far.
+type sayings struct {
+	said   map[string]bool
+	frames map[string]int
+}
+
+// Sentences of one frame say one thing with the words changed: "The chain and the lube are in
+// the winter." Frames of few function words meet by chance. Our own.
+const (
+	fewestInFrame = 3 // function words
+	mostOfFrame   = 3 // sentences that count
+)
+
+// first tells a sentence that was not said before.
+func (y sayings) first(s *corpus.Sentence) bool {
+	key := saidAs(s)
+	if y.said[key] || !isProse(s) {
+		return false
+	}
+	y.said[key] = true
+	return true
+}
+
+// fresh tells one that counts: it is not the fourth with the same function words in the same
+// places.
+func (y sayings) fresh(s *corpus.Sentence) bool {
+	frame, n := frameOf(s)
+	if n < fewestInFrame {
+		return true
+	}
+	y.frames[frame]++
+	return y.frames[frame] <= mostOfFrame
+}
+
+// frameOf is a sentence with a sign for each run of other words than function words, and how many
+// of these it has.
+func frameOf(s *corpus.Sentence) (frame string, stops int) {
+	var b strings.Builder
+	gap := false
+	for _, t := range s.Tokens {
+		if !t.Stop {
+			gap = true
+			continue
+		}
+		if gap {
+			b.WriteByte('_')
+			gap = false
+		}
+		b.WriteString(t.Folded)
+		b.WriteByte(' ')
+		stops++
+	}
+	return b.String(), stops
 }
 
 // wordsIn counts a sentence's words.

@@ -23,11 +23,12 @@ const (
 // the lower end of the range the rest; use beyond the fence takes away again. A term in a
 // heading alone gives little.
 func (t *measured) terms(b *brief.Brief) Part {
-	inProse, inHeads := counter(t.prose), counter(t.headings)
+	inProse, inAll, inHeads := counter(t.prose), counter(t.all), counter(t.headings)
 	var items []Item
 	var weights []float64
 	for _, x := range b.Terms {
 		n, where := inProse.of(stemsOf(t.lang, x.Term))
+		all, _ := inAll.of(stemsOf(t.lang, x.Term))
 		item := Item{Key: x.Key, Text: x.Term}
 		lower := max(x.Lower, 1)
 		switch {
@@ -36,8 +37,8 @@ func (t *measured) terms(b *brief.Brief) Part {
 			if heads, _ := inHeads.of(stemsOf(t.lang, x.Term)); heads > 0 {
 				item.Score, item.Says = inHeadingOnly, "in a heading only"
 			}
-		case x.Most > 0 && n > x.Most:
-			item.Score, item.Says = max(float64(x.Most)/float64(n), 0.5), overdone
+		case x.Most > 0 && all > x.Most:
+			item.Score, item.Says = max(float64(x.Most)/float64(all), 0.5), overdone
 		default:
 			item.Score = firstUse
 			if lower > 1 {

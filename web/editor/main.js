@@ -29,12 +29,12 @@ const says = {
   refused: () => 'The text could not be saved. It is kept in this browser, and is tried again with the next change.',
   others: who => `${who || 'somebody else'} writes here too · saved ${clock()}`,
   apart: () => 'The text had moved on too far: what was unsent is kept as a version.',
-  brought: () => 'Text of another tab that had not been sent was brought in.'
+  brought: () => `saved ${clock()}, with text that an earlier page had not sent`
 }
 let said = ''
 const say = (what, who) => {
   const text = says[what](who)
-  if (what === 'saved' && /brought in|writes here|as a version/.test(said) && Date.now() - say.at < 6000) return
+  if (what === 'saved' && /earlier page|writes here|as a version/.test(said) && Date.now() - say.at < 6000) return
   said = line.textContent = text
   line.classList.toggle('trouble', ['alone', 'alone-unkept', 'shut', 'large', 'refused'].includes(what))
   say.at = Date.now()

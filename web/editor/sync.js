@@ -18,13 +18,8 @@ const alive = 8000 // ms after which a tab that says nothing is gone
 const prefix = base => `draft ${base} `
 const put = (key, value) => { try { value ? localStorage.setItem(key, JSON.stringify(value)) : localStorage.removeItem(key); return true } catch { return false } }
 const get = key => { try { return JSON.parse(localStorage.getItem(key)) } catch { return null } }
-export const tabName = () => {
-  try {
-    let name = sessionStorage.getItem('draft tab')
-    if (!name) sessionStorage.setItem('draft tab', name = newClient())
-    return name
-  } catch { return newClient() }
-}
+
+// What pages have left behind that were closed, or say nothing any more.
 const leftBehind = (base, mine) => {
   const list = []
   try {
@@ -32,7 +27,7 @@ const leftBehind = (base, mine) => {
       const key = localStorage.key(i)
       if (!key.startsWith(prefix(base)) || key === mine) continue
       const kept = get(key)
-      if (kept && Date.now() - kept.at > alive) list.push([key, kept])
+      if (kept && !kept.refused && (kept.closed || Date.now() - kept.at > alive)) list.push([key, kept])
     }
   } catch { /* storage may be forbidden */ }
   return list
@@ -60,18 +55,10 @@ export class Sync {
     this.base = base
     this.plugins = plugins
     this.say = say
-    this.key = prefix(base) + tabName()
+    // Each page that is loaded is a writer of its own, a copied tab too.
     this.client = newClient()
-    const kept = get(this.key)
-    let state
-    if (kept?.steps?.length) {
-      try {
-        state = stateOf(kept, plugins)
-        this.client = kept.client
-        this.confirmed = schema.nodeFromJSON(kept.base)
-      } catch { this.keepLost(kept) }
-    }
-    this.state = state ?? this.fresh(boot)
+    this.key = prefix(base) + this.client
+    this.state = this.fresh(boot)
   }
 
   fresh(from) {
@@ -81,12 +68,11 @@ export class Sync {
 
   attach(view) {
     this.view = view
-    this.stow()
     addEventListener('online', () => this.send())
-    addEventListener('pagehide', () => this.stow())
+    addEventListener('pagehide', () => this.stow(true))
+    addEventListener('pageshow', e => { if (e.persisted) this.stow() })
     document.addEventListener('visibilitychange', () => { if (document.visibilityState === 'visible') this.listen(); else { this.stow(); this.send() } })
     setInterval(() => { this.stow(); if (document.visibilityState === 'visible') this.listen() }, asks)
-    if (sendableSteps(view.state)) this.send()
     this.bringIn()
   }
 
@@ -101,9 +87,9 @@ export class Sync {
 
   // Unsent steps, in the browser: written at most once a moment, since a step may come with
   // every key.
-  stow() {
+  stow(closed = false) {
     const send = sendableSteps(this.view.state)
-    const kept = send && { base: this.confirmed.toJSON(), version: send.version, client: this.client, steps: send.steps.map(s => s.toJSON()), at: Date.now() }
+    const kept = send && { base: this.confirmed.toJSON(), version: send.version, client: this.client, steps: send.steps.map(s => s.toJSON()), at: Date.now(), closed }
     this.kept = put(this.key, kept)
   }
 
@@ -164,7 +150,7 @@ export class Sync {
     } catch (e) { await this.lost() }
   }
 
-  async listen() {
+  async listen(only = false) {
     if (this.sending || this.asking) return
     this.asking = true
     try {
@@ -172,7 +158,7 @@ export class Sync {
       if (answer.ok && !this.sending) await this.take(await answer.json())
       if (answer.ok && this.trouble === 'connection') this.send()
     } catch { /* send says so when there is something to send */ } finally { this.asking = false }
-    await this.bringIn()
+    if (!only) await this.bringIn()
   }
 
   // The draft has moved on too far for our steps: our text becomes a version of its own.
@@ -189,15 +175,9 @@ export class Sync {
     if (unsent) this.say('apart')
   }
 
-  async keepLost(kept) {
-    try {
-      const answer = await ask(`${this.base}/versions`, { method: 'POST', body: JSON.stringify({ said: 'Unsent text of a browser', doc: kept.base }) })
-      if (answer.ok) put(this.key, null)
-    } catch { /* it stays where it is */ }
-  }
-
   // What a tab that is gone had not sent: sent in its name.
   async bringIn() {
+    let brought = false
     for (const [key, kept] of leftBehind(this.base, this.key)) {
       let state
       try { state = stateOf(kept, []) } catch { continue }
@@ -213,10 +193,13 @@ export class Sync {
           const send = sendableSteps(state)
           if (!send) { put(key, null); break }
           const answer = await ask(`${this.base}/steps`, { method: 'POST', body: JSON.stringify({ version: send.version, client: kept.client, steps: send.steps.map(s => s.toJSON()), doc: state.doc.toJSON() }) })
-          if (answer.ok) { put(key, null); this.say('brought'); break }
-          if (answer.status !== 409) break
+          if (answer.ok) { put(key, null); brought = true; break }
+          if (answer.status === 409) continue
+          if (answer.status === 413 || answer.status === 422) put(key, { ...kept, refused: true }) // it stays, and is not asked for again
+          break
         }
-      } catch { return }
+      } catch { break }
     }
+    if (brought) { await this.listen(true); this.say('brought') }
   }
 }
