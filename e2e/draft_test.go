@@ -178,7 +178,7 @@ func TestTheDraftsPlace(t *testing.T) {
 	base := program(t)
 	b := open(t, base)
 	b.begin()
-	for name, part := range map[string]func(*testing.T, *browser){"two writers": twoWriters, "a tab that dies": aTabThatDies, "pasting": pasting, "versions": versions} {
+	for name, part := range map[string]func(*testing.T, *browser){"two writers": twoWriters, "a tab that dies": aTabThatDies, "pasting": pasting, "versions": versions, "eight languages": eightLanguages, "from right to left": rightToLeft} {
 		t.Run(name, func(t *testing.T) {
 			b.T = t
 			b.atDraft("/studies/1/draft")
@@ -307,5 +307,47 @@ func versions(t *testing.T, b *browser) {
 	compare := js[string](b, `fetch("/studies/1/draft?beside=versions").then(r => r.text()).then(t => t.match(/draft\/compare\?from=\d+/)[0])`)
 	b.visit("/studies/1/" + compare)
 	b.untilText("Two versions of the draft")
+	b.clean("409 (Conflict)")
+}
+
+// The language check knows the words of each language, compounds and elisions too, and finds
+// what is none. The sentences are our own.
+func eightLanguages(t *testing.T, b *browser) {
+	for _, x := range []struct{ language, dictionary, text, wrong, twice string }{
+		{"en", "en-gb", "The colour of the tyre is what riders don't see. It is is wet. They wiched the lamp.", "wiched", "is is"},
+		{"en", "en", "The color of the tire is what riders don't see. It is is wet. They wiched the lamp.", "wiched", "is is"},
+		{"de", "de", "Die Winterreifen und der Fahrradkettenschutz, über die man spricht, sind sind neu. Man siet es.", "siet", "sind sind"},
+		{"fr", "fr", "L'hiver, les pneus d'une bicyclette et l'éclairage comptent comptent. Nous nous levons. Il faus partir.", "faus", "comptent comptent"},
+		{"es", "es", "En invierno las bicicletas necesitan luces luces y neumáticos anchos. Hay que limpiarr la cadena.", "limpiarr", "luces luces"},
+		{"it", "it", "D'inverno la bicicletta vuole vuole luci e dell'olio per la catena. Bisogna pulirre il telaio.", "pulirre", "vuole vuole"},
+		{"nl", "nl", "In de winter zijn spijkerbanden en een fietsketting zonder roest roest goed. Men moet die poetssen.", "poetssen", "roest roest"},
+		{"pt", "pt", "No inverno as bicicletas precisam de luzes luzes e de pneus largos. É preciso limparr a corrente.", "limparr", "luzes luzes"},
+		{"sv", "sv", "På vintern behöver cykeln dubbdäck och en ren cykelkedja kedja kedja. Man måste rengöraa den.", "rengöraa", "kedja kedja"},
+	} {
+		found := js[[]string](b, fmt.Sprintf(`new Promise((done, fail) => {
+			const boot = JSON.parse(document.getElementById("draft-boot").textContent)
+			const version = boot.worker.split("?")[1], at = n => "/static/dist/dictionaries/%[2]s." + n + ".gz?" + version
+			const w = new Worker(boot.worker)
+			w.onmessage = e => {
+				if (e.data.type === "ready") w.postMessage({type: "check", id: 1, blocks: [%[3]q]})
+				if (e.data.type === "failed") fail(new Error(e.data.why))
+				if (e.data.type === "found") { w.terminate(); done(e.data.findings.map(f => f.kind + ": " + f.word)) }
+			}
+			w.onerror = fail
+			w.postMessage({type: "start", language: %[1]q, known: ["Quillfen"], dictionary: {aff: at("aff"), dic: at("dic")}})
+		})`, x.language, x.dictionary, x.text))
+		assert.ElementsMatch(t, []string{"spelling: " + x.wrong, "repeated: " + x.twice}, found, x.dictionary)
+	}
+}
+
+// A text from right to left is written, saved, measured and handed over as it is.
+func rightToLeft(t *testing.T, b *browser) {
+	const text = "ركوب الدراجة في الشتاء يحتاج إلى إطارات جيدة 😀 وضوء قوي"
+	b.insert(text)
+	b.until(savedLine)
+	assert.Equal(t, text, js[string](b, draftText))
+	assert.Equal(t, "plaintext", js[string](b, `getComputedStyle(document.querySelector(".draft-prose p")).unicodeBidi`))
+	assert.Contains(t, js[string](b, `fetch("/studies/1/draft/as/md").then(r => r.text())`), text)
+	b.until(`Number(document.body.dataset.measured) > 1`)
 	b.clean("409 (Conflict)")
 }

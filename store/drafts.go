@@ -60,6 +60,13 @@ func (s Scope) Draft(ctx context.Context, study int64) (Draft, error) {
 	return d, found(s.db(ctx).Where("study_id = ?", study).Take(&d).Error)
 }
 
+// DraftHead is the draft of a study without its document, for those who ask often whether it
+// has changed.
+func (s Scope) DraftHead(ctx context.Context, study int64) (Draft, error) {
+	var d Draft
+	return d, found(s.db(ctx).Omit("document").Where("study_id = ?", study).Take(&d).Error)
+}
+
 // BeginDraft is the draft of a study, begun with a document where there is none.
 func (s Scope) BeginDraft(ctx context.Context, study int64, document []byte) (Draft, error) {
 	d, err := s.Draft(ctx, study)

@@ -34,7 +34,8 @@ type Analyst struct {
 	stems     *otter.Cache[ownKey, map[int64]map[string]int] // of own pages
 	beside    *otter.Cache[string, *pagesBeside]
 	fits      *otter.Cache[momentKey, *fit.Field]
-	computed  func() // called with each computation
+	measuring chan struct{} // a place for each draft that is being measured
+	computed  func()        // called with each computation
 }
 
 type docKey struct {
@@ -111,7 +112,7 @@ func NewAnalyst(computed func()) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Analyst{analyses, docs, ev, summaries, running, links, stems, beside, fits, computed}, nil
+	return &Analyst{analyses, docs, ev, summaries, running, links, stems, beside, fits, make(chan struct{}, runtime.GOMAXPROCS(0)), computed}, nil
 }
 
 // weightOf is a size as caches take it.

@@ -47,6 +47,13 @@ func (a *Analyst) Measure(ctx context.Context, sc store.Scope, an *Analysis, n *
 	if err != nil {
 		return nil, err
 	}
+	// Long drafts take seconds: as many at once as there are processors, the others wait.
+	select {
+	case a.measuring <- struct{}{}:
+		defer func() { <-a.measuring }()
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
 	doc := n.Read(an.Brief.Address, an.Study.Language)
 	lang := language.For(an.Study.Language)
 	m := &Measured{Fit: fit.Of(&an.Brief, doc), Field: *field, Own: beside.own.Close(doc), Figures: beside.known.Figures(n, lang), Used: fit.UsedCuttings(an.Brief.Cuttings, doc, lang), Reading: doc.Reading}

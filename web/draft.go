@@ -103,15 +103,20 @@ func (s *Server) refuse(c *gin.Context, err error) {
 
 // draftState tells the editor what the draft is, or what came since a version.
 func (s *Server) draftState(c *gin.Context) {
-	d := deskOf(c)
-	now, doc, err := d.commands.Draft(c.Request.Context(), d.study.ID)
-	if err != nil {
-		s.refuse(c, err)
-		return
-	}
+	d, ctx := deskOf(c), c.Request.Context()
 	since, err := strconv.Atoi(c.Query("since"))
 	if err != nil {
+		now, doc, err := d.commands.Draft(ctx, d.study.ID)
+		if err != nil {
+			s.refuse(c, err)
+			return
+		}
 		c.JSON(http.StatusOK, gin.H{"version": now.Version, "doc": doc})
+		return
+	}
+	now, err := d.scope.DraftHead(ctx, d.study.ID)
+	if err != nil {
+		s.refuse(c, err)
 		return
 	}
 	s.answerSteps(c, http.StatusOK, d, now, since)
@@ -139,13 +144,14 @@ func (s *Server) saveDraft(c *gin.Context) {
 		return
 	}
 	ctx := c.Request.Context()
-	if _, _, err := d.commands.Draft(ctx, d.study.ID); err != nil {
-		s.refuse(c, err)
-		return
-	}
 	now, err := d.commands.SaveDraft(ctx, d.study.ID, d.Author, in)
+	if errors.Is(err, store.ErrNotFound) { // sent before the place was ever opened
+		if _, _, err = d.commands.Draft(ctx, d.study.ID); err == nil {
+			now, err = d.commands.SaveDraft(ctx, d.study.ID, d.Author, in)
+		}
+	}
 	if errors.Is(err, store.ErrBehind) {
-		if now, err = d.scope.Draft(ctx, d.study.ID); err == nil {
+		if now, err = d.scope.DraftHead(ctx, d.study.ID); err == nil {
 			s.answerSteps(c, http.StatusConflict, d, now, in.Version)
 			return
 		}

@@ -195,6 +195,21 @@ func TestVersionsOfADraft(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 }
 
+// A text of a hundred thousand words, one of one long line, and one that says one thing without
+// end are measured, and what is sent back is bounded.
+func TestDraftsBeyondMeasure(t *testing.T) {
+	s := withField(t)
+	at := s.path("/draft")
+	for name, text := range map[string]string{"a book": strings.Repeat("On the road a studded tyre grips, and bar mitts keep your hands warm. ", 7000), "one line": strings.Repeat("take 15 mm of ice ", 25_000), "questions": strings.Repeat("Is it cold? ", 30_000), "marks of quotation": strings.Repeat("“a” ", 100_000)} {
+		for _, tab := range []string{"sources", "closeness"} {
+			code, got := s.send(t, at+"/fit?beside="+tab, docOf(text))
+			require.Equal(t, http.StatusOK, code, name)
+			assert.LessOrEqual(t, len(got["marks"].([]any)), 10_000, name)
+			assert.Less(t, len(got["panel"].(string)), 300_000, name)
+		}
+	}
+}
+
 // Files are taken in and handed over; what is none says so.
 func TestFilesOfADraft(t *testing.T) {
 	s := withField(t)

@@ -1,0 +1,88 @@
+package render_test
+
+import (
+	"bytes"
+	"strings"
+	"testing"
+
+	"corpulan/core/draft"
+	"corpulan/gather"
+	"corpulan/render"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+// drafts are texts of any blocks, with the signs in them that mean something to Markdown.
+func drafts() *rapid.Generator[*draft.Node] {
+	word := rapid.SampledFrom([]string{"ice", "*", "_a_", "**b", "`c", "[d]", "(e)", "<f>", "&amp;", "#", "1.", "-", "+", "|", "~~", "!", `\`, ">", "===", "h:i", "é", "“q”"})
+	text := rapid.Custom(func(r *rapid.T) *draft.Node {
+		words := rapid.SliceOfN(word, 1, 5).Draw(r, "words")
+		n := &draft.Node{Type: draft.Text, Text: strings.Join(words, " ")}
+		if rapid.IntRange(0, 4).Draw(r, "marked") == 0 {
+			n.Text = "plain words"
+			n.Marks = []draft.Mark{rapid.SampledFrom([]draft.Mark{{Type: draft.Strong}, {Type: draft.Em}, {Type: draft.Mono}, {Type: draft.Link, Attrs: &draft.Attrs{Href: "https://a.example/(b)?c=d&e"}}}).Draw(r, "mark")}
+		}
+		return n
+	})
+	line := rapid.Custom(func(r *rapid.T) *draft.Node {
+		n := &draft.Node{Type: draft.Paragraph}
+		for i, t := range rapid.SliceOfN(text, 1, 3).Draw(r, "texts") {
+			if i > 0 {
+				n.Content = append(n.Content, &draft.Node{Type: draft.Text, Text: " and "})
+			}
+			n.Content = append(n.Content, t)
+		}
+		return n
+	})
+	item := rapid.Custom(func(r *rapid.T) *draft.Node {
+		return &draft.Node{Type: draft.ListItem, Content: []*draft.Node{line.Draw(r, "line")}}
+	})
+	return rapid.Custom(func(r *rapid.T) *draft.Node {
+		doc := &draft.Node{Type: draft.Doc}
+		for range rapid.IntRange(1, 5).Draw(r, "blocks") {
+			switch rapid.IntRange(0, 4).Draw(r, "kind") {
+			case 0:
+				h := line.Draw(r, "heading")
+				h.Type, h.Attrs = draft.Heading, &draft.Attrs{Level: rapid.IntRange(1, 4).Draw(r, "level")}
+				doc.Content = append(doc.Content, h)
+			case 1:
+				if k := len(doc.Content); k == 0 || doc.Content[k-1].Type == draft.Paragraph { // two lists in a row are one in Markdown
+					doc.Content = append(doc.Content, &draft.Node{Type: draft.Bullets, Content: rapid.SliceOfN(item, 1, 3).Draw(r, "items")}, line.Draw(r, "after"))
+				}
+			case 2:
+				if k := len(doc.Content); k == 0 || doc.Content[k-1].Type == draft.Paragraph {
+					doc.Content = append(doc.Content, &draft.Node{Type: draft.Quote, Content: []*draft.Node{line.Draw(r, "said")}}, line.Draw(r, "after"))
+				}
+			default:
+				doc.Content = append(doc.Content, line.Draw(r, "line"))
+			}
+		}
+		return doc
+	})
+}
+
+// Whatever signs stand in a draft, its Markdown says the same.
+func TestAnyDraftAsMarkdownAndBack(t *testing.T) {
+	rapid.Check(t, func(r *rapid.T) {
+		n := drafts().Draw(r, "draft")
+		var b bytes.Buffer
+		require.NoError(r, render.DraftMarkdown(&b, render.Text{Node: n, Language: "en"}))
+		again, err := gather.Draft("a.md", bytes.NewReader(b.Bytes()))
+		require.NoError(r, err)
+		require.Equal(r, n.HTML(), again.HTML(), b.String())
+	})
+}
+
+// The same for DOCX, which has no Markdown to mistake.
+func TestAnyDraftAsDOCXAndBack(t *testing.T) {
+	rapid.Check(t, func(r *rapid.T) {
+		n := drafts().Draw(r, "draft")
+		var b bytes.Buffer
+		require.NoError(r, render.DraftDOCX(&b, render.Text{Node: n, Language: "en"}))
+		again, err := gather.Draft("a.docx", bytes.NewReader(b.Bytes()))
+		require.NoError(r, err)
+		want := strings.NewReplacer("<code>", "", "</code>", "").Replace(n.HTML())
+		require.Equal(r, want, again.HTML())
+	})
+}

@@ -1,0 +1,157 @@
+package study_test
+
+import (
+	"context"
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"corpulan/core/draft"
+	"corpulan/core/house"
+	"corpulan/core/reading"
+	"corpulan/gather"
+	"corpulan/store"
+	"corpulan/study"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+const sentence = "On black ice the studded tyres of a bicycle grip when nothing else does so in the cold."
+
+// withPages gives the study pages for the study, and gives its analyst.
+func (d desk) withPages(bodies ...string) *study.Analyst {
+	d.Helper()
+	d.found(len(bodies))
+	for i, r := range d.results() {
+		body := "<html lang=en><body><article><h1>Winter riding</h1>" + bodies[i] + "</article>"
+		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
+		require.NoError(d, err)
+		c, err := study.CaptureOf(&gather.Page{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte(body)})
+		require.NoError(d, err)
+		require.NoError(d, d.store.KeepPage(d.Context(), r, c, doc, ""))
+	}
+	a, err := study.NewAnalyst(nil)
+	require.NoError(d, err)
+	return a
+}
+
+func textOf(t testing.TB, s string) *draft.Node {
+	t.Helper()
+	n, err := gather.Draft("a.md", strings.NewReader(s))
+	require.NoError(t, err)
+	return n
+}
+
+// A draft is measured against the field as it now is, and against our own pages; what a page
+// that is set aside said is of no account.
+func TestMeasuringADraft(t *testing.T) {
+	d := newDesk(t)
+	a := d.withPages("<h2>Ice</h2><p>"+strings.Repeat(sentence+" ", 3)+"</p>", "<h2>Ice</h2><p>The studded tyre is loud on tarmac, and on ice it is the tyre that grips for 4 winters.</p>", "<h2>Ice</h2><p>Ride the studded tyres on the first ice of the winter for 4 winters.</p>")
+	measure := func(s string) *study.Measured {
+		t.Helper()
+		st, err := d.scope.Study(t.Context(), d.study.ID)
+		require.NoError(t, err)
+		an, err := a.Analyse(t.Context(), d.scope, st)
+		require.NoError(t, err)
+		m, err := a.Measure(t.Context(), d.scope, an, textOf(t, s))
+		require.NoError(t, err)
+		return m
+	}
+	text := "# Winter riding\n\n## Ice\n\n" + sentence + " A tyre with studs lasts 4 winters on the road.\n"
+	m := measure(text)
+	assert.Equal(t, 3, m.Field.Range.N)
+	require.NotEmpty(t, m.Closeness)
+	assert.Equal(t, 1, m.Closeness[0].Rank)
+	assert.Empty(t, m.Own)
+	assert.Greater(t, m.Fit.Fit, measure("# Winter riding\n\nNothing of all that.\n").Fit.Fit)
+	first := d.results()[0]
+	_, err := d.me.Keep(t.Context(), d.study.ID, []int64{first.ID}, false, "no")
+	require.NoError(t, err)
+	m = measure(text)
+	assert.Equal(t, 2, m.Field.Range.N)
+	for _, c := range m.Closeness {
+		assert.NotEqual(t, 1, c.Rank)
+	}
+	// As a page of ours it is compared, and counts for nothing.
+	require.NoError(t, d.store.SQL().QueryRowContext(t.Context(), "update results set own = true, kept = true where id = $1 returning id", first.ID).Err())
+	_, err = d.me.Keep(t.Context(), d.study.ID, []int64{d.results()[1].ID}, false, "so that all is counted anew")
+	require.NoError(t, err)
+	m = measure(text)
+	require.Len(t, m.Own, 1)
+	assert.Equal(t, first.URL, m.Own[0].URL)
+	assert.Equal(t, 1, m.Field.Range.N)
+}
+
+// What is spelt right: names and terms of the field and of the house, but not what the house
+// writes otherwise.
+func TestKnownWords(t *testing.T) {
+	d := newDesk(t)
+	a := d.withPages("<p>A Velotron grips on ice. The Velotron is loud.</p>", "<p>We rode a Velotron on ice.</p>")
+	for _, e := range []house.Entry{{Kind: house.Prefer, Term: "tyer", Other: "tyre"}, {Kind: house.Spell, Term: "winterise"}} {
+		_, err := d.me.Teach(t.Context(), d.study.ID, "x", []store.LexiconEdit{{Wide: true, After: &e}})
+		require.NoError(t, err)
+	}
+	an, err := a.Analyse(t.Context(), d.scope, d.study)
+	require.NoError(t, err)
+	words := study.KnownWords(an)
+	for _, w := range []string{"winter", "Quillfen", "tyre", "winterise", "Velotron"} {
+		assert.Contains(t, words, w)
+	}
+	assert.NotContains(t, words, "tyer")
+}
+
+// A page of ours gives its text with title and structure; of one that was only read, its reading.
+func TestTakingAPageOfOurs(t *testing.T) {
+	d := newDesk(t)
+	a := d.withPages("<h2>Ice</h2><ul><li>A first item of it</li><li>And a second one</li></ul><p>" + sentence + ` <a href="/more">more</a></p>`)
+	require.NoError(t, d.store.SQL().QueryRowContext(t.Context(), "update results set own = true where id = $1 returning id", d.results()[0].ID).Err())
+	_, _, err := d.me.AddOwnPages(t.Context(), d.study.PublicationID, []store.OwnPage{{URL: "http://quillfen.example/ice"}})
+	require.NoError(t, err)
+	own, _, err := d.scope.OwnPages(t.Context(), "", 0, 10)
+	require.NoError(t, err)
+	require.NoError(t, d.scope.KeepOwn(t.Context(), own[0].ID, &reading.Reading{Title: "Ice at Quillfen", Language: "en", Sections: []reading.Section{{Text: "Opening words.", Lines: "p"}, {Level: 2, Heading: "On ice", Text: sentence, Lines: "p"}}}, map[string]int{"ice": 1}))
+	an, err := a.Analyse(t.Context(), d.scope, d.study)
+	require.NoError(t, err)
+	texts, err := study.OwnTexts(t.Context(), d.scope, an)
+	require.NoError(t, err)
+	require.Len(t, texts, 2)
+	n, err := study.TakeOwn(t.Context(), d.scope, an, texts[0].Of)
+	require.NoError(t, err)
+	assert.Contains(t, n.HTML(), "<ul><li>A first item of it</li>")
+	assert.Contains(t, n.HTML(), `<a href="http://s0.example/more">more</a>`)
+	n, err = study.TakeOwn(t.Context(), d.scope, an, texts[1].Of)
+	require.NoError(t, err)
+	assert.Equal(t, "Ice at Quillfen", n.Title())
+	assert.Contains(t, n.HTML(), "<h2>On ice</h2>")
+}
+
+// What an editor sends is kept as it may be kept, and within bounds.
+func TestSavingADraft(t *testing.T) {
+	d := newDesk(t)
+	ctx := context.Background()
+	_, _, err := d.me.Draft(ctx, d.study.ID)
+	require.NoError(t, err)
+	save := func(s study.DraftSave) error {
+		_, err := d.me.SaveDraft(ctx, d.study.ID, "me", s)
+		return err
+	}
+	step := json.RawMessage(`{"stepType":"replace"}`)
+	doc := json.RawMessage(`{"type":"doc","content":[{"type":"paragraph","content":[{"type":"text","text":"a\u0000b","marks":[{"type":"link","attrs":{"href":"javascript:x"}}]}]}]}`)
+	require.NoError(t, save(study.DraftSave{Client: "a", Steps: []json.RawMessage{step}, Document: doc}))
+	_, n, err := d.other.Draft(ctx, d.study.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "<p>ab</p>\n", n.HTML())
+	assert.ErrorIs(t, save(study.DraftSave{Client: "b", Steps: []json.RawMessage{step}, Document: doc}), store.ErrBehind)
+	many := make([]json.RawMessage, 5001)
+	for i := range many {
+		many[i] = step
+	}
+	for name, bad := range map[string]study.DraftSave{
+		"many steps": {Version: 1, Client: "a", Steps: many, Document: doc}, "a long name": {Version: 1, Client: strings.Repeat("x", 65), Steps: []json.RawMessage{step}, Document: doc},
+		"a long step": {Version: 1, Client: "a", Steps: []json.RawMessage{json.RawMessage(`"` + strings.Repeat("x", 3<<20) + `"`)}, Document: doc},
+	} {
+		assert.ErrorIs(t, save(bad), study.ErrDraft, name)
+	}
+	assert.ErrorIs(t, d.me.KeepDraft(ctx, d.study.ID, "me", "x", []byte(`{}`)), study.ErrDraft)
+}
