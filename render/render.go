@@ -13,7 +13,8 @@
 //   - opml.go      the outline as OPML
 //   - prompt.go    the brief as instructions for a writing assistant
 //   - faq.go       its questions as FAQPage data
-//   - draft.go     a writer's draft, handed over; two of them compared
+//   - draft.go, draftmarkdown.go, draftdocx.go  a writer's draft, handed over; two of them
+//     compared
 //   - json.go      the whole document, and all evidence, as data
 package render
 

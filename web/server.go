@@ -14,7 +14,8 @@
 //   - coverage.go, beside.go  who treats what; what pages say of a theme, side by side
 //   - fields.go, outline.go, parts.go  the brief edited in place
 //   - share.go, writer.go  links to a brief; what they open
-//   - draft.go, draftbeside.go  the writer's text; what stands beside it
+//   - draft.go, draftsave.go   the place of the writer's text; saving, versions, files
+//   - draftbeside.go, draftrows.go, draftexamples.go  what stands beside the text
 //   - drawer.go, cuttings.go  evidence beside the brief; passages kept from it
 //   - revisions.go   what a brief was, compared and restored
 //   - publication.go what a publication says for all its briefs; its own pages

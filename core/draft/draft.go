@@ -3,7 +3,8 @@
 //
 //   - draft.go   the tree, and what it may hold
 //   - parse.go   the tree from the editor's JSON, checked
-//   - html.go    the tree from HTML, and as HTML
+//   - html.go, lines.go  the tree from HTML: its blocks, and the text within them
+//   - writer.go  the tree as HTML
 //   - text.go    the tree as a text to be measured, and its blocks with their places
 package draft
 

@@ -1,0 +1,192 @@
+package render
+
+import (
+	"archive/zip"
+	"encoding/json"
+	"fmt"
+	"io"
+	"strings"
+
+	"corpulan/core/draft"
+)
+
+// DraftDOCX writes a draft as WordprocessingML: its title and description stand in the file's
+// properties; the questions it answers, as data, at its end.
+func DraftDOCX(w io.Writer, t Text) error {
+	d := &docx{}
+	for _, n := range t.Node.Content {
+		d.draftBlock(n, "", 0)
+	}
+	if len(t.Answers) > 0 {
+		faq, err := json.Marshal(faqPage(t.Language, t.Answers))
+		if err != nil {
+			return err
+		}
+		d.paragraph("Remark", "FAQ data for the page (schema.org, JSON-LD):")
+		d.paragraph("Remark", string(faq))
+	}
+	title := titleOf(t.Node)
+	z := zip.NewWriter(w)
+	for _, p := range []struct{ name, text string }{
+		{"[Content_Types].xml", docxTypes}, {"_rels/.rels", docxRoot}, {"docProps/core.xml", fmt.Sprintf(docxDraftCore, xmlText(title), xmlText(t.Node.Description()), xmlText(t.Language))},
+		{"word/styles.xml", docxStyles}, {"word/numbering.xml", strings.Replace(docxNumbering, "</w:numbering>", d.numbers.String()+"</w:numbering>", 1)}, {"word/header1.xml", fmt.Sprintf(docxHeader, xmlText(title))}, {"word/footer1.xml", fmt.Sprintf(docxFooter, xmlText("Draft"))},
+		{"word/_rels/document.xml.rels", d.relations()}, {"word/document.xml", docxHead + d.b.String() + docxTail},
+	} {
+		part, err := z.CreateHeader(&zip.FileHeader{Name: p.name, Method: zip.Deflate, Modified: docxTime})
+		if err != nil {
+			return err
+		}
+		if _, err := io.WriteString(part, p.text); err != nil {
+			return err
+		}
+	}
+	return z.Close()
+}
+
+// numbered makes numbers of its own for a list, so that each begins anew.
+func (d *docx) numbered(n *draft.Node, depth int) string {
+	d.lists++
+	id := firstNumbers + d.lists
+	start := 1
+	if n.Attrs != nil {
+		start = max(n.Attrs.Order, 1)
+	}
+	fmt.Fprintf(&d.numbers, `<w:num w:numId="%d"><w:abstractNumId w:val="2"/><w:lvlOverride w:ilvl="%d"><w:startOverride w:val="%d"/></w:lvlOverride></w:num>`, id, min(depth, 8), start)
+	return fmt.Sprint(id)
+}
+
+// firstNumbers is beyond the numbers of lists that docxNumbering has.
+const firstNumbers = 10
+
+// draftBlock writes a block; list is the number of the list it is an item of, empty for none,
+// depth how deep that is.
+func (d *docx) draftBlock(n *draft.Node, list string, depth int) {
+	switch n.Type {
+	case draft.Heading:
+		d.draftLine(fmt.Sprintf("Heading%d", min(n.Level(), deepestHeading)), n, "", 0)
+	case draft.Bullets, draft.Numbers:
+		kind := "2"
+		if n.Type == draft.Numbers {
+			kind = d.numbered(n, depth)
+		}
+		for _, item := range n.Content {
+			for i, ch := range item.Content {
+				if i == 0 {
+					d.draftBlock(ch, kind, depth)
+				} else {
+					d.draftBlock(ch, "", depth+1)
+				}
+			}
+		}
+	case draft.Quote:
+		for _, ch := range n.Content {
+			if ch.Type == draft.Paragraph {
+				d.draftLine("Quote", ch, "", 0)
+			} else {
+				d.draftBlock(ch, "", depth)
+			}
+		}
+	case draft.Code:
+		for line := range strings.SplitSeq(n.Plain(), "\n") {
+			d.paragraph("Code", line)
+		}
+	case draft.Rule:
+		d.paragraph("Normal", "* * *")
+	case draft.Image:
+		d.open("Remark")
+		d.run(run{"Image: ", "b"})
+		d.link(or(n.Attrs.Alt, n.Attrs.Src), n.Attrs.Src)
+		d.run(run{inBrackets(n.Attrs.Src), "quiet"})
+		d.shut()
+	case draft.Table:
+		d.draftTable(n)
+	default:
+		d.draftLine("Normal", n, list, depth)
+	}
+}
+
+// draftLine writes a textblock with its marks.
+func (d *docx) draftLine(style string, n *draft.Node, list string, depth int) {
+	if list != "" {
+		style = "ListParagraph"
+	}
+	fmt.Fprintf(&d.b, `<w:p><w:pPr><w:pStyle w:val="%s"/>`, style)
+	if list != "" {
+		fmt.Fprintf(&d.b, `<w:numPr><w:ilvl w:val="%d"/><w:numId w:val="%s"/></w:numPr>`, min(depth, 8), list)
+	}
+	d.b.WriteString(`</w:pPr>`)
+	for _, ch := range n.Content {
+		if ch.Type == draft.Break {
+			d.b.WriteString(`<w:r><w:br/></w:r>`)
+			continue
+		}
+		d.draftRun(ch)
+	}
+	d.shut()
+}
+
+func (d *docx) draftRun(n *draft.Node) {
+	look, href := "", ""
+	for _, m := range n.Marks {
+		switch m.Type {
+		case draft.Strong:
+			look += "<w:b/>"
+		case draft.Em:
+			look += "<w:i/>"
+		case draft.Mono:
+			look = `<w:rFonts w:ascii="Courier New" w:hAnsi="Courier New"/>` + look
+		case draft.Link:
+			href = m.Attrs.Href
+		}
+	}
+	if href != "" {
+		d.links = append(d.links, href)
+		fmt.Fprintf(&d.b, `<w:hyperlink r:id="rId%d">`, firstLink+len(d.links)-1)
+		look = `<w:rStyle w:val="Hyperlink"/>` + look
+	}
+	fmt.Fprintf(&d.b, `<w:r><w:rPr>%s</w:rPr><w:t xml:space="preserve">%s</w:t></w:r>`, look, xmlText(n.Plain()))
+	if href != "" {
+		d.b.WriteString(`</w:hyperlink>`)
+	}
+}
+
+func (d *docx) draftTable(n *draft.Node) {
+	widest := 1
+	for _, r := range n.Content {
+		widest = max(widest, len(r.Content))
+	}
+	fmt.Fprintf(&d.b, `<w:tbl><w:tblPr><w:tblStyle w:val="Lines"/><w:tblW w:w="%d" w:type="dxa"/></w:tblPr><w:tblGrid>`, pageWidth)
+	for range widest {
+		fmt.Fprintf(&d.b, `<w:gridCol w:w="%d"/>`, pageWidth/widest)
+	}
+	d.b.WriteString(`</w:tblGrid>`)
+	for i, r := range n.Content {
+		head := ""
+		if i == 0 && len(r.Content) > 0 && r.Content[0].Type == draft.HeadingCell {
+			head = `<w:trPr><w:tblHeader/></w:trPr>`
+		}
+		d.b.WriteString(`<w:tr>` + head)
+		for _, c := range r.Content {
+			d.b.WriteString(`<w:tc>`)
+			if c.Attrs != nil && c.Attrs.Colspan > 1 {
+				fmt.Fprintf(&d.b, `<w:tcPr><w:gridSpan w:val="%d"/></w:tcPr>`, c.Attrs.Colspan)
+			}
+			for _, ch := range c.Content {
+				if ch.Textblock() {
+					d.draftLine("Cell", ch, "", 0)
+				} else {
+					d.draftBlock(ch, "", 0)
+				}
+			}
+			if k := len(c.Content); k == 0 || !c.Content[k-1].Textblock() { // a cell ends with a paragraph
+				d.paragraph("Cell", "")
+			}
+			d.b.WriteString(`</w:tc>`)
+		}
+		for range widest - len(r.Content) {
+			d.b.WriteString(`<w:tc><w:p/></w:tc>`)
+		}
+		d.b.WriteString(`</w:tr>`)
+	}
+	d.b.WriteString("</w:tbl>\n")
+}
