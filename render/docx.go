@@ -21,12 +21,20 @@ func DOCX(w io.Writer, b brief.Brief) error {
 	for _, k := range Filled(b) {
 		d.block(k)
 	}
-	z := zip.NewWriter(w)
-	for _, p := range []struct{ name, text string }{
+	return zipped(w, []docxPart{
 		{"[Content_Types].xml", docxTypes}, {"_rels/.rels", docxRoot}, {"docProps/core.xml", fmt.Sprintf(docxCore, xmlText("Brief: "+b.Keyword), xmlText(b.Language))},
 		{"word/styles.xml", docxStyles}, {"word/numbering.xml", docxNumbering}, {"word/header1.xml", fmt.Sprintf(docxHeader, xmlText(or(b.Front.Publication, "Content brief")))}, {"word/footer1.xml", fmt.Sprintf(docxFooter, xmlText(b.Keyword))},
 		{"word/_rels/document.xml.rels", d.relations()}, {"word/document.xml", docxHead + d.b.String() + docxTail},
-	} {
+	})
+}
+
+// docxPart is a part of the package.
+type docxPart struct{ name, text string }
+
+// zipped writes the parts as a package, the same bytes each time.
+func zipped(w io.Writer, parts []docxPart) error {
+	z := zip.NewWriter(w)
+	for _, p := range parts {
 		part, err := z.CreateHeader(&zip.FileHeader{Name: p.name, Method: zip.Deflate, Modified: docxTime})
 		if err != nil {
 			return err

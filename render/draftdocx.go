@@ -1,7 +1,6 @@
 package render
 
 import (
-	"archive/zip"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -26,21 +25,11 @@ func DraftDOCX(w io.Writer, t Text) error {
 		d.paragraph("Remark", string(faq))
 	}
 	title := titleOf(t.Node)
-	z := zip.NewWriter(w)
-	for _, p := range []struct{ name, text string }{
+	return zipped(w, []docxPart{
 		{"[Content_Types].xml", docxTypes}, {"_rels/.rels", docxRoot}, {"docProps/core.xml", fmt.Sprintf(docxDraftCore, xmlText(title), xmlText(t.Node.Description()), xmlText(t.Language))},
 		{"word/styles.xml", docxStyles}, {"word/numbering.xml", strings.Replace(docxNumbering, "</w:numbering>", d.numbers.String()+"</w:numbering>", 1)}, {"word/header1.xml", fmt.Sprintf(docxHeader, xmlText(title))}, {"word/footer1.xml", fmt.Sprintf(docxFooter, xmlText("Draft"))},
 		{"word/_rels/document.xml.rels", d.relations()}, {"word/document.xml", docxHead + d.b.String() + docxTail},
-	} {
-		part, err := z.CreateHeader(&zip.FileHeader{Name: p.name, Method: zip.Deflate, Modified: docxTime})
-		if err != nil {
-			return err
-		}
-		if _, err := io.WriteString(part, p.text); err != nil {
-			return err
-		}
-	}
-	return z.Close()
+	})
 }
 
 // numbered makes numbers of its own for a list, so that each begins anew.

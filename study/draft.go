@@ -102,7 +102,7 @@ type OwnText struct {
 const mostOwnTexts = 60
 
 // OwnTexts lists the pages of ours that can be taken as a draft: those among the results
-// first, then those that stand for the keyword already, then the others.
+// first, then those that stand for the keyword already, those near to it, the others.
 func OwnTexts(ctx context.Context, sc store.Scope, an *Analysis) ([]OwnText, error) {
 	var list []OwnText
 	seen := map[string]bool{}
@@ -116,13 +116,16 @@ func OwnTexts(ctx context.Context, sc store.Scope, an *Analysis) ([]OwnText, err
 	if err != nil {
 		return nil, err
 	}
-	rival := map[string]bool{}
+	near := map[string]int{} // rivals, those near to the subject
 	for _, r := range an.Brief.Links.Rivals {
-		rival[r.URL] = true
+		near[r.URL] = 2
 	}
-	for _, first := range []bool{true, false} {
+	for _, l := range an.Brief.Links.Inward {
+		near[l.URL] = max(near[l.URL], 1)
+	}
+	for _, how := range []int{2, 1, 0} {
 		for _, p := range pages {
-			if rival[p.URL] == first && p.State == store.Read && !seen[p.URL] && len(list) < mostOwnTexts {
+			if near[p.URL] == how && p.State == store.Read && !seen[p.URL] && len(list) < mostOwnTexts {
 				list = append(list, OwnText{fmt.Sprintf("own:%d", p.ID), p.URL, p.Title})
 			}
 		}
