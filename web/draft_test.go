@@ -78,9 +78,15 @@ func TestADraftIsSavedInTurn(t *testing.T) {
 	assert.Contains(t, text, "Two.Three.")
 	_, text = s.get(t, at)
 	assert.Contains(t, text, "<p>Two.Three.</p>", "it can be read without JavaScript")
+	code, _ = s.send(t, at+"/steps", tree{"version": 3, "client": "b", "steps": []tree{step("x")}, "doc": tree{"type": "doc", "attrs": tree{"title": `"><script>alert(1)</script>`, "description": "</textarea><script>alert(1)</script>"}, "content": []tree{{"type": "paragraph", "content": []tree{{"type": "text", "text": "</script><script>alert(1)</script> Two.Three."}}}}}})
+	require.Equal(t, http.StatusOK, code)
+	for _, path := range []string{at, at + "/as/html", at + "/compare?from=now"} {
+		_, text = s.get(t, path)
+		assert.NotContains(t, text, "<script>alert", path)
+	}
 
 	for name, bad := range map[string]any{
-		"no steps": tree{"version": 3, "client": "a", "doc": docOf("x")}, "no client": tree{"version": 3, "steps": []tree{step("x")}, "doc": docOf("x")},
+		"no steps": tree{"version": 4, "client": "a", "doc": docOf("x")}, "no client": tree{"version": 3, "steps": []tree{step("x")}, "doc": docOf("x")},
 		"no draft": tree{"version": 3, "client": "a", "steps": []tree{step("x")}, "doc": tree{"type": "doc"}}, "no JSON": "{", "another thing": `[1,2]`,
 		"a frame": tree{"version": 3, "client": "a", "steps": []tree{step("x")}, "doc": tree{"type": "doc", "content": []tree{{"type": "iframe"}}}},
 	} {
@@ -89,8 +95,8 @@ func TestADraftIsSavedInTurn(t *testing.T) {
 	}
 	code, _ = s.send(t, at+"/fit", docOf(strings.Repeat("word ", 1<<20)))
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	_, text = s.get(t, at+"/state?since=3")
-	assert.Contains(t, text, `"version":3`, "nothing of it was saved")
+	_, text = s.get(t, at+"/state?since=4")
+	assert.Contains(t, text, `"version":4`, "nothing of it was saved")
 }
 
 // Beside the text stands what it lacks, whether it was saved or not; what a person typed is
