@@ -178,7 +178,7 @@ func TestTheDraftsPlace(t *testing.T) {
 	base := program(t)
 	b := open(t, base)
 	b.begin()
-	for name, part := range map[string]func(*testing.T, *browser){"two writers": twoWriters, "a tab that dies": aTabThatDies, "pasting": pasting, "versions": versions, "eight languages": eightLanguages, "from right to left": rightToLeft} {
+	for name, part := range map[string]func(*testing.T, *browser){"two writers": twoWriters, "a tab that dies": aTabThatDies, "pasting": pasting, "versions": versions, "eight languages": eightLanguages, "from right to left": rightToLeft, "tables and images": blocks} {
 		t.Run(name, func(t *testing.T) {
 			b.T = t
 			b.atDraft("/studies/1/draft")
@@ -307,6 +307,33 @@ func versions(t *testing.T, b *browser) {
 	compare := js[string](b, `fetch("/studies/1/draft?beside=versions").then(r => r.text()).then(t => t.match(/draft\/compare\?from=\d+/)[0])`)
 	b.visit("/studies/1/" + compare)
 	b.untilText("Two versions of the draft")
+	b.clean("409 (Conflict)")
+}
+
+// Tables and images: there is always a place to go on behind them, a button is a step of its own,
+// and what is typed next does not take their place.
+func blocks(t *testing.T, b *browser) {
+	b.insert("Before")
+	b.do(chromedp.Click(chromedp.CSS(`[data-does="table"]`)))
+	b.insert("Tyre")
+	b.do(chromedp.Click(chromedp.CSS(`[data-does="column-after"]`)), chromedp.Click(chromedp.CSS(`[data-does="row-after"]`)))
+	size := `[document.querySelectorAll(".draft-prose tr").length, document.querySelectorAll(".draft-prose tr:first-child > *").length]`
+	b.until(size + `.join() === "4,4"`)
+	assert.Equal(t, "Tyre", js[string](b, `document.querySelector(".draft-prose th").textContent`))
+	b.do(chromedp.Click(chromedp.CSS(`[data-does="undo"]`)))
+	b.until(size + `.join() === "3,4"`)
+	b.do(chromedp.Click(chromedp.CSS(`[data-does="undo"]`)), chromedp.Click(chromedp.CSS(`[data-does="undo"]`)), chromedp.Click(chromedp.CSS(`[data-does="undo"]`)))
+	b.until(draftText + ` === "Before"`)
+	js[any](b, `corpulanDraft.dispatch(corpulanDraft.state.tr.delete(0, corpulanDraft.state.doc.content.size)); corpulanDraft.focus(); 0`)
+	b.do(chromedp.Click(chromedp.CSS(`[data-does="image"]`)))
+	b.until(`document.querySelector("#ask-image").open`)
+	b.do(chromedp.SendKeys(chromedp.CSS(`#ask-image [name="src"]`), "https://i.example/tyre.jpg"), chromedp.SendKeys(chromedp.CSS(`#ask-image [name="alt"]`), "A tyre"), chromedp.Click(chromedp.CSS(`#ask-image button[value="yes"]`)))
+	b.until(`!!document.querySelector(".draft-image") && document.activeElement === corpulanDraft.dom`)
+	b.insert("After")
+	b.until(draftText + `.trim() === "After"`)
+	assert.Equal(t, 1, js[int](b, `document.querySelectorAll(".draft-image").length`))
+	b.until(savedLine)
+	assert.Contains(t, js[string](b, `fetch("/studies/1/draft/as/html").then(r => r.text())`), `<img src="https://i.example/tyre.jpg" alt="A tyre"/>`)
 	b.clean("409 (Conflict)")
 }
 

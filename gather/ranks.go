@@ -1,31 +1,20 @@
 package gather
 
 import (
-	"bytes"
 	"cmp"
-	"encoding/csv"
 	"errors"
 	"fmt"
 	"io"
 	"math"
-	"path"
 	"slices"
 	"strconv"
 	"strings"
-	"unicode/utf8"
 
 	"corpulan/core/address"
-
-	"github.com/xuri/excelize/v2"
-	"golang.org/x/net/html/charset"
 )
 
-// Bounds on a file of ranks.
-const (
-	largestRanks = 20 << 20
-	mostRows     = 5000
-	mostColumns  = 200
-)
+// mostRanks is how many rows of a file of ranks are read.
+const mostRanks = 5000
 
 // WhichColumn asks for the column that holds the addresses.
 type WhichColumn struct{ Columns []string }
@@ -39,85 +28,11 @@ func (w *WhichColumn) Error() string {
 // column, if given, names the one with the addresses. The error is a
 // *WhichColumn where a person must say which it is.
 func ParseRanks(name string, in io.Reader, column string) ([]Item, error) {
-	b, err := io.ReadAll(io.LimitReader(in, largestRanks+1))
-	if err != nil {
-		return nil, err
-	}
-	if len(b) > largestRanks {
-		return nil, fmt.Errorf("the file is larger than %d MiB", largestRanks>>20)
-	}
-	var rows [][]string
-	if bytes.HasPrefix(b, []byte("PK\x03\x04")) || strings.EqualFold(path.Ext(name), ".xlsx") {
-		rows, err = xlsxRows(b)
-	} else {
-		rows, err = csvRows(b)
-	}
+	rows, err := Rows(name, in, mostRanks)
 	if err != nil {
 		return nil, err
 	}
 	return rankedRows(rows, column)
-}
-
-// xlsxRows reads the first sheet row by row, no further down or to the right
-// than a list of ranks goes: a cell may stand in column 16,384.
-func xlsxRows(b []byte) (rows [][]string, err error) {
-	f, err := excelize.OpenReader(bytes.NewReader(b), excelize.Options{UnzipSizeLimit: 100 << 20, UnzipXMLSizeLimit: 16 << 20})
-	if err != nil {
-		return nil, fmt.Errorf("this spreadsheet cannot be read: %w", err)
-	}
-	defer f.Close()
-	it, err := f.Rows(f.GetSheetName(0))
-	if err != nil {
-		return nil, fmt.Errorf("this spreadsheet cannot be read: %w", err)
-	}
-	defer it.Close()
-	for len(rows) <= mostRows && it.Next() {
-		row, err := it.Columns()
-		if err != nil {
-			return nil, fmt.Errorf("row %d of this spreadsheet cannot be read: %w", len(rows)+1, err)
-		}
-		rows = append(rows, slices.Clone(row[:min(len(row), mostColumns)]))
-	}
-	if err := it.Error(); err != nil {
-		return nil, fmt.Errorf("this spreadsheet cannot be read: %w", err)
-	}
-	return rows, nil
-}
-
-// csvRows reads text set apart by commas, semicolons or tabs, whichever the
-// first lines have most of (RFC 4180 for the quotes).
-func csvRows(b []byte) ([][]string, error) {
-	if bytes.IndexByte(b, 0) >= 0 && !bytes.HasPrefix(b, []byte{0xFF, 0xFE}) && !bytes.HasPrefix(b, []byte{0xFE, 0xFF}) {
-		return nil, errors.New("this is no CSV, TSV or XLSX file")
-	}
-	if bytes.HasPrefix(b, []byte{0xFF, 0xFE}) || bytes.HasPrefix(b, []byte{0xFE, 0xFF}) || !utf8.Valid(b) {
-		r, err := charset.NewReader(bytes.NewReader(b), "text/plain")
-		if err != nil {
-			return nil, err
-		}
-		if b, err = io.ReadAll(r); err != nil {
-			return nil, err
-		}
-	}
-	b = bytes.TrimPrefix(b, []byte{0xEF, 0xBB, 0xBF})
-	head := string(b[:min(len(b), 4096)])
-	mark := slices.MaxFunc([]rune{',', ';', '\t'}, func(x, y rune) int {
-		return cmp.Compare(strings.Count(head, string(x)), strings.Count(head, string(y)))
-	})
-	r := csv.NewReader(bytes.NewReader(b))
-	r.Comma, r.LazyQuotes, r.FieldsPerRecord, r.TrimLeadingSpace = mark, true, -1, mark != '\t'
-	var rows [][]string
-	for len(rows) <= mostRows {
-		row, err := r.Read()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		if err != nil {
-			return nil, fmt.Errorf("line %d cannot be read: %w", len(rows)+1, err)
-		}
-		rows = append(rows, row[:min(len(row), mostColumns)])
-	}
-	return rows, nil
 }
 
 // columnNames are the names by which a column is known, small letters and

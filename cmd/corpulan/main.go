@@ -42,6 +42,7 @@ func commands() []command {
 		{"brief", "--keyword K [--language en] [--format json|md|html|docx|pdf|xlsx|opml|prompt] [--out F] FILE... | --from BRIEF.json [--format ...]", "the brief the engine proposes by itself, FILES in rank order; or one handed over as JSON, in another form", runBrief},
 		{"evidence", "--keyword K [--language en] [--results R.json] [--addresses F] FILE...", "the whole evidence as JSON; R.json is {\"asked\": [], \"related\": []}, F the files' addresses, one a line", runEvidence},
 		{"check", "--brief BRIEF.json [--min N] DRAFT [--pages FILE...]", "the fit of a draft (.md, .html, .txt, .docx) and its closeness to pages, as JSON; with --min exit 1 below N", runCheck},
+		{"group", "[--width 0..1] [--language en] [--results DIR] [--year YYYY] KEYWORDS", "keywords (CSV, TSV, XLSX) grouped into pages' worth, as JSON; DIR holds saved results pages named after their keywords", runGroup},
 		{"version", "", "the version of this program", runVersion},
 	}
 }

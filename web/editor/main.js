@@ -1,6 +1,6 @@
 // The place where a draft is written: the text, the bar over it, and what stands beside it.
 import { gapCursor } from 'prosemirror-gapcursor'
-import { history } from 'prosemirror-history'
+import { closeHistory, history } from 'prosemirror-history'
 import { Plugin, TextSelection } from 'prosemirror-state'
 import { tableEditing } from 'prosemirror-tables'
 import { Decoration, DecorationSet, EditorView } from 'prosemirror-view'
@@ -73,9 +73,18 @@ const view = new EditorView($('#draft-text'), {
     measure()
   }
 })
-$('#draft-read')?.remove()
 sync.attach(view)
 window.corpulanDraft = view // for those who look at the page with their own tools
+
+// Below the last block one can always go on, whatever that is.
+$('#draft-text').addEventListener('mousedown', e => {
+  const last = view.state.doc.lastChild
+  if (e.target !== view.dom || last.isTextblock || e.clientY < view.dom.lastElementChild.getBoundingClientRect().bottom) return
+  e.preventDefault()
+  const tr = view.state.tr.insert(view.state.doc.content.size, schema.nodes.paragraph.create())
+  view.dispatch(tr.setSelection(TextSelection.atEnd(tr.doc)))
+  view.focus()
+})
 
 // ---- title and description -----------------------------------------------------------------
 
@@ -105,16 +114,19 @@ const showBar = v => {
   $('#draft-style').value = styleOf(v.state)
   $('#draft-table').hidden = !isInTable(v.state)
 }
-bar.addEventListener('click', e => {
+const press = e => {
   const b = e.target.closest('[data-does]')
   if (!b) return
   const name = b.dataset.does
+  view.dispatch(closeHistory(view.state.tr)) // a button is a step of its own
   if (name === 'link') return askLink(view)
   if (name === 'image') return askImage(view)
   if (name === 'keep') return keepVersion()
   does[name]?.(view.state, view.dispatch, view)
   view.focus()
-})
+}
+bar.addEventListener('click', press)
+$('#draft-table').addEventListener('click', press)
 $('#draft-style').addEventListener('change', e => { does[e.target.value](view.state, view.dispatch); view.focus() })
 $('#draft-marks').addEventListener('change', () => {
   for (const box of $$('#draft-marks [name]')) view.dom.parentElement.classList.toggle(`without-${box.name}`, !box.checked)
@@ -122,6 +134,14 @@ $('#draft-marks').addEventListener('change', () => {
 })
 try { for (const name of JSON.parse(localStorage.getItem('draft marks')) ?? []) { const box = $(`#draft-marks [name="${name}"]`); if (box) box.checked = false } } catch { /* all are shown */ }
 $('#draft-marks').dispatchEvent(new Event('change'))
+
+// The menus shut when one goes on elsewhere.
+const shutMenus = but => { for (const d of $$('.draft-menu[open]')) if (d !== but) d.open = false }
+document.addEventListener('mousedown', e => shutMenus(e.target.closest('.draft-menu')))
+document.addEventListener('keydown', e => {
+  const menu = e.key === 'Escape' && e.target.closest('.draft-menu[open]')
+  if (menu) { menu.open = false; $('summary', menu).focus() }
+})
 
 // ---- whole texts in ------------------------------------------------------------------------
 
@@ -147,6 +167,7 @@ const replaceAll = (json, said) => {
 }
 const bring = async (get, said, before) => {
   try {
+    view.dispatch(closeHistory(view.state.tr))
     const json = await get()
     if (view.state.doc.textContent.trim()) await post('/versions', JSON.stringify({ said: before, doc: view.state.doc.toJSON() }))
     replaceAll(json, said)

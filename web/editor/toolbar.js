@@ -16,10 +16,21 @@ const inNode = (state, type) => {
 }
 const list = type => (state, dispatch) => inNode(state, type) ? liftListItem(nodes.list_item)(state, dispatch) : wrapInList(type)(state, dispatch)
 const quote = (state, dispatch) => inNode(state, nodes.blockquote) ? lift(state, dispatch) : wrapIn(nodes.blockquote)(state, dispatch)
+// A block that holds no text of a paragraph: behind it there is always one to go on in.
+const putBlock = (state, node, inside) => {
+  const tr = state.tr.replaceSelectionWith(node)
+  const at = tr.mapping.map(state.selection.from, -1)
+  let pos = -1
+  tr.doc.nodesBetween(Math.max(0, at - 2), Math.min(tr.doc.content.size, at + node.nodeSize + 2), (n, p) => { if (pos < 0 && n.type === node.type && n.eq(node)) pos = p; return pos < 0 })
+  if (pos < 0) return tr.scrollIntoView()
+  const after = pos + node.nodeSize
+  if (!tr.doc.resolve(after).nodeAfter?.isTextblock) tr.insert(after, nodes.paragraph.create())
+  return tr.setSelection(TextSelection.near(tr.doc.resolve(inside ? pos + 1 : after + 1))).scrollIntoView()
+}
 const table = (state, dispatch) => {
   const cell = type => type.createAndFill()
   const row = type => nodes.table_row.create(null, [cell(type), cell(type), cell(type)])
-  dispatch?.(state.tr.replaceSelectionWith(nodes.table.create(null, [row(nodes.table_header), row(nodes.table_cell), row(nodes.table_cell)])).scrollIntoView())
+  dispatch?.(putBlock(state, nodes.table.create(null, [row(nodes.table_header), row(nodes.table_cell), row(nodes.table_cell)]), true))
   return true
 }
 
@@ -72,7 +83,7 @@ export const askImage = form('ask-image',
   (state, f) => { const n = state.selection.node; f.src.value = n?.attrs.src ?? ''; f.alt.value = n?.attrs.alt ?? '' },
   (view, f) => {
     const src = whole(f.src.value.trim())
-    if (src) view.dispatch(view.state.tr.replaceSelectionWith(nodes.image.create({ src, alt: f.alt.value.trim() })))
+    if (src) view.dispatch(putBlock(view.state, nodes.image.create({ src, alt: f.alt.value.trim() })))
   })
 
 // The outline of the brief: all of it into an empty text, else what of it is not there yet.
@@ -107,7 +118,7 @@ const hardBreak = chainCommands(exitCode, (state, dispatch) => { dispatch?.(stat
 export const commands = outline => ({
   strong: toggleMark(marks.strong), em: toggleMark(marks.em),
   bullets: list(nodes.bullet_list), numbers: list(nodes.ordered_list), quote, table, undo, redo,
-  rule: (state, dispatch) => { dispatch?.(state.tr.replaceSelectionWith(nodes.horizontal_rule.create())); return true },
+  rule: (state, dispatch) => { dispatch?.(putBlock(state, nodes.horizontal_rule.create())); return true },
   outline: putOutline(outline),
   paragraph: setBlockType(nodes.paragraph), code: setBlockType(nodes.code_block),
   h1: heading(1), h2: heading(2), h3: heading(3), h4: heading(4),

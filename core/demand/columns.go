@@ -1,0 +1,195 @@
+package demand
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+
+	"corpulan/core/text"
+)
+
+// Field is what a column can hold.
+type Field string
+
+// The fields of a list.
+const (
+	KeywordField     Field = "keyword"
+	VolumeField      Field = "volume"
+	DifficultyField  Field = "difficulty"
+	CostField        Field = "cost"
+	CompetitionField Field = "competition"
+	PositionField    Field = "position"
+	AddressField     Field = "address"
+	ClicksField      Field = "clicks"
+	ImpressionsField Field = "impressions"
+	MonthField       Field = "month" // searches of one month; several columns have it
+)
+
+// Fields are all fields, in the order they are asked for.
+func Fields() []Field {
+	return []Field{KeywordField, VolumeField, DifficultyField, CostField, CompetitionField, PositionField, AddressField, ClicksField, ImpressionsField, MonthField}
+}
+
+// names are what lists call a field in the eight languages, folded. From memory of the trade's
+// lists; the longer ones are looked for first, so that "keyword difficulty" is no keyword.
+var names = map[Field][]string{
+	KeywordField: {"keyword", "keywords", "query", "queries", "top queries", "search term", "search query", "search queries", "term", "phrase",
+		"suchbegriff", "suchbegriffe", "suchanfrage", "suchanfragen", "haufigste suchanfragen", "schlusselwort", "begriff",
+		"mot cle", "mots cles", "mot-cle", "requete", "requetes", "requetes les plus frequentes", "expression",
+		"palabra clave", "palabras clave", "consulta", "consultas", "consultas principales", "parola chiave", "parole chiave", "query di ricerca",
+		"zoekwoord", "zoekwoorden", "zoekterm", "zoekopdracht", "zoekopdrachten", "palavra chave", "palavra-chave", "palavras-chave", "termo de pesquisa",
+		"sokord", "sokfraga", "sokfragor", "sokterm", "nyckelord"},
+	VolumeField: {"volume", "search volume", "searches", "monthly searches", "avg. monthly searches", "avg monthly searches", "average monthly searches", "sv",
+		"suchvolumen", "durchschnittl. suchanfragen pro monat", "suchanfragen pro monat", "volumen", "volume de recherche", "recherches mensuelles", "nombre moyen de recherches mensuelles",
+		"volumen de busqueda", "busquedas mensuales", "promedio de busquedas mensuales", "volume di ricerca", "ricerche mensili", "media delle ricerche mensili",
+		"zoekvolume", "gem. maandelijkse zoekopdrachten", "volume de pesquisa", "volume de busca", "pesquisas mensais", "media de pesquisas mensais", "sokvolym", "genomsn. antal sokningar per manad"},
+	DifficultyField: {"difficulty", "keyword difficulty", "kd", "kd %", "seo difficulty", "schwierigkeit", "keyword-schwierigkeit", "difficulte", "dificultad", "difficolta", "moeilijkheid", "moeilijkheidsgraad", "dificuldade", "svarighet", "svarighetsgrad"},
+	CostField: {"cpc", "cost per click", "avg. cpc", "cost", "bid", "top of page bid", "top of page bid (high range)", "klickpreis", "kosten pro klick", "kosten", "gebot", "cout par clic", "cout", "enchere", "coste por clic", "coste", "puja",
+		"costo per clic", "costo", "offerta", "kosten per klik", "bod", "custo por clique", "custo", "lance", "kostnad per klick", "kostnad", "bud"},
+	CompetitionField: {"competition", "competition (indexed value)", "wettbewerb", "wettbewerb (indexierter wert)", "concurrence", "competencia", "concorrenza", "concurrentie", "concorrencia", "konkurrens"},
+	PositionField:    {"position", "rank", "ranking", "avg. position", "average position", "durchschnittliche position", "rang", "position moyenne", "posicion", "posicion media", "posizione", "posizione media", "positie", "gemiddelde positie", "posicao", "posicao media", "placering", "genomsnittlig position"},
+	AddressField:     {"url", "address", "page", "pages", "top pages", "landing page", "seite", "seiten", "adresse", "zielseite", "page de destination", "pagina", "paginas", "pagina de destino", "direccion", "indirizzo", "adres", "endereco", "sida", "sidor", "adress"},
+	ClicksField:      {"clicks", "klicks", "clics", "clic", "klikken", "cliques", "klick"},
+	ImpressionsField: {"impressions", "impressionen", "impresiones", "impressioni", "vertoningen", "impressoes", "visningar", "exponeringar"},
+}
+
+// aMonth is how the column of a month is called: "Jan 2026", "2026-01", "Searches: Jan 2026".
+var aMonth = regexp.MustCompile(`^(searches:? |suchanfragen:? |recherches ?:? |busquedas:? |ricerche:? )?(\p{L}{3,10}\.?[ -]\d{2,4}|\d{4}[-/.]\d{1,2}|\d{1,2}[-/.]\d{4})$`)
+
+// Columns says which column holds what: a field for each, empty for one that is not read.
+type Columns struct {
+	Fields  []Field `json:"fields"`
+	Header  bool    `json:"header"`  // the first row names the columns
+	Doubts  []Field `json:"doubts"`  // fields of which it is not sure, to be asked
+	Skipped int     `json:"skipped"` // rows before the header
+}
+
+// sampled is how many rows the values are judged by. Our own.
+const sampled = 50
+
+// mostLead is how many rows may stand above the header: a title, a date, an empty one. Our own.
+const mostLead = 5
+
+// Recognise tells the columns of a table by their names, and where it has none by their values.
+func Recognise(rows [][]string) Columns {
+	width := 0
+	for _, r := range rows[:min(len(rows), sampled)] {
+		width = max(width, len(r))
+	}
+	best := Columns{Fields: make([]Field, width), Doubts: []Field{}}
+	for at, row := range rows[:min(len(rows), mostLead+1)] {
+		found := make([]Field, width)
+		n := 0
+		for i, cell := range row {
+			if found[i] = named(cell); found[i] != "" {
+				n++
+			}
+		}
+		if n > 0 && slices.Contains(found, KeywordField) || n > 1 {
+			best.Fields, best.Header, best.Skipped = found, true, at
+			break
+		}
+	}
+	body := rows[min(best.Skipped+bool2int(best.Header), len(rows)):]
+	best.once()
+	best.byValues(body)
+	return best
+}
+
+func bool2int(b bool) int {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+// named is the field that a heading names.
+func named(cell string) Field {
+	folded := strings.Join(strings.Fields(text.Fold(strings.Trim(cell, "\ufeff \"#"))), " ")
+	if folded == "" {
+		return ""
+	}
+	if aMonth.MatchString(folded) {
+		return MonthField
+	}
+	bare, _, _ := strings.Cut(folded, " (") // "CPC (USD)"
+	bare, _, _ = strings.Cut(bare, " [")
+	for _, f := range Fields() {
+		if slices.Contains(names[f], folded) || slices.Contains(names[f], strings.TrimSuffix(bare, " %")) {
+			return f
+		}
+	}
+	return ""
+}
+
+// once leaves the first of several columns that claim one field, and notes the doubt.
+func (c *Columns) once() {
+	seen := map[Field]bool{}
+	for i, f := range c.Fields {
+		if f == "" || f == MonthField {
+			continue
+		}
+		if seen[f] {
+			c.Fields[i] = ""
+			if !slices.Contains(c.Doubts, f) {
+				c.Doubts = append(c.Doubts, f)
+			}
+		}
+		seen[f] = true
+	}
+}
+
+// byValues finds the keywords, and in a table without a header the addresses and the volume,
+// by what stands in the columns.
+func (c *Columns) byValues(rows [][]string) {
+	rows = rows[:min(len(rows), sampled)]
+	if len(rows) == 0 {
+		return
+	}
+	type column struct{ text, figures, addresses, words int }
+	cols := make([]column, len(c.Fields))
+	for _, r := range rows {
+		for i := range cols {
+			if i >= len(r) {
+				continue
+			}
+			switch cell := strings.TrimSpace(r[i]); {
+			case cell == "":
+			case strings.HasPrefix(cell, "http://") || strings.HasPrefix(cell, "https://"):
+				cols[i].addresses++
+			case ParseFigure(cell).Known:
+				cols[i].figures++
+			default:
+				cols[i].text++
+				cols[i].words += text.CountWords(cell)
+			}
+		}
+	}
+	most := func(of func(column) int) int {
+		at := -1
+		for i, col := range cols {
+			if c.Fields[i] == "" && 2*of(col) > len(rows) && (at < 0 || of(col) > of(cols[at])) {
+				at = i
+			}
+		}
+		return at
+	}
+	if !slices.Contains(c.Fields, KeywordField) {
+		if at := most(func(x column) int { return x.text }); at >= 0 {
+			c.Fields[at] = KeywordField
+			if c.Header {
+				c.Doubts = append(c.Doubts, KeywordField)
+			}
+		}
+	}
+	if c.Header {
+		return
+	}
+	if at := most(func(x column) int { return x.addresses }); at >= 0 {
+		c.Fields[at] = AddressField
+	}
+	if at := most(func(x column) int { return x.figures }); at >= 0 {
+		c.Fields[at] = VolumeField
+		c.Doubts = append(c.Doubts, VolumeField)
+	}
+}

@@ -1,0 +1,145 @@
+package demand
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"corpulan/core/text"
+)
+
+// Bounds of a list. Our own: the largest export of a tool has some tens of thousands of rows.
+const (
+	MostKeywords   = 50_000
+	longestKeyword = 200 // characters; a query of search engines has at most 128 or so
+)
+
+// ErrNoKeywords says that no column of a table holds keywords.
+var ErrNoKeywords = errors.New("no column of this table holds keywords")
+
+// Dropped is a row that was not taken, and why.
+type Dropped struct {
+	Row    int    `json:"row"` // from 1, as spreadsheets count
+	Text   string `json:"text"`
+	Reason string `json:"reason"`
+}
+
+// Read takes keywords from a table by its columns. Rows that hold none are told; the same query
+// in other spellings (case, accents, hyphens, order of words left as it is) becomes one, whose
+// figures are the first ones known, the largest of volumes.
+func Read(rows [][]string, c Columns) ([]Keyword, []Dropped, error) {
+	at := slices.Index(c.Fields, KeywordField)
+	if at < 0 {
+		return nil, nil, ErrNoKeywords
+	}
+	list, dropped := []Keyword{}, []Dropped{}
+	index := map[string]int{}
+	begin := c.Skipped + bool2int(c.Header)
+	for n := begin; n < len(rows); n++ {
+		row := rows[n]
+		if len(row) <= at || strings.TrimSpace(strings.Join(row, "")) == "" {
+			continue
+		}
+		word := Tidy(row[at])
+		drop := func(why string) { dropped = append(dropped, Dropped{n + 1, shorten(word), why}) }
+		switch {
+		case word == "" || !text.HasWord(word):
+			drop("there is no keyword in it")
+			continue
+		case utf8.RuneCountInString(word) > longestKeyword:
+			drop(fmt.Sprintf("it is longer than %d characters", longestKeyword))
+			continue
+		}
+		k := keywordOf(word, row, c)
+		key := Same(word)
+		if i, ok := index[key]; ok {
+			list[i].merge(k)
+			continue
+		}
+		if len(list) == MostKeywords {
+			drop(fmt.Sprintf("a list has at most %d keywords", MostKeywords))
+			continue
+		}
+		index[key] = len(list)
+		list = append(list, k)
+	}
+	return list, dropped, nil
+}
+
+// Tidy is a keyword as it is shown: without formulas' signs, quotes and operators around it.
+func Tidy(s string) string {
+	s = strings.Map(func(r rune) rune {
+		if r < ' ' || r == utf8.RuneError {
+			return ' '
+		}
+		return r
+	}, s)
+	return strings.Join(strings.Fields(strings.Trim(s, "\ufeff \"'[]=+@")), " ")
+}
+
+// Same is the same for spellings of one query.
+func Same(s string) string {
+	return strings.Join(strings.FieldsFunc(text.Fold(s), func(r rune) bool { return r == ' ' || r == '-' || r == '\'' }), " ")
+}
+
+func shorten(s string) string {
+	const most = 80 // characters; our own
+	if r := []rune(s); len(r) > most {
+		return string(r[:most]) + "…"
+	}
+	return s
+}
+
+func keywordOf(word string, row []string, c Columns) Keyword {
+	k := Keyword{Text: word}
+	for i, f := range c.Fields {
+		if i >= len(row) || f == "" {
+			continue
+		}
+		cell := row[i]
+		switch f {
+		case VolumeField:
+			k.Volume = ParseCount(cell)
+		case DifficultyField:
+			k.Difficulty = ParseFigure(cell)
+		case CostField:
+			k.Cost = ParseFigure(cell)
+		case CompetitionField:
+			k.Competition = ParseFigure(cell)
+		case PositionField:
+			k.Position = ParseFigure(cell)
+		case ClicksField:
+			k.Clicks = ParseCount(cell)
+		case ImpressionsField:
+			k.Impressions = ParseCount(cell)
+		case AddressField:
+			k.Address = strings.TrimSpace(cell)
+		case MonthField:
+			k.Trend = append(k.Trend, ParseCount(cell))
+		}
+	}
+	return k
+}
+
+// merge takes over what another row says of the same query.
+func (k *Keyword) merge(o Keyword) {
+	if o.Text != k.Text && !slices.Contains(k.Spellings, o.Text) {
+		k.Spellings = append(k.Spellings, o.Text)
+	}
+	if o.Volume.Known && (!k.Volume.Known || o.Volume.Value > k.Volume.Value) {
+		k.Volume = o.Volume // lists give spellings the volume of all of them together
+	}
+	for _, x := range []struct{ mine, theirs *Figure }{{&k.Difficulty, &o.Difficulty}, {&k.Cost, &o.Cost}, {&k.Competition, &o.Competition}, {&k.Position, &o.Position}, {&k.Clicks, &o.Clicks}, {&k.Impressions, &o.Impressions}} {
+		if !x.mine.Known {
+			*x.mine = *x.theirs
+		}
+	}
+	if k.Address == "" {
+		k.Address = o.Address
+	}
+	if len(k.Trend) == 0 {
+		k.Trend = o.Trend
+	}
+}
