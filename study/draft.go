@@ -1,6 +1,7 @@
 package study
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
@@ -52,16 +53,50 @@ func (c Commands) SaveDraft(ctx context.Context, study int64, author string, s D
 	if len(s.Steps) == 0 || len(s.Steps) > mostSteps || s.Client == "" || len(s.Client) > longestNames {
 		return store.Draft{}, fmt.Errorf("%w: %d steps", ErrDraft, len(s.Steps))
 	}
-	for _, st := range s.Steps {
-		if len(st) > longestStep || !json.Valid(st) {
+	steps := make([]json.RawMessage, len(s.Steps))
+	for i, st := range s.Steps {
+		if len(st) > longestStep {
 			return store.Draft{}, fmt.Errorf("%w: a step is too long", ErrDraft)
+		}
+		var err error
+		if steps[i], err = cleanStep(st); err != nil {
+			return store.Draft{}, fmt.Errorf("%w: %w", ErrDraft, err)
 		}
 	}
 	n, document, err := checked(s.Document)
 	if err != nil {
 		return store.Draft{}, err
 	}
-	return c.scope.SaveDraft(ctx, study, store.DraftEdit{On: s.Version, Client: s.Client, Author: author, Steps: s.Steps, Document: document, Words: wordsOf(n)})
+	return c.scope.SaveDraft(ctx, study, store.DraftEdit{On: s.Version, Client: s.Client, Author: author, Steps: steps, Document: document, Words: wordsOf(n)})
+}
+
+// cleanStep is a step with its texts cleaned as those of the document are, of the same length.
+func cleanStep(step []byte) (json.RawMessage, error) {
+	d := json.NewDecoder(bytes.NewReader(step))
+	d.UseNumber()
+	var v any
+	if err := d.Decode(&v); err != nil {
+		return nil, err
+	}
+	return json.Marshal(cleaned(v))
+}
+
+// cleaned cleans all texts of a value; half a pair of surrogates was made the sign for a broken
+// one when it was decoded.
+func cleaned(v any) any {
+	switch v := v.(type) {
+	case string:
+		return draft.Clean(v)
+	case []any:
+		for i := range v {
+			v[i] = cleaned(v[i])
+		}
+	case map[string]any:
+		for k := range v {
+			v[k] = cleaned(v[k])
+		}
+	}
+	return v
 }
 
 // KeepDraft keeps a text as a version of the draft, with a name.

@@ -141,15 +141,22 @@ func TestSavingADraft(t *testing.T) {
 	require.NoError(t, save(study.DraftSave{Client: "a", Steps: []json.RawMessage{step}, Document: doc}))
 	_, n, err := d.other.Draft(ctx, d.study.ID)
 	require.NoError(t, err)
-	assert.Equal(t, "<p>ab</p>\n", n.HTML())
+	assert.Equal(t, "<p>a b</p>\n", n.HTML())
+	nasty := json.RawMessage(`{"stepType":"replace","from":1,"slice":{"content":[{"type":"text","text":"a\u0000b\ud800c\u000b"}]}}`)
+	require.NoError(t, save(study.DraftSave{Version: 1, Client: "a", Steps: []json.RawMessage{nasty}, Document: doc}), "what no database takes")
+	now, err := d.scope.Draft(ctx, d.study.ID)
+	require.NoError(t, err)
+	steps, err := d.scope.Steps(ctx, now, 1)
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"stepType":"replace","from":1,"slice":{"content":[{"type":"text","text":"a b\ufffdc "}]}}`, string(steps[0].Step), "each sign in its place")
 	assert.ErrorIs(t, save(study.DraftSave{Client: "b", Steps: []json.RawMessage{step}, Document: doc}), store.ErrBehind)
 	many := make([]json.RawMessage, 5001)
 	for i := range many {
 		many[i] = step
 	}
 	for name, bad := range map[string]study.DraftSave{
-		"many steps": {Version: 1, Client: "a", Steps: many, Document: doc}, "a long name": {Version: 1, Client: strings.Repeat("x", 65), Steps: []json.RawMessage{step}, Document: doc},
-		"a long step": {Version: 1, Client: "a", Steps: []json.RawMessage{json.RawMessage(`"` + strings.Repeat("x", 3<<20) + `"`)}, Document: doc},
+		"many steps": {Version: 2, Client: "a", Steps: many, Document: doc}, "a long name": {Version: 2, Client: strings.Repeat("x", 65), Steps: []json.RawMessage{step}, Document: doc},
+		"a long step": {Version: 2, Client: "a", Steps: []json.RawMessage{json.RawMessage(`"` + strings.Repeat("x", 3<<20) + `"`)}, Document: doc},
 	} {
 		assert.ErrorIs(t, save(bad), study.ErrDraft, name)
 	}

@@ -82,7 +82,7 @@ func TestParse(t *testing.T) {
 	n, err := draft.Parse([]byte(ok))
 	require.NoError(t, err)
 	assert.Equal(t, "T", n.Title())
-	assert.Equal(t, `<h6><strong>ab</strong></h6><img src="" alt="an alt"/><table><tbody><tr><td colspan="50"></td></tr></tbody></table>`, oneLine(n))
+	assert.Equal(t, `<h6><strong>a b</strong></h6><img src="" alt="an alt"/><table><tbody><tr><td colspan="50"></td></tr></tbody></table>`, oneLine(n))
 	for name, bad := range map[string]string{
 		"no JSON": "{", "another root": `{"type":"paragraph"}`, "an empty document": `{"type":"doc"}`, "an unknown node": `{"type":"doc","content":[{"type":"iframe"}]}`,
 		"text beside blocks": `{"type":"doc","content":[{"type":"text","text":"x"}]}`, "a cell outside a row": `{"type":"doc","content":[{"type":"table","content":[{"type":"table_cell"}]}]}`,

@@ -169,8 +169,8 @@ func scheme(s string) string {
 	return strings.ToLower(s[:i])
 }
 
-// Clean is a text without what no file and no database takes: broken UTF-8 and control
-// characters.
+// Clean is a text without what no file and no database takes: a control character becomes a
+// space, broken UTF-8 the sign for it, so that places in the text stay as the editor has them.
 func Clean(s string) string {
 	ok := utf8.ValidString(s)
 	for i := 0; ok && i < len(s); i++ {
@@ -181,7 +181,7 @@ func Clean(s string) string {
 	}
 	return strings.Map(func(r rune) rune {
 		if r < ' ' && r != '\n' && r != '\t' {
-			return -1
+			return ' '
 		}
 		return r
 	}, strings.ToValidUTF8(s, "\ufffd"))

@@ -6,7 +6,7 @@ import { tableEditing } from 'prosemirror-tables'
 import { Decoration, DecorationSet, EditorView } from 'prosemirror-view'
 import { checker } from './checker.js'
 import { all, marks, setMarks } from './marks.js'
-import { plainHTML } from './paste.js'
+import { plainHTML, plainText } from './paste.js'
 import { imageView, schema, textblocks } from './schema.js'
 import { Sync } from './sync.js'
 import { askImage, askLink, commands, isInTable, keys, markActive, rules, styleOf } from './toolbar.js'
@@ -64,6 +64,7 @@ const view = new EditorView($('#draft-text'), {
   attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': 'The draft', lang: boot.language, spellcheck: 'false', class: 'draft-prose' },
   nodeViews: { image: imageView },
   transformPastedHTML: plainHTML,
+  transformPastedText: plainText,
   handleClickOn: (v, pos, node, at, e) => { if ((e.ctrlKey || e.metaKey) && e.target.closest('a')) { window.open(e.target.closest('a').href, '_blank', 'noopener,noreferrer'); return true } return false },
   dispatchTransaction(tr) {
     view.updateState(view.state.apply(tr))

@@ -65,8 +65,11 @@ const looks = doc => {
   }
 }
 
+// Control characters are no text; the server puts a space for each, and so do we.
+export const plainText = text => text.replace(/[\0-\x08\x0b\x0c\x0e-\x1f]/g, ' ')
+
 export const plainHTML = html => {
-  const text = html
+  const text = plainText(html)
     .replace(/<!--\[if[^>]*\]>|<!\[if[^>]*\]>|<!\[endif\](--)?>/gi, '') // comments that only the word processor reads
     .replace(/<style[\s\S]*?<\/style>|<script[\s\S]*?<\/script>/gi, '')
     .replace(/(<[a-z][^>]*?\s)style(\s*=)/gi, '$1data-css$2')
