@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -9,6 +10,7 @@ import (
 	"net/http"
 	"strings"
 	"testing"
+	"time"
 
 	"corpulan/store"
 
@@ -294,4 +296,40 @@ func TestWordsThatAreRight(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, code)
 	code, _, _ = s.post(t, s.path("/draft/right"), false, "word", " ")
 	assert.Equal(t, http.StatusNotFound, code)
+}
+
+// Whoever leaves while their text is being saved leaves no fault behind in the log.
+func TestLeavingWhileSaving(t *testing.T) {
+	s := withField(t)
+	at := s.path("/draft")
+	s.send(t, at+"/steps", tree{"version": 0, "client": "a", "steps": []tree{step("x")}, "doc": docOf("x")})
+	// Somebody else holds the draft for a moment.
+	tx, err := s.store.SQL().BeginTx(t.Context(), nil)
+	require.NoError(t, err)
+	_, err = tx.ExecContext(t.Context(), "select 1 from drafts for update")
+	require.NoError(t, err)
+	body, err := json.Marshal(tree{"version": 1, "client": "a", "steps": []tree{step("y")}, "doc": docOf("xy")})
+	require.NoError(t, err)
+	ctx, leave := context.WithCancel(t.Context())
+	req, err := http.NewRequestWithContext(ctx, http.MethodPost, s.URL+at+"/steps", bytes.NewReader(body))
+	require.NoError(t, err)
+	gone := make(chan error)
+	go func() {
+		resp, err := s.client.Do(req)
+		if err == nil {
+			err = resp.Body.Close()
+		}
+		gone <- err
+	}()
+	require.Eventually(t, func() bool {
+		var waiting int
+		err := s.store.SQL().QueryRowContext(t.Context(), "select count(*) from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'").Scan(&waiting)
+		return err == nil && waiting > 0
+	}, 10*time.Second, 5*time.Millisecond)
+	leave()
+	require.Error(t, <-gone)
+	require.NoError(t, tx.Rollback())
+	code, got := s.send(t, at+"/steps", tree{"version": 1, "client": "b", "steps": []tree{step("z")}, "doc": docOf("xz")})
+	assert.Equal(t, http.StatusOK, code, got)
+	assert.NotContains(t, s.logged(), "a draft's request failed")
 }

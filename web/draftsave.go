@@ -1,7 +1,6 @@
 package web
 
 import (
-	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -23,7 +22,7 @@ func (s *Server) refuse(c *gin.Context, err error) {
 	status, what := http.StatusInternalServerError, "Something went wrong on our side. Your text is kept in this browser."
 	var large *http.MaxBytesError
 	switch {
-	case errors.Is(err, context.Canceled): // whoever asked has gone
+	case hasGone(c, err):
 		c.Abort()
 		return
 	case errors.Is(err, study.ErrDraft), errors.Is(err, gather.ErrNoDraft):

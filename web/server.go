@@ -272,7 +272,7 @@ func (s *Server) fail(c *gin.Context, err error) {
 	f := failure{Status: http.StatusInternalServerError, What: "Something went wrong on our side.",
 		Safe: "All that was saved before is safe.", Do: "Try again; if it happens again, the server's log says why.", Link: "/", Text: "Back to the desk"}
 	switch {
-	case errors.Is(err, context.Canceled):
+	case hasGone(c, err):
 		c.Abort()
 		return
 	case errors.As(err, new(*http.MaxBytesError)):
@@ -296,6 +296,12 @@ func (s *Server) fail(c *gin.Context, err error) {
 		return
 	}
 	s.views.page(c, f.Status, "error", pageData{Title: "Error", Place: "", Body: f})
+}
+
+// hasGone tells that whoever asked does not wait any more: what then goes wrong is no fault. A
+// transaction that is broken off so may say that its connection is bad.
+func hasGone(c *gin.Context, err error) bool {
+	return errors.Is(err, context.Canceled) || c.Request.Context().Err() != nil
 }
 
 // loggedPath is the path of a request as a log may have it: without the token of a link.

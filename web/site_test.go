@@ -5,11 +5,13 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"log/slog"
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
 	"net/url"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"testing"
 	"time"
@@ -36,6 +38,26 @@ type site struct {
 	client *http.Client // a browser
 
 	computations *atomic.Int64
+	log          *said
+}
+
+// said is what the server wrote to its log.
+type said struct {
+	mu sync.Mutex
+	b  strings.Builder
+}
+
+func (s *said) Write(b []byte) (int, error) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.b.Write(b)
+}
+
+// logged is what the server wrote to its log so far.
+func (s *site) logged() string {
+	s.log.mu.Lock()
+	defer s.log.mu.Unlock()
+	return s.log.b.String()
 }
 
 // computed is how often evidence was computed.
@@ -49,8 +71,8 @@ func newSite(t testing.TB) *site {
 	p, err := st.EnsurePublication(t.Context(), "Quillfen Cycles", "")
 	require.NoError(t, err)
 	closing, stop := context.WithCancel(context.Background())
-	n := new(atomic.Int64)
-	h, err := web.Handler(web.Options{Store: st, Queue: q, Publication: func(*http.Request) (store.Publication, error) { return p, nil }, Closing: closing, Computed: func() { n.Add(1) }})
+	n, log := new(atomic.Int64), new(said)
+	h, err := web.Handler(web.Options{Store: st, Queue: q, Publication: func(*http.Request) (store.Publication, error) { return p, nil }, Closing: closing, Log: slog.New(slog.NewTextHandler(log, nil)), Computed: func() { n.Add(1) }})
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
 	t.Cleanup(func() { stop(); srv.Close() })
@@ -58,7 +80,7 @@ func newSite(t testing.TB) *site {
 	require.NoError(t, err)
 	srv.Client().Jar = jar
 	srv.Client().CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
-	return &site{Server: srv, store: st, scope: st.In(p.ID), computations: n, client: srv.Client()}
+	return &site{Server: srv, store: st, scope: st.In(p.ID), computations: n, log: log, client: srv.Client()}
 }
 
 // withField gives the site a gathered study of three pages.
