@@ -158,20 +158,21 @@ const keepVersion = async (name) => {
     measure(0)
   } catch (e) { notice(`The version could not be kept: ${e.message}`) }
 }
-const replaceAll = (json, said) => {
+const replaceAll = (json, said, kept) => {
   const doc = schema.nodeFromJSON(json)
   let tr = view.state.tr.replaceWith(0, view.state.doc.content.size, doc.content)
   for (const a of ['title', 'description']) if (doc.attrs[a]) tr = tr.setDocAttribute(a, doc.attrs[a])
   view.dispatch(tr.setSelection(TextSelection.atStart(tr.doc)).scrollIntoView())
-  notice(`${said} What stood here before is a version; Ctrl+Z takes it back.`)
+  notice(`${said} ${kept ? 'What stood here before is a version; ' : ''}Ctrl+Z takes it back.`)
   view.focus()
 }
 const bring = async (get, said, before) => {
   try {
     view.dispatch(closeHistory(view.state.tr))
     const json = await get()
-    if (view.state.doc.textContent.trim()) await post('/versions', JSON.stringify({ said: before, doc: view.state.doc.toJSON() }))
-    replaceAll(json, said)
+    const kept = view.state.doc.textContent.trim() !== ''
+    if (kept) await post('/versions', JSON.stringify({ said: before, doc: view.state.doc.toJSON() }))
+    replaceAll(json, said, kept)
   } catch (e) { notice(e.message) }
 }
 $('#draft-file')?.addEventListener('change', e => {
