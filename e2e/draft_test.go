@@ -215,10 +215,22 @@ func twoWriters(t *testing.T, b *browser) {
 	const all = "In a tunnel. Theirs before. Ours begins here. And goes on. Meanwhile more."
 	w.until(fmt.Sprintf("%s === %q", draftText, all))
 	b.until(fmt.Sprintf("%s === %q", draftText, all))
+	// A long while without a connection: thousands of keys, each a step of its own.
+	w.unplug()
+	for range 6 { // more than are sent at once
+		js[any](w, `(() => { for (let i = 0; i < 200; i++) corpulanDraft.dispatch(corpulanDraft.state.tr.insertText("x", 1)) })(); 0`)
+	}
+	b.do(chromedp.KeyEvent("!"))
+	b.until(savedLine)
+	w.plug()
+	long := fmt.Sprintf("%s === %q", draftText, strings.Repeat("x", 1200)+all+"!")
+	w.until(long)
+	b.until(long)
+	w.until(savedLine + ` && !Object.keys(localStorage).some(k => k.startsWith("draft /"))`)
 	// Undo takes back one's own, and nothing of the other's.
 	b.keys(kb.Control)
 	js[any](b, `document.querySelector('[data-does="undo"]').click(); 0`)
-	b.until(fmt.Sprintf(`!%s.includes("Meanwhile") && %s.includes("In a tunnel.")`, draftText, draftText))
+	b.until(fmt.Sprintf(`!%s.includes("!") && %s.includes("xIn a tunnel.") && %s.includes("Meanwhile")`, draftText, draftText, draftText))
 	b.clean("409 (Conflict)") // the way an editor hears that another was first
 	w.clean("409 (Conflict)")
 }

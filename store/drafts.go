@@ -44,9 +44,12 @@ type DraftVersion struct {
 	MadeAt        time.Time
 }
 
-// Bounds of drafts. Our own: steps of some weeks of writing, and versions of a year.
+// Bounds of drafts. Our own: every key is a step, so that these are some eight thousand words
+// typed; versions of a year.
 const (
-	StepsKept    = 5000
+	StepsKept    = 50_000
+	bytesKept    = 64 << 20 // of steps; pasting a whole text is one step
+	prunedAt     = 500      // steps between looks at their size
 	VersionsKept = 500
 	keptApart    = 10 * time.Minute // between versions of one author
 )
@@ -129,10 +132,22 @@ func (s Scope) SaveDraft(ctx context.Context, study int64, e DraftEdit) (Draft, 
 		if err := db.CreateInBatches(steps, 500).Error; err != nil {
 			return err
 		}
+		before, size := d.Version, 0
+		for _, st := range e.Steps {
+			size += len(st)
+		}
 		d.Version += len(steps)
 		d.Document, d.Author, d.Words, d.ChangedAt = e.Document, e.Author, e.Words, time.Now()
 		if err := db.Save(&d).Error; err != nil {
 			return err
+		}
+		if size > bytesKept/prunedAt || before/prunedAt != d.Version/prunedAt {
+			err := db.Exec(`delete from draft_steps where draft_id = @draft and version <= (select coalesce(max(version), 0) from (
+				select version, sum(octet_length(step::text)) over (order by version desc) as size from draft_steps where draft_id = @draft) s where size > @most)`,
+				map[string]any{"draft": d.ID, "most": bytesKept}).Error
+			if err != nil {
+				return err
+			}
 		}
 		return db.Where("draft_id = ? and version <= ?", d.ID, d.Version-StepsKept).Delete(&DraftStep{}).Error
 	})

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 	"sync"
 	"testing"
 
@@ -117,6 +118,21 @@ func TestVersionsAreKeptAndStepsGo(t *testing.T) {
 	steps, err := sc.Steps(t.Context(), d, d.Version-3)
 	require.NoError(t, err)
 	assert.Len(t, steps, 3)
+	// And those of whole texts pasted over and over, by their size.
+	whole := json.RawMessage(`"` + strings.Repeat("x", 1<<20) + `"`)
+	for range 3 {
+		e := edit(d.Version, "ada", 0)
+		for range 25 {
+			e.Steps = append(e.Steps, whole)
+		}
+		d, err = sc.SaveDraft(t.Context(), s.ID, e)
+		require.NoError(t, err)
+	}
+	_, err = sc.Steps(t.Context(), d, d.Version-70)
+	assert.ErrorIs(t, err, store.ErrBehind)
+	steps, err = sc.Steps(t.Context(), d, d.Version-60)
+	require.NoError(t, err)
+	assert.Len(t, steps, 60)
 	// The text goes with its study.
 	var left int
 	require.NoError(t, st.SQL().QueryRowContext(t.Context(), "with gone as (delete from studies where id = $1) select 0", s.ID).Scan(&left))

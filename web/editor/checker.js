@@ -4,15 +4,15 @@ import { textblocks, textOf } from './schema.js'
 const pause = 700 // ms after the last key
 const shown = 200 // findings listed
 
-// Words that a person says are right: kept in this browser.
+// Words that somebody with a link says are right: kept in their browser.
 const rightKey = 'draft right words'
 const rightWords = () => { try { return JSON.parse(localStorage.getItem(rightKey)) ?? [] } catch { return [] } }
 
 export const checker = ({ boot, view, marked }) => {
   let worker, timer, asked = 0, findings = null, state = boot.dictionary ? 'loading' : 'none', sent
-  if (boot.dictionary || boot.language === 'en') {
+  if (boot.dictionary) {
     worker = new Worker(boot.worker)
-    worker.postMessage({ type: 'start', language: boot.language, dictionary: boot.dictionary, wasm: boot.wasm, known: [...boot.known, ...rightWords()] })
+    worker.postMessage({ type: 'start', language: boot.language, dictionary: boot.dictionary, known: [...boot.known, ...rightWords()] })
     worker.onmessage = e => {
       if (e.data.type === 'ready') { state = 'ready'; check() }
       if (e.data.type === 'failed') { state = 'failed'; show() }
@@ -81,8 +81,7 @@ export const checker = ({ boot, view, marked }) => {
   }
   const right = word => {
     if (boot.teach) fetch(`${boot.base}/right`, { method: 'POST', body: new URLSearchParams({ word }) }).catch(() => {})
-    const list = [...new Set([...rightWords(), word])].slice(-2000)
-    try { localStorage.setItem(rightKey, JSON.stringify(list)) } catch { /* for now, then */ }
+    else try { localStorage.setItem(rightKey, JSON.stringify([...new Set([...rightWords(), word])].slice(-2000))) } catch { /* for now, then */ }
     worker.postMessage({ type: 'known', known: [word] })
     check()
   }

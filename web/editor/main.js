@@ -55,8 +55,9 @@ const placeholder = new Plugin({
 
 const bar = $('#draft-bar')
 const outOfText = { link: askLink, keep: () => keepVersion() }
-const plugins = [rules, ...keys(boot.outline, outOfText), history(), gapCursor(), tableEditing(), placeholder, marks(found => showSays(found)),
-  new Plugin({ view: () => ({ update: view => showBar(view) }) })]
+const outline = schema.nodeFromJSON(boot.outline)
+const plugins = [rules, ...keys(outline, outOfText), history(), gapCursor(), tableEditing(), placeholder, marks(found => showSays(found)),
+  new Plugin({ view: () => ({ update: view => showBarSoon(view) }) })]
 const sync = new Sync({ base, boot, plugins, say })
 
 const view = new EditorView($('#draft-text'), {
@@ -104,7 +105,7 @@ head.addEventListener('input', e => {
 
 // ---- the bar -----------------------------------------------------------------------------
 
-const does = commands(boot.outline)
+const does = commands(outline)
 const showBar = v => {
   for (const b of $$('[data-does]', bar)) {
     const name = b.dataset.does
@@ -115,6 +116,8 @@ const showBar = v => {
   $('#draft-style').value = styleOf(v.state)
   $('#draft-table').hidden = !isInTable(v.state)
 }
+let drawing // the bar is drawn once a frame, however many keys come in it
+const showBarSoon = v => { drawing ??= requestAnimationFrame(() => { drawing = null; showBar(v) }) }
 const press = e => {
   const b = e.target.closest('[data-does]')
   if (!b) return
@@ -146,6 +149,11 @@ document.addEventListener('keydown', e => {
 
 // ---- whole texts in ------------------------------------------------------------------------
 
+const got = async path => {
+  const answer = await fetch(base + path)
+  if (!answer.ok) throw new Error((await answer.text()).trim() || `The server says ${answer.status}.`)
+  return answer.json()
+}
 const post = async (path, body, headers = { 'Content-Type': 'application/json' }) => {
   const answer = await fetch(base + path, { method: 'POST', body, headers })
   if (!answer.ok) throw new Error((await answer.text()).trim() || `The server says ${answer.status}.`)
@@ -206,16 +214,16 @@ const ask = async () => {
   try {
     const answer = await fetch(`${base}/fit?${new URLSearchParams({ beside: tab, show })}`, { method: 'POST', body: JSON.stringify(doc.toJSON()), headers: { 'Content-Type': 'application/json' }, signal: running.signal })
     if (!answer.ok) throw new Error((await answer.text()).trim())
-    const got = await answer.json()
+    const drawn = await answer.json()
     if (nr !== asked) return
-    setHTML($('#draft-score'), got.score)
+    setHTML($('#draft-score'), drawn.score)
     $('#bar-fit').textContent = $('.score-figure strong').textContent
     $('#draft-score').classList.remove('stale')
     const scroll = beside.scrollTop
-    setHTML($('#beside-panel'), got.panel)
+    setHTML($('#beside-panel'), drawn.panel)
     beside.scrollTop = scroll
     checks.show()
-    if (view.state.doc.eq(doc)) setMarks(view, 'fit', got.marks)
+    if (view.state.doc.eq(doc)) setMarks(view, 'fit', drawn.marks)
     document.body.dataset.measured = String(nr)
   } catch (e) { if (e.name !== 'AbortError') $('#draft-score').classList.add('stale') }
 }
@@ -264,8 +272,8 @@ document.addEventListener('click', async e => {
   if (a.dataset.cutting) return insertCutting(a.dataset.cutting)
   if (a.dataset.fix !== undefined) return checks.fix(a, view)
   if (a.dataset.right !== undefined) return checks.right(a.dataset.right)
-  if (a.dataset.restore) return bring(async () => (await (await fetch(`${base}/versions/${a.dataset.restore}`)).json()), 'The version was brought back.', 'Before an older version was brought back')
-  if (a.dataset.own) return bring(async () => { const r = await fetch(`${base}/own?of=${encodeURIComponent(a.dataset.own)}`); if (!r.ok) throw new Error('This page cannot be taken in.'); return r.json() }, 'The page was taken in.', 'Before a page of ours was taken in')
+  if (a.dataset.restore) return bring(() => got(`/versions/${a.dataset.restore}`), 'The version was brought back.', 'Before an older version was brought back')
+  if (a.dataset.own) return bring(() => got(`/own?of=${encodeURIComponent(a.dataset.own)}`), 'The page was taken in.', 'Before a page of ours was taken in')
   goTo(a)
 })
 document.addEventListener('submit', e => {

@@ -12,6 +12,9 @@ const quiet = 500 // ms after the last key
 const longest = 3000 // ms that typing is not sent
 const asks = 2500 // ms between questions for what others wrote
 const alive = 8000 // ms after which a tab that says nothing is gone
+const atOnce = 1000 // steps sent together: every key is one, and an hour without a connection has many
+const light = 200 // steps that are written to the browser with every key; more of them once a moment
+const moment = 500 // ms
 
 // ---- what the browser keeps ------------------------------------------------------------
 
@@ -48,6 +51,17 @@ const ask = async (url, options) => {
 
 const receive = (state, steps) => receiveTransaction(state, steps.map(s => Step.fromJSON(schema, s.step)), steps.map(s => s.client), { mapSelectionBackward: true })
 
+// The first of the unsent steps, and the text they lead to from the confirmed one.
+const some = (send, confirmed, now, client) => {
+  const steps = send.steps.slice(0, atOnce)
+  let doc = now
+  if (steps.length < send.steps.length) {
+    doc = confirmed
+    for (const s of steps) doc = s.apply(doc).doc
+  }
+  return { doc, body: { version: send.version, client, steps: steps.map(s => s.toJSON()), doc: doc.toJSON() } }
+}
+
 // ---- the editor's side ----------------------------------------------------------------
 
 export class Sync {
@@ -81,13 +95,20 @@ export class Sync {
     this.since ??= Date.now()
     clearTimeout(this.later)
     this.later = setTimeout(() => this.send(), Math.max(0, Math.min(quiet, this.since + longest - Date.now())))
-    this.stow()
+    this.stowSoon()
     if (!this.trouble) this.say('writing')
   }
 
-  // Unsent steps, in the browser: written at most once a moment, since a step may come with
-  // every key.
+  // Unsent steps, in the browser: with every key, and where there are many once a moment, since
+  // all are written each time.
+  stowSoon() {
+    if ((sendableSteps(this.view.state)?.steps.length ?? 0) <= light) return this.stow()
+    this.soon ??= setTimeout(() => this.stow(), moment)
+  }
+
   stow(closed = false) {
+    clearTimeout(this.soon)
+    this.soon = null
     const send = sendableSteps(this.view.state)
     const kept = send && { base: this.confirmed.toJSON(), version: send.version, client: this.client, steps: send.steps.map(s => s.toJSON()), at: Date.now(), closed }
     this.kept = put(this.key, kept)
@@ -98,16 +119,16 @@ export class Sync {
     this.sending = true
     clearTimeout(this.later)
     try {
-      for (let n = 0; n < 50; n++) {
+      for (let n = 0; n < 100; n++) {
         this.again = false
         const send = sendableSteps(this.view.state)
         this.since = null
         if (!send) { this.trouble = null; this.say('saved'); break }
         this.say('saving')
-        const doc = this.view.state.doc
-        const answer = await ask(`${this.base}/steps`, { method: 'POST', body: JSON.stringify({ version: send.version, client: this.client, steps: send.steps.map(s => s.toJSON()), doc: doc.toJSON() }) })
+        const { doc, body } = some(send, this.confirmed, this.view.state.doc, this.client)
+        const answer = await ask(`${this.base}/steps`, { method: 'POST', body: JSON.stringify(body) })
         if (answer.ok) {
-          const ours = send.steps.map(s => ({ client: this.client, step: s.toJSON() }))
+          const ours = body.steps.map(step => ({ client: this.client, step }))
           this.confirmed = doc
           this.view.dispatch(receive(this.view.state, ours))
         } else if (answer.status === 409) {
@@ -164,11 +185,13 @@ export class Sync {
   // The draft has moved on too far for our steps: our text becomes a version of its own.
   async lost() {
     const unsent = sendableSteps(this.view.state)
-    if (unsent) {
-      const answer = await ask(`${this.base}/versions`, { method: 'POST', body: JSON.stringify({ said: 'Unsent text of a browser', doc: this.view.state.doc.toJSON() }) })
+    const now = await (await ask(`${this.base}/state`)).json()
+    let kept
+    while (unsent && kept !== this.view.state.doc) { // what is typed meanwhile, too
+      kept = this.view.state.doc
+      const answer = await ask(`${this.base}/versions`, { method: 'POST', body: JSON.stringify({ said: 'Unsent text of a browser', doc: kept.toJSON() }) })
       if (!answer.ok) throw new Error('not kept')
     }
-    const now = await (await ask(`${this.base}/state`)).json()
     this.client = newClient()
     this.view.updateState(this.fresh(now))
     this.stow()
@@ -179,22 +202,23 @@ export class Sync {
   async bringIn() {
     let brought = false
     for (const [key, kept] of leftBehind(this.base, this.key)) {
-      let state
-      try { state = stateOf(kept, []) } catch { continue }
+      let state, confirmed
+      try { state = stateOf(kept, []); confirmed = schema.nodeFromJSON(kept.base) } catch { continue }
       try {
-        for (let n = 0; n < 20; n++) {
+        for (let n = 0; n < 100; n++) {
           const news = await (await ask(`${this.base}/state?since=${getVersion(state)}`)).json()
           if (news.gone) {
             const answer = await ask(`${this.base}/versions`, { method: 'POST', body: JSON.stringify({ said: 'Unsent text of a browser', doc: state.doc.toJSON() }) })
             if (answer.ok) put(key, null)
             break
           }
+          for (const s of news.steps) confirmed = Step.fromJSON(schema, s.step).apply(confirmed).doc
           if (news.steps.length) state = state.apply(receive(state, news.steps))
           const send = sendableSteps(state)
           if (!send) { put(key, null); break }
-          const answer = await ask(`${this.base}/steps`, { method: 'POST', body: JSON.stringify({ version: send.version, client: kept.client, steps: send.steps.map(s => s.toJSON()), doc: state.doc.toJSON() }) })
-          if (answer.ok) { put(key, null); brought = true; break }
-          if (answer.status === 409) continue
+          const answer = await ask(`${this.base}/steps`, { method: 'POST', body: JSON.stringify(some(send, confirmed, state.doc, kept.client).body) })
+          if (answer.ok) brought = true
+          if (answer.ok || answer.status === 409) continue // those that were taken come back as confirmed
           if (answer.status === 413 || answer.status === 422) put(key, { ...kept, refused: true }) // it stays, and is not asked for again
           break
         }

@@ -88,11 +88,10 @@ export const askImage = form('ask-image',
 
 // The outline of the brief: all of it into an empty text, else what of it is not there yet.
 export const putOutline = outline => (state, dispatch) => {
-  const doc = schema.nodeFromJSON(outline)
   const have = new Set()
   state.doc.descendants(n => { if (n.type === nodes.heading) have.add(n.textContent.trim().toLowerCase()); return !n.isTextblock })
   const blocks = []
-  doc.forEach(n => {
+  outline.forEach(n => {
     if (n.type === nodes.heading && have.has(n.textContent.trim().toLowerCase())) { blocks.skip = true; return }
     if (n.type === nodes.heading) blocks.skip = false
     if (!blocks.skip) blocks.push(n)
