@@ -33,13 +33,14 @@ const start = async m => {
   language = m.language
   segmenter = new Intl.Segmenter(language, { granularity: 'word' })
   for (const w of m.known) known.add(low(w))
-  grammar = unified().use(language === 'en' ? retextEnglish : retextLatin).use(retextRepeatedWords)
-  if (language === 'en') grammar.use(retextIndefiniteArticle).use(retextPassive)
-  grammar.use(function () { this.compiler = () => '' })
+  const plugins = unified().use(language === 'en' ? retextEnglish : retextLatin).use(retextRepeatedWords)
+  if (language === 'en') plugins.use(retextIndefiniteArticle).use(retextPassive)
+  plugins.use(function () { this.compiler = () => '' })
   if (m.dictionary) {
     const [aff, dic] = await Promise.all([unpacked(m.dictionary.aff), unpacked(m.dictionary.dic)])
     hunspell = await createHunspellFromStrings(aff, dic)
   }
+  grammar = plugins // last: what is asked before the dictionary is there is asked again then
 }
 
 const spelled = w => {
