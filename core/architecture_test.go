@@ -49,7 +49,7 @@ func units(t *testing.T) []unit {
 func TestArrowsPointDown(t *testing.T) {
 	below := map[string][]string{
 		"core":     {"core"},
-		"evaluate": {"core"},
+		"evaluate": {"core", "standin"},
 		"render":   {"core"},
 		"gather":   {"core"},
 		"localpg":  {},

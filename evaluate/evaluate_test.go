@@ -2,8 +2,11 @@ package main
 
 import (
 	"os/exec"
+	"slices"
 	"strings"
 	"testing"
+
+	"corpulan/core/demand"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -58,4 +61,40 @@ func TestScores(t *testing.T) {
 	assert.Equal(t, 0.5, s.f1())
 	assert.Equal(t, 1.0, score{}.precision(), "nothing to find and nothing found")
 	assert.Equal(t, map[string]int{"history": 1, "oil": 2}, headingBag([]string{"History[edit]", "Oil", "oil", "Chains"}, "Chains | Site"))
+}
+
+// Labelled queries with simulated results are grouped as a reader grouped them, and words alone
+// say little: results carry the rule.
+func TestLabelledKeywords(t *testing.T) {
+	list, labels, err := labelledKeywords("fields/keywords.tsv")
+	require.NoError(t, err)
+	require.Len(t, list, 144)
+	results := simulated(list, labels)
+	_, _, words := grouped(list, labels, demand.Options{Language: "en", Width: 0.5})
+	for _, width := range []float64{0.4, 0.5, 0.6} {
+		_, _, f := grouped(list, labels, demand.Options{Language: "en", Width: width, Results: results})
+		assert.Greater(t, f, 0.75, width)
+		assert.Greater(t, f, 2*words)
+	}
+	// The simulation is no gift: of two queries of one matter some share fewer than three
+	// results, and of two matters some share three.
+	few, many := 0, 0
+	for i, a := range list {
+		for j, b := range list[:i] {
+			n := 0
+			for _, u := range results[demand.Same(a.Text)] {
+				if slices.Contains(results[demand.Same(b.Text)], u) {
+					n++
+				}
+			}
+			switch {
+			case labels[i] == labels[j] && n < 3:
+				few++
+			case labels[i] != labels[j] && n >= 3:
+				many++
+			}
+		}
+	}
+	assert.Positive(t, few)
+	assert.Positive(t, many)
 }

@@ -45,7 +45,11 @@ func (w *Web) serveSearch(rw http.ResponseWriter, r *http.Request) {
 	}
 	out := rss{Version: "2.0", Search: "http://a9.com/-/spec/opensearch/1.1/", Questions: "urn:corpulan:results:1",
 		Channel: channel{Title: "Stand-in search: " + keyword, Start: 1, Queries: []query{{"request", keyword}}}}
-	if p, ok := w.find(keyword); ok {
+	p, ok := w.find(keyword)
+	if !ok {
+		p, ok = w.answer(keyword)
+	}
+	if ok {
 		for _, q := range p.Related {
 			out.Channel.Queries = append(out.Channel.Queries, query{"related", q})
 		}
@@ -63,7 +67,7 @@ func (w *Web) serveSearch(rw http.ResponseWriter, r *http.Request) {
 
 func (w *Web) serveSuggestions(rw http.ResponseWriter, r *http.Request) {
 	keyword := r.URL.Query().Get("q")
-	completions := []string{}
+	completions := w.complete(keyword)
 	if p, ok := w.find(keyword); ok {
 		completions = p.Suggestions
 	}

@@ -1,6 +1,14 @@
 // Package standin is a small simulated search engine and a small simulated web
 // that ship with the program, so that it can be shown and tested without a
 // network. Everything on it is invented: sites, people, brands and figures.
+//
+//   - standin.go   the server; sites/ has pages, index/ results pages, by hand
+//   - search.go    the engine and its suggestions
+//   - matters.go   what else people search for, from matters/, and what they find
+//   - written.go   pages made of what matters/ says
+//   - keywords.go  the keyword service
+//   - lists.go     the demo's keyword lists, in lists/, and how they are made
+//   - faults.go    a site on which everything goes wrong
 package standin
 
 import (
@@ -23,20 +31,22 @@ import (
 // OwnSite is the address of the invented publication's own site.
 const OwnSite = "http://quillfen.example"
 
-//go:embed index sites
+//go:embed index sites matters lists
 var files embed.FS
 
 // page is a results page of the simulated engine.
 type page struct {
-	Keyword string `json:"keyword"`
-	Results []struct {
-		Path    string `json:"path"`
-		Title   string `json:"title"`
-		Snippet string `json:"snippet"`
-	} `json:"results"`
+	Keyword     string   `json:"keyword"`
+	Results     []result `json:"results"`
 	Questions   []string `json:"questions"`
 	Related     []string `json:"related"`
 	Suggestions []string `json:"suggestions"`
+}
+
+type result struct {
+	Path    string `json:"path"`
+	Title   string `json:"title"`
+	Snippet string `json:"snippet"`
 }
 
 // Web is the running stand-in.
@@ -45,15 +55,36 @@ type Web struct {
 	// it, always the same, so that pages arrive one by one as on a real web.
 	Delay time.Duration
 
-	faults faults
-	pages  []page
-	server *http.Server
-	addr   string
+	faults  faults
+	pages   []page
+	matters []matter
+	server  *http.Server
+	addr    string
 }
 
 // Start serves the stand-in on a free loopback port.
 func Start(delay time.Duration) (*Web, error) {
 	w := &Web{Delay: delay}
+	var err error
+	if w.pages, err = readIndex(); err != nil {
+		return nil, err
+	}
+	if w.matters, err = readMatters(); err != nil {
+		return nil, err
+	}
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return nil, fmt.Errorf("starting the stand-in: %w", err)
+	}
+	w.addr = l.Addr().String()
+	w.server = &http.Server{Handler: w, ReadHeaderTimeout: 5 * time.Second}
+	go func() { _ = w.server.Serve(l) }() // ends with Stop
+	return w, nil
+}
+
+// readIndex reads the results pages that are written by hand.
+func readIndex() ([]page, error) {
+	var pages []page
 	names, err := fs.Glob(files, "index/*.json")
 	if err != nil {
 		return nil, err
@@ -67,16 +98,9 @@ func Start(delay time.Duration) (*Web, error) {
 		if err := json.Unmarshal(b, &p); err != nil {
 			return nil, fmt.Errorf("stand-in: %s: %w", name, err)
 		}
-		w.pages = append(w.pages, p)
+		pages = append(pages, p)
 	}
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		return nil, fmt.Errorf("starting the stand-in: %w", err)
-	}
-	w.addr = l.Addr().String()
-	w.server = &http.Server{Handler: w, ReadHeaderTimeout: 5 * time.Second}
-	go func() { _ = w.server.Serve(l) }() // ends with Stop
-	return w, nil
+	return pages, nil
 }
 
 // Stop ends the stand-in.
@@ -92,6 +116,9 @@ func (w *Web) SearchTemplate() string {
 
 // SuggestTemplate is described at SearchTemplate.
 func (w *Web) SuggestTemplate() string { return "http://" + w.addr + "/suggest?q={searchTerms}" }
+
+// KeywordService is where the simulated keyword service is asked; see docs/keyword-service.md.
+func (w *Web) KeywordService() string { return "http://" + w.addr + "/keywords" }
 
 // ServeHTTP answers for the engine at its own address and for every site by
 // its host name.
@@ -109,6 +136,8 @@ func (w *Web) ServeHTTP(rw http.ResponseWriter, r *http.Request) {
 		w.serveSearch(rw, r)
 	case "/suggest":
 		w.serveSuggestions(rw, r)
+	case "/keywords":
+		w.serveKeywords(rw, r)
 	default:
 		http.NotFound(rw, r)
 	}
@@ -138,6 +167,9 @@ func (w *Web) serveSite(rw http.ResponseWriter, r *http.Request, host string) {
 			http.ServeContent(rw, r, "", time.Time{}, bytes.NewReader(b)) // answers If-None-Match
 			return
 		}
+	}
+	if w.serveWritten(rw, host, r.URL.Path) {
+		return
 	}
 	if host == "saltmarshbikes.example" { // a site that lets only members in
 		http.Error(rw, "members only", http.StatusForbidden)

@@ -2,6 +2,7 @@ package standin
 
 import (
 	"net/http"
+	"slices"
 	"strings"
 	"testing"
 
@@ -156,4 +157,81 @@ func TestTheScenariosKeywords(t *testing.T) {
 	}
 	assert.GreaterOrEqual(t, shared("winter bike commuting", "studded bike tyres"), 4)
 	assert.GreaterOrEqual(t, shared("winter bike commuting", "storing a bike over winter"), 3)
+}
+
+// The lists that ship are those the generator makes, and have the noise of real ones.
+func TestLists(t *testing.T) {
+	keywords, own, err := MakeLists()
+	require.NoError(t, err)
+	shippedKeywords, shippedOwn := Lists()
+	assert.Equal(t, string(shippedKeywords), string(keywords), "run go generate ./standin")
+	assert.Equal(t, string(shippedOwn), string(own))
+	rows, err := gather.Rows("keywords.csv", strings.NewReader(string(keywords)), 1000)
+	require.NoError(t, err)
+	assert.Len(t, rows, 501)
+	for _, noise := range []string{"2021", "christmas", "10 – 100", `"1,900"`, ",-,"} {
+		assert.Contains(t, string(keywords), noise)
+	}
+}
+
+// What nobody wrote a results page for by hand is answered from the matters: those of one share
+// results, those of two hardly do, and each page of a matter can be fetched and read.
+func TestMatters(t *testing.T) {
+	w, fetcher := start(t)
+	addresses := func(keyword string) (list []string) {
+		for _, i := range search(t, w, keyword, 10).Items {
+			list = append(list, i.URL)
+		}
+		require.Len(t, list, 10, keyword)
+		return list
+	}
+	shared := func(a, b string) (n int) {
+		with := addresses(b)
+		for _, u := range addresses(a) {
+			if slices.Contains(with, u) {
+				n++
+			}
+		}
+		return n
+	}
+	assert.GreaterOrEqual(t, shared("winter cycling gloves", "how to keep hands warm on a bike"), 3)
+	apart := []string{"winter chain lube", "bike mudguards", "waterproof panniers", "frozen bike lock", "winter cycling shoes"}
+	sum := 0
+	for _, k := range apart {
+		sum += shared("winter cycling gloves", k)
+	}
+	assert.Less(t, sum, 2*len(apart))
+	assert.Zero(t, shared("winter cycling gloves", "winter horse riding gloves"))
+	assert.Equal(t, addresses("winter cycling gloves"), addresses("winter cycling gloves"))
+	res := search(t, w, "winter cycling gloves", 20)
+	assert.NotEmpty(t, res.Related)
+	assert.Contains(t, res.Suggestions, "waterproof winter cycling gloves")
+	assert.Contains(t, res.Asked, "Are bar mitts safe?")
+	headings, read := map[string]bool{}, 0
+	for _, i := range res.Items {
+		page, err := fetcher.Fetch(t.Context(), i.URL)
+		require.NoError(t, err, i.URL)
+		r, err := reading.Read(reading.Page{URL: i.URL, ContentType: page.ContentType, Body: page.Body})
+		require.NoError(t, err)
+		if !strings.Contains(i.URL, "/winter/gloves") {
+			continue
+		}
+		read++
+		assert.Greater(t, r.Counts.Words, 80, i.URL)
+		assert.NotContains(t, r.Text(), "cookies", i.URL)
+		assert.NotContains(t, r.Text(), "%!", i.URL)
+		for _, h := range r.Headings {
+			headings[h.Text] = true
+		}
+	}
+	assert.Greater(t, read, 8)
+	assert.True(t, headings["Bar mitts and safety"] && headings["Are bar mitts safe"], "sites have headings of their own")
+	for keyword, found := range map[string]bool{"Winter Cycling Gloves": true, "winter gloves for cycling": true, "tax return": false, "": false} {
+		f, ok := w.figuresOf(keyword)
+		assert.Equal(t, found, ok, keyword)
+		if found {
+			assert.Positive(t, f.volume)
+			assert.Len(t, f.months, 12)
+		}
+	}
 }

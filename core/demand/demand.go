@@ -7,7 +7,13 @@
 //   - list.go     a table as keywords; the same query twice is one
 //   - likeness.go how alike two queries are: by shared results, by words
 //   - louvain.go  communities of a graph
-//   - group.go    groups, their names and sums, and what is out
+//   - graph.go    a list compared once, parted at any width
+//   - group.go    groups, their names and sums; intent.go  what their searches want
+//   - hand.go     what a person moved, joined, named or threw out
+//   - out.go      what is worth no page, and why
+//   - curve.go    clicks by position; own.go  where a site stands, pages that rival each other
+//   - standing.go how well pages are placed for keywords; searched.go  searched against found
+//   - slate.go    the pages to write; network.go  the links between them
 package demand
 
 import "encoding/json"
@@ -52,4 +58,16 @@ type Keyword struct {
 	Address     string   `json:"address,omitempty"`   // of a page of ours
 	Trend       []Figure `json:"trend,omitempty"`     // searches by month, the oldest first
 	Spellings   []string `json:"spellings,omitempty"` // the same query as the list also writes it
+	Places      []Place  `json:"places,omitempty"`    // where pages of ours stand for it; none where Address is all that is known
 }
+
+// Place is where a page of ours stands for a query.
+type Place struct {
+	Address     string `json:"address"`
+	Position    Figure `json:"position"`
+	Clicks      Figure `json:"clicks"`
+	Impressions Figure `json:"impressions"`
+}
+
+// Searches is the volume, 0 where it is not known.
+func (k Keyword) Searches() float64 { return k.Volume.Value }

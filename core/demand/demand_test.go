@@ -138,7 +138,7 @@ func TestGroups(t *testing.T) {
 	of := names2(g)
 	assert.Equal(t, "bar mitts", of["how do pogies work"])
 	assert.Equal(t, "bar mitts", of["best handlebar mittens"], "over another that both share results with")
-	assert.Equal(t, []Out{{"bike chain 2019", "it asks for 2019, which is past"}}, g.Out)
+	assert.Equal(t, []Out{{Keyword: "bike chain 2019", Reason: "it asks for 2019, which is past"}}, g.Out)
 	i := 0
 	for g.Groups[i].Name != "bar mitts" {
 		i++
@@ -171,12 +171,34 @@ func TestSeasonality(t *testing.T) {
 	assert.False(t, seasonality(year[:6]).Known)
 }
 
-func BenchmarkGroup5000(b *testing.B) {
-	var list []Keyword
+func manyKeywords(n int) (list []Keyword) {
 	subjects := []string{"tyre", "chain", "glove", "light", "brake", "saddle", "helmet", "pump", "lock", "pedal"}
-	for i := range 5000 {
+	for i := range n {
 		list = append(list, Keyword{Text: fmt.Sprintf("%s %s thing%d for winter%d", subjects[i%10], subjects[i/10%10], i/40, i/400), Volume: Of(float64(i))})
 	}
+	return list
+}
+
+func BenchmarkGroup5000(b *testing.B) {
+	list := manyKeywords(5000)
+	for b.Loop() {
+		GroupOf(list, Options{Language: "en", Width: 0.5})
+	}
+}
+
+// What turning the control takes, once a list has been compared.
+func BenchmarkWidth5000(b *testing.B) {
+	g, err := NewGraph(b.Context(), manyKeywords(5000), Options{Language: "en"}, nil)
+	require.NoError(b, err)
+	width := 0.0
+	for b.Loop() {
+		g.Part(Options{Language: "en", Width: math.Mod(width, 1)})
+		width += 0.3
+	}
+}
+
+func BenchmarkGroup50000(b *testing.B) {
+	list := manyKeywords(50000)
 	for b.Loop() {
 		GroupOf(list, Options{Language: "en", Width: 0.5})
 	}

@@ -2,13 +2,13 @@ package demand
 
 import (
 	"cmp"
+	"context"
+	"maps"
 	"math"
 	"slices"
 
-	"corpulan/core/address"
 	"corpulan/core/language"
 	"corpulan/core/stats"
-	"corpulan/core/text"
 )
 
 // How alike two queries are. Shared results are the main signal: two queries belong on one page
@@ -38,19 +38,6 @@ type signs struct {
 	results map[string]bool // keys of addresses; nil where none are known
 }
 
-// likenesses are the edges between keywords, those that share nothing left out.
-func likenesses(list []Keyword, results Results, lang *language.Language) []edge {
-	all := signsOf(list, results, lang)
-	var edges []edge
-	pairs := candidates(list, all, lang)
-	for _, p := range pairs {
-		if w := all[p[0]].like(&all[p[1]]); w > 0 {
-			edges = append(edges, edge{p[0], p[1], w})
-		}
-	}
-	return edges
-}
-
 // stemsOf are the stems that a query is compared by: content words, those that say little of
 // what is asked left to weigh less.
 func stemsOf(lang *language.Language, s string) []string {
@@ -59,41 +46,17 @@ func stemsOf(lang *language.Language, s string) []string {
 	return slices.Compact(stems)
 }
 
-func signsOf(list []Keyword, results Results, lang *language.Language) []signs {
-	stems := make([][]string, len(list))
-	df := map[string]int{}
-	light := map[string]bool{}
-	for i, k := range list {
-		stems[i] = stemsOf(lang, k.Text)
-		for _, s := range stems[i] {
-			df[s]++
+// weigh makes the vector of a query, by the list's frequencies of stems.
+func (a *about) weigh(df map[string]int, light map[string]bool, n int) {
+	weights := make([]stats.Weighted, 0, len(a.stems))
+	for _, s := range a.stems {
+		w := stats.IDF(df[s], n)
+		if light[s] {
+			w *= ofLight
 		}
-		text.EachWord(k.Text, func(w text.Span) {
-			if folded := text.Fold(w.Of(k.Text)); lang.Light(folded) {
-				light[lang.StemFolded(folded)] = true
-			}
-		})
+		weights = append(weights, stats.Weighted{Stem: s, Weight: w})
 	}
-	all := make([]signs, len(list))
-	for i, k := range list {
-		weights := make([]stats.Weighted, 0, len(stems[i]))
-		for _, s := range stems[i] {
-			w := stats.IDF(df[s], len(list))
-			if light[s] {
-				w *= ofLight
-			}
-			weights = append(weights, stats.Weighted{Stem: s, Weight: w})
-		}
-		all[i].vector = stats.NewVector(weights)
-		all[i].kind, all[i].asks = lang.KindOfQuestion(k.Text)
-		if urls, ok := results[Same(k.Text)]; ok {
-			all[i].results = map[string]bool{}
-			for _, u := range urls[:min(len(urls), firstResults)] {
-				all[i].results[address.Parse(u).Key()] = true
-			}
-		}
-	}
-	return all
+	a.vector = stats.NewVector(weights)
 }
 
 // ofLight is what a word is worth that says little of what is asked ("best", "need"), against
@@ -131,53 +94,75 @@ const ofOtherKind = 0.7
 // Bounds on the pairs that are compared. Our own: a stem that stands in more of them tells
 // none apart, and is met by the others.
 const (
-	commonest   = 400
-	mostOfOne   = 60
-	mostAddress = 400
+	commonest = 400
+	mostOfOne = 60
 )
 
-// candidates are the pairs that share a result or a stem that is not all too common; of each
-// keyword those that share the rarest.
-func candidates(list []Keyword, all []signs, lang *language.Language) [][2]int {
-	by := map[string][]int{}
-	for i, k := range list {
-		for _, s := range stemsOf(lang, k.Text) {
-			by[s] = append(by[s], i)
+// likenesses are the edges between keywords, those that share nothing left out: of each
+// keyword those with which it shares the rarest stems and addresses.
+func likenesses(ctx context.Context, all []about, done func(int)) ([]edge, error) {
+	n := len(all)
+	number := map[string]int{}
+	var with [][]int32 // keywords by stem or address
+	of := make([][]int32, n)
+	see := func(i int, what string) {
+		at, ok := number[what]
+		if !ok {
+			at = len(with)
+			number[what] = at
+			with = append(with, nil)
 		}
-		for u := range all[i].results {
-			by["\x00"+u] = append(by["\x00"+u], i)
+		with[at] = append(with[at], int32(i))
+		of[i] = append(of[i], int32(at))
+	}
+	for i := range all {
+		for _, s := range all[i].stems {
+			see(i, s)
+		}
+		for _, u := range slices.Sorted(maps.Keys(all[i].results)) {
+			see(i, "\x00"+u)
 		}
 	}
-	var pairs [][2]int
-	score := map[int]float64{}
-	for i, k := range list {
-		clear(score)
-		for _, s := range stemsOf(lang, k.Text) {
-			if with := by[s]; len(with) <= commonest {
-				for _, o := range with {
-					if o > i {
-						score[o] += stats.IDF(len(with), len(list))
-					}
-				}
+	var edges []edge
+	score := make([]float64, n)
+	var near []int
+	for i := range all {
+		if i%reportEvery == 0 {
+			if err := ctx.Err(); err != nil {
+				return nil, err
+			}
+			if done != nil {
+				done(i)
 			}
 		}
-		for u := range all[i].results {
-			if with := by["\x00"+u]; len(with) <= mostAddress {
-				for _, o := range with {
-					if o > i {
-						score[o] += stats.IDF(len(with), len(list))
-					}
-				}
+		near = near[:0]
+		for _, at := range of[i] {
+			if len(with[at]) > commonest {
+				continue
 			}
-		}
-		near := make([]int, 0, len(score))
-		for o := range score {
-			near = append(near, o)
+			rare := stats.IDF(len(with[at]), n)
+			for _, o := range with[at] {
+				if int(o) <= i {
+					continue
+				}
+				if score[o] == 0 {
+					near = append(near, int(o))
+				}
+				score[o] += rare
+			}
 		}
 		slices.SortFunc(near, func(a, b int) int { return cmp.Or(cmp.Compare(score[b], score[a]), a-b) })
-		for _, o := range near[:min(len(near), mostOfOne)] {
-			pairs = append(pairs, [2]int{i, o})
+		for rank, o := range near {
+			if rank < mostOfOne {
+				if w := all[i].like(&all[o].signs); w > 0 {
+					edges = append(edges, edge{i, o, w})
+				}
+			}
+			score[o] = 0
 		}
 	}
-	return pairs
+	return edges, nil
 }
+
+// reportEvery is after how many keywords the progress is told. Our own.
+const reportEvery = 500

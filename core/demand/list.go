@@ -120,7 +120,35 @@ func keywordOf(word string, row []string, c Columns) Keyword {
 			k.Trend = append(k.Trend, ParseCount(cell))
 		}
 	}
+	if k.Address != "" {
+		k.Places = []Place{{k.Address, k.Position, k.Clicks, k.Impressions}}
+	}
 	return k
+}
+
+// Merge puts what a second list says of queries to a first: figures it does not have, places,
+// and the queries that are new. It tells how many those are.
+func Merge(list, more []Keyword) ([]Keyword, int) {
+	list = slices.Clone(list)
+	index := make(map[string]int, len(list))
+	for i, k := range list {
+		index[Same(k.Text)] = i
+	}
+	fresh := 0
+	for _, k := range more {
+		key := Same(k.Text)
+		if i, ok := index[key]; ok {
+			list[i].Spellings, list[i].Places = slices.Clone(list[i].Spellings), slices.Clone(list[i].Places)
+			list[i].merge(k)
+			continue
+		}
+		if len(list) < MostKeywords {
+			index[key] = len(list)
+			list = append(list, k)
+			fresh++
+		}
+	}
+	return list, fresh
 }
 
 // merge takes over what another row says of the same query.
@@ -136,10 +164,28 @@ func (k *Keyword) merge(o Keyword) {
 			*x.mine = *x.theirs
 		}
 	}
-	if k.Address == "" {
-		k.Address = o.Address
-	}
+	k.place(o.Places)
 	if len(k.Trend) == 0 {
 		k.Trend = o.Trend
+	}
+}
+
+// mostPlaces is how many own pages are kept of one query. Our own.
+const mostPlaces = 20
+
+// place adds where pages of ours stand; what is said of a page anew takes the place of what was
+// said before. The keyword's own figures are those of the page that stands best.
+func (k *Keyword) place(more []Place) {
+	for _, p := range more {
+		if i := slices.IndexFunc(k.Places, func(x Place) bool { return x.Address == p.Address }); i >= 0 {
+			k.Places[i] = p
+		} else if len(k.Places) < mostPlaces {
+			k.Places = append(k.Places, p)
+		}
+	}
+	for _, p := range k.Places {
+		if k.Address == "" || p.Position.Known && (!k.Position.Known || p.Position.Value < k.Position.Value) {
+			k.Address, k.Position = p.Address, p.Position
+		}
 	}
 }

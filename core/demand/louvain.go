@@ -1,7 +1,7 @@
 package demand
 
 import (
-	"maps"
+	"cmp"
 	"slices"
 )
 
@@ -13,29 +13,41 @@ import (
 func Communities(n int, edges []edge, resolution float64) []int {
 	g := newNetwork(n, edges)
 	if g.twice == 0 {
-		return g.parted(0)
+		return g.parted(0, nil)
 	}
 	copy(g.mass, g.degree)
-	return g.parted(resolution / g.twice)
+	return g.parted(resolution/g.twice, nil)
 }
 
 // Dense parts a graph by the same method with the constant Potts model (Traag, Van Dooren &
 // Nesterov 2011, "Narrow scope for resolution-limit-free community detection"): nodes stay
 // together where the mean weight between them is at least so high, however large the rest of
 // the graph is.
-func Dense(n int, edges []edge, least float64) []int {
-	g := newNetwork(n, edges)
+func Dense(n int, edges []edge, least float64) []int { return newNetwork(n, edges).dense(least, nil) }
+
+// dense is Dense with some nodes put together beforehand: those with the same number in held,
+// which is -1 for all others. They stay together, apart from other such; others may join them.
+func (g *network) dense(least float64, held []int) []int {
 	for i := range g.mass {
 		g.mass[i] = 1
 	}
-	return g.parted(least)
+	return g.parted(least, held)
 }
 
 // parted goes from level to level; two nodes together cost penalty for each unit of both masses.
-func (g *network) parted(penalty float64) []int {
+func (g *network) parted(penalty float64, held []int) []int {
 	of := make([]int, len(g.near))
 	for i := range of {
 		of[i] = i
+	}
+	if held != nil {
+		of = together(held)
+		g = g.fold(of)
+		for i, h := range held {
+			if h >= 0 {
+				g.held[of[i]] = true
+			}
+		}
 	}
 	for {
 		local, moved := g.pass(penalty)
@@ -50,6 +62,25 @@ func (g *network) parted(penalty float64) []int {
 	return renumbered(of)
 }
 
+// together numbers nodes anew, those that are held together alike.
+func together(held []int) []int {
+	number := map[int]int{}
+	of := make([]int, len(held))
+	next := 0
+	for i, h := range held {
+		at, known := number[h]
+		if h < 0 || !known {
+			at = next
+			next++
+			if h >= 0 {
+				number[h] = at
+			}
+		}
+		of[i] = at
+	}
+	return of
+}
+
 // Modularity is that of a partition: the share of weight within communities less what chance
 // would put there (Newman & Girvan 2004), at a resolution.
 func Modularity(n int, edges []edge, of []int, resolution float64) float64 {
@@ -57,18 +88,22 @@ func Modularity(n int, edges []edge, of []int, resolution float64) float64 {
 	if g.twice == 0 {
 		return 0
 	}
-	within, degree := map[int]float64{}, map[int]float64{}
+	most := 0
+	for _, c := range of {
+		most = max(most, c)
+	}
+	within, degree := make([]float64, most+1), make([]float64, most+1)
 	for i := range n {
 		degree[of[i]] += g.degree[i]
 		within[of[i]] += g.self[i]
-		for j, w := range g.near[i] {
-			if of[i] == of[j] {
-				within[of[i]] += w
+		for _, l := range g.near[i] {
+			if of[i] == of[l.to] {
+				within[of[i]] += l.w
 			}
 		}
 	}
 	q := 0.0
-	for _, c := range slices.Sorted(maps.Keys(degree)) { // sums are the same each time
+	for c := range within {
 		q += within[c]/g.twice - resolution*degree[c]/g.twice*degree[c]/g.twice
 	}
 	return q
@@ -76,38 +111,56 @@ func Modularity(n int, edges []edge, of []int, resolution float64) float64 {
 
 // network is a weighted graph without direction.
 type network struct {
-	near   []map[int]float64
-	order  [][]int   // the neighbours, ascending
+	near   [][]link  // the neighbours, ascending
 	self   []float64 // twice the weight of loops
 	degree []float64
 	mass   []float64 // what a node weighs against links
+	held   []bool    // it stays in its own community; others may join
 	twice  float64   // of all weight
 }
 
+// link leads to a neighbour.
+type link struct {
+	to int
+	w  float64
+}
+
+func empty(n int) *network {
+	return &network{near: make([][]link, n), self: make([]float64, n), degree: make([]float64, n), mass: make([]float64, n), held: make([]bool, n)}
+}
+
 func newNetwork(n int, edges []edge) *network {
-	g := &network{near: make([]map[int]float64, n), self: make([]float64, n), mass: make([]float64, n)}
-	for i := range g.near {
-		g.near[i] = map[int]float64{}
-	}
+	g := empty(n)
 	for _, e := range edges {
 		if e.a == e.b {
 			g.self[e.a] += 2 * e.w
 			continue
 		}
-		g.near[e.a][e.b] += e.w
-		g.near[e.b][e.a] += e.w
+		g.near[e.a] = append(g.near[e.a], link{e.b, e.w})
+		g.near[e.b] = append(g.near[e.b], link{e.a, e.w})
+	}
+	for i, near := range g.near {
+		slices.SortStableFunc(near, func(a, b link) int { return cmp.Compare(a.to, b.to) })
+		kept := near[:0]
+		for _, l := range near { // an edge given twice is one
+			if n := len(kept); n > 0 && kept[n-1].to == l.to {
+				kept[n-1].w += l.w
+				continue
+			}
+			kept = append(kept, l)
+		}
+		g.near[i] = kept
 	}
 	g.finish()
 	return g
 }
 
 func (g *network) finish() {
-	g.degree, g.order, g.twice = make([]float64, len(g.near)), make([][]int, len(g.near)), 0
+	g.twice = 0
 	for i, near := range g.near {
-		g.order[i] = slices.Sorted(maps.Keys(near))
 		g.degree[i] = g.self[i]
-		for _, j := range g.order[i] {
-			g.degree[i] += near[j]
+		for _, l := range near {
+			g.degree[i] += l.w
 		}
 		g.twice += g.degree[i]
 	}
@@ -125,26 +178,31 @@ const gainful = 1e-12
 func (g *network) pass(penalty float64) (of []int, moved bool) {
 	n := len(g.near)
 	of = make([]int, n)
-	total := make([]float64, n)
+	total, links := make([]float64, n), make([]float64, n)
 	for i := range of {
 		of[i], total[i] = i, g.mass[i]
 	}
 	if g.twice == 0 {
 		return of, false
 	}
-	links := map[int]float64{}
 	for range mostRounds {
 		any := false
-		for i := range n {
-			clear(links)
-			for _, j := range g.order[i] {
-				links[of[j]] += g.near[i][j]
+		for i, near := range g.near {
+			if g.held[i] {
+				continue
 			}
 			own := of[i]
+			links[own] = 0
+			for _, l := range near {
+				links[of[l.to]] = 0
+			}
+			for _, l := range near {
+				links[of[l.to]] += l.w
+			}
 			total[own] -= g.mass[i]
 			best, most := own, links[own]-penalty*total[own]*g.mass[i]
-			for _, j := range g.order[i] {
-				c := of[j]
+			for _, l := range near {
+				c := of[l.to]
 				if gain := links[c] - penalty*total[c]*g.mass[i]; gain > most+gainful {
 					best, most = c, gain
 				}
@@ -163,20 +221,36 @@ func (g *network) pass(penalty float64) (of []int, moved bool) {
 
 // fold makes one node of each community.
 func (g *network) fold(of []int) *network {
-	n := slices.Max(of) + 1
-	to := &network{near: make([]map[int]float64, n), self: make([]float64, n), mass: make([]float64, n)}
-	for i := range to.near {
-		to.near[i] = map[int]float64{}
+	members := make([][]int, slices.Max(of)+1)
+	for i, c := range of {
+		members[c] = append(members[c], i)
 	}
-	for i, near := range g.near {
-		to.self[of[i]] += g.self[i]
-		to.mass[of[i]] += g.mass[i]
-		for _, j := range g.order[i] {
-			if of[i] == of[j] {
-				to.self[of[i]] += near[j]
-			} else {
-				to.near[of[i]][of[j]] += near[j]
+	to := empty(len(members))
+	weight := make([]float64, len(members))
+	var met []int
+	for c, list := range members {
+		met = met[:0]
+		for _, i := range list {
+			to.self[c] += g.self[i]
+			to.mass[c] += g.mass[i]
+			to.held[c] = to.held[c] || g.held[i]
+			for _, l := range g.near[i] {
+				switch d := of[l.to]; {
+				case d == c:
+					to.self[c] += l.w
+				case weight[d] == 0:
+					met = append(met, d)
+					fallthrough
+				default:
+					weight[d] += l.w
+				}
 			}
+		}
+		slices.Sort(met)
+		met = slices.Compact(met)
+		for _, d := range met {
+			to.near[c] = append(to.near[c], link{d, weight[d]})
+			weight[d] = 0
 		}
 	}
 	to.finish()

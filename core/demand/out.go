@@ -1,0 +1,136 @@
+package demand
+
+import (
+	"fmt"
+	"regexp"
+	"strconv"
+
+	"corpulan/core/address"
+)
+
+// Out is a keyword that is worth no page as it stands, and why.
+type Out struct {
+	Keyword string `json:"keyword"`
+	Reason  string `json:"reason"`
+	ByHand  bool   `json:"by_hand,omitempty"`
+}
+
+var aYear = regexp.MustCompile(`\b(19|20)\d\d\b`)
+
+// pastYear says that a keyword is bound to a year that is past.
+func pastYear(k Keyword, year int) string {
+	if year == 0 {
+		return ""
+	}
+	for _, m := range aYear.FindAllString(k.Text, -1) {
+		if y, err := strconv.Atoi(m); err == nil && y < year {
+			return fmt.Sprintf("it asks for %d, which is past", y)
+		}
+	}
+	return ""
+}
+
+// When results pages tell that a keyword is meant otherwise than the rest of its list. Our own.
+const (
+	fewestKnown = 20   // keywords whose results are known
+	fewestHosts = 2    // sites that two of them share, to be of one subject
+	mostApart   = 0.05 // of the known ones, that a subject of its own has at most to be no part of the list's
+)
+
+// otherMeanings says which keywords lead to none of the pages and sites that the others lead
+// to, though they share words with them: they are another trade's. Where results are known of
+// few, and where the list has several subjects, nothing is said.
+func otherMeanings(list []Keyword, all []about) map[int]string {
+	var known []int
+	byPlace := map[string][]int{}
+	for i := range list {
+		if len(all[i].results) == 0 {
+			continue
+		}
+		known = append(known, i)
+		for u := range all[i].results {
+			byPlace[u] = append(byPlace[u], i)
+		}
+	}
+	if len(known) < fewestKnown {
+		return nil
+	}
+	parent := make([]int, len(list))
+	for i := range parent {
+		parent[i] = i
+	}
+	var root func(int) int
+	root = func(i int) int {
+		for parent[i] != i {
+			parent[i] = parent[parent[i]]
+			i = parent[i]
+		}
+		return i
+	}
+	for _, with := range byPlace { // an address in common is enough
+		for _, o := range with[1:] {
+			parent[root(o)] = root(with[0])
+		}
+	}
+	byHost := map[string][]int{}
+	for _, i := range known {
+		for h := range all[i].hosts {
+			byHost[h] = append(byHost[h], i)
+		}
+	}
+	for _, i := range known { // of sites, some: great ones stand for everything
+		shared := map[int]int{}
+		for h := range all[i].hosts {
+			with := byHost[h]
+			for _, o := range with[:min(len(with), commonest)] {
+				if shared[o]++; o != i && shared[o] == fewestHosts {
+					parent[root(o)] = root(i)
+				}
+			}
+		}
+	}
+	size := map[int]int{}
+	for _, i := range known {
+		size[root(i)]++
+	}
+	words := map[int]map[string]int{} // of each subject, its stems
+	for _, i := range known {
+		r := root(i)
+		if words[r] == nil {
+			words[r] = map[string]int{}
+		}
+		for _, s := range all[i].stems {
+			words[r][s]++
+		}
+	}
+	few := max(1, int(mostApart*float64(len(known))))
+	said := map[int]string{}
+	for _, i := range known {
+		if size[root(i)] > few {
+			continue
+		}
+		word, most := "", 0
+		for _, s := range all[i].stems {
+			for r, stems := range words {
+				if r != root(i) && size[r] > few && stems[s] > most {
+					word, most = s, stems[s]
+				}
+			}
+		}
+		if most > 0 {
+			said[i] = fmt.Sprintf("another meaning: of its first results none is a page that one of the other %d keywords with “%s” leads to", most, all[i].written[word])
+		}
+	}
+	return said
+}
+
+// resultsOf are the keys of the first results, and their sites.
+func resultsOf(urls []string) (pages, hosts map[string]bool) {
+	pages, hosts = map[string]bool{}, map[string]bool{}
+	for _, u := range urls[:min(len(urls), firstResults)] {
+		a := address.Parse(u)
+		pages[a.Key()] = true
+		hosts[a.Host()] = true
+	}
+	return pages, hosts
+}

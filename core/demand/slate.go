@@ -1,0 +1,209 @@
+package demand
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"corpulan/core/language"
+	"corpulan/core/stats"
+	"corpulan/core/text"
+)
+
+// Planned is a page that a slate proposes.
+type Planned struct {
+	Key        string   `json:"key"` // of its group
+	Keyword    string   `json:"keyword"`
+	Secondary  []string `json:"secondary"` // the other keywords of the group, the most searched first
+	Pillar     bool     `json:"pillar"`
+	Kind       string   `json:"kind"` // key of a brief template
+	KindWhy    string   `json:"kind_why"`
+	Intent     string   `json:"intent"`
+	Volume     Figure   `json:"volume"`
+	Difficulty Figure   `json:"difficulty"`
+	Gain       Figure   `json:"gain"`   // clicks a month that the page could bring
+	Effort     float64  `json:"effort"` // 0 to 1, by difficulty; a half where that is not known
+	Worth      float64  `json:"worth"`  // gain by effort, what the order goes by
+	Own        string   `json:"own"`    // a page of ours that stands for the group
+	Why        string   `json:"why"`    // why it stands where it does
+}
+
+// Redundant is a group that is left out of a slate, and why.
+type Redundant struct {
+	Key     string `json:"key"`
+	Keyword string `json:"keyword"`
+	Of      string `json:"of"` // the group that has its page
+	Reason  string `json:"reason"`
+}
+
+// Proposal is a slate as the rules propose it.
+type Proposal struct {
+	Pages     []Planned   `json:"pages"` // the pillar first, the others by worth
+	Redundant []Redundant `json:"redundant"`
+	Notes     []string    `json:"notes"`
+}
+
+// How many supporting articles a slate has at the least: common practice, no published source.
+const fewestSupporting = 5
+
+// When two groups want one page. Shared results as for keywords; words our own.
+const (
+	tooAlike   = 0.8 // likeness of the words of two leading keywords, where no results are known
+	mostWords  = 30  // secondary keywords of a page; our own
+	leastHard  = 0.1 // effort is never below it; our own
+	halfEffort = 0.5 // of a group whose difficulty is not known; our own
+)
+
+// SlateOf proposes a slate of some groups: which of them is the pillar page, which are redundant,
+// and the order of the others. stands tells where a page of ours stands for a group; nil for
+// nowhere. pillar is the key of the group that a person has chosen for it; empty for the rules.
+func SlateOf(groups []Group, o Options, pillar string, stands func(Group) Own) Proposal {
+	p := Proposal{Pages: []Planned{}, Redundant: []Redundant{}, Notes: []string{}}
+	if o.Curve == nil {
+		o.Curve = DefaultCurve()
+	}
+	groups = slices.Clone(groups)
+	slices.SortStableFunc(groups, func(a, b Group) int { return cmp.Compare(b.Volume.Value, a.Volume.Value) })
+	lang := language.For(o.Language)
+	with := leaders(groups, o, lang)
+	kept := []int{}
+	for i, g := range groups {
+		twin := -1
+		reason := ""
+		for _, j := range kept {
+			shared, known := with[i].shares(&with[j])
+			switch {
+			case known && shared >= fewestShared:
+				twin, reason = j, fmt.Sprintf("%d of the first %d results of “%s” and “%s” are the same: one page serves both", shared, firstResults, g.Name, groups[j].Name)
+			case !known && stats.Cosine(with[i].vector, with[j].vector) >= tooAlike:
+				twin, reason = j, fmt.Sprintf("“%s” and “%s” say the same in other words; no results are known that speak against it", g.Name, groups[j].Name)
+			}
+			if twin >= 0 {
+				break
+			}
+		}
+		if twin >= 0 && g.Key != pillar {
+			p.Redundant = append(p.Redundant, Redundant{g.Key, g.Name, groups[twin].Name, reason})
+			continue
+		}
+		kept = append(kept, i)
+	}
+	if len(kept) == 0 {
+		return p
+	}
+	top, why := pillarOf(groups, with, kept, pillar)
+	for _, i := range kept {
+		p.Pages = append(p.Pages, planned(groups[i], i == top, why, o, lang, stands))
+	}
+	slices.SortStableFunc(p.Pages, func(a, b Planned) int {
+		if a.Pillar != b.Pillar {
+			if a.Pillar {
+				return -1
+			}
+			return 1
+		}
+		return cmp.Or(cmp.Compare(b.Worth, a.Worth), cmp.Compare(b.Volume.Value, a.Volume.Value))
+	})
+	if n := len(p.Pages) - 1; n < fewestSupporting {
+		p.Notes = append(p.Notes, fmt.Sprintf("%d supporting articles: a pillar page has five or six and more, as is common.", n))
+	}
+	return p
+}
+
+// leaders are the groups' leading keywords made ready for comparison.
+func leaders(groups []Group, o Options, lang *language.Language) []about {
+	heads := make([]Keyword, len(groups))
+	for i, g := range groups {
+		heads[i] = g.Keywords[0]
+	}
+	return aboutOf(heads, o.Results, lang)
+}
+
+// shares is how many of the first results of both are the same, and whether both are known.
+func (a *about) shares(b *about) (n int, known bool) {
+	for u := range a.results {
+		if b.results[u] {
+			n++
+		}
+	}
+	return n, a.results != nil && b.results != nil
+}
+
+// pillarOf chooses the pillar page: the group whose leading keyword has its words in the most
+// others' keywords; of several the most searched.
+func pillarOf(groups []Group, with []about, kept []int, chosen string) (at int, why string) {
+	best, most := -1, -1
+	for _, i := range kept {
+		if groups[i].Key == chosen {
+			return i, "you chose it"
+		}
+		n := 0
+		for _, j := range kept {
+			if i != j && len(with[i].stems) > 0 && !slices.ContainsFunc(with[i].stems, func(s string) bool { return !slices.Contains(with[j].stems, s) }) {
+				n++
+			}
+		}
+		if n > most { // groups come by volume
+			best, most = i, n
+		}
+	}
+	if most > 0 {
+		return best, fmt.Sprintf("its words stand in %d of the others: it is about the whole of which they are parts", most)
+	}
+	return best, "it is searched most; no other has its words in it"
+}
+
+func planned(g Group, pillar bool, why string, o Options, lang *language.Language, stands func(Group) Own) Planned {
+	p := Planned{Key: g.Key, Keyword: g.Keywords[0].Text, Pillar: pillar, Intent: g.Intent, Volume: g.Volume, Difficulty: g.Difficulty, Secondary: []string{}}
+	for _, k := range g.Keywords[1:min(len(g.Keywords), mostWords+1)] {
+		p.Secondary = append(p.Secondary, k.Text)
+	}
+	p.Kind, p.KindWhy = kindOf(g, lang)
+	if pillar {
+		p.Kind, p.KindWhy = "pillar", why
+	}
+	p.Gain = g.Potential
+	if g.Volume.Known {
+		p.Gain = Of(math.Round(g.Volume.Value * o.Curve.At(aimed)))
+	}
+	if stands != nil {
+		if own := stands(g); own.Page != "" {
+			p.Own, p.Gain = own.Page, own.Gain
+		}
+	}
+	p.Effort = halfEffort
+	hard := "its difficulty is not known"
+	if g.Difficulty.Known {
+		p.Effort = math.Max(leastHard, math.Min(1, g.Difficulty.Value/100))
+		hard = fmt.Sprintf("difficulty %.0f", g.Difficulty.Value)
+	}
+	p.Worth = p.Gain.Value / p.Effort
+	p.Why = fmt.Sprintf("up to %.0f clicks a month more at position 3; %s", p.Gain.Value, hard)
+	switch {
+	case pillar:
+		p.Why = why
+	case !p.Gain.Known:
+		p.Why = "its volume is not known; " + hard
+	}
+	return p
+}
+
+// kindOf is the kind of page that a group asks for, by its intent and its words. The keys are
+// those of the briefs' templates.
+func kindOf(g Group, lang *language.Language) (key, why string) {
+	questions := float64(len(g.Questions))
+	t := lang.Title
+	has := func(phrases []string) bool {
+		return slices.ContainsFunc(g.Keywords, func(k Keyword) bool { return text.NewPhrases(phrases...).Find(k.Text) != "" })
+	}
+	switch {
+	case g.Intent == transactional:
+		return "product", g.IntentWhy
+	case g.Intent == commercial && has(t.Comparing):
+		return "comparison", g.IntentWhy
+	case questions > 0 && slices.ContainsFunc(g.Questions, func(q string) bool { k, ok := lang.KindOfQuestion(q); return ok && k == language.How }):
+		return "how-to", fmt.Sprintf("“%s” asks how", g.Questions[slices.IndexFunc(g.Questions, func(q string) bool { k, ok := lang.KindOfQuestion(q); return ok && k == language.How })])
+	}
+	return "supporting", g.IntentWhy
+}
