@@ -4,6 +4,7 @@
 //
 //   - provider.go     what a search provider is
 //   - opensearch.go   an engine that speaks OpenSearch
+//   - keywords.go     completions of queries; a service that knows how much they are searched
 //   - resultspage.go  a saved results page
 //   - ranks.go        ranks as CSV, TSV or XLSX
 //   - fetch.go, follow.go, failures.go  pages by HTTP, wherever they have gone, and why not

@@ -1,6 +1,6 @@
 // Package jobs holds the workers: they do the long work of the program in the
 // background, on a queue in the same database. search.go asks the engine,
-// fetch.go fetches and reads pages, hosts.go lets one of them at a time to a
+// fetch.go fetches and reads pages, demand.go works on lists of keywords, hosts.go lets one of them at a time to a
 // host, reread.go reads captures again, purge.go takes out what was deleted
 // long ago, workers.go runs them.
 package jobs

@@ -35,8 +35,10 @@ type Config struct {
 	URL      string // of the database
 	Provider gather.Provider
 	Fetcher  *gather.Fetcher
-	Count    int          // jobs at once
-	Log      *slog.Logger // the store's where none is given
+	Keywords gather.KeywordService // nil for none
+	Pause    time.Duration         // between questions to the search engine about keywords
+	Count    int                   // jobs at once
+	Log      *slog.Logger          // the store's where none is given
 }
 
 // validate names every field that workers cannot do with.
@@ -99,6 +101,7 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	river.AddWorker(workers, &fetcher{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, reading: room})
 	river.AddWorker(workers, &sitemapper{store: c.Store, queue: q, fetcher: polite, log: c.Log})
 	river.AddWorker(workers, &ownReader{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, reading: room})
+	river.AddWorker(workers, &demander{store: c.Store, provider: c.Provider, keywords: c.Keywords, pause: c.Pause, log: c.Log})
 	river.AddWorker(workers, &rereader{store: c.Store, log: c.Log})
 	river.AddWorker(workers, &purger{store: c.Store, log: c.Log})
 	if err := q.Reread(ctx); err != nil {

@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"log/slog"
 
+	"corpulan/core/demand"
 	"corpulan/core/reading"
 	"corpulan/store"
 
@@ -93,6 +94,34 @@ func unfinished() river.UniqueOpts {
 		rivertype.JobStateAvailable, rivertype.JobStatePending, rivertype.JobStateRunning, rivertype.JobStateRetryable, rivertype.JobStateScheduled}}
 }
 
+// The kinds of work on a list of keywords.
+const (
+	ImportKeywords = "import"  // the table that waits, by the columns given
+	AskResults     = "results" // results pages of its keywords
+	AskFigures     = "figures" // volume, difficulty and cost
+	FromSeeds      = "seeds"   // what people search around some queries
+)
+
+// DemandArgs asks for work on a list of keywords.
+type DemandArgs struct {
+	Publication int64           `json:"publication"`
+	List        int64           `json:"list"`
+	Work        string          `json:"work"`
+	Columns     *demand.Columns `json:"columns,omitempty"` // of an import
+	Seeds       []string        `json:"seeds,omitempty"`
+	Depth       int             `json:"depth,omitempty"`   // how far from the seeds
+	Letters     bool            `json:"letters,omitempty"` // seeds with each letter, too
+	Most        int             `json:"most,omitempty"`    // questions put to the service
+}
+
+// Kind implements river.JobArgs.
+func (DemandArgs) Kind() string { return "demand" }
+
+// InsertOpts implements river.JobArgsWithInsertOpts: a gathering goes before.
+func (DemandArgs) InsertOpts() river.InsertOpts {
+	return river.InsertOpts{Priority: 2, MaxAttempts: Tries}
+}
+
 // PurgeArgs asks for what was deleted long ago to be taken out of the database.
 type PurgeArgs struct{}
 
@@ -147,6 +176,12 @@ func (q *Queue) Sitemap(ctx context.Context, tx *sql.Tx, publication int64, addr
 // Own asks for the own pages of a publication that wait.
 func (q *Queue) Own(ctx context.Context, tx *sql.Tx, publication int64) error {
 	_, err := q.client.InsertTx(ctx, tx, OwnArgs{publication}, nil)
+	return err
+}
+
+// Demand asks for work on a list of keywords.
+func (q *Queue) Demand(ctx context.Context, tx *sql.Tx, args DemandArgs) error {
+	_, err := q.client.InsertTx(ctx, tx, args, nil)
 	return err
 }
 

@@ -86,7 +86,7 @@ func (r Row) First() Cell { return r.Cells[0] }
 func Document(b brief.Brief) []Block {
 	blocks := []Block{{Form: TitleForm, Text: b.Keyword}, front(b), onResults(b)}
 	for _, f := range []struct{ name, label string }{
-		{brief.FieldGoal, "Goal"}, {brief.FieldSearchIntent, "Search intent"}, {brief.FieldAudience, "Audience"}, {brief.FieldVoice, "Voice"},
+		{brief.FieldGoal, "Goal"}, {brief.FieldSearchIntent, "Search intent"}, {brief.FieldSecondary, "Secondary keywords"}, {brief.FieldAudience, "Audience"}, {brief.FieldVoice, "Voice"},
 		{brief.FieldPointOfView, "Point of view"}, {brief.FieldCallToAction, "Call to action"}, {brief.FieldAvoid, "What not to say"}, {brief.FieldReadingGrade, "Reading level"},
 	} {
 		blocks = append(blocks, typed(b, f.name, f.label))

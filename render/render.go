@@ -11,6 +11,7 @@
 //   - pdf.go       pages with bookmarks
 //   - workbook.go  all lists of a brief as XLSX
 //   - opml.go      the outline as OPML
+//   - slate.go     groups of keywords and slates: tables, OPML, iCalendar
 //   - prompt.go    the brief as instructions for a writing assistant
 //   - faq.go       its questions as FAQPage data
 //   - draft.go, draftmarkdown.go, draftdocx.go  a writer's draft, handed over; two of them

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"corpulan/core/brief"
+	"corpulan/core/demand"
 	"corpulan/core/evidence"
 	"corpulan/core/stats"
 )
@@ -36,8 +37,9 @@ func TableFormats() []TableFormat {
 }
 
 // FindingsTable is all findings of a kind: a row for each, a column for each of
-// its figures, and one for each page with how often the page has it.
-func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
+// its figures, and one for each page with how often the page has it. Terms and questions have
+// what lists of keywords know of them, by their keys, where searched is not nil.
+func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]demand.Keyword) Table {
 	t := Table{Name: map[brief.Kind]string{brief.TermKind: "terms", brief.EntityKind: "entities", brief.QuestionKind: "questions", brief.ThemeKind: "themes", brief.PointKind: "points", brief.FactKind: "facts", brief.LinkKind: "links"}[kind]}
 	perPage := func(counts []int) []any {
 		row := make([]any, len(e.Sources))
@@ -57,6 +59,13 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
 		}
 		t.Rows = append(t.Rows, cells)
 	}
+	asked := func(key string) []any {
+		if searched == nil {
+			return nil
+		}
+		k := searched[key]
+		return []any{figure(k.Volume), figure(k.Difficulty), figure(k.Cost)}
+	}
 	switch kind {
 	case brief.TermKind:
 		t.Columns = []string{"term", "shapes", "tier", "pages", "uses", "per page, lower quartile", "per page, median", "per page, upper quartile", "per 1,000 words, lower quartile", "per 1,000 words, median", "per 1,000 words, upper quartile",
@@ -75,7 +84,7 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
 				out = "stands for " + texts[x.YieldsTo]
 			}
 			add([]any{x.Text, strings.Join(shapes, "; "), string(x.Tier), x.Pages, x.Count}, spread(x.Use), spread(x.Rate),
-				[]any{x.Titles, x.Headings, x.Openings, x.Images, x.Spread, x.G2, x.LogRatio, x.CValue, x.Nearness, texts[x.Field], strings.Join(x.Short, "; "), out}, perPage(x.Counts))
+				[]any{x.Titles, x.Headings, x.Openings, x.Images, x.Spread, x.G2, x.LogRatio, x.CValue, x.Nearness, texts[x.Field], strings.Join(x.Short, "; "), out}, asked(x.Key), perPage(x.Counts))
 		}
 	case brief.EntityKind:
 		t.Columns = []string{"entity", "variants", "stands for", "type", "told by", "pages", "mentions", "salience", "out by default"}
@@ -150,7 +159,7 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
 					}
 				}
 			}
-			add([]any{x.Text, strings.Join(wordings, " / "), string(x.Kind), yes(x.OnResults), Ranks(x.AskedBy), Ranks(ranks)}, perPage(answered))
+			add([]any{x.Text, strings.Join(wordings, " / "), string(x.Kind), yes(x.OnResults), Ranks(x.AskedBy), Ranks(ranks)}, asked(x.Key), perPage(answered))
 		}
 	case brief.ThemeKind:
 		t.Columns = []string{"theme", "headings", "pages", "usual place, 0 to 1", "usual level", "words, lower quartile", "words, median", "words, upper quartile"}
@@ -161,6 +170,9 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind) Table {
 			}
 			add([]any{x.Label, strings.Join(headings, " / "), x.Pages, x.Place, x.Level}, spread(x.Length), perPage(x.Counts))
 		}
+	}
+	if searched != nil && (kind == brief.TermKind || kind == brief.QuestionKind) {
+		t.Columns = append(t.Columns, "searches a month", "difficulty", "cost per click")
 	}
 	for _, s := range e.Sources {
 		t.Columns = append(t.Columns, fmt.Sprintf("rank %d %s", s.Rank, s.Host))

@@ -18,7 +18,7 @@ import (
 func TestFindingsAsTables(t *testing.T) {
 	e := compute(demoField(t))
 	for _, kind := range brief.Kinds() {
-		table := FindingsTable(e, kind)
+		table := FindingsTable(e, kind, nil)
 		var out bytes.Buffer
 		require.NoError(t, CSV(&out, table))
 		rows, err := csv.NewReader(bytes.NewReader(out.Bytes())).ReadAll()
@@ -43,7 +43,7 @@ func TestFindingsAsTables(t *testing.T) {
 			names[c] = true
 		}
 	}
-	terms := FindingsTable(e, brief.TermKind)
+	terms := FindingsTable(e, brief.TermKind, nil)
 	first := len(terms.Columns) - len(e.Sources)
 	for i, row := range terms.Rows {
 		sum := 0

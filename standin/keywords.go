@@ -24,6 +24,7 @@ func (w *Web) serveKeywords(rw http.ResponseWriter, r *http.Request) {
 		Cost        *float64  `json:"cost"`
 		Competition *float64  `json:"competition"`
 		Months      []float64 `json:"months,omitempty"`
+		Until       string    `json:"until,omitempty"`
 	}
 	out := struct {
 		Keywords []figures `json:"keywords"`
@@ -31,7 +32,7 @@ func (w *Web) serveKeywords(rw http.ResponseWriter, r *http.Request) {
 	for _, k := range in.Keywords {
 		f := figures{Keyword: k}
 		if x, ok := w.figuresOf(k); ok {
-			f = figures{k, &x.volume, &x.difficulty, &x.cost, &x.competition, x.months}
+			f = figures{k, &x.volume, &x.difficulty, &x.cost, &x.competition, x.months, until}
 		}
 		out.Keywords = append(out.Keywords, f)
 	}
@@ -45,8 +46,11 @@ type known struct {
 	months                                []float64 // twelve, the oldest first, the last of them October
 }
 
-// newest is the month that the service's year ends with.
-const newest = 10
+// newest is the month that the service's year ends with, and until the month as it says it.
+const (
+	newest = 10
+	until  = "2026-10"
+)
 
 // figuresOf are the figures of a query: of one that is nearly a known one, a part of its.
 func (w *Web) figuresOf(query string) (known, bool) {

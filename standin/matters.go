@@ -192,11 +192,15 @@ func (w *Web) ranked(m *matter, query string, count int) []string {
 	if !m.other {
 		for i := range w.matters {
 			if o := &w.matters[i]; o != m && !o.other {
-				near = append(near, w.pool(o))
+				near = append(near, slices.DeleteFunc(w.pool(o), isOwn)) // our shop is not so strong
 			}
 		}
 	}
 	return Draw(w.pool(m), near, query, count)
+}
+
+func isOwn(page string) bool {
+	return strings.HasPrefix(page, strings.TrimPrefix(OwnSite, "http://")+"/")
 }
 
 // Draw simulates the results of a query: of the first ten, between four and eight are pages of

@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"corpulan/core/brief"
+	"corpulan/core/demand"
 	"corpulan/core/reading"
 
 	"gorm.io/datatypes"
@@ -24,6 +25,7 @@ type Settings struct {
 	Templates []brief.Template  `json:"templates,omitempty"` // that were saved from briefs
 	Forgotten []brief.Template  `json:"forgotten,omitempty"` // that were taken away, the last first
 	Sitemap   *SitemapRead      `json:"sitemap,omitempty"`   // where its own pages come from
+	Curve     demand.Curve      `json:"curve,omitempty"`     // clicks by position; empty for the usual one
 }
 
 // SitemapRead is how the reading of a site's list of pages went.

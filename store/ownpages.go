@@ -3,8 +3,10 @@ package store
 import (
 	"context"
 	"fmt"
+	"strings"
 	"time"
 
+	"corpulan/core/address"
 	"corpulan/core/reading"
 
 	"gorm.io/datatypes"
@@ -132,6 +134,20 @@ func (s Scope) OwnMark(ctx context.Context) (string, error) {
 		return fmt.Sprint(mark.N), err
 	}
 	return fmt.Sprintf("%d %d", mark.N, mark.Last.UnixMicro()), err
+}
+
+// OwnNumbers are the numbers of the own pages that were read, by the key of their address
+// without a slash at its end.
+func (s Scope) OwnNumbers(ctx context.Context) (map[string]int64, error) {
+	var rows []OwnPage
+	if err := s.db(ctx).Select("id", "url").Where("state = 'read'").Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	ids := make(map[string]int64, len(rows))
+	for _, r := range rows {
+		ids[strings.TrimSuffix(address.Parse(r.URL).Key(), "/")] = r.ID
+	}
+	return ids, nil
 }
 
 // OwnReadings are what was read of some own pages, by number.

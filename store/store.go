@@ -11,6 +11,8 @@
 //   - publications.go whose briefs they are, and what they say for all of them
 //   - ownpages.go    pages of the publication itself
 //   - briefs.go      what was decided and typed
+//   - keywords.go, resultspages.go  lists of keywords; results pages to compare them by
+//   - plans.go       what people did to lists and slates, to be undone; slates
 //   - links.go       links to a brief, remarks, ticks
 //   - changes.go     what people did, to be undone
 //   - workers.go     workers, hosts, orphans

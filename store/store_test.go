@@ -21,7 +21,7 @@ import (
 
 func TestMain(m *testing.M) { storetest.Main(m) }
 
-func publication(t *testing.T, st *store.Store, name string) store.Publication {
+func publication(t testing.TB, st *store.Store, name string) store.Publication {
 	t.Helper()
 	p, err := st.EnsurePublication(t.Context(), name, "")
 	require.NoError(t, err)

@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -56,6 +57,26 @@ func (s Scope) Like(ctx context.Context, keyword, language, country string) (Stu
 	var study Study
 	return study, found(s.db(ctx).Where("lower(keyword) = lower(?) and language = ? and country = ? and archived_at is null and deleted_at is null", keyword, language, country).
 		Order("id desc").Take(&study).Error)
+}
+
+// StudiesLike finds the newest studies of some keywords of a market that are not deleted, by the
+// keyword in small letters.
+func (s Scope) StudiesLike(ctx context.Context, keywords []string, language, country string) (map[string]int64, error) {
+	lower := make([]string, len(keywords))
+	for i, k := range keywords {
+		lower[i] = strings.ToLower(k)
+	}
+	out := map[string]int64{}
+	for part := range slices.Chunk(lower, 5000) {
+		var rows []Study
+		if err := s.db(ctx).Select("id", "keyword").Where("lower(keyword) in ? and language = ? and country = ? and deleted_at is null", part, language, country).Order("id").Find(&rows).Error; err != nil {
+			return nil, err
+		}
+		for _, r := range rows {
+			out[strings.ToLower(r.Keyword)] = r.ID
+		}
+	}
+	return out, nil
 }
 
 // lockStudy makes others who would change the same study's course wait.
@@ -116,6 +137,11 @@ func sameTime(a, b *time.Time) bool {
 func (s *Store) Purge(ctx context.Context, kept time.Duration) (int64, error) {
 	if err := s.db.WithContext(ctx).Exec("delete from hosts where held_until < now() - interval '1 day'").Error; err != nil {
 		return 0, err
+	}
+	for _, m := range []any{&KeywordList{}, &Slate{}} {
+		if err := s.db.WithContext(ctx).Where("deleted_at < now() - make_interval(secs => ?)", kept.Seconds()).Delete(m).Error; err != nil {
+			return 0, err
+		}
 	}
 	res := s.db.WithContext(ctx).Where("deleted_at < now() - make_interval(secs => ?)", kept.Seconds()).Delete(&Study{})
 	return res.RowsAffected, res.Error
@@ -191,12 +217,32 @@ func (s Scope) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]int
 	}
 	on := map[Shelf]string{OnDesk: "archived_at is null and deleted_at is null", Archived: "archived_at is not null and deleted_at is null", Deleted: "deleted_at is not null"}[q.Shelf]
 	var lines []Line
-	err = s.store.db.WithContext(ctx).Raw(`
+	err = s.store.db.WithContext(ctx).Raw(linesOf(`select * from studies where publication_id = ? and lower(keyword) like ? and `+on+`
+		order by created_at desc, id desc limit ? offset ?`), s.publication, like, q.Most, q.From).Scan(&lines).Error
+	return lines, map[Shelf]int{OnDesk: count.Desk, Archived: count.Archived, Deleted: count.Deleted}, err
+}
+
+// StudiesOf are the desk's lines of some studies, by their number.
+func (s Scope) StudiesOf(ctx context.Context, ids []int64) (map[int64]Line, error) {
+	out := map[int64]Line{}
+	if len(ids) == 0 {
+		return out, nil
+	}
+	var lines []Line
+	err := s.store.db.WithContext(ctx).Raw(linesOf("select * from studies where publication_id = ? and id in ?"), s.publication, ids).Scan(&lines).Error
+	for _, l := range lines {
+		out[l.ID] = l
+	}
+	return out, err
+}
+
+// linesOf is the query for the desk's lines of the studies that another query gives.
+func linesOf(studies string) string {
+	return `
 		select st.*, p.name as publication, g.state, coalesce(r.results, 0) as results, coalesce(r.pages, 0) as pages,
 		       coalesce(r.failures, 0) as failures, coalesce(r.kept_pages, 0) as kept_pages, coalesce(b.revision, 0) as revision,
 		       coalesce(b.choices->'typed'->>'status', '') as status, coalesce(b.choices->'typed'->>'owner', '') as owner, coalesce(b.choices->'typed'->>'due', '') as due_on
-		from (select * from studies where publication_id = ? and lower(keyword) like ? and `+on+`
-		      order by created_at desc, id desc limit ? offset ?) st
+		from (` + studies + `) st
 		join publications p on p.id = st.publication_id
 		left join lateral (select id, state from gatherings where study_id = st.id order by id desc limit 1) g on true
 		left join lateral (
@@ -204,6 +250,5 @@ func (s Scope) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]int
 			       count(*) filter (where state = 'failed') as failures, count(*) filter (where state = 'read' and kept and not own) as kept_pages
 			from results where gathering_id = g.id) r on true
 		left join briefs b on b.study_id = st.id
-		order by st.created_at desc, st.id desc`, s.publication, like, q.Most, q.From).Scan(&lines).Error
-	return lines, map[Shelf]int{OnDesk: count.Desk, Archived: count.Archived, Deleted: count.Deleted}, err
+		order by st.created_at desc, st.id desc`
 }

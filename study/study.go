@@ -15,6 +15,9 @@
 //   - teach.go    the house lexicon
 //   - draft.go    the writer's text: saved, kept in versions, taken from a page of ours
 //   - measure.go  the draft against its brief, its field and our own pages
+//   - demand.go   lists of keywords: brought, asked for, grouped by hand
+//   - groups.go   their groups as they now are, kept at hand; slate.go  the pages to write
+//   - searched.go  keywords against the pages of a study; what lists know of its findings
 //   - capture.go  a page as it is kept and read
 //   - analysis.go the evidence and the brief of a study as they now are, kept at hand
 //   - snapshot.go the same while pages still arrive

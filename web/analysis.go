@@ -1,13 +1,17 @@
 package web
 
 import (
+	"corpulan/core/demand"
 	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
 )
 
 // analysis is a study as it now is, with what the places show of it.
-type analysis struct{ *study.Analysis }
+type analysis struct {
+	*study.Analysis
+	Figures map[string]demand.Keyword // what lists know of terms and questions, by their keys; nil where nobody asked, or no list is there
+}
 
 // analyse is the study of a request as it now is. It is shared, and not for changing.
 func (s *Server) analyse(c *gin.Context) (*analysis, error) {
@@ -15,5 +19,11 @@ func (s *Server) analyse(c *gin.Context) (*analysis, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &analysis{an}, nil
+	return &analysis{Analysis: an}, nil
+}
+
+// withFigures adds what lists of keywords know of the terms and questions.
+func (s *Server) withFigures(c *gin.Context, an *analysis) (err error) {
+	an.Figures, err = study.FiguresFor(c.Request.Context(), s.scope(c), an.Study, an.Evidence)
+	return err
 }

@@ -159,6 +159,9 @@ type choiceBody struct {
 
 func (s *Server) afterChoice(c *gin.Context, m brief.Mark, done study.Done) {
 	an, err := s.analyse(c)
+	if err == nil {
+		err = s.withFigures(c, an)
+	}
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -30,6 +30,17 @@ var columnsOf = map[string][]tableColumn{
 	"themes":    {{"Theme", "name", false, ""}, {"Level", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Usual words", "median", false, "lower and upper quartile, by the median"}},
 }
 
+// columnsFor are the columns of a tab; searched says that lists of keywords are there, which
+// know how much terms and questions are searched.
+func columnsFor(tab string, searched bool) []tableColumn {
+	columns := columnsOf[tab]
+	if at := map[string]string{"terms": "Pages", "questions": "Pages"}[tab]; searched && at != "" {
+		i := slices.IndexFunc(columns, func(c tableColumn) bool { return c.Name == at })
+		return slices.Insert(slices.Clone(columns), i+1, tableColumn{"Searched", "volume", true, "a month, as keyword lists say"})
+	}
+	return columns
+}
+
 // byTerm compares rows of terms by a figure.
 func byTerm(figure func(*vocabulary.Term) float64) func(a, b findingRow) int {
 	return func(a, b findingRow) int {
@@ -45,6 +56,7 @@ func sortRows(rows []findingRow, by string, down bool) {
 	compare := map[string]func(a, b findingRow) int{
 		"name":   func(a, b findingRow) int { return strings.Compare(strings.ToLower(a.Text), strings.ToLower(b.Text)) },
 		"note":   func(a, b findingRow) int { return strings.Compare(a.Note, b.Note) },
+		"volume": func(a, b findingRow) int { return cmp.Compare(a.Asked.Volume.Value, b.Asked.Volume.Value) },
 		"pages":  func(a, b findingRow) int { return a.Pages - b.Pages },
 		"total":  func(a, b findingRow) int { return a.Total - b.Total },
 		"median": func(a, b findingRow) int { return cmp.Compare(a.Range.Median, b.Range.Median) },

@@ -144,10 +144,13 @@ func (s *Server) evidence(c *gin.Context) {
 
 func (s *Server) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, error) {
 	an, err := s.analyse(c)
+	if err == nil {
+		err = s.withFigures(c, an)
+	}
 	if err != nil {
 		return evidenceBody{}, err
 	}
-	body := evidenceBody{analysis: an, evidenceQuery: q, Columns: columnsOf[q.Tab], From: q.From, Running: an.Gathering.Running(),
+	body := evidenceBody{analysis: an, evidenceQuery: q, Columns: columnsFor(q.Tab, an.Figures != nil), From: q.From, Running: an.Gathering.Running(),
 		Marks: figureRows(an, an.ownPages(), "words", "headings", "paragraphs", "images", "external_links")}
 	var rows []findingRow
 	for _, t := range []tab{{"terms", "Terms", 0}, {"entities", "Entities", 0}, {"questions", "Questions", 0}, {"themes", "Themes", 0}, {"points", "Points", 0}, {"facts", "Figures and sources", 0}} {
@@ -233,13 +236,16 @@ func (s *Server) downloadTable(c *gin.Context) {
 		return
 	}
 	an, err := s.analyse(c)
+	if err == nil {
+		err = s.withFigures(c, an)
+	}
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
 	var out bytes.Buffer
 	f := render.TableFormats()[at]
-	if err := f.Write(&out, render.FindingsTable(an.Evidence, kind)); err != nil {
+	if err := f.Write(&out, render.FindingsTable(an.Evidence, kind, an.Figures)); err != nil {
 		s.fail(c, err)
 		return
 	}

@@ -57,6 +57,7 @@ var fields = map[string]fieldView{
 	brief.FieldLength:          {Label: "Length", Line: true, Hint: "Words, such as 900 to 1,300"},
 	brief.FieldGoal:            {Label: "Goal", Proposal: true, Hint: "What the page is to achieve, and for whom it stands"},
 	brief.FieldSearchIntent:    {Label: "Search intent", Proposal: true, Hint: "What the searcher wants"},
+	brief.FieldSecondary:       {Label: "Secondary keywords", Hint: "Other queries that the page is to answer, one a line"},
 	brief.FieldAudience:        {Label: "Audience", Proposal: true, Hint: "Who reads it, and what they know already"},
 	brief.FieldVoice:           {Label: "Voice", Proposal: true, Hint: "How it sounds"},
 	brief.FieldPointOfView:     {Label: "Point of view", Proposal: true, Hint: "Who speaks to whom, and what only we can say"},

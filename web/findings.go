@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"corpulan/core/brief"
+	"corpulan/core/demand"
 	"corpulan/core/evidence"
 	"corpulan/core/questions"
 	"corpulan/core/stats"
@@ -35,10 +36,12 @@ type findingRow struct {
 	Most    float64          // the scale of the range marks
 	More    string
 	Flagged string
-	Long    string   // what an abbreviation stands for
-	Form    string   // that a short answer should have
-	Perhaps []string // questions that may be the same
-	Swap    bool     // it replaces itself on the page (htmx out of band)
+	Long    string         // what an abbreviation stands for
+	Form    string         // that a short answer should have
+	Perhaps []string       // questions that may be the same
+	Asked   demand.Keyword // what a list knows of it as a query
+	Listed  bool           // lists of keywords are there, so that there is a column for it
+	Swap    bool           // it replaces itself on the page (htmx out of band)
 }
 
 // ID is the row's id in the page; a key may hold spaces, an id may not.
@@ -54,7 +57,7 @@ func findings(an *analysis, kind brief.Kind) []findingRow {
 	choices := an.Choices
 	in := inBrief(an.Brief, kind)
 	row := func(key, text string) findingRow {
-		return findingRow{StudyID: an.Study.ID, Kind: kind, Key: key, Text: text, In: in[key], State: choices.State(kind, key), Of: len(e.Sources), Sources: e.Sources}
+		return findingRow{StudyID: an.Study.ID, Kind: kind, Key: key, Text: text, In: in[key], State: choices.State(kind, key), Of: len(e.Sources), Sources: e.Sources, Asked: an.Figures[key], Listed: an.Figures != nil}
 	}
 	var rows []findingRow
 	switch kind {

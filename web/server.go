@@ -18,6 +18,8 @@
 //   - draftbeside.go, draftrows.go, draftexamples.go  what stands beside the text
 //   - drawer.go, cuttings.go  evidence beside the brief; passages kept from it
 //   - revisions.go   what a brief was, compared and restored
+//   - demand.go, groups.go, slates.go  keyword lists, their groups, the pages planned
+//   - standing.go    keywords against the pages of a study; searched against found
 //   - publication.go what a publication says for all its briefs; its own pages
 //   - undo.go        steps back and forth
 package web
@@ -48,6 +50,8 @@ type Server struct {
 	queue       *queue.Queue
 	publication func(*http.Request) (store.Publication, error)
 	analyst     *study.Analyst
+	demander    *study.Demander
+	samples     []Sample
 	boards      *otter.Cache[boardKey, *board]
 	views       *views
 	log         *slog.Logger
@@ -67,6 +71,7 @@ type Options struct {
 	Closing  context.Context // done when the program is about to stop
 	Hosts    []string        // names this server answers for; none means localhost
 	Demo     bool            // the search engine is the stand-in
+	Samples  []Sample        // lists of keywords to try the program with
 	Computed func()          // called with each computation of evidence; nil for none
 }
 
@@ -100,11 +105,15 @@ func Handler(o Options) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
+	d, err := study.NewDemander(o.Closing)
+	if err != nil {
+		return nil, err
+	}
 	boards, err := newBoards()
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{boards: boards, store: o.Store, queue: o.Queue, publication: o.Publication, analyst: a, views: v, log: o.Log, demo: o.Demo, closing: o.Closing}
+	s := &Server{boards: boards, store: o.Store, queue: o.Queue, publication: o.Publication, analyst: a, demander: d, samples: o.Samples, views: v, log: o.Log, demo: o.Demo, closing: o.Closing}
 	hosts := o.Hosts
 	if len(hosts) == 0 {
 		hosts = []string{"localhost", "127.0.0.1", "::1"}
@@ -132,6 +141,8 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/publication/again", s.readOwnAgain)
 	r.POST("/publication/pages/remove", s.removeOwn)
 	r.POST("/publication/templates/forget", s.forgetTemplate)
+
+	s.demandRoutes(r)
 
 	st := r.Group("/studies/:study", s.withStudy)
 	st.GET("", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"/gather") })
@@ -173,6 +184,9 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/template", s.useTemplate)
 	st.POST("/template/save", s.saveTemplate)
 	st.GET("/against", s.against)
+	st.GET("/standing", s.standing)
+	st.POST("/standing", s.adoptKeyword)
+	st.GET("/searched", s.searched)
 	st.POST("/leaders", s.lead)
 	st.GET("/lexicon", s.lexicon)
 	st.POST("/lexicon", s.teach)

@@ -9,14 +9,17 @@ import (
 	"html/template"
 	"io"
 	"io/fs"
+	"math"
 	"mime"
 	"net/http"
 	"net/url"
 	"path"
 	"slices"
+	"strconv"
 	"strings"
 
 	"corpulan/core/brief"
+	"corpulan/core/demand"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
 	"corpulan/core/reading"
@@ -46,6 +49,7 @@ type pageData struct {
 	Place       string // "desk", "gather", "field", "evidence" or "brief"
 	Publication string
 	Study       *studyHead
+	Plan        string // where what is done to a list or slate is undone; empty for neither
 	Body        any
 }
 
@@ -141,6 +145,10 @@ func (v *views) functions() template.FuncMap {
 		"firstStruck":  func(h []reading.Struck) []reading.Struck { return h[:min(len(h), mostListed)] },
 		"beyond":       func(n int) int { return max(n-mostListed, 0) },
 		"counted":      draw.Counted,
+		"whole":        func(x float64) int { return int(math.Round(x)) },
+		"known":        knownFigure,
+		"add":          func(a, b int) int { return a + b },
+		"grouppath":    groupPath,
 		"next":         func(i int) int { return i + 1 },
 		"prev":         func(i int) int { return i - 1 },
 		"chars":        func(s string) int { return len([]rune(s)) },
@@ -151,6 +159,17 @@ func (v *views) functions() template.FuncMap {
 		"path":         pathPart,
 		"flag":         func(b bool) string { return map[bool]string{true: "1", false: ""}[b] },
 	}
+}
+
+// knownFigure is a figure as a table shows it, with so many decimals; a dash where it is not known.
+func knownFigure(f demand.Figure, decimals int) template.HTML {
+	switch {
+	case !f.Known:
+		return `<span class="quiet">–</span>`
+	case decimals == 0:
+		return template.HTML(draw.Thousands(int(math.Round(f.Value))))
+	}
+	return template.HTML(strconv.FormatFloat(f.Value, 'f', decimals, 64))
 }
 
 // sourceList is the pages of a field, one a line, for marks.js to name them.

@@ -15,6 +15,7 @@ import (
 	"corpulan/standin"
 	"corpulan/store"
 	"corpulan/study"
+	"corpulan/web"
 )
 
 // runDemo starts everything: a private PostgreSQL, the simulated search engine
@@ -62,7 +63,9 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 		case <-ctx.Done():
 		}
 	}()
-	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), workers: 12, name: "Quillfen Cycles", simulated: sim.Address(), furnish: furnishDemo}
+	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), keywords: sim.KeywordService(), pause: 20 * time.Millisecond, workers: 12, name: "Quillfen Cycles", simulated: sim.Address(), furnish: furnishDemo}
+	keywords, own := standin.Lists()
+	s.samples = []web.Sample{{Name: "Winter cycling.csv", Data: keywords}, {Name: "Queries that led to our pages.csv", Data: own}}
 	defer os.Remove(where)
 	err = serve(ctx, s, std, func(address string) {
 		_ = os.WriteFile(where, []byte(address+"\n"), 0o644) // for the message of a second demo

@@ -25,9 +25,12 @@ type settings struct {
 	listen    string
 	search    string // OpenSearch URL template
 	suggest   string
+	keywords  string        // address of a keyword service; empty for none
+	pause     time.Duration // between questions about keywords
 	workers   int
 	name      string // of the publication
 	hosts     string // names the server answers for, set apart by commas
+	samples   []web.Sample
 	simulated string // address of the stand-in, in the demo and the tests only
 
 	// furnish fills a publication that is new; nil for nothing.
@@ -40,6 +43,8 @@ func parseSettings(name string, args []string, more func(*flag.FlagSet, *setting
 	flags := newFlags(name)
 	flags.StringVar(&s.search, "search", os.Getenv("CORPULAN_SEARCH"), "")
 	flags.StringVar(&s.suggest, "suggest", os.Getenv("CORPULAN_SUGGEST"), "")
+	flags.StringVar(&s.keywords, "keywords", os.Getenv("CORPULAN_KEYWORDS"), "")
+	flags.DurationVar(&s.pause, "pause", time.Second, "")
 	flags.IntVar(&s.workers, "workers", 12, "")
 	more(flags, &s)
 	if err := parse(flags, args); err != nil {
@@ -111,7 +116,11 @@ func startWorkers(ctx context.Context, s settings, st *store.Store, log *slog.Lo
 		return func() {}, nil
 	}
 	guard := gather.Guard{Simulated: s.simulated}
-	workers, err := jobs.StartWorkers(ctx, jobs.Config{Store: st, URL: s.database, Count: s.workers,
+	var keywords gather.KeywordService
+	if s.keywords != "" {
+		keywords = gather.KeywordsByHTTP{Address: s.keywords, Client: &http.Client{Timeout: 20 * time.Second}}
+	}
+	workers, err := jobs.StartWorkers(ctx, jobs.Config{Store: st, URL: s.database, Count: s.workers, Keywords: keywords, Pause: s.pause,
 		Provider: gather.OpenSearch{Template: s.search, Suggest: s.suggest, Client: &http.Client{Timeout: 20 * time.Second}},
 		Fetcher:  gather.NewFetcher(gather.DefaultLimits(), guard.Dial), Log: log})
 	if err != nil {
@@ -176,7 +185,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 		return err
 	}
 	defer stopWorkers()
-	handler, err := web.Handler(web.Options{Store: st, Queue: q, Publication: func(*http.Request) (store.Publication, error) { return publication, nil }, Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != ""})
+	handler, err := web.Handler(web.Options{Store: st, Queue: q, Publication: func(*http.Request) (store.Publication, error) { return publication, nil }, Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples})
 	if err != nil {
 		return err
 	}

@@ -75,7 +75,8 @@ type Fields struct {
 	PointOfView    string `json:"point_of_view"`
 	CallToAction   string `json:"call_to_action"`
 	Avoid          string `json:"avoid"`
-	ReadingGrade   string `json:"reading_grade"` // how hard it may be to read; see Brief.Grade
+	ReadingGrade   string `json:"reading_grade"`      // how hard it may be to read; see Brief.Grade
+	Secondary      string `json:"secondary_keywords"` // other queries that the page is to answer, one a line
 	ShortAnswer    string `json:"short_answer"`
 	Media          string `json:"media"`
 	Summary        string `json:"summary"`
@@ -263,6 +264,8 @@ func (b *Brief) field(name string) *string {
 		return &b.Fields.PointOfView
 	case FieldCallToAction:
 		return &b.Fields.CallToAction
+	case FieldSecondary:
+		return &b.Fields.Secondary
 	case FieldReadingGrade:
 		return &b.Fields.ReadingGrade
 	case FieldAvoid:

@@ -74,6 +74,7 @@ const (
 	FieldCallToAction    = "call_to_action"
 	FieldAvoid           = "avoid"
 	FieldReadingGrade    = "reading_grade"
+	FieldSecondary       = "secondary_keywords"
 	FieldLength          = "length"
 	FieldShortAnswer     = "short_answer"
 	FieldMedia           = "media"
@@ -85,7 +86,7 @@ const (
 // FieldNames lists them in the document's order.
 func FieldNames() []string {
 	return []string{FieldKind, FieldStatus, FieldOwner, FieldWriter, FieldDue, FieldTitleTag, FieldMetaDescription, FieldH1, FieldAddress,
-		FieldGoal, FieldSearchIntent, FieldAudience, FieldVoice, FieldPointOfView, FieldCallToAction, FieldAvoid, FieldReadingGrade, FieldLength,
+		FieldGoal, FieldSearchIntent, FieldAudience, FieldVoice, FieldPointOfView, FieldCallToAction, FieldAvoid, FieldReadingGrade, FieldSecondary, FieldLength,
 		FieldShortAnswer, FieldMedia, FieldSummary, FieldStructuredData, FieldNotes}
 }
 

@@ -1,10 +1,14 @@
 package demand
 
 import (
+	"fmt"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
+	"unicode"
 
+	"corpulan/core/language"
 	"corpulan/core/text"
 )
 
@@ -58,10 +62,11 @@ var aMonth = regexp.MustCompile(`^(searches:? |suchanfragen:? |recherches ?:? |b
 
 // Columns says which column holds what: a field for each, empty for one that is not read.
 type Columns struct {
-	Fields  []Field `json:"fields"`
-	Header  bool    `json:"header"`  // the first row names the columns
-	Doubts  []Field `json:"doubts"`  // fields of which it is not sure, to be asked
-	Skipped int     `json:"skipped"` // rows before the header
+	Fields  []Field  `json:"fields"`
+	Months  []string `json:"months,omitempty"` // which month a column is of, as 2026-10; empty where it is of none
+	Header  bool     `json:"header"`           // the first row names the columns
+	Doubts  []Field  `json:"doubts"`           // fields of which it is not sure, to be asked
+	Skipped int      `json:"skipped"`          // rows before the header
 }
 
 // sampled is how many rows the values are judged by. Our own.
@@ -88,6 +93,16 @@ func Recognise(rows [][]string) Columns {
 		if n > 0 && slices.Contains(found, KeywordField) || n > 1 {
 			best.Fields, best.Header, best.Skipped = found, true, at
 			break
+		}
+	}
+	if best.Header {
+		for i, f := range best.Fields {
+			if f == MonthField {
+				if best.Months == nil {
+					best.Months = make([]string, width)
+				}
+				best.Months[i] = monthOf(rows[best.Skipped][i])
+			}
 		}
 	}
 	body := rows[min(best.Skipped+bool2int(best.Header), len(rows)):]
@@ -120,6 +135,28 @@ func named(cell string) Field {
 		}
 	}
 	return ""
+}
+
+// monthOf is the month that a heading names, as 2026-10; empty where its year is not clear.
+func monthOf(heading string) string {
+	year, month := 0, 0
+	for _, w := range strings.FieldsFunc(text.Fold(heading), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) }) {
+		n, err := strconv.Atoi(w)
+		switch {
+		case err == nil && n > 999:
+			year = n
+		case err == nil && month == 0 && n >= 1 && n <= 12:
+			month = n
+		case err == nil && n < 100 && month > 0:
+			year = 2000 + n
+		case err != nil && language.Month(w) > 0:
+			month = language.Month(w)
+		}
+	}
+	if year == 0 || month == 0 {
+		return ""
+	}
+	return fmt.Sprintf("%04d-%02d", year, month)
 }
 
 // once leaves the first of several columns that claim one field, and notes the doubt.

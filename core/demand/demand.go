@@ -57,6 +57,7 @@ type Keyword struct {
 	Impressions Figure   `json:"impressions"`
 	Address     string   `json:"address,omitempty"`   // of a page of ours
 	Trend       []Figure `json:"trend,omitempty"`     // searches by month, the oldest first
+	Until       string   `json:"until,omitempty"`     // the last month of Trend, as 2026-10; empty where nobody says
 	Spellings   []string `json:"spellings,omitempty"` // the same query as the list also writes it
 	Places      []Place  `json:"places,omitempty"`    // where pages of ours stand for it; none where Address is all that is known
 }

@@ -91,7 +91,7 @@ func TestReading(t *testing.T) {
 	list, dropped, err := Read(rows, Recognise(rows))
 	require.NoError(t, err)
 	require.Len(t, list, 4)
-	assert.Equal(t, Keyword{Text: "Winter tyres", Volume: Of(1900), Cost: Of(0.45), Trend: []Figure{Of(5)}, Spellings: []string{"winter-tyres"}}, list[0])
+	assert.Equal(t, Keyword{Text: "Winter tyres", Volume: Of(1900), Cost: Of(0.45), Trend: []Figure{Of(5)}, Until: "2026-01", Spellings: []string{"winter-tyres"}}, list[0])
 	assert.Equal(t, "HYPERLINK(1)", list[1].Text)
 	assert.False(t, list[2].Volume.Known)
 	assert.Equal(t, Of(20), list[3].Volume)
@@ -105,6 +105,20 @@ func TestReading(t *testing.T) {
 			GroupOf(list, Options{Language: "en", Width: 0.5})
 		}
 	})
+}
+
+// Months go from the oldest to the newest however a list has them, in all languages.
+func TestMonths(t *testing.T) {
+	for heading, want := range map[string]string{"Searches: Oct 2026": "2026-10", "2026-03": "2026-03", "3/2026": "2026-03", "Dez. 2025": "2025-12", "févr. 2026": "2026-02", "März 26": "2026-03", "agosto 2026": "2026-08", "Total": "", "May": ""} {
+		assert.Equal(t, want, monthOf(heading), heading)
+	}
+	rows := [][]string{{"Keyword", "Mar 2026", "Feb 2026", "Jan 2026"}, {"winter tyres", "3", "2", "1"}}
+	list, _, err := Read(rows, Recognise(rows))
+	require.NoError(t, err)
+	assert.Equal(t, []Figure{Of(1), Of(2), Of(3)}, list[0].Trend)
+	assert.Equal(t, "2026-03", list[0].Until)
+	merged, _ := Merge(list, []Keyword{{Text: "winter tyres", Until: "2026-04", Trend: []Figure{Of(2), Of(3), Of(4)}}})
+	assert.Equal(t, "2026-04", merged[0].Until, "the newer year")
 }
 
 func names2(g Grouping) map[string]string {

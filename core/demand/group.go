@@ -22,6 +22,7 @@ type Group struct {
 	Questions   []string  `json:"questions"`
 	Seasonality Figure    `json:"seasonality"`       // of the month with the most searches against the mean of all; 1 for none
 	Months      []float64 `json:"months,omitempty"`  // searches of all together by month, the oldest first
+	Until       string    `json:"until,omitempty"`   // the last of Months, as 2026-10; empty where no list says
 	Shared      bool      `json:"shared"`            // shared results had a say
 	Potential   Figure    `json:"potential"`         // clicks a month at position 3 by the curve, less by difficulty
 	ByHand      bool      `json:"by_hand,omitempty"` // a person put it together
@@ -64,7 +65,13 @@ func (g *Graph) summed(members []int, o Options, lang *language.Language, wishes
 		if g.all[i].asks { // queries have no question mark
 			x.Questions = append(x.Questions, k.Text)
 		}
+		if len(months) == 0 {
+			x.Until = k.Until
+		}
 		for n, m := range k.Trend {
+			if k.Until != x.Until {
+				break // of another year: not to be laid over these
+			}
 			if n == len(months) {
 				months = append(months, 0)
 			}

@@ -13,7 +13,7 @@ import (
 // Bounds of a list. Our own: the largest export of a tool has some tens of thousands of rows.
 const (
 	MostKeywords   = 50_000
-	longestKeyword = 200 // characters; a query of search engines has at most 128 or so
+	LongestKeyword = 200 // characters; a query of search engines has at most 128 or so
 )
 
 // ErrNoKeywords says that no column of a table holds keywords.
@@ -48,8 +48,8 @@ func Read(rows [][]string, c Columns) ([]Keyword, []Dropped, error) {
 		case word == "" || !text.HasWord(word):
 			drop("there is no keyword in it")
 			continue
-		case utf8.RuneCountInString(word) > longestKeyword:
-			drop(fmt.Sprintf("it is longer than %d characters", longestKeyword))
+		case utf8.RuneCountInString(word) > LongestKeyword:
+			drop(fmt.Sprintf("it is longer than %d characters", LongestKeyword))
 			continue
 		}
 		k := keywordOf(word, row, c)
@@ -116,14 +116,35 @@ func keywordOf(word string, row []string, c Columns) Keyword {
 			k.Impressions = ParseCount(cell)
 		case AddressField:
 			k.Address = strings.TrimSpace(cell)
-		case MonthField:
-			k.Trend = append(k.Trend, ParseCount(cell))
+		}
+	}
+	for _, i := range c.monthColumns() {
+		if i < len(row) {
+			k.Trend = append(k.Trend, ParseCount(row[i]))
+		}
+		if i < len(c.Months) {
+			k.Until = c.Months[i]
 		}
 	}
 	if k.Address != "" {
 		k.Places = []Place{{k.Address, k.Position, k.Clicks, k.Impressions}}
 	}
 	return k
+}
+
+// monthColumns are the columns of months, the oldest first; those whose month is not clear stay
+// where they stand.
+func (c Columns) monthColumns() (list []int) {
+	for i, f := range c.Fields {
+		if f == MonthField {
+			list = append(list, i)
+		}
+	}
+	if len(c.Months) < len(c.Fields) || slices.ContainsFunc(list, func(i int) bool { return c.Months[i] == "" }) {
+		return list
+	}
+	slices.SortStableFunc(list, func(a, b int) int { return strings.Compare(c.Months[a], c.Months[b]) })
+	return list
 }
 
 // Merge puts what a second list says of queries to a first: figures it does not have, places,
@@ -153,7 +174,10 @@ func Merge(list, more []Keyword) ([]Keyword, int) {
 
 // merge takes over what another row says of the same query.
 func (k *Keyword) merge(o Keyword) {
-	if o.Text != k.Text && !slices.Contains(k.Spellings, o.Text) {
+	if strings.EqualFold(o.Text, k.Text) && o.Text > k.Text { // small letters are how it is mostly typed
+		k.Text, o.Text = o.Text, k.Text
+	}
+	if !strings.EqualFold(o.Text, k.Text) && !slices.Contains(k.Spellings, o.Text) {
 		k.Spellings = append(k.Spellings, o.Text)
 	}
 	if o.Volume.Known && (!k.Volume.Known || o.Volume.Value > k.Volume.Value) {
@@ -165,8 +189,8 @@ func (k *Keyword) merge(o Keyword) {
 		}
 	}
 	k.place(o.Places)
-	if len(k.Trend) == 0 {
-		k.Trend = o.Trend
+	if len(k.Trend) == 0 || o.Until > k.Until && len(o.Trend) >= len(k.Trend) {
+		k.Trend, k.Until = o.Trend, o.Until
 	}
 }
 

@@ -109,19 +109,30 @@ func otherMeanings(list []Keyword, all []about) map[int]string {
 		if size[root(i)] > few {
 			continue
 		}
-		word, most := "", 0
+		word, least := "", 0 // the rarest of the words they share says most of what was meant
 		for _, s := range all[i].stems {
+			n := 0
 			for r, stems := range words {
-				if r != root(i) && size[r] > few && stems[s] > most {
-					word, most = s, stems[s]
+				if r != root(i) && size[r] > few {
+					n += stems[s]
 				}
 			}
+			if n > 0 && (least == 0 || n < least) {
+				word, least = s, n
+			}
 		}
-		if most > 0 {
-			said[i] = fmt.Sprintf("another meaning: of its first results none is a page that one of the other %d keywords with “%s” leads to", most, all[i].written[word])
+		if least > 0 {
+			said[i] = fmt.Sprintf("another meaning: of its first results none is a page that one of the %s with “%s” leads to", others(least), all[i].written[word])
 		}
 	}
 	return said
+}
+
+func others(n int) string {
+	if n == 1 {
+		return "other keywords, such as the one"
+	}
+	return fmt.Sprintf("other %d keywords", n)
 }
 
 // resultsOf are the keys of the first results, and their sites.

@@ -14,7 +14,7 @@ import (
 type Own struct {
 	Key      string   `json:"key"`      // of the group
 	Name     string   `json:"name"`     // of the group
-	Page     string   `json:"page"`     // that stands for it; empty for none
+	Page     string   `json:"page"`     // that stands for it: for a fifth of its queries or the most searched; empty for none
 	Position Figure   `json:"position"` // its mean, weighed by impressions where they are known, else by volume
 	Queries  int      `json:"queries"`  // of the group, that it stands for
 	Clicks   Figure   `json:"clicks"`   // counted, a month or whatever the list covers, of all our pages
@@ -38,8 +38,8 @@ type Rival struct {
 // When two own pages are rivals. Our own.
 const (
 	farthest    = 50  // beyond this position a page stands for nothing
-	fewestQuery = 2   // queries for which both stand; one where the group has one
-	itsShare    = 0.2 // of the group's queries, else: the other must stand for so many
+	fewestQuery = 2   // queries that a rival stands for at the least; one where the group has one
+	itsShare    = 0.2 // of the group's queries, that a page stands for to stand for the group
 )
 
 // OwnOf tells where a site of ours stands for a group. text gives the share of a page's text
@@ -105,7 +105,16 @@ func OwnOf(g Group, curve Curve, text func(a, b string) float64) Own {
 		o.Gain = o.AtThree
 		return o
 	}
-	best := list[0]
+	enough := func(p *page, fewest int) bool {
+		return len(p.queries) >= min(fewest, len(g.Keywords)) && float64(len(p.queries)) >= itsShare*float64(len(g.Keywords))
+	}
+	at := slices.IndexFunc(list, func(p *page) bool { return enough(p, 1) || slices.Contains(p.queries, 0) })
+	if at < 0 { // by chance for one query or another, and for none that matters
+		o.Gain = o.AtThree
+		return o
+	}
+	best := list[at]
+	list = slices.Delete(list, at, at+1)
 	o.Page, o.Position, o.Queries = best.url, mean(best), len(best.queries)
 	if o.AtThree.Known {
 		now, gain := 0.0, 0.0
@@ -120,14 +129,8 @@ func OwnOf(g Group, curve Curve, text func(a, b string) float64) Own {
 		}
 		o.Now, o.Gain = Of(math.Round(now)), Of(math.Round(gain))
 	}
-	for _, p := range list[1:] {
-		both := 0
-		for _, i := range p.queries {
-			if slices.Contains(best.queries, i) {
-				both++
-			}
-		}
-		if both < min(fewestQuery, len(g.Keywords)) && float64(len(p.queries)) < itsShare*float64(len(g.Keywords)) {
+	for _, p := range list {
+		if !enough(p, fewestQuery) {
 			continue
 		}
 		r := Rival{Page: p.url, Position: mean(p), Queries: len(p.queries), Clicks: Figure{p.clicks, p.counted}}

@@ -95,7 +95,9 @@ func TestStanding(t *testing.T) {
 		sum += w.Weight
 	}
 	assert.InDelta(t, 1, sum, 1e-12)
-	say := func(s string) string { return "<p>" + strings.Repeat(s+" and so on it goes for a while. ", 12) + "</p>" }
+	say := func(s string) string {
+		return "<p>" + strings.Repeat(s+" and so on it goes for a while. ", 12) + "</p>"
+	}
 	list, pages := docs(t,
 		"<h1>Bar mitts</h1>"+say("Bar mitts are warm")+"<h2>Bar mitts and safety</h2>"+say("Bar mitts leave the levers free"),
 		"<h1>Winter riding</h1>"+say("Riding in winter is calm")+"<h2>Hands</h2>"+say("Bar mitts are one way to keep hands warm"),

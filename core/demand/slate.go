@@ -105,10 +105,20 @@ func SlateOf(groups []Group, o Options, pillar string, stands func(Group) Own) P
 		}
 		return cmp.Or(cmp.Compare(b.Worth, a.Worth), cmp.Compare(b.Volume.Value, a.Volume.Value))
 	})
-	if n := len(p.Pages) - 1; n < fewestSupporting {
-		p.Notes = append(p.Notes, fmt.Sprintf("%d supporting articles: a pillar page has five or six and more, as is common.", n))
-	}
+	p.Notes = SlateNotes(p.Pages)
 	return p
+}
+
+// SlateNotes is what a person should know of the pages of a slate.
+func SlateNotes(pages []Planned) []string {
+	notes := []string{}
+	if n := len(pages) - 1; n >= 0 && n < fewestSupporting {
+		notes = append(notes, fmt.Sprintf("%d supporting articles: a pillar page has five or six and more, as is common.", n))
+	}
+	if len(pages) > 0 && !slices.ContainsFunc(pages, func(p Planned) bool { return p.Pillar }) {
+		notes = append(notes, "No page is the pillar: choose one.")
+	}
+	return notes
 }
 
 // leaders are the groups' leading keywords made ready for comparison.

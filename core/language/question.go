@@ -37,6 +37,24 @@ func (k *known) KindOfQuestion(s string) (QuestionKind, bool) {
 	return YesNo, false
 }
 
+// QuestionWords are the ways a question begins in a language, one for each kind, to ask for
+// what people go on with.
+func (l *Language) QuestionWords() []string {
+	var words []string
+	have := map[QuestionKind]bool{}
+	for _, o := range l.Rules.Openings {
+		if !have[o.Kind] || o.Kind == YesNo && len(o.Words) <= shortWord {
+			have[o.Kind] = true
+			words = append(words, o.Words)
+		}
+	}
+	return words
+}
+
+// shortWord is how many letters an opening of yes-or-no questions has at most to be asked with:
+// "is", "are", "do", "can". Our own.
+const shortWord = 3
+
 // opens is KindOfQuestion for what stands at the very front.
 func (k *known) opens(s string) (QuestionKind, bool) {
 	s = foldLine(strings.TrimLeft(s, " ¿¡\"'“‘„«0123456789.):"))

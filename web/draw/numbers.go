@@ -5,10 +5,13 @@
 //   - marks.go         presence rows, range marks, ranks in short
 //   - ribbons.go       pages as bands of their sections: what is drawn
 //   - ribbonsvg.go     and how; ribbontext.go fits their names
+//   - map.go           groups of keywords by difficulty and volume; a slate's links
 //   - letterwidths.go  how wide a text is
 package draw
 
 import (
+	"strings"
+
 	"golang.org/x/text/language"
 	"golang.org/x/text/message"
 	"golang.org/x/text/number"
@@ -23,6 +26,9 @@ func Thousands(n int) string {
 func Counted(n int, noun string) string {
 	if n == 1 {
 		return "1 " + noun
+	}
+	if stem, ok := strings.CutSuffix(noun, "ry"); ok {
+		return Thousands(n) + " " + stem + "ries"
 	}
 	return Thousands(n) + " " + noun + "s"
 }

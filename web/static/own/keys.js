@@ -37,7 +37,7 @@
   }
   const go = letter => {
     const study = document.body.dataset.study
-    const to = { d: '/', g: study && `/studies/${study}/gather`, f: study && `/studies/${study}/field`, e: study && `/studies/${study}/evidence`, b: study && `/studies/${study}/brief`, w: study && `/studies/${study}/draft` }[letter]
+    const to = { d: '/', g: study && `/studies/${study}/gather`, f: study && `/studies/${study}/field`, e: study && `/studies/${study}/evidence`, b: study && `/studies/${study}/brief`, w: study && `/studies/${study}/draft`, k: '/demand' }[letter]
     if (to) location.href = to
     return !!to
   }
@@ -100,7 +100,8 @@
   // Undo needs no list: what it takes back stands in the notice, and can be made again.
   const turn = what => {
     const study = document.body.dataset.study
-    if (study) htmx.ajax('POST', `/studies/${study}/${what}`, { target: '#notices', swap: 'none' })
+    const at = study ? `/studies/${study}` : document.body.dataset.plan
+    if (at) htmx.ajax('POST', `${at}/${what}`, { target: '#notices', swap: 'none' })
     else document.querySelector('[data-undo]')?.click()
   }
 
@@ -137,6 +138,7 @@
         ' ': () => keepPicked() || press('space'), A: () => { const b = document.querySelector('[data-accept]'); if (b) b.click(); return !!b },
         a: () => many('a') || press('a'), d: () => many('d') || press('d'), e: () => press('e'), r: () => press('r'), s: () => press('s'), p: () => press('p'), o: open,
       },
+      b: () => { const all = document.querySelector('[data-begin-all]'); if (all) all.click(); return !!all },
       u: () => (turn('undo'), true), U: () => (turn('redo'), true),
       '/': () => { const f = document.querySelector('#filter') ?? document.querySelector('#keyword'); if (f) { f.focus(); f.select() } return !!f },
       '?': () => { bootstrap.Modal.getOrCreateInstance('#keys').show(); return true },

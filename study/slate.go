@@ -1,0 +1,264 @@
+package study
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"corpulan/core/brief"
+	"corpulan/core/demand"
+	"corpulan/store"
+)
+
+// MostPages is how many pages a slate has. As the trade's largest clusters: common practice, no
+// published source.
+const MostPages = 150
+
+// MakeSlate keeps a new slate of some groups of a list, as the rules propose it.
+func (c Commands) MakeSlate(ctx context.Context, name string, g *Groups, keys []string) (store.Slate, error) {
+	var chosen []demand.Group
+	for _, x := range g.Groups {
+		if slices.Contains(keys, x.Key) {
+			chosen = append(chosen, x)
+		}
+	}
+	if len(chosen) == 0 {
+		return store.Slate{}, store.ErrNotFound
+	}
+	if len(chosen) > MostPages {
+		return store.Slate{}, store.ErrTooMany
+	}
+	slate := store.Slate{ListID: &g.List.ID, Language: g.List.Language, Country: g.List.Country}
+	if err := c.scope.CreateSlate(ctx, &slate); err != nil {
+		return slate, err
+	}
+	_, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, "", func(p *store.SlatePlan) (string, error) {
+		*p = planOf(demand.SlateOf(chosen, g.Options, "", g.Own), g.List.Language)
+		if p.Name = name; name == "" {
+			p.Name = p.Pages[0].Keyword
+		}
+		return "Begun", nil
+	})
+	return slate, err
+}
+
+// planOf is a proposal as a slate keeps it.
+func planOf(p demand.Proposal, language string) store.SlatePlan {
+	plan := store.SlatePlan{Redundant: p.Redundant, Notes: p.Notes, Links: demand.LinksOf(p.Pages, language)}
+	for _, x := range p.Pages {
+		plan.Pages = append(plan.Pages, store.SlatePage{Planned: x})
+	}
+	return plan
+}
+
+// AddToSlate puts further groups of its list into a slate: all is weighed anew, and what people
+// said of the pages it has stays.
+func (c Commands) AddToSlate(ctx context.Context, slate store.Slate, g *Groups, keys []string) (Done, error) {
+	said := ""
+	change, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, c.actor, func(p *store.SlatePlan) (string, error) {
+		want, pillar := slices.Clone(keys), ""
+		for _, x := range p.Pages {
+			want = append(want, x.Key)
+			if x.Pillar {
+				pillar = x.Key
+			}
+		}
+		var chosen []demand.Group
+		for _, x := range g.Groups {
+			if slices.Contains(want, x.Key) {
+				chosen = append(chosen, x)
+			}
+		}
+		if len(chosen) > MostPages {
+			return "", store.ErrTooMany
+		}
+		fresh := planOf(demand.SlateOf(chosen, g.Options, pillar, g.Own), slate.Language)
+		before := len(p.Pages)
+		for _, x := range fresh.Pages {
+			if !slices.ContainsFunc(p.Pages, func(y store.SlatePage) bool { return y.Key == x.Key }) {
+				p.Pages = append(p.Pages, x)
+			}
+		}
+		for _, r := range fresh.Redundant {
+			if !slices.ContainsFunc(p.Redundant, func(y demand.Redundant) bool { return y.Key == r.Key }) && !slices.ContainsFunc(p.Pages, func(y store.SlatePage) bool { return y.Key == r.Key }) {
+				p.Redundant = append(p.Redundant, r)
+			}
+		}
+		relink(p, slate.Language)
+		said = fmt.Sprintf("%d pages put into the slate", len(p.Pages)-before)
+		return said, nil
+	})
+	return Done{Said: said, Change: change.ID}, err
+}
+
+// relink proposes the links of a slate anew: pages have come or gone.
+func relink(p *store.SlatePlan, language string) {
+	pages := make([]demand.Planned, len(p.Pages))
+	for i, x := range p.Pages {
+		pages[i] = x.Planned
+	}
+	p.Links = demand.LinksOf(pages, language)
+	p.Notes = demand.SlateNotes(pages)
+}
+
+// ErrNoPage says that a page is not in the slate any more.
+var ErrNoPage = errors.New("this page is not in the slate any more")
+
+// EditSlate changes one page of a slate.
+func (c Commands) EditSlate(ctx context.Context, slate store.Slate, key string, edit func(p *store.SlatePlan, at int) (said string, err error)) (Done, error) {
+	said := ""
+	change, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, c.actor, func(p *store.SlatePlan) (_ string, err error) {
+		at := slices.IndexFunc(p.Pages, func(x store.SlatePage) bool { return x.Key == key })
+		if at < 0 {
+			return "", ErrNoPage
+		}
+		said, err = edit(p, at)
+		return said, err
+	})
+	return Done{Said: said, Change: change.ID}, err
+}
+
+// SetPage sets what a person says of a page: its "title", "kind", "owner", "due" or "note".
+func (c Commands) SetPage(ctx context.Context, slate store.Slate, key, field, value string) (Done, error) {
+	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (string, error) {
+		x := &p.Pages[at]
+		switch field {
+		case "title":
+			x.Title = value
+		case "kind":
+			if !slices.ContainsFunc(brief.Templates(), func(t brief.Template) bool { return t.Key == value }) {
+				return "", fmt.Errorf("there is no kind of page %q", value)
+			}
+			x.Kind, x.KindWhy = value, "you chose it"
+		case "owner":
+			x.Owner = value
+		case "due":
+			if value != "" {
+				if _, err := time.Parse(time.DateOnly, value); err != nil {
+					return "", ErrNoDate
+				}
+			}
+			x.Due = value
+		case "note":
+			x.Note = value
+		default:
+			return "", fmt.Errorf("a page has no field %q", field)
+		}
+		return fmt.Sprintf("%s: %s is “%s”", x.Name(), field, value), nil
+	})
+}
+
+// ErrNoDate says that what was typed is no day.
+var ErrNoDate = errors.New("a day is written as 2026-11-30")
+
+// MovePage moves a page up or down; TakePage out; MakePillar makes it the pillar page.
+func (c Commands) MovePage(ctx context.Context, slate store.Slate, key string, by int) (Done, error) {
+	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (string, error) {
+		to := min(max(at+by, 0), len(p.Pages)-1)
+		x := p.Pages[at]
+		p.Pages = slices.Insert(slices.Delete(p.Pages, at, at+1), to, x)
+		return fmt.Sprintf("%s is now page %d", x.Name(), to+1), nil
+	})
+}
+
+// TakePage is described at MovePage. A study that was begun for it stays.
+func (c Commands) TakePage(ctx context.Context, slate store.Slate, key string) (Done, error) {
+	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (string, error) {
+		x := p.Pages[at]
+		p.Pages = slices.Delete(p.Pages, at, at+1)
+		relink(p, slate.Language)
+		return "Taken out of the slate: " + x.Name(), nil
+	})
+}
+
+// MakePillar is described at MovePage.
+func (c Commands) MakePillar(ctx context.Context, slate store.Slate, key string) (Done, error) {
+	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (string, error) {
+		for i := range p.Pages {
+			if p.Pages[i].Pillar {
+				p.Pages[i].Pillar, p.Pages[i].Kind, p.Pages[i].KindWhy = false, "supporting", "another page is the pillar"
+			}
+		}
+		x := p.Pages[at]
+		x.Pillar, x.Kind, x.KindWhy = true, "pillar", "you chose it"
+		p.Pages = slices.Insert(slices.Delete(p.Pages, at, at+1), 0, x)
+		relink(p, slate.Language)
+		return "The pillar page is " + x.Name(), nil
+	})
+}
+
+// BringPage takes a group in as a page of its own that was found redundant.
+func (c Commands) BringPage(ctx context.Context, slate store.Slate, g *Groups, key string) (Done, error) {
+	at := slices.IndexFunc(g.Groups, func(x demand.Group) bool { return x.Key == key })
+	if at < 0 {
+		return Done{}, ErrNoPage
+	}
+	one := demand.SlateOf(g.Groups[at:at+1], g.Options, "", g.Own).Pages[0]
+	one.Pillar, one.Kind, one.KindWhy = false, "supporting", "you took it in all the same"
+	said := "Taken in all the same: " + one.Keyword
+	change, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, c.actor, func(p *store.SlatePlan) (string, error) {
+		if slices.ContainsFunc(p.Pages, func(x store.SlatePage) bool { return x.Key == key }) {
+			return said, nil
+		}
+		p.Redundant = slices.DeleteFunc(p.Redundant, func(r demand.Redundant) bool { return r.Key == key })
+		p.Pages = append(p.Pages, store.SlatePage{Planned: one})
+		relink(p, slate.Language)
+		return said, nil
+	})
+	return Done{Said: said, Change: change.ID}, err
+}
+
+// BeginStudies begins the studies of pages of a slate that have none yet, with what the slate
+// says of them in their briefs, and tells how many those are. No keys are all pages.
+func (c Commands) BeginStudies(ctx context.Context, id int64, keys []string, depth int) (int, error) {
+	begun := 0
+	err := c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
+		slate, err := tx.LockSlate(ctx, id)
+		if err != nil {
+			return err
+		}
+		have, err := tx.SlateStudies(ctx, id)
+		if err != nil {
+			return err
+		}
+		plan := slate.Plan.Data()
+		for _, x := range plan.Pages {
+			if have[x.Key] != 0 || len(keys) > 0 && !slices.Contains(keys, x.Key) {
+				continue
+			}
+			st := store.Study{Keyword: x.Keyword, Language: slate.Language, Country: slate.Country, Depth: depth}
+			g, err := tx.CreateStudy(ctx, &st)
+			if err != nil {
+				return err
+			}
+			if err := c.queue.Search(ctx, sqlTx, g.ID); err != nil {
+				return err
+			}
+			if _, err := tx.EditBrief(ctx, st.ID, c.actor, func(ch brief.Choices) (string, []brief.Edit, error) {
+				return fmt.Sprintf("From the slate “%s”", plan.Name), editsOf(x, ch), nil
+			}); err != nil {
+				return err
+			}
+			if err := tx.KeepSlateStudy(ctx, store.SlateStudy{SlateID: id, Page: x.Key, StudyID: st.ID}); err != nil {
+				return err
+			}
+			begun++
+		}
+		return nil
+	})
+	return begun, err
+}
+
+// editsOf is what a slate says of a page, as edits of its brief.
+func editsOf(x store.SlatePage, ch brief.Choices) (edits []brief.Edit) {
+	for field, text := range map[string]string{brief.FieldKind: x.Kind, brief.FieldSecondary: strings.Join(x.Secondary, "\n"), brief.FieldOwner: x.Owner, brief.FieldDue: x.Due, brief.FieldNotes: x.Note} {
+		if text != "" {
+			edits = append(edits, ch.Write(field, &text, nil))
+		}
+	}
+	return edits
+}

@@ -1,0 +1,429 @@
+package web
+
+import (
+	"bytes"
+	"cmp"
+	"errors"
+	"fmt"
+	"html/template"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"corpulan/core/brief"
+	"corpulan/core/demand"
+	"corpulan/render"
+	"corpulan/store"
+	"corpulan/study"
+	"corpulan/web/draw"
+
+	"github.com/gin-gonic/gin"
+)
+
+func (s *Server) slateRoutes(r *gin.Engine) {
+	r.POST("/demand/:list/slate", s.withList, s.makeSlate)
+	l := r.Group("/slates/:slate", s.withSlate)
+	l.GET("", s.slatePlace)
+	l.GET("/as/:format", s.downloadSlate)
+	l.POST("/page", s.setPage)
+	l.POST("/move", s.movePage)
+	l.POST("/take", s.takeSlatePage)
+	l.POST("/pillar", s.makePillar)
+	l.POST("/bring", s.bringPage)
+	l.POST("/studies", s.beginStudies)
+	l.POST("/delete", s.deleteSlate)
+	l.POST("/bring-back", s.deleteSlate)
+	l.POST("/undo", s.turnSlate)
+	l.POST("/redo", s.turnSlate)
+}
+
+const slateKey = "slate"
+
+func (s *Server) withSlate(c *gin.Context) {
+	id, err := strconv.ParseInt(c.Param("slate"), 10, 64)
+	if err != nil {
+		err = store.ErrNotFound
+	}
+	var slate store.Slate
+	if err == nil {
+		slate, err = s.scope(c).Slate(c.Request.Context(), id)
+	}
+	if err != nil {
+		s.fail(c, err)
+		c.Abort()
+		return
+	}
+	c.Set(slateKey, slate)
+}
+
+func slateOf(c *gin.Context) store.Slate { return c.MustGet(slateKey).(store.Slate) }
+
+// slateBody is one slate: its pages, the links between them, the days they are due.
+type slateBody struct {
+	Slate   store.Slate
+	Plan    store.SlatePlan
+	Tab     string // "", "links" or "weeks"
+	Pages   []slatePageRow
+	Kinds   []brief.Template
+	Begun   int
+	Running bool // a study of it is still gathering
+	Drawn   template.HTML
+	Links   []slateLink
+	Weeks   []week
+	Undated int
+	Gain    float64
+	Notice  notice
+}
+
+// slatePageRow is a page of a slate with the study that was begun for it.
+type slatePageRow struct {
+	store.SlatePage
+	Study store.Line
+	At    int
+	Last  bool
+}
+
+// State is how far a page has come, in words.
+func (r slatePageRow) State() string {
+	switch l := r.Study; {
+	case l.ID == 0:
+		return "planned"
+	case l.State == store.Searching || l.State == store.Fetching:
+		return "gathering"
+	case l.State == store.Failed:
+		return "could not gather"
+	case l.Status != "":
+		return l.Status
+	case l.Revision > 1:
+		return "composing"
+	}
+	return "gathered"
+}
+
+// slateLink is a link with the names of its pages.
+type slateLink struct {
+	demand.Link
+	FromName, ToName string
+}
+
+// week is a week of the calendar with what is due in it.
+type week struct {
+	Monday time.Time
+	Number int
+	Pages  []slatePageRow
+}
+
+func (s *Server) slatePlace(c *gin.Context) {
+	body, err := s.slateBody(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if fromHTMX(c) {
+		s.views.fragment(c, http.StatusOK, "slate", body)
+		return
+	}
+	s.views.page(c, http.StatusOK, "slate", s.inSlate(c, body))
+}
+
+func (s *Server) inSlate(c *gin.Context, body slateBody) pageData {
+	return pageData{Title: body.Plan.Name, Place: "slate", Publication: publicationOf(c).Name, Plan: fmt.Sprintf("/slates/%d", body.Slate.ID), Body: body}
+}
+
+func (s *Server) slateBody(c *gin.Context) (slateBody, error) {
+	ctx, sc := c.Request.Context(), s.scope(c)
+	slate, err := sc.Slate(ctx, slateOf(c).ID)
+	if err != nil {
+		return slateBody{}, err
+	}
+	body := slateBody{Slate: slate, Plan: slate.Plan.Data(), Tab: pageQuery(c).Get("tab"), Kinds: brief.Templates()}
+	have, err := sc.SlateStudies(ctx, slate.ID)
+	if err != nil {
+		return body, err
+	}
+	ids := make([]int64, 0, len(have))
+	for _, id := range have {
+		ids = append(ids, id)
+	}
+	lines, err := sc.StudiesOf(ctx, ids)
+	if err != nil {
+		return body, err
+	}
+	names := map[string]string{}
+	pages, called := make([]demand.Planned, 0, len(body.Plan.Pages)), make([]string, 0, len(body.Plan.Pages))
+	for i, p := range body.Plan.Pages {
+		r := slatePageRow{SlatePage: p, Study: lines[have[p.Key]], At: i + 1, Last: i == len(body.Plan.Pages)-1}
+		if r.Study.ID != 0 {
+			body.Begun++
+		}
+		body.Running = body.Running || r.State() == "gathering"
+		body.Gain += p.Gain.Value
+		body.Pages = append(body.Pages, r)
+		names[p.Key] = p.Name()
+		pages, called = append(pages, p.Planned), append(called, p.Name())
+	}
+	switch body.Tab {
+	case "links":
+		body.Drawn = draw.Network(pages, called, body.Plan.Links, func(key string) string { return "#" + pageAnchor(key) })
+		for _, l := range body.Plan.Links {
+			if names[l.From] != "" && names[l.To] != "" {
+				body.Links = append(body.Links, slateLink{l, names[l.From], names[l.To]})
+			}
+		}
+	case "weeks":
+		body.Weeks, body.Undated = weeksOf(body.Pages)
+	default:
+		body.Tab = ""
+	}
+	return body, nil
+}
+
+// pageAnchor is the id of a page's row; a key may hold any character.
+func pageAnchor(key string) string { return fmt.Sprintf("page-%x", key) }
+
+// Anchor is described at pageAnchor.
+func (r slatePageRow) Anchor() string { return pageAnchor(r.Key) }
+
+// FromAnchor is where the page stands that a link leads from.
+func (l slateLink) FromAnchor() string { return pageAnchor(l.From) }
+
+// weeksOf puts pages into the weeks in which they are due (ISO 8601), those between left empty.
+func weeksOf(pages []slatePageRow) (weeks []week, undated int) {
+	dated := slices.Clone(pages)
+	dated = slices.DeleteFunc(dated, func(r slatePageRow) bool { return r.Due == "" })
+	slices.SortStableFunc(dated, func(a, b slatePageRow) int { return cmp.Compare(a.Due, b.Due) })
+	for _, r := range dated {
+		day, err := time.Parse(time.DateOnly, r.Due)
+		if err != nil {
+			undated++
+			continue
+		}
+		monday := day.AddDate(0, 0, -(int(day.Weekday())+6)%7)
+		for len(weeks) > 0 && weeks[len(weeks)-1].Monday.Before(monday.AddDate(0, 0, -7)) && len(weeks) < mostWeeks {
+			weeks = append(weeks, weekOf(weeks[len(weeks)-1].Monday.AddDate(0, 0, 7)))
+		}
+		if len(weeks) == 0 || !weeks[len(weeks)-1].Monday.Equal(monday) {
+			weeks = append(weeks, weekOf(monday))
+		}
+		w := &weeks[len(weeks)-1]
+		w.Pages = append(w.Pages, r)
+	}
+	return weeks, undated + len(pages) - len(dated)
+}
+
+// mostWeeks is for how many weeks empty ones are shown: two years.
+const mostWeeks = 104
+
+func weekOf(monday time.Time) week {
+	_, n := monday.ISOWeek()
+	return week{Monday: monday, Number: n}
+}
+
+// makeSlate puts the groups that are picked into a new slate, or one that there is.
+func (s *Server) makeSlate(c *gin.Context) {
+	ctx := c.Request.Context()
+	keys := c.PostFormArray("group")
+	g, progress, err := s.demander.Groups(ctx, s.scope(c), listOf(c), -1)
+	switch {
+	case err != nil:
+		s.fail(c, err)
+		return
+	case progress != nil:
+		s.sayList(c, http.StatusConflict, "The keywords are still being compared; try again in a moment.")
+		return
+	case len(keys) == 0:
+		s.sayList(c, http.StatusUnprocessableEntity, "Pick the groups that are worth a page first (x).")
+		return
+	}
+	var id int64
+	if into, convErr := strconv.ParseInt(c.PostForm("into"), 10, 64); convErr == nil && into > 0 {
+		var slate store.Slate
+		if slate, err = s.scope(c).Slate(ctx, into); err == nil {
+			_, err = s.commands(c).AddToSlate(ctx, slate, g, keys)
+		}
+		id = into
+	} else {
+		var slate store.Slate
+		slate, err = s.commands(c).MakeSlate(ctx, "", g, keys)
+		id = slate.ID
+	}
+	switch {
+	case errors.Is(err, store.ErrTooMany):
+		s.sayList(c, http.StatusUnprocessableEntity, fmt.Sprintf("A slate has at most %d pages, and a publication %d slates.", study.MostPages, store.MostSlates))
+		return
+	case err != nil:
+		s.fail(c, err)
+		return
+	}
+	to := fmt.Sprintf("/slates/%d", id)
+	if fromHTMX(c) {
+		c.Header("HX-Redirect", to)
+		c.Status(http.StatusOK)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, to)
+}
+
+// slateChanged answers with the slate as it now is, and a word on what was done.
+func (s *Server) slateChanged(c *gin.Context, done study.Done, err error) {
+	id := slateOf(c).ID
+	switch {
+	case errors.Is(err, study.ErrNoPage), errors.Is(err, study.ErrNoDate):
+		s.sayList(c, http.StatusUnprocessableEntity, capitalised(err.Error())+".")
+		return
+	case err != nil:
+		s.fail(c, err)
+		return
+	case !fromHTMX(c):
+		back(c, fmt.Sprintf("/slates/%d", id))
+		return
+	}
+	body, err := s.slateBody(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	body.Notice = planNotice(fmt.Sprintf("/slates/%d", id), done)
+	c.Header("HX-Retarget", "#slate")
+	c.Header("HX-Reswap", "outerHTML")
+	s.views.fragment(c, http.StatusOK, "slate-changed", body)
+}
+
+// longestNote is how many characters a field of a page has.
+const longestNote = 2000
+
+// setPage keeps what a person says of a page.
+func (s *Server) setPage(c *gin.Context) {
+	field, value := c.PostForm("field"), strings.TrimSpace(c.PostForm("value"))
+	if len([]rune(value)) > longestNote {
+		s.sayList(c, http.StatusUnprocessableEntity, fmt.Sprintf("At most %d characters fit here. It is not saved.", longestNote))
+		return
+	}
+	done, err := s.commands(c).SetPage(c.Request.Context(), slateOf(c), c.PostForm("key"), field, value)
+	s.slateChanged(c, done, err)
+}
+
+func (s *Server) movePage(c *gin.Context) {
+	done, err := s.commands(c).MovePage(c.Request.Context(), slateOf(c), c.PostForm("key"), numberIn(c, "by", -1))
+	s.slateChanged(c, done, err)
+}
+
+func (s *Server) takeSlatePage(c *gin.Context) {
+	done, err := s.commands(c).TakePage(c.Request.Context(), slateOf(c), c.PostForm("key"))
+	s.slateChanged(c, done, err)
+}
+
+func (s *Server) makePillar(c *gin.Context) {
+	done, err := s.commands(c).MakePillar(c.Request.Context(), slateOf(c), c.PostForm("key"))
+	s.slateChanged(c, done, err)
+}
+
+// bringPage takes a page in all the same that was found redundant.
+func (s *Server) bringPage(c *gin.Context) {
+	ctx, slate := c.Request.Context(), slateOf(c)
+	if slate.ListID == nil {
+		s.sayList(c, http.StatusUnprocessableEntity, "The list of this slate is not there any more.")
+		return
+	}
+	l, err := s.scope(c).List(ctx, *slate.ListID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	g, progress, err := s.demander.Groups(ctx, s.scope(c), l, -1)
+	if err == nil && progress != nil {
+		s.sayList(c, http.StatusConflict, "The keywords are still being compared; try again in a moment.")
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	done, err := s.commands(c).BringPage(ctx, slate, g, c.PostForm("key"))
+	s.slateChanged(c, done, err)
+}
+
+// beginStudies begins the studies of all pages, or of one.
+func (s *Server) beginStudies(c *gin.Context) {
+	depth := numberIn(c, "depth", 10)
+	if depth < 1 || depth > 100 {
+		s.sayList(c, http.StatusUnprocessableEntity, "Between 1 and 100 results can be gathered.")
+		return
+	}
+	n, err := s.commands(c).BeginStudies(c.Request.Context(), slateOf(c).ID, c.PostFormArray("key"), depth)
+	s.slateChanged(c, study.Done{Said: draw.Counted(n, "page") + " begun: they are being gathered"}, err)
+}
+
+func (s *Server) deleteSlate(c *gin.Context) {
+	if err := s.scope(c).DeleteSlate(c.Request.Context(), slateOf(c).ID, strings.HasSuffix(c.Request.URL.Path, "/bring-back")); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/demand")
+}
+
+func (s *Server) turnSlate(c *gin.Context) {
+	done, err := s.commands(c).TurnPlan(c.Request.Context(), store.Subject{Slate: slateOf(c).ID}, strings.HasSuffix(c.Request.URL.Path, "/redo"))
+	switch {
+	case errors.Is(err, study.ErrNothing):
+		s.sayList(c, http.StatusOK, "There is nothing left to undo here.")
+	case errors.Is(err, store.ErrStale):
+		s.sayList(c, http.StatusConflict, fmt.Sprintf("“%s” cannot be taken back: somebody has changed the slate since. Nothing was touched.", done.Said))
+	default:
+		s.slateChanged(c, done, err)
+	}
+}
+
+// slateLines are the slates of the publication with how far they are.
+func (s *Server) slateLines(c *gin.Context) ([]slateLine, error) {
+	ctx, sc := c.Request.Context(), s.scope(c)
+	list, err := sc.Slates(ctx)
+	if err != nil {
+		return nil, err
+	}
+	lines := make([]slateLine, len(list))
+	for i, x := range list {
+		have, err := sc.SlateStudies(ctx, x.ID)
+		if err != nil {
+			return nil, err
+		}
+		lines[i] = slateLine{Slate: x, Pages: len(x.Plan.Data().Pages), Studies: len(have)}
+	}
+	return lines, nil
+}
+
+// downloadSlate hands a slate over.
+func (s *Server) downloadSlate(c *gin.Context) {
+	body, err := s.slateBody(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	doc := render.Slate{Name: body.Plan.Name, ID: strconv.FormatInt(body.Slate.ID, 10), Links: body.Plan.Links}
+	for _, r := range body.Pages {
+		doc.Pages = append(doc.Pages, render.SlatePage{Planned: r.Planned, Name: r.Name(), Owner: r.Owner, Due: r.Due, Note: r.Note, State: r.State()})
+	}
+	var b bytes.Buffer
+	media := ""
+	switch c.Param("format") {
+	case "opml":
+		media, err = "text/x-opml; charset=utf-8", render.SlateOPML(&b, doc)
+	case "ics":
+		media, err = "text/calendar; charset=utf-8", render.SlateCalendar(&b, doc, time.Now())
+		if errors.Is(err, render.ErrNoDays) {
+			s.sayList(c, http.StatusUnprocessableEntity, capitalised(err.Error())+"; give one or more, and take the calendar then.")
+			return
+		}
+	default:
+		s.sendTable(c, c.Param("format"), render.SlateTable(doc), body.Plan.Name)
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	attach(c, "slate", body.Plan.Name, c.Param("format"))
+	c.Data(http.StatusOK, media, b.Bytes())
+}
