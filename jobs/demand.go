@@ -204,9 +204,6 @@ func (w *demander) ask(ctx context.Context, at *working, keyword string) (*gathe
 
 // figures asks the keyword service for those keywords whose volume is not known.
 func (w *demander) figures(ctx context.Context, at *working) error {
-	if w.keywords == nil {
-		return fault{errors.New("no keyword service is configured")}
-	}
 	list, err := at.sc.Keywords(ctx, at.list.ID)
 	if err != nil {
 		return err
@@ -216,6 +213,9 @@ func (w *demander) figures(ctx context.Context, at *working) error {
 		if !k.Volume.Known {
 			todo = append(todo, k.Text)
 		}
+	}
+	if len(todo) > 0 && w.keywords == nil {
+		return fault{errors.New("no keyword service is configured")}
 	}
 	n := 0
 	for part := range slices.Chunk(todo, gather.MostFigures) {
@@ -250,7 +250,9 @@ func (a *working) put(ctx context.Context, asked []string, got []demand.Keyword)
 
 // seeds asks what people search around some queries, breadth-first: completions of each, of
 // each with question words and, where asked for, with each letter, and related searches; then
-// the same of what that brought, to the depth given and within the budget.
+// the same of what that brought, to the depth given and within the budget. What the first step
+// brings is taken as it comes; of later ones only what has a word of the first: services lead
+// away.
 func (w *demander) seeds(ctx context.Context, at *working, args queue.DemandArgs) error {
 	lang := language.For(at.list.Language)
 	completer, completes := w.provider.(gather.Completer)
@@ -259,15 +261,19 @@ func (w *demander) seeds(ctx context.Context, at *working, args queue.DemandArgs
 	for _, s := range level {
 		seen[demand.Same(s)] = true
 	}
-	asked := 0
+	asked, subject := 0, map[string]bool{}
 	for depth := 0; depth < args.Depth && len(level) > 0 && asked < args.Most; depth++ {
 		var next []string
 		keep := func(found []string) error {
 			var fresh []demand.Keyword
 			for _, f := range found {
 				f = demand.Tidy(f)
-				if key := demand.Same(f); key != "" && len([]rune(f)) <= demand.LongestKeyword && !seen[key] && near(lang, args.Seeds, f) {
+				stems := lang.ContentStems(f)
+				if key := demand.Same(f); key != "" && len([]rune(f)) <= demand.LongestKeyword && !seen[key] && (depth == 0 || slices.ContainsFunc(stems, func(s string) bool { return subject[s] })) {
 					seen[key] = true
+					for _, s := range stems {
+						subject[s] = subject[s] || depth == 0
+					}
 					next = append(next, f)
 					fresh = append(fresh, demand.Keyword{Text: f})
 				}
@@ -332,17 +338,6 @@ func begun(lang *language.Language, seed string, letters bool) []string {
 		}
 	}
 	return list
-}
-
-// near tells whether a query has a content word of a seed: what a service offers may lead away.
-func near(lang *language.Language, seeds []string, query string) bool {
-	have := lang.ContentStems(query)
-	for _, s := range seeds {
-		if slices.ContainsFunc(lang.ContentStems(s), func(stem string) bool { return slices.Contains(have, stem) }) {
-			return true
-		}
-	}
-	return false
 }
 
 // unasked are questions as people type them, without the mark.

@@ -258,6 +258,11 @@ func (w *Web) answer(query string) (page, bool) {
 			p.Related = append(p.Related, q.text)
 		}
 	}
+	for n := range 2 { // and something that is near
+		if o := w.matters[number(query, strconv.Itoa(n))%len(w.matters)]; o.key != m.key && !o.other {
+			p.Related = append(p.Related, o.queries[0].text)
+		}
+	}
 	return p, true
 }
 

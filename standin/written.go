@@ -13,18 +13,24 @@ import (
 
 // voice is how a site says what all say.
 type voice struct {
-	words          [][2]string // in place of others
-	opening, close string      // %s is the matter's first query
-	leads          []string    // that a section may begin with
+	words [][2]string // in place of others
+	leads []string    // that a section may begin with
 }
 
 var voices = []voice{
-	{nil, "We have ridden through fourteen winters, and this is what we would tell a friend about %s.", "Write and tell us what we have missed.", []string{"Let us begin with what matters.", "This is the part that most people skip.", ""}},
-	{[][2]string{{"bicycle", "bike"}, {"degrees", "°C"}, {"tyre", "tire"}}, "Everything you need on %s, in five minutes.", "Share it with somebody who still drives.", []string{"", "Short answer first.", ""}},
-	{[][2]string{{"you ", "riders "}, {"your ", "their "}, {"bicycle", "cycle"}}, "This page answers what members ask about %s.", "Members may ring the help line on weekdays.", []string{"", "", "Members ask this often."}},
-	{[][2]string{{"costs", "will set you back"}, {"keeps", "will keep"}, {"takes", "needs"}}, "Last January I knew little of %s, and learnt most of it the wet way.", "More next month, if the ice allows.", []string{"I was slow to believe this.", "Ask me how I know.", ""}},
-	{[][2]string{{"never", "do not ever"}, {"more than", "over"}, {"winter", "the cold season"}}, "A plain guide to %s for those who ride every day.", "Last looked over in October 2026.", []string{"", "We tried it.", "The figures are our own."}},
+	{nil, []string{"Let us begin with what matters.", "This is the part that most people skip.", ""}},
+	{[][2]string{{"bicycle", "bike"}, {"degrees", "°C"}, {"tyre", "tire"}}, []string{"", "Short answer first.", ""}},
+	{[][2]string{{"you ", "riders "}, {"your ", "their "}, {"bicycle", "cycle"}}, []string{"", "", "Members ask this often."}},
+	{[][2]string{{"costs", "will set you back"}, {"keeps", "will keep"}, {"takes", "needs"}}, []string{"I was slow to believe this.", "Ask me how I know.", ""}},
+	{[][2]string{{"never", "do not ever"}, {"more than", "over"}, {"winter", "the cold season"}}, []string{"", "We tried it.", "The figures are our own."}},
 }
+
+// How pages begin and end; %s is the matter's first query. Each site has its own of each.
+var (
+	openings = []string{"Fourteen years on the road, and the question comes back every October: %s.", "Here is all we know of %s, in five minutes.", "Our club's page on %s, kept by whoever was cold last.", "A reader wrote to ask about %s.",
+		"Nobody told me a thing about %s when I began.", "A plain guide to %s for everyday riding.", "The shop bell rings, and somebody wants to talk about %s.", "This is a short page on %s, and it is enough.", "Of all the letters we get, most are on %s.", "Before the frost comes, some thoughts on %s.", "You came here for %s; we will be quick."}
+	closings = []string{"Write in if we forgot something.", "Hand it on to a friend who still drives.", "Ring the help line on weekdays.", "The next part follows when the ice allows.", "Looked over in October 2026.", "Questions go to the notice board.", "That is all there is to it."}
+)
 
 // about are the title and the snippet of one of a matter's pages.
 func (w *Web) about(m *matter, address string) (title, snippet string) {
@@ -73,7 +79,7 @@ func (w *Web) writeFor(m *matter, host string) string {
 	var b strings.Builder
 	fmt.Fprintf(&b, `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>%s | %s</title><meta name="description" content="%s"></head><body>
 <header><a href="/">%s</a><nav><ul><li><a href="/winter">Winter</a></li><li><a href="/repairs">Repairs</a></li><li><a href="/about">About us</a></li></ul></nav></header>
-<main><article><h1>%s</h1><p>%s %s</p>`, html.EscapeString(title), site, say(snippet), site, html.EscapeString(title), say(fmt.Sprintf(v.opening, m.queries[0].text)), say(m.sections[0].sentences[0]))
+<main><article><h1>%s</h1><p>%s %s</p>`, html.EscapeString(title), site, say(snippet), site, html.EscapeString(title), say(fmt.Sprintf(openings[number("opening", host)%len(openings)], m.queries[0].text)), say(m.sections[0].sentences[0]))
 	order := make([]int, len(m.sections))
 	for i := range order {
 		order[i] = i
@@ -104,6 +110,6 @@ func (w *Web) writeFor(m *matter, host string) string {
 			}
 		}
 	}
-	fmt.Fprintf(&b, "\n<p>%s</p></article></main>\n<footer><p>© 2026 %s. We use cookies to count visits.</p></footer></body></html>\n", say(v.close), site)
+	fmt.Fprintf(&b, "\n<p>%s</p></article></main>\n<footer><p>© 2026 %s. We use cookies to count visits.</p></footer></body></html>\n", say(closings[number("closing", host)%len(closings)]), site)
 	return b.String()
 }

@@ -11,7 +11,6 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
-	"corpulan/core/language"
 	"corpulan/store"
 )
 
@@ -111,20 +110,31 @@ type Searched struct {
 }
 
 // SearchedFor sets what people search against what the field says: queries of all lists of the
-// market that share a content word with the keyword, and what the results page offered.
-func SearchedFor(ctx context.Context, sc store.Scope, an *Analysis) (Searched, error) {
-	lang := language.For(an.Study.Language)
-	want := lang.ContentStems(an.Study.Keyword)
+// market that are near the keyword, and what the results page offered. What the rules or a
+// person have thrown out of the list that has the keyword is left out.
+func (d *Demander) SearchedFor(ctx context.Context, sc store.Scope, an *Analysis) (Searched, error) {
 	all, lists, err := sc.MarketKeywords(ctx, an.Study.Language, an.Study.Country, MostLooked)
 	if err != nil {
 		return Searched{}, err
 	}
-	var near []demand.Keyword
-	for _, k := range all {
-		if slices.ContainsFunc(lang.ContentStems(k.Text), func(s string) bool { return slices.Contains(want, s) }) {
-			near = append(near, k)
+	list, err := sc.ListWith(ctx, an.Study.Language, an.Study.Country, demand.Same(an.Study.Keyword))
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return Searched{}, err
+	}
+	if err == nil {
+		g, _, err := d.Groups(ctx, sc, list, -1)
+		if err != nil {
+			return Searched{}, err
+		}
+		if g != nil {
+			out := map[string]bool{}
+			for _, o := range g.Out {
+				out[demand.Same(o.Keyword)] = true
+			}
+			all = slices.DeleteFunc(all, func(k demand.Keyword) bool { return out[demand.Same(k.Text)] })
 		}
 	}
+	near := demand.Near(all, an.Study.Keyword, an.Study.Language)
 	var offered []demand.Keyword
 	for _, q := range slices.Concat(an.Gathering.Related, an.Gathering.Suggestions, an.Gathering.Asked) {
 		offered = append(offered, demand.Keyword{Text: strings.TrimRight(q, "?")})

@@ -150,7 +150,7 @@ func (s *Server) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, er
 	if err != nil {
 		return evidenceBody{}, err
 	}
-	body := evidenceBody{analysis: an, evidenceQuery: q, Columns: columnsFor(q.Tab, an.Figures != nil), From: q.From, Running: an.Gathering.Running(),
+	body := evidenceBody{analysis: an, evidenceQuery: q, Columns: columnsFor(q.Tab, len(an.Figures) > 0), From: q.From, Running: an.Gathering.Running(),
 		Marks: figureRows(an, an.ownPages(), "words", "headings", "paragraphs", "images", "external_links")}
 	var rows []findingRow
 	for _, t := range []tab{{"terms", "Terms", 0}, {"entities", "Entities", 0}, {"questions", "Questions", 0}, {"themes", "Themes", 0}, {"points", "Points", 0}, {"facts", "Figures and sources", 0}} {

@@ -57,7 +57,7 @@ func findings(an *analysis, kind brief.Kind) []findingRow {
 	choices := an.Choices
 	in := inBrief(an.Brief, kind)
 	row := func(key, text string) findingRow {
-		return findingRow{StudyID: an.Study.ID, Kind: kind, Key: key, Text: text, In: in[key], State: choices.State(kind, key), Of: len(e.Sources), Sources: e.Sources, Asked: an.Figures[key], Listed: an.Figures != nil}
+		return findingRow{StudyID: an.Study.ID, Kind: kind, Key: key, Text: text, In: in[key], State: choices.State(kind, key), Of: len(e.Sources), Sources: e.Sources, Asked: an.Figures[key], Listed: len(an.Figures) > 0}
 	}
 	var rows []findingRow
 	switch kind {

@@ -491,12 +491,12 @@ func (s *Server) editHand(c *gin.Context) {
 			wrong = fmt.Sprintf("No group is called “%s”.", shorten(c.PostForm("to"), 60))
 		default:
 			said = fmt.Sprintf("%s moved to “%s”", draw.Counted(len(keys), "keyword"), g.Groups[i].Name)
-			edit = func(h demand.Hand) demand.Hand { return h.Move(keys, g.Groups[i]) }
+			edit = func(h demand.Hand) demand.Hand { return h.Move(keys, g.Groups[i], g.Groups) }
 		}
 	case act == "split":
 		if wrong = "Pick the keywords to part from the others first."; len(keys) > 0 {
 			wrong, said = "", fmt.Sprintf("%s made a group of their own", draw.Counted(len(keys), "keyword"))
-			edit = func(h demand.Hand) demand.Hand { return h.Split(keys) }
+			edit = func(h demand.Hand) demand.Hand { return h.Split(keys, g.Groups) }
 		}
 	case act == "join":
 		if wrong = "Pick two groups or more to join."; len(picked) > 1 {

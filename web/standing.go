@@ -201,7 +201,7 @@ func (s *Server) searched(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	found, err := study.SearchedFor(c.Request.Context(), s.scope(c), an.Analysis)
+	found, err := s.demander.SearchedFor(c.Request.Context(), s.scope(c), an.Analysis)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -91,6 +91,9 @@ func (g *Graph) summed(members []int, o Options, lang *language.Language, wishes
 	if x.Volume.Known {
 		x.Potential = Of(math.Round(x.Volume.Value * o.Curve.At(aimed) * (1 - math.Min(math.Max(x.Difficulty.Value, 0), 100)/100)))
 	}
+	if i := slices.IndexFunc(members, func(i int) bool { return g.keys[i] == x.Key }); x.ByHand && i >= 0 {
+		x.Name = g.list[members[i]].Text // whoever joins does not give the group another name
+	}
 	if name := o.Hand.Names[x.Key]; name != "" {
 		x.Name = name
 	} else if i := slices.IndexFunc(members, func(i int) bool { return o.Hand.Names[g.keys[i]] != "" }); i >= 0 {

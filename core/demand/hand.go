@@ -31,14 +31,72 @@ func (h Hand) Clone() Hand {
 	return Hand{made(h.Of), made(h.Names), made(h.Out), in}
 }
 
-// Move puts keywords to those of a group, which stays as it is from then on.
-func (h Hand) Move(keys []string, to Group) Hand {
-	h = h.Clone()
+// Move puts keywords to those of a group. It stays as it is from then on, and so do the groups
+// of all that they are taken from: else those they left would follow them.
+func (h Hand) Move(keys []string, to Group, all []Group) Hand {
+	h = h.left(keys, all)
 	for _, k := range to.Keywords {
 		h.Of[Same(k.Text)] = to.Key
 	}
+	return h.put(keys, to.Key)
+}
+
+// Split makes a group of its own of some keywords of the groups there are.
+func (h Hand) Split(keys []string, all []Group) Hand {
+	h = h.left(keys, all)
+	word := keys[0]
+	for _, g := range all { // a group that is held by the word lets it go
+		if g.Key == word {
+			for _, k := range g.Keywords {
+				if key := Same(k.Text); !slices.Contains(keys, key) {
+					word = ""
+				}
+			}
+		}
+	}
+	if word == "" {
+		h = h.release(keys[0], keys)
+	}
+	return h.put(keys, keys[0])
+}
+
+// left holds together what some keywords leave behind.
+func (h Hand) left(keys []string, all []Group) Hand {
+	h = h.Clone()
+	for _, g := range all {
+		of := keysOf(g.Keywords)
+		if !slices.ContainsFunc(of, func(k string) bool { return slices.Contains(keys, k) }) {
+			continue
+		}
+		for _, k := range of {
+			if !slices.Contains(keys, k) {
+				h.Of[k] = g.Key
+			}
+		}
+	}
+	return h
+}
+
+// release gives those that stand together under a word another one, and their name with it.
+func (h Hand) release(word string, but []string) Hand {
+	rest := ""
+	for _, k := range slices.Sorted(maps.Keys(h.Of)) {
+		if h.Of[k] == word && !slices.Contains(but, k) {
+			if rest == "" {
+				rest = k
+			}
+			h.Of[k] = rest
+		}
+	}
+	if name := h.Names[word]; rest != "" && name != "" {
+		h.Names[rest] = name
+	}
+	return h
+}
+
+func (h Hand) put(keys []string, word string) Hand {
 	for _, k := range keys {
-		h.Of[k] = to.Key
+		h.Of[k] = word
 		delete(h.Out, k)
 		delete(h.Names, k)
 	}
@@ -47,38 +105,11 @@ func (h Hand) Move(keys []string, to Group) Hand {
 
 // Join makes one group of several, under the name of the first.
 func (h Hand) Join(groups []Group) Hand {
-	for _, g := range groups[1:] {
-		h = h.Move(keysOf(g.Keywords), groups[0])
-		groups[0].Keywords = append(slices.Clone(groups[0].Keywords), g.Keywords...)
-	}
-	if named := groups[0].Name; len(groups[0].Keywords) > 0 {
-		h.Names[groups[0].Key] = named
-	}
-	return h
-}
-
-// Split makes a group of its own of some keywords.
-func (h Hand) Split(keys []string) Hand {
 	h = h.Clone()
-	named := h.Names[keys[0]]
-	for _, k := range keys {
-		h.Of[k] = keys[0]
-		delete(h.Out, k)
-		delete(h.Names, k)
+	for _, g := range groups {
+		h = h.put(keysOf(g.Keywords), groups[0].Key)
 	}
-	// Those it leaves that stood together under its word take another.
-	rest := ""
-	for _, k := range slices.Sorted(maps.Keys(h.Of)) {
-		if h.Of[k] == keys[0] && !slices.Contains(keys, k) {
-			if rest == "" {
-				rest = k
-			}
-			h.Of[k] = rest
-		}
-	}
-	if rest != "" && named != "" {
-		h.Names[rest] = named
-	}
+	h.Names[groups[0].Key] = groups[0].Name
 	return h
 }
 

@@ -57,7 +57,7 @@ func TestByHand(t *testing.T) {
 	}
 	before := part(0.3, Hand{})
 	assert.Equal(t, group(t, before, "winter gloves").Key, group(t, before, "gloves for winter").Key)
-	moved := Hand{}.Move([]string{"bike light battery"}, group(t, before, "winter gloves"))
+	moved := Hand{}.Move([]string{"bike light battery"}, group(t, before, "winter gloves"), before.Groups)
 	for _, width := range []float64{0, 0.3, 1} {
 		x := group(t, part(width, moved), "bike light battery")
 		assert.Equal(t, []string{"bike light battery", "gloves for winter", "winter gloves"}, texts(x.Keywords), width)
@@ -67,13 +67,18 @@ func TestByHand(t *testing.T) {
 	x := group(t, part(0, joined), "winter gloves")
 	assert.Equal(t, []string{"chain oil", "gloves for winter", "oil for chains", "winter gloves"}, texts(x.Keywords))
 	assert.Equal(t, "chain oil", x.Name, "joined under the name of the first")
-	split := joined.Split([]string{"gloves for winter"})
+	split := joined.Split([]string{"gloves for winter"}, part(0.3, joined).Groups)
 	assert.Equal(t, []string{"gloves for winter"}, texts(group(t, part(1, split), "gloves for winter").Keywords), "though its words are another's")
 	assert.Equal(t, []string{"chain oil", "oil for chains", "winter gloves"}, texts(group(t, part(0, split), "chain oil").Keywords))
 	// The word that a group is held by may go: the others stay together, and keep their name.
-	gone := joined.Split([]string{x.Key})
+	gone := joined.Split([]string{x.Key}, part(0.3, joined).Groups)
 	assert.Equal(t, []string{"gloves for winter", "oil for chains", "winter gloves"}, texts(group(t, part(0, gone), "winter gloves").Keywords))
 	assert.Equal(t, "chain oil", group(t, part(0, gone), "winter gloves").Name)
+	// What was together by likeness alone does not follow what was taken out of it.
+	apart := Hand{}.Split([]string{"gloves for winter"}, before.Groups)
+	for _, width := range []float64{0, 1} {
+		assert.Equal(t, []string{"gloves for winter"}, texts(group(t, part(width, apart), "gloves for winter").Keywords))
+	}
 	named := Hand{}.Rename(group(t, before, "chain oil"), "Oil")
 	assert.Equal(t, "Oil", group(t, part(0.3, named), "oil for chains").Name)
 	assert.Equal(t, "chain oil", group(t, part(0.3, named.Rename(group(t, part(0.3, named), "chain oil"), "")), "chain oil").Name)
@@ -110,9 +115,9 @@ func TestNoKeywordIsLost(t *testing.T) {
 			k := Same(rapid.SampledFrom(list).Draw(r, "k").Text)
 			switch kind := rapid.IntRange(0, 4).Draw(r, "kind"); {
 			case kind == 0:
-				h = h.Split([]string{k})
+				h = h.Split([]string{k}, g.Groups)
 			case kind == 1 && len(g.Groups) > 0:
-				h = h.Move([]string{k}, rapid.SampledFrom(g.Groups).Draw(r, "to"))
+				h = h.Move([]string{k}, rapid.SampledFrom(g.Groups).Draw(r, "to"), g.Groups)
 			case kind == 2 && len(g.Groups) > 1:
 				h = h.Join(slices.Clone(g.Groups[:2]))
 			case kind == 3:

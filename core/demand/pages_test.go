@@ -132,10 +132,24 @@ func TestStanding(t *testing.T) {
 	assert.Equal(t, []string{"lever"}, NotSearched([]string{"lever", "chains", "mitts", "the"}, words, "en"))
 }
 
+func TestNear(t *testing.T) {
+	var list []Keyword
+	for i := range 20 {
+		list = append(list, Keyword{Text: fmt.Sprintf("bike part%d", i)})
+	}
+	list = append(list, Keyword{Text: "bike lights"}, Keyword{Text: "commuting by bike"}, Keyword{Text: "a light for commuting"})
+	var near []string
+	for _, k := range Near(list, "bike lights for commuting", "en") {
+		near = append(near, k.Text)
+	}
+	assert.Equal(t, []string{"bike lights", "commuting by bike", "a light for commuting"}, near, "not what has “bike” alone")
+	assert.Empty(t, Near(nil, "x", "en"))
+}
+
 func slateGroup(key, intent string, volume, hard float64, others ...string) Group {
 	g := Group{Key: key, Name: key, Intent: intent, Volume: Of(volume), Difficulty: Of(hard), Keywords: []Keyword{{Text: key, Volume: Of(volume)}}, Questions: []string{}}
 	for _, o := range others {
-		g.Keywords = append(g.Keywords, Keyword{Text: o})
+		g.Keywords = append(g.Keywords, Keyword{Text: o, Volume: Of(volume / 2)})
 		if strings.HasPrefix(o, "how ") {
 			g.Questions = append(g.Questions, o)
 		}
@@ -165,7 +179,7 @@ func TestSlate(t *testing.T) {
 	assert.Equal(t, []string{"winter bike", "winter bike gloves", "winter bike chain", "buy winter bike", "winter bike lights"}, names)
 	assert.True(t, p.Pages[0].Pillar)
 	assert.Equal(t, "pillar", p.Pages[0].Kind)
-	assert.Contains(t, p.Pages[0].Why, "its words stand in 4 of the others")
+	assert.Contains(t, p.Pages[0].Why, "all of them in 4 of 4")
 	assert.Equal(t, "how-to", p.Pages[1].Kind)
 	assert.Equal(t, "product", p.Pages[3].Kind)
 	assert.Equal(t, "https://shop.example/lights", p.Pages[4].Own)

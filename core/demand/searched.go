@@ -2,11 +2,49 @@ package demand
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"corpulan/core/corpus"
 	"corpulan/core/language"
 )
+
+// nearEnough is how much of a keyword's words, weighed by how rare they are in a list, a query
+// has that is near it. Our own.
+const nearEnough = 0.5
+
+// Near are the keywords of a list that are near one: they have half of its words, rare ones
+// counting more. Of a list about bicycles those with no more than “bicycle” are not.
+func Near(list []Keyword, keyword, market string) []Keyword {
+	lang := language.For(market)
+	want := stemsOf(lang, keyword)
+	with, df := make([][]string, len(list)), map[string]int{}
+	for i, k := range list {
+		with[i] = stemsOf(lang, k.Text)
+		for _, s := range with[i] {
+			df[s]++
+		}
+	}
+	// The plain inverse frequency: a word that all have weighs nothing.
+	weight := func(s string) float64 { return math.Log(float64(len(list)+1) / float64(df[s]+1)) }
+	all := 0.0
+	for _, s := range want {
+		all += weight(s)
+	}
+	var near []Keyword
+	for i, k := range list {
+		have := 0.0
+		for _, s := range want {
+			if slices.Contains(with[i], s) {
+				have += weight(s)
+			}
+		}
+		if all > 0 && have >= nearEnough*all {
+			near = append(near, k)
+		}
+	}
+	return near
+}
 
 // Searched is a query against the field: where it is met.
 type Searched struct {

@@ -92,7 +92,7 @@ func SlateOf(groups []Group, o Options, pillar string, stands func(Group) Own) P
 	if len(kept) == 0 {
 		return p
 	}
-	top, why := pillarOf(groups, with, kept, pillar)
+	top, why := pillarOf(groups, with, kept, lang, pillar)
 	for _, i := range kept {
 		p.Pages = append(p.Pages, planned(groups[i], i == top, why, o, lang, stands))
 	}
@@ -140,28 +140,49 @@ func (a *about) shares(b *about) (n int, known bool) {
 	return n, a.results != nil && b.results != nil
 }
 
-// pillarOf chooses the pillar page: the group whose leading keyword has its words in the most
-// others' keywords; of several the most searched.
-func pillarOf(groups []Group, with []about, kept []int, chosen string) (at int, why string) {
-	best, most := -1, -1
+// pillarOf chooses the pillar page: the group that is about the whole of which the others are
+// parts. Its leading keyword's words stand in the others' keywords, on average the largest share
+// of them, and it is searched: the square of that share times the root of the volume. Our own.
+func pillarOf(groups []Group, with []about, kept []int, lang *language.Language, chosen string) (at int, why string) {
+	stems := map[int]map[string]bool{}
+	for _, i := range kept {
+		stems[i] = map[string]bool{}
+		for _, k := range groups[i].Keywords {
+			for _, s := range stemsOf(lang, k.Text) {
+				stems[i][s] = true
+			}
+		}
+	}
+	best, most := -1, -1.0
 	for _, i := range kept {
 		if groups[i].Key == chosen {
 			return i, "you chose it"
 		}
-		n := 0
+		share, whole := 0.0, 0
 		for _, j := range kept {
-			if i != j && len(with[i].stems) > 0 && !slices.ContainsFunc(with[i].stems, func(s string) bool { return !slices.Contains(with[j].stems, s) }) {
-				n++
+			if i == j || len(with[i].stems) == 0 {
+				continue
+			}
+			n := 0
+			for _, s := range with[i].stems {
+				if stems[j][s] {
+					n++
+				}
+			}
+			share += float64(n) / float64(len(with[i].stems)) / math.Max(1, float64(len(kept)-1))
+			if n == len(with[i].stems) {
+				whole++
 			}
 		}
-		if n > most { // groups come by volume
-			best, most = i, n
+		if score := share * share * math.Sqrt(1+groups[i].Volume.Value); score > most {
+			best, most = i, score
+			why = fmt.Sprintf("its words stand in the keywords of the others, all of them in %d of %d: it is about the whole of which they are parts", whole, len(kept)-1)
 		}
 	}
-	if most > 0 {
-		return best, fmt.Sprintf("its words stand in %d of the others: it is about the whole of which they are parts", most)
+	if most <= 0 {
+		why = "it is searched most; no other has its words"
 	}
-	return best, "it is searched most; no other has its words in it"
+	return best, why
 }
 
 func planned(g Group, pillar bool, why string, o Options, lang *language.Language, stands func(Group) Own) Planned {
@@ -189,7 +210,7 @@ func planned(g Group, pillar bool, why string, o Options, lang *language.Languag
 		hard = fmt.Sprintf("difficulty %.0f", g.Difficulty.Value)
 	}
 	p.Worth = p.Gain.Value / p.Effort
-	p.Why = fmt.Sprintf("up to %.0f clicks a month more at position 3; %s", p.Gain.Value, hard)
+	p.Why = fmt.Sprintf("%s clicks a month to gain at position 3, %s", grouped(p.Gain.Value), hard)
 	switch {
 	case pillar:
 		p.Why = why
@@ -199,21 +220,41 @@ func planned(g Group, pillar bool, why string, o Options, lang *language.Languag
 	return p
 }
 
+// grouped sets a whole number in groups of three: 12,480.
+func grouped(v float64) string {
+	s := fmt.Sprintf("%.0f", v)
+	for i := len(s) - groupOf; i > 0; i -= groupOf {
+		s = s[:i] + "," + s[i:]
+	}
+	return s
+}
+
+// mostlyHow is the share of a group's searches that ask how, from which it wants steps. Our own.
+const mostlyHow = 0.25
+
 // kindOf is the kind of page that a group asks for, by its intent and its words. The keys are
 // those of the briefs' templates.
 func kindOf(g Group, lang *language.Language) (key, why string) {
-	questions := float64(len(g.Questions))
-	t := lang.Title
-	has := func(phrases []string) bool {
-		return slices.ContainsFunc(g.Keywords, func(k Keyword) bool { return text.NewPhrases(phrases...).Find(k.Text) != "" })
+	comparing := text.NewPhrases(lang.Title.Comparing...)
+	how, all, example := 0.0, 0.0, ""
+	compares := false
+	for _, k := range g.Keywords {
+		w := math.Max(1, k.Volume.Value)
+		all += w
+		if kind, asks := lang.KindOfQuestion(k.Text); asks && kind == language.How {
+			if how += w; example == "" {
+				example = k.Text
+			}
+		}
+		compares = compares || comparing.Find(k.Text) != ""
 	}
 	switch {
 	case g.Intent == transactional:
 		return "product", g.IntentWhy
-	case g.Intent == commercial && has(t.Comparing):
+	case g.Intent == commercial && compares:
 		return "comparison", g.IntentWhy
-	case questions > 0 && slices.ContainsFunc(g.Questions, func(q string) bool { k, ok := lang.KindOfQuestion(q); return ok && k == language.How }):
-		return "how-to", fmt.Sprintf("“%s” asks how", g.Questions[slices.IndexFunc(g.Questions, func(q string) bool { k, ok := lang.KindOfQuestion(q); return ok && k == language.How })])
+	case how >= mostlyHow*all:
+		return "how-to", fmt.Sprintf("%.0f %% of its searches ask how, such as “%s”", 100*how/all, example)
 	}
 	return "supporting", g.IntentWhy
 }
