@@ -226,6 +226,9 @@ func TestAccessibility(t *testing.T) {
 	link := b.link()
 	js[any](b, `fetch("/studies/1/outline", {method: "POST", body: new URLSearchParams({do: "add", key: "", value: "A section of ours"})}).then(() => 0)`)
 	b.halfADraft()
+	b.takeSample(40)
+	b.slateOf(9)
+	b.doubtfulTable()
 	for _, paper := range []string{"light", "dark"} {
 		tabs := []string{"fit", "missing"}
 		if paper == "light" { // the others have no colour of their own
@@ -244,7 +247,7 @@ func TestAccessibility(t *testing.T) {
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
 		}
-		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/against", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", link, link + "?remark=field+title_tag"} {
+		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/against", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", link, link + "?remark=field+title_tag"} {
 			b.visit(path)
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
@@ -267,7 +270,10 @@ func TestAccessibility(t *testing.T) {
 func TestNothingRunsOffThePage(t *testing.T) {
 	b := open(t, program(t))
 	b.begin()
-	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon", "/studies/1/against", "/studies/1/brief", "/studies/1/brief/revisions", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/studies/1/draft", "/studies/1/draft?beside=missing", "/studies/1/draft/compare?from=now", b.link()} {
+	b.takeSample(40)
+	b.slateOf(9)
+	b.doubtfulTable()
+	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon", "/studies/1/against", "/studies/1/brief", "/studies/1/brief/revisions", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/studies/1/draft", "/studies/1/draft?beside=missing", "/studies/1/draft/compare?from=now", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", b.link()} {
 		b.visit(path)
 		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 1280, path)
 	}

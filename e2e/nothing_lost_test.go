@@ -189,9 +189,12 @@ func TestOnAPhone(t *testing.T) {
 	b.do(chromedp.SendKeys(chromedp.CSS("#keyword"), strings.Repeat("unbreakable", 16)))
 	b.keys(kb.Enter)
 	b.untilText("Nothing was gathered.")
+	b.takeSample(40)
+	b.slateOf(9)
+	b.doubtfulTable()
 	b.do(chromedp.EmulateViewport(390, 844))
 	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/field?table=1", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings",
-		"/studies/1/brief", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/receive", "/studies/2/gather", "/studies/2/field", "/studies/2/brief", "/nowhere", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/studies/1/draft?beside=missing", "/studies/1/draft/compare?from=now", link, link + "/draft"} {
+		"/studies/1/brief", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/receive", "/studies/2/gather", "/studies/2/field", "/studies/2/brief", "/nowhere", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/studies/1/draft?beside=missing", "/studies/1/draft/compare?from=now", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", link, link + "/draft"} {
 		b.visit(path)
 		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 390, path)
 	}

@@ -92,6 +92,18 @@ func (s *Server) refreshed(c *gin.Context, n notice) {
 		}
 		retarget("#document")
 		s.views.fragment(c, http.StatusOK, "brief-changed", changed[briefBody]{body, n})
+	case "standing":
+		body, err := s.standingBody(c)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		retarget("#standing")
+		s.views.fragment(c, http.StatusOK, "standing-changed", changed[standingBody]{body, n})
+	case "searched": // nothing on it changes
+		c.Header("HX-Retarget", "#notices")
+		c.Header("HX-Reswap", "innerHTML")
+		s.views.fragment(c, http.StatusOK, "notice", n)
 	default: // a place that is drawn as a whole
 		c.Header("HX-Refresh", "true")
 		c.Status(http.StatusOK)

@@ -55,18 +55,11 @@ func otherMeanings(list []Keyword, all []about) map[int]string {
 	if len(known) < fewestKnown {
 		return nil
 	}
-	parent := make([]int, len(list))
+	parent := make(forest, len(list))
 	for i := range parent {
 		parent[i] = i
 	}
-	var root func(int) int
-	root = func(i int) int {
-		for parent[i] != i {
-			parent[i] = parent[parent[i]]
-			i = parent[i]
-		}
-		return i
-	}
+	root := parent.root
 	for _, with := range byPlace { // an address in common is enough
 		for _, o := range with[1:] {
 			parent[root(o)] = root(with[0])
@@ -126,6 +119,19 @@ func otherMeanings(list []Keyword, all []about) map[int]string {
 		}
 	}
 	return said
+}
+
+// forest has for each node one that stands for it, or the node itself.
+type forest []int
+
+// root is the node that stands for all of a tree; paths are halved on the way (Tarjan & van
+// Leeuwen 1984).
+func (f forest) root(i int) int {
+	for f[i] != i {
+		f[i] = f[f[i]]
+		i = f[i]
+	}
+	return i
 }
 
 func others(n int) string {

@@ -185,7 +185,7 @@ func TestSlate(t *testing.T) {
 	assert.Equal(t, "https://shop.example/lights", p.Pages[4].Own)
 	assert.Equal(t, []string{"chains of winter bikes", "mittens"}, []string{p.Redundant[0].Keyword, p.Redundant[1].Keyword})
 	assert.Contains(t, p.Redundant[0].Reason, "say the same in other words")
-	assert.Contains(t, p.Redundant[1].Reason, "3 of the first 10 results")
+	assert.Contains(t, p.Redundant[1].Reason, "3.0 are the same on average")
 	assert.Len(t, p.Notes, 1, "four supporting articles are few")
 	assert.Equal(t, "winter bike chain", SlateOf(groups, o, "winter bike chain", nil).Pages[0].Keyword)
 	assert.Empty(t, SlateOf(nil, o, "", nil).Pages)

@@ -72,10 +72,10 @@ func SlateOf(groups []Group, o Options, pillar string, stands func(Group) Own) P
 		twin := -1
 		reason := ""
 		for _, j := range kept {
-			shared, known := with[i].shares(&with[j])
+			shared, known := meanShared(g, groups[j], o.Results)
 			switch {
 			case known && shared >= fewestShared:
-				twin, reason = j, fmt.Sprintf("%d of the first %d results of “%s” and “%s” are the same: one page serves both", shared, firstResults, g.Name, groups[j].Name)
+				twin, reason = j, fmt.Sprintf("of the first %d results of “%s” and “%s” and those searched most beside them, %.1f are the same on average: one page serves both", firstResults, g.Name, groups[j].Name, shared)
 			case !known && stats.Cosine(with[i].vector, with[j].vector) >= tooAlike:
 				twin, reason = j, fmt.Sprintf("“%s” and “%s” say the same in other words; no results are known that speak against it", g.Name, groups[j].Name)
 			}
@@ -130,14 +130,37 @@ func leaders(groups []Group, o Options, lang *language.Language) []about {
 	return aboutOf(heads, o.Results, lang)
 }
 
-// shares is how many of the first results of both are the same, and whether both are known.
-func (a *about) shares(b *about) (n int, known bool) {
-	for u := range a.results {
-		if b.results[u] {
-			n++
+// mostPaired is how many keywords of each of two groups are looked at for whether both want one
+// page: those searched most. Our own.
+const mostPaired = 3
+
+// meanShared is how many of the first results two groups have in common, on average over their
+// most searched keywords whose results are known; and whether any are.
+func meanShared(a, b Group, results Results) (mean float64, known bool) {
+	first := func(g Group) (list []map[string]bool) {
+		for _, k := range g.Keywords {
+			if urls, ok := results[Same(k.Text)]; ok && len(list) < mostPaired {
+				pages, _ := resultsOf(urls)
+				list = append(list, pages)
+			}
+		}
+		return list
+	}
+	pairs, sum := 0, 0
+	for _, x := range first(a) {
+		for _, y := range first(b) {
+			pairs++
+			for u := range x {
+				if y[u] {
+					sum++
+				}
+			}
 		}
 	}
-	return n, a.results != nil && b.results != nil
+	if pairs == 0 {
+		return 0, false
+	}
+	return float64(sum) / float64(pairs), true
 }
 
 // pillarOf chooses the pillar page: the group that is about the whole of which the others are
