@@ -5,7 +5,8 @@
 //   - number.go   figures as people write them
 //   - columns.go  which column of a table holds what
 //   - list.go     a table as keywords; the same query twice is one
-//   - likeness.go how alike two queries are: by shared results, by words
+//   - likeness.go how alike two queries are: by shared results, by words; meaning.go  words near
+//     each other
 //   - louvain.go  communities of a graph
 //   - graph.go    a list compared once, parted at any width
 //   - group.go    groups, their names and sums; intent.go  what their searches want

@@ -7,6 +7,9 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/core/language"
+	"corpulan/core/stats"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"gonum.org/v1/gonum/graph"
@@ -172,6 +175,29 @@ func TestGroups(t *testing.T) {
 	by := names2(GroupOf([]Keyword{{Text: "clean bike chain"}, {Text: "cleaning bike chains"}, {Text: "cake recipes"}}, Options{Language: "en"}))
 	assert.Equal(t, by["clean bike chain"], by["cleaning bike chains"])
 	assert.NotEqual(t, by["clean bike chain"], by["cake recipes"])
+}
+
+// Words near in meaning bring queries together, in part; in a language without the dictionary
+// only the same stems do. Soft cosine worked by hand on two words with weights of one each.
+func TestMeaning(t *testing.T) {
+	by := names2(GroupOf([]Keyword{{Text: "bicycle storage"}, {Text: "store a bike"}, {Text: "cake recipes"}}, Options{Language: "en", Width: 0.5}))
+	assert.Equal(t, by["bicycle storage"], by["store a bike"])
+	assert.NotEqual(t, by["bicycle storage"], by["cake recipes"])
+	m := meaning{"a": {"b": 0.8}, "b": {"a": 0.8}}
+	vector := func(stems ...string) *about {
+		w := make([]stats.Weighted, len(stems))
+		for i, s := range stems {
+			w[i] = stats.Weighted{Stem: s, Weight: 1}
+		}
+		x := &about{signs: signs{vector: stats.NewVector(w)}}
+		x.norm = math.Sqrt(m.dot(x.vector, x.vector))
+		return x
+	}
+	assert.InDelta(t, 0.8, m.cosine(vector("a"), vector("b")), 1e-9)
+	assert.InDelta(t, 1, m.cosine(vector("a", "c"), vector("a", "c")), 1e-9)
+	assert.InDelta(t, (0.8+1)/2, m.cosine(vector("a", "c"), vector("b", "c")), 1e-9)
+	assert.Zero(t, m.cosine(vector("c"), vector("d")))
+	assert.Nil(t, meaningOf([]Keyword{{Text: "Fahrrad"}}, language.For("de")))
 }
 
 func TestSeasonality(t *testing.T) {

