@@ -19,7 +19,7 @@ import (
 
 // ReadAtOnce is how many rows of a table are read while a person waits; more are read in the
 // background. Our own: some half a second.
-const ReadAtOnce = 5000
+const ReadAtOnce = 6000
 
 // Table is a table of keywords that somebody brought.
 type Table struct {

@@ -49,10 +49,10 @@ type comparing struct {
 // Progress is how far a comparison has come.
 type Progress struct{ Done, Of int }
 
-// How much is kept in memory, counted in keywords. Our own: some 200 MB.
+// How much is kept in memory, counted in keywords. Our own: some 400 MB, two of the largest lists.
 const (
-	mostCompared = 400_000
-	mostGrouped  = 400_000
+	mostCompared = 120_000
+	mostGrouped  = 120_000
 )
 
 // NewDemander makes an empty one, whose work ends with closing.

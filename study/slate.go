@@ -124,14 +124,19 @@ func (c Commands) EditSlate(ctx context.Context, slate store.Slate, key string, 
 
 // SetPage sets what a person says of a page: its "title", "kind", "owner", "due" or "note".
 func (c Commands) SetPage(ctx context.Context, slate store.Slate, key, field, value string) (Done, error) {
+	publication, err := c.scope.Publication(ctx)
+	if err != nil {
+		return Done{}, err
+	}
+	kinds := append(brief.Templates(), publication.Settings.Data().Templates...)
 	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (string, error) {
 		x := &p.Pages[at]
 		switch field {
 		case "title":
 			x.Title = value
 		case "kind":
-			if !slices.ContainsFunc(brief.Templates(), func(t brief.Template) bool { return t.Key == value }) {
-				return "", fmt.Errorf("there is no kind of page %q", value)
+			if !slices.ContainsFunc(kinds, func(t brief.Template) bool { return t.Key == value }) {
+				return "", ErrNoKind
 			}
 			x.Kind, x.KindWhy = value, "you chose it"
 		case "owner":
@@ -146,11 +151,14 @@ func (c Commands) SetPage(ctx context.Context, slate store.Slate, key, field, va
 		case "note":
 			x.Note = value
 		default:
-			return "", fmt.Errorf("a page has no field %q", field)
+			return "", ErrNoPage
 		}
 		return fmt.Sprintf("%s: %s is “%s”", x.Name(), field, value), nil
 	})
 }
+
+// ErrNoKind says that what was chosen is no kind of page.
+var ErrNoKind = errors.New("there is no such kind of page")
 
 // ErrNoDate says that what was typed is no day.
 var ErrNoDate = errors.New("a day is written as 2026-11-30")

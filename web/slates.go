@@ -139,6 +139,11 @@ func (s *Server) slateBody(c *gin.Context) (slateBody, error) {
 		return slateBody{}, err
 	}
 	body := slateBody{Slate: slate, Plan: slate.Plan.Data(), Tab: pageQuery(c).Get("tab"), Kinds: brief.Templates()}
+	pub, err := sc.Publication(ctx)
+	if err != nil {
+		return body, err
+	}
+	body.Kinds = append(body.Kinds, pub.Settings.Data().Templates...)
 	have, err := sc.SlateStudies(ctx, slate.ID)
 	if err != nil {
 		return body, err
@@ -270,7 +275,7 @@ func (s *Server) makeSlate(c *gin.Context) {
 func (s *Server) slateChanged(c *gin.Context, done study.Done, err error) {
 	id := slateOf(c).ID
 	switch {
-	case errors.Is(err, study.ErrNoPage), errors.Is(err, study.ErrNoDate):
+	case errors.Is(err, study.ErrNoPage), errors.Is(err, study.ErrNoDate), errors.Is(err, study.ErrNoKind):
 		s.sayList(c, http.StatusUnprocessableEntity, capitalised(err.Error())+".")
 		return
 	case err != nil:

@@ -24,13 +24,12 @@ type Graph struct {
 // about is what a keyword is compared and summed up by.
 type about struct {
 	signs
-	stems   []string
-	written map[string]string // words as written, by their stems
-	norm    float64           // of the vector, among words near each other
-	hosts   map[string]bool
-	wish    int      // of wishesOf; -1 for none
-	site    string   // the site it names; empty for none
-	named   []string // the words it does so with
+	stems []string
+	norm  float64 // of the vector, among words near each other
+	hosts map[string]bool
+	wish  int      // of wishesOf; -1 for none
+	site  string   // the site it names; empty for none
+	named []string // the words it does so with
 }
 
 // Options are how a list is grouped.
@@ -57,7 +56,7 @@ func NewGraph(ctx context.Context, list []Keyword, o Options, done func(n int)) 
 			g.reasons[i] = why
 		}
 	}
-	for i, why := range otherMeanings(list, g.all) {
+	for i, why := range otherMeanings(list, g.all, lang) {
 		if g.reasons[i] == "" {
 			g.reasons[i] = why
 		}
@@ -134,19 +133,13 @@ func aboutOf(list []Keyword, results Results, lang *language.Language) []about {
 	wishes := wishesOf(lang)
 	for i, k := range list {
 		a := &all[i]
-		a.stems, a.written, a.wish = stemsOf(lang, k.Text), map[string]string{}, -1
+		a.stems, a.wish = stemsOf(lang, k.Text), -1
 		for _, s := range a.stems {
 			df[s]++
 		}
 		text.EachWord(k.Text, func(w text.Span) {
-			word := w.Of(k.Text)
-			folded := text.Fold(word)
-			stem := lang.StemFolded(folded)
-			if a.written[stem] == "" {
-				a.written[stem] = word
-			}
-			if lang.Light(folded) {
-				light[stem] = true
+			if folded := text.Fold(w.Of(k.Text)); lang.Light(folded) {
+				light[lang.StemFolded(folded)] = true
 			}
 		})
 		for n, w := range wishes {
@@ -167,4 +160,14 @@ func aboutOf(list []Keyword, results Results, lang *language.Language) []about {
 		all[i].kind, all[i].asks = lang.KindOfQuestion(list[i].Text)
 	}
 	return all
+}
+
+// written is the first word of a query that has a stem, as it is written.
+func written(lang *language.Language, query, stem string) (word string) {
+	text.EachWord(query, func(w text.Span) {
+		if word == "" && lang.Stem(w.Of(query)) == stem {
+			word = w.Of(query)
+		}
+	})
+	return word
 }

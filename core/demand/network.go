@@ -101,9 +101,9 @@ func sharedWord(lang *language.Language, a, b Planned, df map[string]int, n int)
 	}
 	best, least := "", n
 	for _, k := range append([]string{a.Keyword}, a.Secondary...) {
-		for s, word := range aboutOf([]Keyword{{Text: k}}, nil, lang)[0].written {
-			if theirs[s] && (df[s] < least || df[s] == least && (best == "" || word < best)) {
-				best, least = word, df[s]
+		for _, s := range stemsOf(lang, k) {
+			if theirs[s] && (best == "" || df[s] < least) {
+				best, least = written(lang, k, s), df[s]
 			}
 		}
 	}

@@ -6,6 +6,7 @@ import (
 	"strconv"
 
 	"corpulan/core/address"
+	"corpulan/core/language"
 )
 
 // Out is a keyword that is worth no page as it stands, and why.
@@ -40,7 +41,7 @@ const (
 // otherMeanings says which keywords lead to none of the pages and sites that the others lead
 // to, though they share words with them: they are another trade's. Where results are known of
 // few, and where the list has several subjects, nothing is said.
-func otherMeanings(list []Keyword, all []about) map[int]string {
+func otherMeanings(list []Keyword, all []about, lang *language.Language) map[int]string {
 	var known []int
 	byPlace := map[string][]int{}
 	for i := range list {
@@ -115,7 +116,7 @@ func otherMeanings(list []Keyword, all []about) map[int]string {
 			}
 		}
 		if least > 0 {
-			said[i] = fmt.Sprintf("another meaning: of its first results none is a page that one of the %s with “%s” leads to", others(least), all[i].written[word])
+			said[i] = fmt.Sprintf("another meaning: of its first results none is a page that one of the %s with “%s” leads to", others(least), written(lang, list[i].Text, word))
 		}
 	}
 	return said
