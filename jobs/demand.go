@@ -47,6 +47,9 @@ func (w *demander) Work(ctx context.Context, job *river.Job[queue.DemandArgs]) e
 		return err
 	}
 	at := &working{sc: sc, list: l, pause: w.pause}
+	if job.Attempt > 1 { // what an earlier attempt has asked counts
+		at.before = l.Work.Data().Done
+	}
 	switch {
 	case job.Attempt > job.MaxAttempts:
 		err = errors.New("it was tried several times and never came to its end")
@@ -62,7 +65,7 @@ func (w *demander) Work(ctx context.Context, job *river.Job[queue.DemandArgs]) e
 	if ctx.Err() != nil {
 		return ctx.Err()
 	}
-	if err != nil && !errors.Is(err, errStopped) && !store.Lasting(err) && isOurs(err) {
+	if err != nil && !errors.Is(err, errStopped) && !store.Lasting(err) && isOurs(err) && job.Attempt < job.MaxAttempts {
 		return err // the database, away for a moment
 	}
 	return sc.EditWork(ctx, l.ID, func(x *store.Work) error {
@@ -84,10 +87,11 @@ func isOurs(err error) bool {
 
 // working is a list with how far the work on it has come.
 type working struct {
-	sc    store.Scope
-	list  store.KeywordList
-	pause time.Duration
-	asked bool
+	sc     store.Scope
+	list   store.KeywordList
+	pause  time.Duration
+	asked  bool
+	before int // questions that an earlier attempt has asked
 }
 
 // step says how far the work has come, waits as politeness asks, and ends it where a person
@@ -163,12 +167,12 @@ func (w *demander) results(ctx context.Context, at *working, args queue.DemandAr
 	}
 	var todo []string
 	for i, k := range list {
-		if _, ok := known[keys[i]]; !ok && len(todo) < args.Most {
+		if _, ok := known[keys[i]]; !ok && len(todo) < args.Most-at.before {
 			todo = append(todo, k.Text)
 		}
 	}
 	for i, k := range todo {
-		if err := at.step(ctx, i, len(todo), 0, true); err != nil {
+		if err := at.step(ctx, at.before+i, at.before+len(todo), 0, true); err != nil {
 			return err
 		}
 		if _, err := w.ask(ctx, at, k); err != nil {
@@ -180,7 +184,7 @@ func (w *demander) results(ctx context.Context, at *working, args queue.DemandAr
 			}
 		}
 	}
-	if err := at.step(ctx, len(todo), len(todo), 0, false); err != nil {
+	if err := at.step(ctx, at.before+len(todo), at.before+len(todo), 0, false); err != nil {
 		return err
 	}
 	return at.sc.TouchList(ctx, at.list.ID)
@@ -261,7 +265,7 @@ func (w *demander) seeds(ctx context.Context, at *working, args queue.DemandArgs
 	for _, s := range level {
 		seen[demand.Same(s)] = true
 	}
-	asked, subject := 0, map[string]bool{}
+	asked, subject := at.before, map[string]bool{}
 	for depth := 0; depth < args.Depth && len(level) > 0 && asked < args.Most; depth++ {
 		var next []string
 		keep := func(found []string) error {

@@ -11,6 +11,7 @@ import (
 	"io"
 	"slices"
 	"strings"
+	"time"
 
 	"corpulan/core/demand"
 	"corpulan/queue"
@@ -179,10 +180,19 @@ func (c Commands) FromSeeds(ctx context.Context, list int64, seeds []string, dep
 	return c.ask(ctx, queue.DemandArgs{List: list, Work: queue.FromSeeds, Seeds: seeds, Depth: min(max(depth, 1), MostDepth), Most: min(max(most, 1), MostAsked), Letters: letters})
 }
 
-// StopWork asks the work on a list to end; what it has brought stays.
+// StopWork asks the work on a list to end; what it has brought stays. Work that has not been
+// heard of for a while has ended already, however it did.
 func (c Commands) StopWork(ctx context.Context, list int64) error {
-	return c.scope.EditWork(ctx, list, func(w *store.Work) error { w.Stop = true; return nil })
+	return c.scope.EditWork(ctx, list, func(w *store.Work) error {
+		w.Stop = true
+		w.Running = w.Running && time.Since(w.At) < silent
+		return nil
+	})
 }
+
+// silent is for how long work says nothing that has ended. Our own: a question takes 20 seconds
+// at the most, a worker that died is noticed after six.
+const silent = 2 * time.Minute
 
 // EditHand changes what a person did to the groups of a list.
 func (c Commands) EditHand(ctx context.Context, list int64, said string, f func(demand.Hand) demand.Hand) (Done, error) {
