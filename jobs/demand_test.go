@@ -29,18 +29,7 @@ import (
 func demandBench(t *testing.T, p gather.Provider, k gather.KeywordService) bench {
 	t.Helper()
 	st, url := storetest.Open(t)
-	q, err := queue.New(st)
-	require.NoError(t, err)
-	pub, err := st.EnsurePublication(t.Context(), "Quillfen Cycles", "")
-	require.NoError(t, err)
-	w, err := jobs.StartWorkers(t.Context(), jobs.Config{Store: st, URL: url, Provider: p, Keywords: k, Fetcher: gather.NewFetcher(gather.DefaultLimits(), gather.Guard{}.Dial), Count: 4})
-	require.NoError(t, err)
-	t.Cleanup(func() {
-		ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
-		defer cancel()
-		assert.NoError(t, w.Stop(ctx))
-	})
-	return bench{st, q, st.In(pub.ID)}
+	return benchWith(t, st, jobs.Config{URL: url, Provider: p, Keywords: k, Fetcher: gather.NewFetcher(gather.DefaultLimits(), gather.Guard{}.Dial), Count: 4})
 }
 
 // worked waits until nothing is done to a list any more.

@@ -44,11 +44,17 @@ func newBench(t testing.TB, provider gather.Provider, fetcher *gather.Fetcher) b
 
 func benchOn(t testing.TB, st *store.Store, url string, provider gather.Provider, fetcher *gather.Fetcher) bench {
 	t.Helper()
+	return benchWith(t, st, jobs.Config{URL: url, Provider: provider, Fetcher: fetcher, Count: 12})
+}
+
+func benchWith(t testing.TB, st *store.Store, c jobs.Config) bench {
+	t.Helper()
 	q, err := queue.New(st)
 	require.NoError(t, err)
 	p, err := st.EnsurePublication(t.Context(), "Quillfen Cycles", "")
 	require.NoError(t, err)
-	w, err := jobs.StartWorkers(t.Context(), jobs.Config{Store: st, URL: url, Provider: provider, Fetcher: fetcher, Count: 12})
+	c.Store = st
+	w, err := jobs.StartWorkers(t.Context(), c)
 	require.NoError(t, err)
 	t.Cleanup(func() {
 		ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)

@@ -17,14 +17,20 @@ type opmlOutline struct {
 // OPML writes the outline of the brief as OPML 2.0: sections with their sub-sections, and
 // under each its note, what to say and what to answer.
 func OPML(w io.Writer, b brief.Brief) error {
+	return writeOPML(w, b.H1, b.Keyword, opmlSections(b.Outline))
+}
+
+// writeOPML writes outlines under a title; without any, otherwise stands alone, since the body
+// must have an outline.
+func writeOPML(w io.Writer, title, otherwise string, outlines []opmlOutline) error {
 	doc := struct {
 		XMLName xml.Name      `xml:"opml"`
 		Version string        `xml:"version,attr"`
 		Title   string        `xml:"head>title"`
 		Body    []opmlOutline `xml:"body>outline"`
-	}{Version: "2.0", Title: opmlText(b.H1), Body: opmlSections(b.Outline)}
-	if len(doc.Body) == 0 { // the body must have an outline
-		doc.Body = []opmlOutline{{Text: opmlText(b.Keyword)}}
+	}{Version: "2.0", Title: opmlText(title), Body: outlines}
+	if len(doc.Body) == 0 {
+		doc.Body = []opmlOutline{{Text: opmlText(otherwise)}}
 	}
 	if _, err := io.WriteString(w, xml.Header); err != nil {
 		return err

@@ -1,7 +1,6 @@
 package render
 
 import (
-	"encoding/xml"
 	"fmt"
 	"io"
 	"strings"
@@ -78,12 +77,6 @@ func SlateTable(s Slate) Table {
 // SlateOPML writes a slate as OPML 2.0: the pillar page with its articles below it, and under
 // each the keywords it is to answer.
 func SlateOPML(w io.Writer, s Slate) error {
-	doc := struct {
-		XMLName xml.Name      `xml:"opml"`
-		Version string        `xml:"version,attr"`
-		Title   string        `xml:"head>title"`
-		Body    []opmlOutline `xml:"body>outline"`
-	}{Version: "2.0", Title: opmlText(s.Name)}
 	var pillar *opmlOutline
 	var rest []opmlOutline
 	for _, p := range s.Pages {
@@ -97,23 +90,11 @@ func SlateOPML(w io.Writer, s Slate) error {
 		}
 		rest = append(rest, o)
 	}
-	if doc.Body = rest; pillar != nil {
+	if pillar != nil {
 		pillar.Children = append(pillar.Children, rest...)
-		doc.Body = []opmlOutline{*pillar}
+		rest = []opmlOutline{*pillar}
 	}
-	if len(doc.Body) == 0 { // the body must have an outline
-		doc.Body = []opmlOutline{{Text: opmlText(s.Name)}}
-	}
-	if _, err := io.WriteString(w, xml.Header); err != nil {
-		return err
-	}
-	enc := xml.NewEncoder(w)
-	enc.Indent("", "  ")
-	if err := enc.Encode(doc); err != nil {
-		return err
-	}
-	_, err := io.WriteString(w, "\n")
-	return err
+	return writeOPML(w, s.Name, s.Name, rest)
 }
 
 // SlateCalendar writes the days on which pages of a slate are due as iCalendar (RFC 5545): an
