@@ -17,6 +17,8 @@ type Publication struct {
 	Address   string
 	Settings  datatypes.JSONType[Settings]
 	CreatedAt time.Time
+
+	ArchivedAt *time.Time
 }
 
 // Settings are what a publication says for all its briefs.

@@ -8,6 +8,7 @@
 //   - gatherings.go  the state of a gathering, under one lock; results.go, pages.go,
 //     curate.go change it, carry.go takes over from an earlier one
 //   - duplicates.go, reread.go  near-duplicates; readings of an older engine
+//   - people.go      accounts, sessions, members, links that are good once
 //   - publications.go whose briefs they are, and what they say for all of them
 //   - ownpages.go    pages of the publication itself
 //   - briefs.go      what was decided and typed

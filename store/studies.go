@@ -135,8 +135,11 @@ func sameTime(a, b *time.Time) bool {
 // captures, readings and all, and returns how many studies that were. Hosts that
 // nobody has asked for a day go with it.
 func (s *Store) Purge(ctx context.Context, kept time.Duration) (int64, error) {
-	if err := s.db.WithContext(ctx).Exec("delete from hosts where held_until < now() - interval '1 day'").Error; err != nil {
-		return 0, err
+	for _, old := range []string{"delete from hosts where held_until < now() - interval '1 day'", "delete from sessions where expires_at < now() - interval '30 days' or revoked_at < now() - interval '30 days'",
+		"delete from tickets where expires_at < now() - interval '30 days'", "delete from wrong_passwords where wrong_at < now() - interval '1 day'"} {
+		if err := s.db.WithContext(ctx).Exec(old).Error; err != nil {
+			return 0, err
+		}
 	}
 	for _, m := range []any{&KeywordList{}, &Slate{}} {
 		if err := s.db.WithContext(ctx).Where("deleted_at < now() - make_interval(secs => ?)", kept.Seconds()).Delete(m).Error; err != nil {

@@ -205,7 +205,7 @@ func TestEvidenceIsComputedOnce(t *testing.T) {
 // Options that are missing are named, each by its field.
 func TestOptionsAreChecked(t *testing.T) {
 	_, err := web.Handler(web.Options{})
-	for _, field := range []string{"Options.Store", "Options.Queue", "Options.Publication", "Options.Closing"} {
+	for _, field := range []string{"Options.Store", "Options.Queue", "Options.Closing"} {
 		assert.ErrorContains(t, err, field)
 	}
 }

@@ -21,6 +21,7 @@
 //   - demand.go, groups.go, slates.go  keyword lists, their groups, the pages planned
 //   - standing.go    keywords against the pages of a study; searched against found
 //   - publication.go what a publication says for all its briefs; its own pages
+//   - account.go     signing in, accounts, the members of a publication
 //   - undo.go        steps back and forth
 package web
 
@@ -43,19 +44,20 @@ import (
 	"github.com/maypok86/otter/v2"
 )
 
-// Server is the web interface. Which publication a request is about stands in the
+// Server is the web interface. Who asks, and in which publication, stands in the
 // request, and nothing of it here.
 type Server struct {
-	store       *store.Store
-	queue       *queue.Queue
-	publication func(*http.Request) (store.Publication, error)
-	analyst     *study.Analyst
-	demander    *study.Demander
-	samples     []Sample
-	boards      *otter.Cache[boardKey, *board]
-	views       *views
-	log         *slog.Logger
-	demo        bool
+	store    *store.Store
+	queue    *queue.Queue
+	visitor  func(*http.Request) (*study.Visitor, error)
+	signInAs int64
+	analyst  *study.Analyst
+	demander *study.Demander
+	samples  []Sample
+	boards   *otter.Cache[boardKey, *board]
+	views    *views
+	log      *slog.Logger
+	demo     bool
 	// closing ends the event streams, which would else hold up a shutdown.
 	closing context.Context
 }
@@ -64,8 +66,12 @@ type Server struct {
 type Options struct {
 	Store *store.Store
 	Queue *queue.Queue
-	// Publication tells which publication a request is about.
-	Publication func(*http.Request) (store.Publication, error)
+	// Visitor tells who asks, without any sign-in; nil for sessions.
+	Visitor func(*http.Request) (*study.Visitor, error)
+	// SignInAs is the number of the person as whom everybody is signed in at once: the demo's
+	// visitor. 0 for nobody.
+	SignInAs int64
+	Proxies  []string // whose word on where a request comes from is taken; networks in CIDR notation
 
 	Log      *slog.Logger    // the store's where none is given
 	Closing  context.Context // done when the program is about to stop
@@ -81,7 +87,7 @@ func (o Options) validate() error {
 	for _, f := range []struct {
 		name    string
 		missing bool
-	}{{"Store", o.Store == nil}, {"Queue", o.Queue == nil}, {"Publication", o.Publication == nil}, {"Closing", o.Closing == nil}} {
+	}{{"Store", o.Store == nil}, {"Queue", o.Queue == nil}, {"Closing", o.Closing == nil}} {
 		if f.missing {
 			wrong = append(wrong, fmt.Errorf("web: Options.%s is missing", f.name))
 		}
@@ -113,18 +119,23 @@ func Handler(o Options) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{boards: boards, store: o.Store, queue: o.Queue, publication: o.Publication, analyst: a, demander: d, samples: o.Samples, views: v, log: o.Log, demo: o.Demo, closing: o.Closing}
+	s := &Server{boards: boards, store: o.Store, queue: o.Queue, visitor: o.Visitor, signInAs: o.SignInAs, analyst: a, demander: d, samples: o.Samples, views: v, log: o.Log, demo: o.Demo, closing: o.Closing}
 	hosts := o.Hosts
 	if len(hosts) == 0 {
 		hosts = []string{"localhost", "127.0.0.1", "::1"}
 	}
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
+	if err := r.SetTrustedProxies(o.Proxies); err != nil {
+		return nil, fmt.Errorf("web: Options.Proxies: %w", err)
+	}
 	r.Use(s.recovered, headers, onlyNamed(hosts), bounded, actor)
 	r.GET("/static/*path", s.static)
 	r.GET("/healthz", s.health)
 	s.linkRoutes(r)
-	r.Use(s.withPublication)
+	s.accountRoutes(r)
+	r.Use(s.signedIn)
+	s.memberRoutes(r)
 	s.routes(r)
 	// Refuses writes that another site's page sends (Sec-Fetch-Site, Origin).
 	return answerHead(http.NewCrossOriginProtection().Handler(r)), nil
@@ -232,16 +243,6 @@ func (s *Server) health(c *gin.Context) {
 
 // publicationKey is where the publication of a request stands in its context.
 const publicationKey = "publication"
-
-func (s *Server) withPublication(c *gin.Context) {
-	p, err := s.publication(c.Request)
-	if err != nil {
-		s.fail(c, err)
-		c.Abort()
-		return
-	}
-	c.Set(publicationKey, p)
-}
 
 func publicationOf(c *gin.Context) store.Publication {
 	return c.MustGet(publicationKey).(store.Publication)

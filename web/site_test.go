@@ -72,7 +72,9 @@ func newSite(t testing.TB) *site {
 	require.NoError(t, err)
 	closing, stop := context.WithCancel(context.Background())
 	n, log := new(atomic.Int64), new(said)
-	h, err := web.Handler(web.Options{Store: st, Queue: q, Publication: func(*http.Request) (store.Publication, error) { return p, nil }, Closing: closing, Log: slog.New(slog.NewTextHandler(log, nil)), Computed: func() { n.Add(1) }})
+	h, err := web.Handler(web.Options{Store: st, Queue: q, Visitor: func(*http.Request) (*study.Visitor, error) {
+		return &study.Visitor{Publication: p, Role: store.Owner}, nil
+	}, Closing: closing, Log: slog.New(slog.NewTextHandler(log, nil)), Computed: func() { n.Add(1) }})
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
 	t.Cleanup(func() { stop(); srv.Close() })

@@ -25,6 +25,7 @@ import (
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/render"
+	"corpulan/study"
 	"corpulan/web/draw"
 
 	"github.com/gin-gonic/gin"
@@ -49,6 +50,7 @@ type pageData struct {
 	Place       string // "desk", "gather", "field", "evidence" or "brief"
 	Publication string
 	Study       *studyHead
+	Person      string // who is signed in; empty for nobody
 	Plan        string // where what is done to a list or slate is undone; empty for neither
 	Body        any
 }
@@ -251,6 +253,9 @@ func (v *views) page(c *gin.Context, status int, name string, data pageData) {
 	t := v.pages[name]
 	if t == nil {
 		panic("web: no page " + name)
+	}
+	if v, ok := c.Get(visitorKey); ok {
+		data.Person = v.(*study.Visitor).Person.Name
 	}
 	var b bytes.Buffer
 	if err := t.ExecuteTemplate(&b, "layout", data); err != nil {

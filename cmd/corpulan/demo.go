@@ -28,6 +28,9 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 	if err := parse(flags, args); err != nil {
 		return err
 	}
+	if !loopback(*listen) {
+		return fmt.Errorf("%w: the demo signs everybody in, so --listen must be a loopback address, not %s", errUse, *listen)
+	}
 	folder, err := demoFolder(*data)
 	if err != nil {
 		return err
@@ -63,7 +66,7 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 		case <-ctx.Done():
 		}
 	}()
-	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), keywords: sim.KeywordService(), pause: 2 * time.Millisecond, workers: 12, name: "Quillfen Cycles", simulated: sim.Address(), furnish: furnishDemo}
+	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), keywords: sim.KeywordService(), pause: 2 * time.Millisecond, workers: 12, name: "Quillfen Cycles", simulated: sim.Address(), furnish: furnishDemo, visitor: demoVisitor}
 	keywords, own := standin.Lists()
 	s.samples = []web.Sample{{Name: "Winter cycling.csv", Data: keywords}, {Name: "Queries that led to our pages.csv", Data: own}}
 	defer os.Remove(where)
@@ -75,6 +78,24 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 		return cause
 	}
 	return err
+}
+
+// demoVisitor finds the invented person as whom the demo's visitor is signed in, or makes them.
+// They have no password: nobody else signs in as them.
+func demoVisitor(ctx context.Context, st *store.Store, p store.Publication) (int64, error) {
+	person, err := st.PersonBy(ctx, "strategist@quillfen.example")
+	if errors.Is(err, store.ErrNotFound) {
+		person = store.Person{Email: "strategist@quillfen.example", Name: "Demo strategist"}
+		err = st.CreatePerson(ctx, &person)
+	}
+	if err != nil {
+		return 0, err
+	}
+	members, err := st.In(p.ID).Members(ctx)
+	if err != nil || len(members) > 0 {
+		return person.ID, err
+	}
+	return person.ID, st.SetMember(ctx, p.ID, person.ID, store.Owner)
 }
 
 // furnishDemo gives the demo's publication its voice and its own pages, once.

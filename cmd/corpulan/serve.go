@@ -16,6 +16,7 @@ import (
 	"corpulan/jobs"
 	"corpulan/queue"
 	"corpulan/store"
+	"corpulan/study"
 	"corpulan/web"
 )
 
@@ -30,11 +31,14 @@ type settings struct {
 	workers   int
 	name      string // of the publication
 	hosts     string // names the server answers for, set apart by commas
+	proxies   string // networks whose word on where a request comes from is taken, set apart by commas
 	samples   []web.Sample
 	simulated string // address of the stand-in, in the demo and the tests only
 
 	// furnish fills a publication that is new; nil for nothing.
 	furnish func(context.Context, *store.Store, *queue.Queue, store.Publication) error
+	// visitor finds the person as whom everybody is signed in at once; nil where people sign in.
+	visitor func(context.Context, *store.Store, store.Publication) (int64, error)
 }
 
 // parseSettings reads what serve and work have in common.
@@ -66,12 +70,10 @@ func runServe(ctx context.Context, args []string, std stdio) error {
 		flags.StringVar(&s.listen, "listen", "127.0.0.1:8080", "")
 		flags.StringVar(&s.name, "publication", "Quillfen Cycles", "")
 		flags.StringVar(&s.hosts, "hosts", os.Getenv("CORPULAN_HOSTS"), "")
+		flags.StringVar(&s.proxies, "proxies", os.Getenv("CORPULAN_PROXIES"), "")
 	})
 	if err != nil {
 		return err
-	}
-	if !loopback(s.listen) {
-		return fmt.Errorf("%w: there is no sign-in yet, so --listen must be a loopback address, not %s", errUse, s.listen)
 	}
 	return serve(ctx, s, std, func(address string) { fmt.Fprintf(std.out, "Corpulan is at %s\n", address) })
 }
@@ -142,12 +144,31 @@ func (s settings) hostNames() []string {
 	if host, _, err := net.SplitHostPort(s.listen); err == nil && host != "" {
 		names = append(names, host)
 	}
-	for name := range strings.SplitSeq(s.hosts, ",") {
-		if name = strings.TrimSpace(name); name != "" {
-			names = append(names, name)
+	return append(names, listOf(s.hosts)...)
+}
+
+// listOf are the parts of a setting that are set apart by commas.
+func listOf(setting string) (list []string) {
+	for part := range strings.SplitSeq(setting, ",") {
+		if part = strings.TrimSpace(part); part != "" {
+			list = append(list, part)
 		}
 	}
-	return names
+	return list
+}
+
+// firstAccount prints the link by which the first owner makes an account, where nobody has one.
+func firstAccount(ctx context.Context, st *store.Store, p store.Publication, at string, std stdio) error {
+	any, err := st.AnyPeople(ctx)
+	if err != nil || any {
+		return err
+	}
+	token, err := study.Invite(ctx, st, "", p.ID, store.Owner, 0)
+	if err != nil {
+		return err
+	}
+	_, err = fmt.Fprintf(std.out, "Nobody has an account yet. The first owner makes theirs, once and within a week, at\n  %sjoin/%s\n", at, token)
+	return err
 }
 
 func loopback(listen string) bool {
@@ -185,7 +206,13 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 		return err
 	}
 	defer stopWorkers()
-	handler, err := web.Handler(web.Options{Store: st, Queue: q, Publication: func(*http.Request) (store.Publication, error) { return publication, nil }, Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples})
+	var signInAs int64
+	if s.visitor != nil {
+		if signInAs, err = s.visitor(ctx, st, publication); err != nil {
+			return err
+		}
+	}
+	handler, err := web.Handler(web.Options{Store: st, Queue: q, SignInAs: signInAs, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples})
 	if err != nil {
 		return err
 	}
@@ -196,7 +223,11 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
-	ready("http://" + strings.Replace(listener.Addr().String(), "127.0.0.1", "localhost", 1) + "/")
+	at := "http://" + strings.Replace(listener.Addr().String(), "127.0.0.1", "localhost", 1) + "/"
+	if err := firstAccount(ctx, st, publication, at, std); err != nil {
+		return err
+	}
+	ready(at)
 	select {
 	case err := <-failed:
 		return err

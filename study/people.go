@@ -1,0 +1,293 @@
+package study
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"net/mail"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"corpulan/store"
+)
+
+// Bounds of accounts. A password's least length is that of NIST SP 800-63B-4 (2025) for one
+// that stands alone; the rest our own.
+const (
+	shortestPassword = 15
+	LongestPassword  = 200
+	LongestName      = 80
+	longestEmail     = 254 // RFC 5321, section 4.5.3.1.3, as errata have it
+	ticketLasts      = 7 * 24 * time.Hour
+	sessionLasts     = 30 * 24 * time.Hour // unused
+	seenEvery        = time.Hour
+)
+
+// Errors of accounts.
+var (
+	ErrSignIn   = errors.New("address and password do not belong together")
+	ErrPassword = fmt.Errorf("a password has at least %d characters and at most %d", shortestPassword, LongestPassword)
+	ErrEmail    = errors.New("this is no e-mail address")
+	ErrName     = fmt.Errorf("a name has between 1 and %d characters", LongestName)
+)
+
+// Visitor is who asks: somebody signed in, in one of their publications.
+type Visitor struct {
+	Person      store.Person
+	Session     store.Session
+	Publication store.Publication
+	Role        store.Role
+	Others      []store.Membership // all of them, this one too
+}
+
+// IsEmail tells whether a text is one plain address.
+func IsEmail(s string) bool {
+	a, err := mail.ParseAddress(s)
+	return err == nil && a.Address == s && len(s) <= longestEmail
+}
+
+// checkPassword says what is wrong with a new password.
+func checkPassword(password string) error {
+	if n := utf8.RuneCountInString(password); n < shortestPassword || n > LongestPassword {
+		return ErrPassword
+	}
+	return nil
+}
+
+// Invite makes a link by which somebody becomes a member of a publication, or, without one, sets
+// a new password. The token stands in its address and is not kept; by is who made it, 0 for who
+// runs the program. Without an address whoever has the link says theirs: the first account.
+func Invite(ctx context.Context, st *store.Store, email string, publication int64, role store.Role, by int64) (token string, err error) {
+	if email != "" && !IsEmail(email) {
+		return "", ErrEmail
+	}
+	token, digest, err := newToken()
+	if err != nil {
+		return "", err
+	}
+	t := &store.Ticket{Digest: digest, Email: email, Role: role, ExpiresAt: time.Now().Add(ticketLasts)}
+	if publication != 0 {
+		t.PublicationID = &publication
+	}
+	if by != 0 {
+		t.MadeBy = &by
+	}
+	return token, st.CreateTicket(ctx, t)
+}
+
+// Ticket finds a link that is still good, and whom it is for, where they have an account.
+func Ticket(ctx context.Context, st *store.Store, token string) (t store.Ticket, known *store.Person, err error) {
+	if !isToken(token) {
+		return t, nil, store.ErrNotFound
+	}
+	if t, err = st.Ticket(ctx, digestOf(token)); err != nil {
+		return t, nil, err
+	}
+	if t.Email == "" {
+		return t, nil, nil
+	}
+	p, err := st.PersonBy(ctx, t.Email)
+	if errors.Is(err, store.ErrNotFound) {
+		if t.PublicationID == nil {
+			return t, nil, store.ErrNotFound // a new password for nobody
+		}
+		return t, nil, nil
+	}
+	return t, &p, err
+}
+
+// TakeTicket uses a link: it makes the account where there is none, sets the password, and makes
+// the person a member. A member of another publication who comes to a second one gives the
+// password they have. It returns a new session's token.
+func TakeTicket(ctx context.Context, st *store.Store, token, email, name, password, agent string) (string, error) {
+	var session string
+	err := st.InTx(ctx, func(tx *store.Store, _ *sql.Tx) error {
+		t, known, err := Ticket(ctx, tx, token)
+		if err != nil {
+			return err
+		}
+		if err := tx.UseTicket(ctx, digestOf(token)); err != nil {
+			return err
+		}
+		var p store.Person
+		switch {
+		case known == nil:
+			if name = strings.Join(strings.Fields(name), " "); name == "" || utf8.RuneCountInString(name) > LongestName {
+				return ErrName
+			}
+			if err := checkPassword(password); err != nil {
+				return err
+			}
+			if t.Email != "" {
+				email = t.Email
+			}
+			if email = strings.TrimSpace(email); !IsEmail(email) {
+				return ErrEmail
+			}
+			p = store.Person{Email: email, Name: name}
+			if p.Password, err = hashed(password); err != nil {
+				return err
+			}
+			if err := tx.CreatePerson(ctx, &p); err != nil {
+				return err
+			}
+		case t.PublicationID != nil && known.Password != "":
+			if p = *known; !matches(p.Password, password) {
+				return ErrSignIn
+			}
+		default:
+			if err := checkPassword(password); err != nil {
+				return err
+			}
+			p = *known
+			kept, err := hashed(password)
+			if err != nil {
+				return err
+			}
+			if err := tx.SetPassword(ctx, p.ID, kept, 0); err != nil {
+				return err
+			}
+		}
+		if t.PublicationID != nil {
+			if err := tx.SetMember(ctx, *t.PublicationID, p.ID, t.Role); err != nil {
+				return err
+			}
+		}
+		session, err = begin(ctx, tx, p.ID, t.PublicationID, agent)
+		return err
+	})
+	return session, err
+}
+
+// begin makes a session and gives its token.
+func begin(ctx context.Context, st *store.Store, person int64, publication *int64, agent string) (string, error) {
+	token, digest, err := newToken()
+	if err != nil {
+		return "", err
+	}
+	if r := []rune(agent); len(r) > 200 {
+		agent = string(r[:200])
+	}
+	return token, st.CreateSession(ctx, &store.Session{Digest: digest, PersonID: person, PublicationID: publication, Agent: agent, ExpiresAt: time.Now().Add(sessionLasts)})
+}
+
+// nobody is a password that no one has: an address without an account takes as long to refuse
+// as one with.
+const nobody = "argon2id$AAAAAAAAAAAAAAAAAAAAAA$AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA"
+
+// SignIn begins a session of somebody who gives their password, and ends the one the browser had
+// (against session fixation). from is where they come from: wrong passwords slow down one
+// address from one place, so that nobody can shut another out.
+func SignIn(ctx context.Context, st *store.Store, email, password, from, agent, had string, now time.Time) (string, error) {
+	key := from + " " + strings.TrimSpace(email)
+	may, err := st.Try(ctx, key, now, freeGuesses, longestPause)
+	if err != nil {
+		return "", err
+	}
+	if !may {
+		return "", ErrTooSoon
+	}
+	p, err := st.PersonBy(ctx, strings.TrimSpace(email))
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return "", err
+	}
+	kept := p.Password
+	if kept == "" {
+		kept = nobody
+	}
+	if !matches(kept, password) || p.ID == 0 || p.DisabledAt != nil {
+		return "", ErrSignIn
+	}
+	if err := st.Passed(ctx, key); err != nil {
+		return "", err
+	}
+	if err := SignOut(ctx, st, had); err != nil {
+		return "", err
+	}
+	return begin(ctx, st, p.ID, nil, agent)
+}
+
+// SignInAs begins a session of somebody without a password: the demo's visitor.
+func SignInAs(ctx context.Context, st *store.Store, person int64, agent string) (string, error) {
+	return begin(ctx, st, person, nil, agent)
+}
+
+// SignOut ends a session by its token; one that is none is none the worse.
+func SignOut(ctx context.Context, st *store.Store, token string) error {
+	if !isToken(token) {
+		return nil
+	}
+	x, p, err := st.SessionBy(ctx, digestOf(token))
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	err = st.RevokeSession(ctx, p.ID, x.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
+	}
+	return err
+}
+
+// ErrNowhere says that somebody is a member of no publication.
+var ErrNowhere = errors.New("you are a member of no publication")
+
+// Who finds who asks by the token of their session: store.ErrNotFound where it opens nothing,
+// ErrNowhere where they are a member of nothing any more.
+func Who(ctx context.Context, st *store.Store, token string, now time.Time) (*Visitor, error) {
+	if !isToken(token) {
+		return nil, store.ErrNotFound
+	}
+	x, p, err := st.SessionBy(ctx, digestOf(token))
+	if err != nil {
+		return nil, err
+	}
+	if now.Sub(x.SeenAt) > seenEvery {
+		if err := st.SeeSession(ctx, x.ID, now.Add(sessionLasts)); err != nil {
+			return nil, err
+		}
+	}
+	v := &Visitor{Person: p, Session: x}
+	if v.Others, err = st.Memberships(ctx, p.ID); err != nil {
+		return nil, err
+	}
+	for i, m := range v.Others {
+		if i == 0 || x.PublicationID != nil && m.ID == *x.PublicationID {
+			v.Publication, v.Role = m.Publication, m.Role
+		}
+	}
+	if len(v.Others) == 0 {
+		return v, ErrNowhere
+	}
+	return v, nil
+}
+
+// ChangePassword sets another password for somebody who gives theirs, and ends their other
+// sessions.
+func ChangePassword(ctx context.Context, st *store.Store, v *Visitor, was, next string, now time.Time) error {
+	key := fmt.Sprintf("change %d", v.Person.ID)
+	may, err := st.Try(ctx, key, now, freeGuesses, longestPause)
+	switch {
+	case err != nil:
+		return err
+	case !may:
+		return ErrTooSoon
+	case !matches(v.Person.Password, was):
+		return ErrSignIn
+	}
+	if err := checkPassword(next); err != nil {
+		return err
+	}
+	kept, err := hashed(next)
+	if err != nil {
+		return err
+	}
+	if err := st.SetPassword(ctx, v.Person.ID, kept, v.Session.ID); err != nil {
+		return err
+	}
+	return st.Passed(ctx, key)
+}

@@ -1,0 +1,548 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"corpulan/store"
+	"corpulan/study"
+
+	"github.com/gin-gonic/gin"
+)
+
+// Who asks: signing in and out, the account, the members of a publication.
+
+const (
+	sessionCookie = "corpulan_session"
+	visitorKey    = "visitor"
+)
+
+// accountRoutes are those that need nobody signed in.
+func (s *Server) accountRoutes(r *gin.Engine) {
+	r.GET("/sign-in", s.signInPage)
+	r.POST("/sign-in", s.signIn)
+	r.GET("/join/:ticket", s.joinPage)
+	r.POST("/join/:ticket", s.join)
+}
+
+// memberRoutes are those of somebody who is signed in.
+func (s *Server) memberRoutes(r *gin.Engine) {
+	r.POST("/sign-out", s.signOut)
+	r.GET("/account", s.account)
+	r.POST("/account/name", s.setName)
+	r.POST("/account/password", s.changePassword)
+	r.POST("/account/sessions/:session/end", s.endSession)
+	r.POST("/publications", s.createPublication)
+	r.POST("/publications/:publication/open", s.openPublication)
+	r.GET("/people", s.people)
+	r.POST("/people/invite", s.invite)
+	r.POST("/people/:person/role", s.setRole)
+	r.POST("/people/:person/remove", s.removeMember)
+	r.POST("/people/:person/reset", s.resetMember)
+	r.POST("/people/rename", s.renamePublication)
+	r.POST("/people/archive", s.archivePublication)
+}
+
+// leastRole is what somebody must be at least to use a route. Who may only look may still see
+// to their own account.
+func leastRole(method, route string) store.Role {
+	switch {
+	case strings.HasPrefix(route, "/people"):
+		return store.Owner
+	case method == http.MethodGet || method == http.MethodHead:
+		return store.Reader
+	case route == "/sign-out", strings.HasPrefix(route, "/account"), strings.HasPrefix(route, "/publications"):
+		return store.Reader
+	}
+	if rest, ok := strings.CutPrefix(route, "/studies/:study/"); ok {
+		first, _, _ := strings.Cut(rest, "/")
+		if slices.Contains([]string{"choices", "own", "outline", "parts", "cuttings", "brief", "draft", "share", "remarks", "standing", "undo", "redo"}, first) {
+			return store.Editor
+		}
+	}
+	return store.Strategist
+}
+
+// signedIn finds who asks, and in which publication; whoever is nobody is asked to sign in.
+func (s *Server) signedIn(c *gin.Context) {
+	v, err := s.who(c)
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		s.askToSignIn(c)
+		return
+	case errors.Is(err, study.ErrNowhere):
+		c.Set(visitorKey, v)
+		if route := c.FullPath(); strings.HasPrefix(route, "/account") || route == "/sign-out" || route == "/publications" {
+			return
+		}
+		if c.Request.Method == http.MethodGet && !fromHTMX(c) {
+			c.Redirect(http.StatusSeeOther, "/account")
+		} else {
+			s.plain(c, http.StatusForbidden, "You are a member of no publication any more.")
+		}
+		c.Abort()
+		return
+	case err != nil:
+		s.fail(c, err)
+		c.Abort()
+		return
+	}
+	c.Set(visitorKey, v)
+	c.Set(publicationKey, v.Publication)
+	if !v.Role.May(leastRole(c.Request.Method, c.FullPath())) {
+		s.plain(c, http.StatusForbidden, fmt.Sprintf("As %s of %s you cannot do this; an owner of the publication can change that.", article(v.Role), v.Publication.Name))
+		c.Abort()
+	}
+}
+
+func article(r store.Role) string {
+	if r == store.Owner || r == store.Editor {
+		return "an " + string(r)
+	}
+	return "a " + string(r)
+}
+
+func (s *Server) who(c *gin.Context) (*study.Visitor, error) {
+	ctx := c.Request.Context()
+	if s.visitor != nil {
+		return s.visitor(c.Request)
+	}
+	token, _ := c.Cookie(sessionCookie) // none is an empty one
+	v, err := study.Who(ctx, s.store, token, time.Now())
+	if s.signInAs == 0 || !errors.Is(err, store.ErrNotFound) {
+		return v, err
+	}
+	if token, err = study.SignInAs(ctx, s.store, s.signInAs, c.Request.UserAgent()); err != nil {
+		return nil, err
+	}
+	keepSession(c, token)
+	return study.Who(ctx, s.store, token, time.Now())
+}
+
+// keepSession gives the browser its session.
+func keepSession(c *gin.Context, token string) {
+	age := 30 * 24 * 3600
+	if token == "" {
+		age = -1
+	}
+	http.SetCookie(c.Writer, &http.Cookie{Name: sessionCookie, Value: token, Path: "/", MaxAge: age, HttpOnly: true, SameSite: http.SameSiteLaxMode, Secure: secure(c.Request)})
+}
+
+// askToSignIn sends a browser to the sign-in page, and back from there to where it was.
+func (s *Server) askToSignIn(c *gin.Context) {
+	defer c.Abort()
+	to := "/sign-in"
+	switch {
+	case fromHTMX(c):
+		if u, err := url.Parse(c.GetHeader("HX-Current-URL")); err == nil && u.Path != "" {
+			to += "?" + url.Values{"to": {u.RequestURI()}}.Encode()
+		}
+		c.Header("HX-Redirect", to)
+		c.Status(http.StatusUnauthorized)
+	case c.Request.Method == http.MethodGet:
+		if c.Request.URL.Path != "/" {
+			to += "?" + url.Values{"to": {c.Request.URL.RequestURI()}}.Encode()
+		}
+		c.Redirect(http.StatusSeeOther, to)
+	default: // what was typed is still in the browser
+		s.plain(c, http.StatusUnauthorized, "You are not signed in any more. Sign in in another tab, then go back here and send it once more: what you typed is still there.")
+	}
+}
+
+// plain says something on a page of its own, or as a notice.
+func (s *Server) plain(c *gin.Context, status int, text string) {
+	if fromHTMX(c) {
+		c.Header("HX-Retarget", "#notices")
+		c.Header("HX-Reswap", "innerHTML")
+		s.views.fragment(c, status, "notice", notice{Text: text, Bad: status >= 400})
+		return
+	}
+	s.views.page(c, status, "error", pageData{Title: "Not now", Body: failure{Status: status, What: text, Safe: "Nothing was changed.", Link: "/", Text: "To the desk"}})
+}
+
+// visitorOf is who asks.
+func visitorOf(c *gin.Context) *study.Visitor { return c.MustGet(visitorKey).(*study.Visitor) }
+
+// signInBody is the page on which somebody signs in.
+type signInBody struct {
+	Email, To, Wrong string
+	Anybody          bool // there are accounts
+}
+
+func (s *Server) signInPage(c *gin.Context) {
+	s.showSignIn(c, http.StatusOK, signInBody{To: ourPath(c.Query("to"))})
+}
+
+func (s *Server) showSignIn(c *gin.Context, status int, b signInBody) {
+	var err error
+	if b.Anybody, err = s.store.AnyPeople(c.Request.Context()); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.views.page(c, status, "sign-in", pageData{Title: "Sign in", Place: "sign-in", Body: b})
+}
+
+// ourPath is a path of ours to go on to; the desk for everything else.
+func ourPath(to string) string {
+	u, err := url.Parse(to)
+	if err != nil || u.IsAbs() || u.Host != "" || !strings.HasPrefix(u.Path, "/") || strings.HasPrefix(to, "//") || strings.Contains(to, `\`) {
+		return "/"
+	}
+	return u.RequestURI()
+}
+
+func (s *Server) signIn(c *gin.Context) {
+	b := signInBody{Email: strings.TrimSpace(c.PostForm("email")), To: ourPath(c.PostForm("to"))}
+	password := c.PostForm("password")
+	had, _ := c.Cookie(sessionCookie)
+	var token string
+	err := study.ErrSignIn
+	if len(password) <= 4*study.LongestPassword && len(b.Email) < 300 {
+		token, err = study.SignIn(c.Request.Context(), s.store, b.Email, password, c.ClientIP(), c.Request.UserAgent(), had, time.Now())
+	}
+	switch {
+	case errors.Is(err, study.ErrSignIn):
+		b.Wrong = "This address and this password do not belong together."
+		s.showSignIn(c, http.StatusUnprocessableEntity, b)
+	case errors.Is(err, study.ErrTooSoon):
+		b.Wrong = "Too many wrong passwords from here. Wait half a minute."
+		s.showSignIn(c, http.StatusTooManyRequests, b)
+	case err != nil:
+		s.fail(c, err)
+	default:
+		keepSession(c, token)
+		c.Redirect(http.StatusSeeOther, b.To)
+	}
+}
+
+func (s *Server) signOut(c *gin.Context) {
+	token, _ := c.Cookie(sessionCookie)
+	if err := study.SignOut(c.Request.Context(), s.store, token); err != nil {
+		s.fail(c, err)
+		return
+	}
+	keepSession(c, "")
+	c.Redirect(http.StatusSeeOther, "/sign-in")
+}
+
+// joinBody is the page that a link opens which is good once.
+type joinBody struct {
+	Ticket      store.Ticket
+	Known       *store.Person
+	Publication string // to become a member of; empty for a new password
+	Email, Name string
+	Wrong       string
+}
+
+// HasPassword tells that the person comes with the password they have.
+func (b joinBody) HasPassword() bool {
+	return b.Known != nil && b.Known.Password != "" && b.Ticket.PublicationID != nil
+}
+
+func (s *Server) joinPage(c *gin.Context) { s.showJoin(c, http.StatusOK, joinBody{}) }
+
+func (s *Server) showJoin(c *gin.Context, status int, b joinBody) {
+	ctx := c.Request.Context()
+	c.Header("Referrer-Policy", "no-referrer")
+	c.Header("Cache-Control", "no-store")
+	var err error
+	b.Ticket, b.Known, err = study.Ticket(ctx, s.store, c.Param("ticket"))
+	if err == nil && b.Ticket.PublicationID != nil {
+		var p store.Publication
+		p, err = s.store.In(*b.Ticket.PublicationID).Publication(ctx)
+		b.Publication = p.Name
+	}
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		s.views.page(c, http.StatusNotFound, "error", pageData{Title: "This link is void", Body: failure{Status: http.StatusNotFound, What: "This link is not good any more.",
+			Safe: "It was used, a newer one was made, or its week is over.", Do: "Ask whoever sent it for another.", Link: "/sign-in", Text: "Sign in"}})
+	case err != nil:
+		s.fail(c, err)
+	default:
+		s.views.page(c, status, "join", pageData{Title: "Welcome", Place: "sign-in", Body: b})
+	}
+}
+
+func (s *Server) join(c *gin.Context) {
+	b := joinBody{Email: strings.TrimSpace(c.PostForm("email")), Name: c.PostForm("name")}
+	token, err := study.TakeTicket(c.Request.Context(), s.store, c.Param("ticket"), b.Email, b.Name, c.PostForm("password"), c.Request.UserAgent())
+	switch {
+	case errors.Is(err, study.ErrSignIn):
+		b.Wrong = "This is not the password of this account."
+		s.showJoin(c, http.StatusUnprocessableEntity, b)
+	case errors.Is(err, study.ErrName), errors.Is(err, study.ErrPassword), errors.Is(err, study.ErrEmail), errors.Is(err, store.ErrTaken):
+		b.Wrong = capitalised(err.Error()) + "."
+		s.showJoin(c, http.StatusUnprocessableEntity, b)
+	case errors.Is(err, store.ErrNotFound):
+		s.showJoin(c, http.StatusOK, b) // which says that it is void
+	case err != nil:
+		s.fail(c, err)
+	default:
+		keepSession(c, token)
+		c.Redirect(http.StatusSeeOther, "/")
+	}
+}
+
+// accountBody is somebody's own account.
+type accountBody struct {
+	*study.Visitor
+	Sessions []store.Session
+	Demo     bool
+	Said     string
+	Wrong    string
+	Longest  int
+}
+
+func (s *Server) account(c *gin.Context) { s.showAccount(c, http.StatusOK, accountBody{}) }
+
+func (s *Server) showAccount(c *gin.Context, status int, b accountBody) {
+	b.Visitor = visitorOf(c)
+	var err error
+	if b.Sessions, err = s.store.Sessions(c.Request.Context(), b.Person.ID); err != nil {
+		s.fail(c, err)
+		return
+	}
+	b.Demo, b.Longest = s.signInAs != 0, study.LongestPassword
+	s.views.page(c, status, "account", s.inPublication(c, "account", "Account", b))
+}
+
+// inPublication is the layout's data for a place outside of studies.
+func (s *Server) inPublication(c *gin.Context, place, title string, body any) pageData {
+	return pageData{Title: title, Place: place, Publication: visitorOf(c).Publication.Name, Body: body}
+}
+
+func (s *Server) setName(c *gin.Context) {
+	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
+	if name == "" || len([]rune(name)) > study.LongestName {
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: capitalised(study.ErrName.Error()) + "."})
+		return
+	}
+	if err := s.store.SetName(c.Request.Context(), visitorOf(c).Person.ID, name); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/account")
+}
+
+func (s *Server) changePassword(c *gin.Context) {
+	err := study.ChangePassword(c.Request.Context(), s.store, visitorOf(c), c.PostForm("was"), c.PostForm("password"), time.Now())
+	switch {
+	case errors.Is(err, study.ErrSignIn):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "This is not the password you have now. Nothing was changed."})
+	case errors.Is(err, study.ErrPassword), errors.Is(err, study.ErrTooSoon):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: capitalised(err.Error()) + "."})
+	case err != nil:
+		s.fail(c, err)
+	default:
+		s.showAccount(c, http.StatusOK, accountBody{Said: "The password is changed. You are signed out everywhere but here."})
+	}
+}
+
+func (s *Server) endSession(c *gin.Context) {
+	id, err := strconv.ParseInt(c.Param("session"), 10, 64)
+	if err == nil {
+		err = s.store.RevokeSession(c.Request.Context(), visitorOf(c).Person.ID, id)
+	} else {
+		err = store.ErrNotFound
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/account")
+}
+
+// createPublication makes a publication of which the one who asks is the owner. Whoever owns
+// none yet asks an owner.
+func (s *Server) createPublication(c *gin.Context) {
+	ctx, v := c.Request.Context(), visitorOf(c)
+	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
+	switch {
+	case !slices.ContainsFunc(v.Others, func(m store.Membership) bool { return m.Role == store.Owner }):
+		s.plain(c, http.StatusForbidden, "Only owners of a publication make another.")
+		return
+	case name == "" || len([]rune(name)) > longestName:
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: fmt.Sprintf("A publication has a name of at most %d characters.", longestName)})
+		return
+	}
+	p, err := s.store.CreatePublication(ctx, name, v.Person.ID)
+	if errors.Is(err, store.ErrTaken) {
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "Another publication is called so."})
+		return
+	}
+	if err == nil {
+		err = s.store.Enter(ctx, v.Session.ID, p.ID)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/publication")
+}
+
+// openPublication goes over to another publication of which the one who asks is a member.
+func (s *Server) openPublication(c *gin.Context) {
+	v := visitorOf(c)
+	id, err := strconv.ParseInt(c.Param("publication"), 10, 64)
+	if err != nil || !slices.ContainsFunc(v.Others, func(m store.Membership) bool { return m.ID == id }) {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	if err := s.store.Enter(c.Request.Context(), v.Session.ID, id); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/")
+}
+
+// peopleBody is the members of a publication.
+type peopleBody struct {
+	Members []store.Member
+	Me      int64
+	Roles   []store.Role
+	Name    string // of the publication
+	Link    string // that was just made
+	For     string
+	Email   string
+	Wrong   string
+}
+
+func (s *Server) people(c *gin.Context) { s.showPeople(c, http.StatusOK, peopleBody{}) }
+
+func (s *Server) showPeople(c *gin.Context, status int, b peopleBody) {
+	v := visitorOf(c)
+	b.Me, b.Roles, b.Name = v.Person.ID, store.Roles(), v.Publication.Name
+	var err error
+	if b.Members, err = s.scope(c).Members(c.Request.Context()); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Header("Cache-Control", "no-store") // it may show a link that opens something
+	s.views.page(c, status, "people", s.inPublication(c, "people", "People", b))
+}
+
+func (s *Server) invite(c *gin.Context) {
+	v, role := visitorOf(c), store.Role(c.PostForm("role"))
+	b := peopleBody{Email: strings.TrimSpace(c.PostForm("email"))}
+	if !slices.Contains(store.Roles(), role) || !study.IsEmail(b.Email) {
+		b.Wrong = "Give an e-mail address and a role."
+		s.showPeople(c, http.StatusUnprocessableEntity, b)
+		return
+	}
+	token, err := study.Invite(c.Request.Context(), s.store, b.Email, v.Publication.ID, role, v.Person.ID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.showPeople(c, http.StatusOK, peopleBody{Link: origin(c.Request) + "/join/" + token, For: b.Email})
+}
+
+// personIn is the member that an address names.
+func (s *Server) personIn(c *gin.Context) (store.Member, error) {
+	id, err := strconv.ParseInt(c.Param("person"), 10, 64)
+	if err != nil {
+		return store.Member{}, store.ErrNotFound
+	}
+	members, err := s.scope(c).Members(c.Request.Context())
+	if err != nil {
+		return store.Member{}, err
+	}
+	i := slices.IndexFunc(members, func(m store.Member) bool { return m.ID == id })
+	if i < 0 {
+		return store.Member{}, store.ErrNotFound
+	}
+	return members[i], nil
+}
+
+// changedPeople answers a change of members.
+func (s *Server) changedPeople(c *gin.Context, err error) {
+	switch {
+	case errors.Is(err, store.ErrLastOwner):
+		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: "A publication needs an owner: make somebody else one first."})
+	case err != nil:
+		s.fail(c, err)
+	default:
+		c.Redirect(http.StatusSeeOther, "/people")
+	}
+}
+
+func (s *Server) setRole(c *gin.Context) {
+	m, err := s.personIn(c)
+	role := store.Role(c.PostForm("role"))
+	if err == nil && !slices.Contains(store.Roles(), role) {
+		err = store.ErrNotFound
+	}
+	if err == nil {
+		err = s.store.SetMember(c.Request.Context(), visitorOf(c).Publication.ID, m.ID, role)
+	}
+	s.changedPeople(c, err)
+}
+
+func (s *Server) removeMember(c *gin.Context) {
+	m, err := s.personIn(c)
+	if err == nil {
+		err = s.store.RemoveMember(c.Request.Context(), visitorOf(c).Publication.ID, m.ID)
+	}
+	s.changedPeople(c, err)
+}
+
+// resetMember makes a link by which a member sets a new password. It opens all that the member
+// can open, so it is made only by who owns all of that.
+func (s *Server) resetMember(c *gin.Context) {
+	ctx, v := c.Request.Context(), visitorOf(c)
+	m, err := s.personIn(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	theirs, err := s.store.AllMemberships(ctx, m.ID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	for _, t := range theirs {
+		if !slices.ContainsFunc(v.Others, func(o store.Membership) bool { return o.ID == t && o.Role == store.Owner }) {
+			s.showPeople(c, http.StatusForbidden, peopleBody{Wrong: fmt.Sprintf("%s is a member of publications that you do not own: whoever runs the program makes this link (corpulan user reset).", m.Name)})
+			return
+		}
+	}
+	token, err := study.Invite(ctx, s.store, m.Email, 0, "", v.Person.ID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.showPeople(c, http.StatusOK, peopleBody{Link: origin(c.Request) + "/join/" + token, For: m.Email})
+}
+
+func (s *Server) renamePublication(c *gin.Context) {
+	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
+	if name == "" || len([]rune(name)) > longestName {
+		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: fmt.Sprintf("A publication has a name of at most %d characters.", longestName)})
+		return
+	}
+	err := s.scope(c).RenamePublication(c.Request.Context(), name)
+	if errors.Is(err, store.ErrTaken) {
+		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: "Another publication is called so."})
+		return
+	}
+	s.changedPeople(c, err)
+}
+
+// archivePublication puts a publication away; who runs the program can bring it back.
+func (s *Server) archivePublication(c *gin.Context) {
+	if len(visitorOf(c).Others) < 2 {
+		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: "This is your only publication: make another before you archive it."})
+		return
+	}
+	if err := s.scope(c).ArchivePublication(c.Request.Context(), false); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/account")
+}

@@ -1,0 +1,354 @@
+package web_test
+
+import (
+	"context"
+	"log/slog"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"corpulan/queue"
+	"corpulan/store"
+	"corpulan/store/storetest"
+	"corpulan/study"
+	"corpulan/web"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+const goodPassword = "a long winter evening"
+
+// house is the interface with people who sign in.
+type house struct {
+	*httptest.Server
+	store *store.Store
+	first store.Publication
+	log   *said
+}
+
+func newHouse(t *testing.T) *house {
+	t.Helper()
+	st, _ := storetest.Open(t)
+	q, err := queue.New(st)
+	require.NoError(t, err)
+	p, err := st.EnsurePublication(t.Context(), "Quillfen Cycles", "")
+	require.NoError(t, err)
+	closing, stop := context.WithCancel(context.Background())
+	log := new(said)
+	h, err := web.Handler(web.Options{Store: st, Queue: q, Closing: closing, Log: slog.New(slog.NewTextHandler(log, nil))})
+	require.NoError(t, err)
+	srv := httptest.NewServer(h)
+	t.Cleanup(func() { stop(); srv.Close() })
+	return &house{srv, st, p, log}
+}
+
+// visitor is a browser of somebody's.
+func (h *house) visitor(t *testing.T) *site {
+	t.Helper()
+	jar, err := cookiejar.New(nil)
+	require.NoError(t, err)
+	return &site{Server: h.Server, store: h.store, log: h.log, client: &http.Client{Jar: jar, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}}
+}
+
+// member makes somebody a member, by a link, in a browser of their own.
+func (h *house) member(t *testing.T, email string, publication int64, role store.Role) *site {
+	t.Helper()
+	token, err := study.Invite(t.Context(), h.store, email, publication, role, 0)
+	require.NoError(t, err)
+	b := h.visitor(t)
+	code, page := b.get(t, "/join/"+token)
+	require.Equal(t, http.StatusOK, code, page)
+	code, page, head := b.post(t, "/join/"+token, false, "name", strings.Split(email, "@")[0], "password", goodPassword)
+	require.Equal(t, http.StatusSeeOther, code, page)
+	require.Equal(t, "/", head.Get("Location"))
+	return b
+}
+
+// filled is a route with numbers for its parameters, of which the first of each kind is there.
+func filled(route string) string {
+	return regexp.MustCompile(`:\w+`).ReplaceAllString(route, "1")
+}
+
+// Every route, with the session of nobody, of a reader, and of an owner of something else: nobody
+// is asked to sign in, a reader changes nothing, and whoever owns another publication finds
+// nothing of this one.
+func TestEveryRouteIsGuarded(t *testing.T) {
+	h := newHouse(t)
+	ctx := t.Context()
+	owner := h.member(t, "owner@a.example", h.first.ID, store.Owner)
+	sc := h.store.In(h.first.ID)
+	st := store.Study{Keyword: "winter riding", Language: "en", Country: "gb", Depth: 10}
+	g, err := sc.CreateStudy(ctx, &st)
+	require.NoError(t, err)
+	_, err = h.store.Found(ctx, *g, []store.Result{{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: 1, URL: "http://s.example/", Host: "s.example", State: store.Waiting, Kept: true}}, nil, nil, nil)
+	require.NoError(t, err)
+	owner.post(t, "/demand", false, "language", "en", "country", "gb", "pasted", "bar mitts\nwinter gloves")
+	owner.post(t, "/demand/1/slate", false, "group", "bar mitts")
+	reader := h.member(t, "reader@a.example", h.first.ID, store.Reader)
+	other, err := h.store.EnsurePublication(ctx, "Another", "")
+	require.NoError(t, err)
+	stranger := h.member(t, "stranger@b.example", other.ID, store.Owner)
+	nobody := h.visitor(t)
+
+	routes := web.Routes()
+	require.Greater(t, len(routes), 100)
+	walked := 0
+	for _, r := range routes {
+		if strings.HasPrefix(r.Path, "/w/") || strings.HasPrefix(r.Path, "/static") || strings.HasPrefix(r.Path, "/join/") || r.Path == "/sign-in" || strings.HasSuffix(r.Path, "/events") {
+			continue
+		}
+		walked++
+		path, what := filled(r.Path), r.Method+" "+r.Path
+		ask := func(s *site) (int, string) {
+			if r.Method == http.MethodGet {
+				code, _, head := s.get3(t, path)
+				return code, head.Get("Location")
+			}
+			code, _, head := s.post(t, path, false)
+			return code, head.Get("Location")
+		}
+		code, to := ask(nobody)
+		if r.Method == http.MethodGet {
+			assert.Equal(t, http.StatusSeeOther, code, what)
+			assert.Contains(t, to, "/sign-in", what)
+		} else {
+			assert.Equal(t, http.StatusUnauthorized, code, what)
+		}
+		if code, _ := ask(reader); web.LeastRole(r.Method, r.Path) != store.Reader {
+			assert.Equal(t, http.StatusForbidden, code, "a reader: %s", what)
+		} else if r.Path != "/sign-out" && r.Path != "/publications" && !strings.Contains(r.Path, "/sessions/") {
+			assert.NotContains(t, []int{http.StatusForbidden, http.StatusInternalServerError}, code, "a reader: %s", what)
+		} else {
+			reader = h.signIn(t, "reader@a.example")
+		}
+		if strings.HasPrefix(r.Path, "/studies/:") || strings.HasPrefix(r.Path, "/demand/:") || strings.HasPrefix(r.Path, "/slates/:") || strings.HasPrefix(r.Path, "/people/:") {
+			code, _ := ask(stranger)
+			assert.Equal(t, http.StatusNotFound, code, "a stranger: %s", what)
+		}
+	}
+	assert.Greater(t, walked, 100)
+	for path, never := range map[string]string{"/": "winter riding", "/demand": `href="/demand/1"`, "/people": "owner@a.example", "/publication": "Quillfen"} {
+		_, page := stranger.get(t, path)
+		assert.NotContains(t, page, never, path)
+	}
+	code, _, _ := stranger.post(t, "/publications/1/open", false)
+	assert.Equal(t, http.StatusNotFound, code, "no way into a publication of others")
+	after, err := sc.Study(ctx, st.ID)
+	require.NoError(t, err)
+	assert.Nil(t, after.DeletedAt)
+	assert.Empty(t, h.log.String())
+}
+
+func (s *said) String() string {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.b.String()
+}
+
+// signIn is a new browser in which somebody has signed in.
+func (h *house) signIn(t *testing.T, email string) *site {
+	t.Helper()
+	b := h.visitor(t)
+	code, page, _ := b.post(t, "/sign-in", false, "email", email, "password", goodPassword)
+	require.Equal(t, http.StatusSeeOther, code, page)
+	return b
+}
+
+// An editor writes briefs and gathers nothing; a strategist gathers and invites nobody.
+func TestRoles(t *testing.T) {
+	for _, x := range []struct {
+		method, route string
+		least         store.Role
+	}{
+		{"GET", "/studies/:study/brief", store.Reader}, {"HEAD", "/", store.Reader}, {"POST", "/sign-out", store.Reader}, {"POST", "/account/password", store.Reader}, {"POST", "/studies/:study/brief/fields", store.Editor},
+		{"POST", "/studies/:study/draft/steps", store.Editor}, {"POST", "/studies/:study/choices/many", store.Editor}, {"POST", "/studies/:study/gather", store.Strategist}, {"POST", "/studies/:study/delete", store.Strategist},
+		{"POST", "/demand", store.Strategist}, {"POST", "/publication/fields", store.Strategist}, {"GET", "/people", store.Owner}, {"POST", "/people/invite", store.Owner}, {"POST", "/what/comes/next", store.Strategist},
+	} {
+		assert.Equal(t, x.least, web.LeastRole(x.method, x.route), x.route)
+	}
+	assert.True(t, store.Owner.May(store.Reader))
+	assert.False(t, store.Reader.May(store.Editor))
+	assert.False(t, store.Role("").May(store.Reader))
+	assert.False(t, store.Owner.May("king"), "what is no role is nobody's")
+}
+
+// Signing in, wrong and right; what a browser had before opens nothing afterwards; sessions are
+// seen and ended.
+func TestSigningIn(t *testing.T) {
+	h := newHouse(t)
+	_, page := h.visitor(t).get(t, "/sign-in")
+	assert.Contains(t, page, "Nobody has an account yet")
+	first := h.member(t, "Ida@a.example", h.first.ID, store.Owner)
+	_, page = first.get(t, "/account")
+	assert.Contains(t, page, "Ida@a.example")
+	b := h.visitor(t)
+	code, _, head := b.get3(t, "/demand?x=1")
+	assert.Equal(t, http.StatusSeeOther, code)
+	assert.Equal(t, "/sign-in?to=%2Fdemand%3Fx%3D1", head.Get("Location"))
+	wrong := func(email, password string) (int, string) {
+		code, page, _ := b.post(t, "/sign-in", false, "email", email, "password", password, "to", "/demand?x=1")
+		return code, between(page, `role="alert">`, "</p>")[0]
+	}
+	code, says := wrong("ida@a.example", "wrong")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	_, unknown := wrong("nobody@a.example", goodPassword)
+	assert.Equal(t, says, unknown, "who has an account is not told")
+	wrong("", "")
+	wrong(strings.Repeat("x", 5000), strings.Repeat("y", 5000))
+	code, _, head = b.post(t, "/sign-in", false, "email", " IDA@a.example ", "password", goodPassword, "to", "/demand?x=1")
+	assert.Equal(t, http.StatusSeeOther, code)
+	assert.Equal(t, "/demand?x=1", head.Get("Location"))
+	cookie := head.Get("Set-Cookie")
+	assert.Contains(t, cookie, "HttpOnly")
+	assert.Contains(t, cookie, "SameSite=Lax")
+
+	// Fixation: a session that was there before sign-in is void after it.
+	token := regexp.MustCompile(`corpulan_session=([^;]+)`).FindStringSubmatch(cookie)[1]
+	code, _, head = b.post(t, "/sign-in", false, "email", "ida@a.example", "password", goodPassword)
+	require.Equal(t, http.StatusSeeOther, code)
+	assert.NotContains(t, head.Get("Set-Cookie"), token)
+	_, err := study.Who(t.Context(), h.store, token, time.Now())
+	assert.ErrorIs(t, err, store.ErrNotFound)
+
+	// Two browsers: one ends the other's session.
+	_, page = first.get(t, "/account")
+	ends := regexp.MustCompile(`/account/sessions/(\d+)/end`).FindAllString(page, -1)
+	require.Len(t, ends, 2)
+	for _, end := range ends {
+		if !strings.Contains(strings.Split(page, end)[0], "this one") || strings.LastIndex(strings.Split(page, end)[0], "<tr>") > strings.LastIndex(strings.Split(page, end)[0], "this one") {
+			first.post(t, end, false)
+		}
+	}
+	code, _ = b.get(t, "/")
+	assert.Equal(t, http.StatusSeeOther, code, "signed out from elsewhere")
+	code, _ = first.get(t, "/")
+	assert.Equal(t, http.StatusOK, code)
+	first.post(t, "/sign-out", false)
+	code, _ = first.get(t, "/")
+	assert.Equal(t, http.StatusSeeOther, code)
+	for to, want := range map[string]string{"": "/", "/demand": "/demand", "//evil.example/": "/", "https://evil.example/": "/", `/\evil.example`: "/", "javascript:alert(1)": "/", "/a?b=c#d": "/a?b=c", "%zz": "/", "evil": "/"} {
+		assert.Equal(t, want, web.OurPath(to), to)
+	}
+	assert.Empty(t, h.log.String())
+}
+
+// Guessing is slowed down for one address from one place; from another place the owner of the
+// address gets in all the while.
+func TestGuessingHurtsNobodyElse(t *testing.T) {
+	h := newHouse(t)
+	h.member(t, "ida@a.example", h.first.ID, store.Owner)
+	ctx, now := t.Context(), time.Now()
+	try := func(from, password string, at time.Time) error {
+		_, err := study.SignIn(ctx, h.store, "ida@a.example", password, from, "x", "", at)
+		return err
+	}
+	for range 5 {
+		assert.ErrorIs(t, try("10.0.0.1", "guess", now), study.ErrSignIn)
+	}
+	assert.ErrorIs(t, try("10.0.0.1", "guess", now.Add(2*time.Second)), study.ErrSignIn)
+	assert.ErrorIs(t, try("10.0.0.1", goodPassword, now.Add(2*time.Second)), study.ErrTooSoon)
+	assert.NoError(t, try("10.0.0.2", goodPassword, now.Add(2*time.Second)))
+	assert.NoError(t, try("10.0.0.1", goodPassword, now.Add(40*time.Second)), "never for longer than half a minute")
+	assert.ErrorIs(t, try("10.0.0.1", "guess", now.Add(40*time.Second)), study.ErrSignIn, "and begins anew")
+}
+
+// Links are good once; a new password ends every session; whoever owns one publication does not
+// get into another by it.
+func TestLinksThatAreGoodOnce(t *testing.T) {
+	h := newHouse(t)
+	ctx := t.Context()
+	owner := h.member(t, "owner@a.example", h.first.ID, store.Owner)
+	code, page, _ := owner.post(t, "/people/invite", false, "email", "new@a.example", "role", "editor")
+	require.Equal(t, http.StatusOK, code)
+	link := between(page, `value="`+h.URL, `"`)[0]
+	for says, form := range map[string][]string{"at least 15": {"name", "New", "password", "short"}, "A name has": {"name", " ", "password", goodPassword}} {
+		code, page, _ := h.visitor(t).post(t, link, false, form...)
+		assert.Equal(t, http.StatusUnprocessableEntity, code)
+		assert.Contains(t, page, says)
+	}
+	editor := h.visitor(t)
+	code, _, _ = editor.post(t, link, false, "name", "New", "password", goodPassword)
+	require.Equal(t, http.StatusSeeOther, code)
+	code, page = h.visitor(t).get(t, link)
+	assert.Equal(t, http.StatusNotFound, code)
+	assert.Contains(t, page, "not good any more")
+	code, page = editor.get(t, "/people")
+	assert.Equal(t, http.StatusForbidden, code)
+	assert.Contains(t, page, "As an editor of Quillfen Cycles")
+
+	// A member of two publications gives the password they have, and keeps it.
+	other, err := h.store.CreatePublication(ctx, "Another", 1)
+	require.NoError(t, err)
+	token, err := study.Invite(ctx, h.store, "new@a.example", other.ID, store.Owner, 0)
+	require.NoError(t, err)
+	code, page, _ = h.visitor(t).post(t, "/join/"+token, false, "password", "another long password")
+	assert.Equal(t, http.StatusUnprocessableEntity, code, page)
+	code, _, _ = h.visitor(t).post(t, "/join/"+token, false, "password", goodPassword)
+	assert.Equal(t, http.StatusSeeOther, code)
+
+	third, err := h.store.CreatePublication(ctx, "Third", 2)
+	require.NoError(t, err)
+	code, page, _ = owner.post(t, "/people/2/reset", false)
+	assert.Equal(t, http.StatusForbidden, code)
+	assert.Contains(t, page, "publications that you do not own")
+	require.NoError(t, h.store.SetMember(ctx, third.ID, 1, store.Owner))
+	code, page, _ = owner.post(t, "/people/2/reset", false)
+	require.Equal(t, http.StatusOK, code)
+	link = between(page, `value="`+h.URL, `"`)[0]
+	code, _, _ = h.visitor(t).post(t, link, false, "password", "quite another password")
+	assert.Equal(t, http.StatusSeeOther, code)
+	code, _ = editor.get(t, "/")
+	assert.Equal(t, http.StatusSeeOther, code, "a new password ends all sessions")
+
+	code, page, _ = owner.post(t, "/people/1/role", false, "role", "reader")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, page, "needs an owner")
+	code, _, _ = owner.post(t, "/people/2/remove", false)
+	assert.Equal(t, http.StatusSeeOther, code)
+	for _, bad := range [][]string{{"email", "no address", "role", "reader"}, {"email", "a@b.example", "role", "king"}} {
+		code, _, _ := owner.post(t, "/people/invite", false, bad...)
+		assert.Equal(t, http.StatusUnprocessableEntity, code)
+	}
+	assert.Empty(t, h.log.String())
+}
+
+// Publications are made, gone over to, renamed and put away; each shows its own.
+func TestPublicationsOfOne(t *testing.T) {
+	h := newHouse(t)
+	b := h.member(t, "owner@a.example", h.first.ID, store.Owner)
+	b.post(t, "/demand", false, "language", "en", "country", "gb", "name", "Of the first", "pasted", "bar mitts")
+	code, _, head := b.post(t, "/publications", false, "name", "Second")
+	require.Equal(t, http.StatusSeeOther, code)
+	assert.Equal(t, "/publication", head.Get("Location"))
+	_, page := b.get(t, "/demand")
+	assert.NotContains(t, page, "Of the first")
+	code, _ = b.get(t, "/demand/1")
+	assert.Equal(t, http.StatusNotFound, code)
+	code, page, _ = b.post(t, "/publications", false, "name", "Second")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, page, "is called so")
+	b.post(t, "/people/rename", false, "name", "The second <b>")
+	_, page = b.get(t, "/")
+	assert.Contains(t, page, "The second &lt;b&gt;")
+	b.post(t, "/people/archive", false)
+	_, page = b.get(t, "/demand")
+	assert.Contains(t, page, "Of the first", "one is in the other then")
+	code, page, _ = b.post(t, "/people/archive", false)
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, page, "your only publication")
+	code, page, _ = b.post(t, "/account/password", false, "was", "wrong", "password", "another long password")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, page, "not the password you have")
+	code, page, _ = b.post(t, "/account/password", false, "was", goodPassword, "password", "another long password")
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, page, "signed out everywhere but here")
+	code, _ = b.get(t, "/")
+	assert.Equal(t, http.StatusOK, code)
+	assert.ErrorIs(t, h.store.RemoveMember(t.Context(), 1, 1), store.ErrLastOwner)
+	assert.Empty(t, h.log.String())
+}

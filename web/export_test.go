@@ -1,0 +1,19 @@
+package web
+
+import "github.com/gin-gonic/gin"
+
+// Routes are all routes of the interface, for tests that walk them.
+func Routes() gin.RoutesInfo {
+	s, r := &Server{}, gin.New()
+	s.linkRoutes(r)
+	s.accountRoutes(r)
+	s.memberRoutes(r)
+	s.routes(r)
+	return r.Routes()
+}
+
+// LeastRole and OurPath are what they are within.
+var (
+	LeastRole = leastRole
+	OurPath   = ourPath
+)
