@@ -165,17 +165,21 @@ func (s *Store) keepsOwner(ctx context.Context, publication int64, change func(t
 		if err := tx.db.WithContext(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Take(&p, publication).Error; err != nil {
 			return found(err)
 		}
+		owners := func() (n int64, err error) {
+			return n, tx.db.WithContext(ctx).Table("memberships").Where("publication_id = ? and role = 'owner'", publication).Count(&n).Error
+		}
+		before, err := owners()
+		if err != nil {
+			return err
+		}
 		if err := change(tx); err != nil {
 			return err
 		}
-		var owners int64
-		if err := tx.db.WithContext(ctx).Table("memberships").Where("publication_id = ? and role = 'owner'", publication).Count(&owners).Error; err != nil {
-			return err
+		after, err := owners()
+		if err == nil && before > 0 && after == 0 {
+			err = ErrLastOwner
 		}
-		if owners == 0 {
-			return ErrLastOwner
-		}
-		return nil
+		return err
 	})
 }
 

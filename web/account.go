@@ -279,6 +279,9 @@ func (s *Server) join(c *gin.Context) {
 	case errors.Is(err, study.ErrName), errors.Is(err, study.ErrPassword), errors.Is(err, study.ErrEmail), errors.Is(err, store.ErrTaken):
 		b.Wrong = capitalised(err.Error()) + "."
 		s.showJoin(c, http.StatusUnprocessableEntity, b)
+	case errors.Is(err, store.ErrLastOwner):
+		b.Wrong = "You are the only owner of this publication, and stay one."
+		s.showJoin(c, http.StatusUnprocessableEntity, b)
 	case errors.Is(err, store.ErrNotFound):
 		s.showJoin(c, http.StatusOK, b) // which says that it is void
 	case err != nil:
@@ -310,6 +313,28 @@ func (s *Server) showAccount(c *gin.Context, status int, b accountBody) {
 	}
 	b.Demo, b.Longest = s.signInAs != 0, study.LongestPassword
 	s.views.page(c, status, "account", s.inPublication(c, "account", "Account", b))
+}
+
+// BrowserOf names a browser by what it calls itself, as far as people tell them apart.
+func (b accountBody) BrowserOf(agent string) string {
+	first := func(names ...string) string {
+		for _, n := range names {
+			mark, name, _ := strings.Cut(n, "=")
+			if strings.Contains(agent, mark) {
+				return name
+			}
+		}
+		return ""
+	}
+	browser := first("Edg=Edge", "OPR=Opera", "Firefox=Firefox", "Chrome=Chrome", "Safari=Safari", "curl=curl")
+	system := first("Android=Android", "iPhone=iPhone", "iPad=iPad", "Windows=Windows", "Mac OS=macOS", "Linux=Linux")
+	switch {
+	case browser == "" && system == "":
+		return "another program"
+	case browser == "" || system == "":
+		return browser + system
+	}
+	return browser + " on " + system
 }
 
 // inPublication is the layout's data for a place outside of studies.

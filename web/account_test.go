@@ -186,6 +186,7 @@ func TestSigningIn(t *testing.T) {
 	first := h.member(t, "Ida@a.example", h.first.ID, store.Owner)
 	_, page = first.get(t, "/account")
 	assert.Contains(t, page, "Ida@a.example")
+	assert.Contains(t, page, "another program", "what the browser calls itself, in short")
 	b := h.visitor(t)
 	code, _, head := b.get3(t, "/demand?x=1")
 	assert.Equal(t, http.StatusSeeOther, code)
