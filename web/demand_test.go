@@ -377,6 +377,7 @@ func TestAPageOfManyKeywords(t *testing.T) {
 	require.Equal(t, http.StatusOK, code)
 	assert.Contains(t, page, "<strong>5,000</strong> keywords")
 	assert.Less(t, len(page), 300<<10)
+	assert.Contains(t, page, "the 500 most searched", "groups by words are a guess, and say so")
 	_, page = s.get(t, "/demand/1?tab=map")
 	assert.Less(t, len(page), 300<<10)
 }

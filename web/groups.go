@@ -146,6 +146,26 @@ func (b groupsBody) Next() int { return b.From + len(b.Rows) }
 // Left is how many rows are not shown.
 func (b groupsBody) Left() int { return max(0, b.Total-b.Next()) }
 
+// Unknown is of how many keywords the results are not known.
+func (b groupsBody) Unknown() int {
+	if b.Groups == nil {
+		return 0
+	}
+	return b.Groups.Keywords - b.Groups.Known
+}
+
+// ByWords is how many keywords are worth asking for, where most are grouped by words alone; 0
+// where they are not, or something is being asked already.
+func (b groupsBody) ByWords() int {
+	if b.Groups == nil || 2*b.Groups.Known >= b.Groups.Keywords || b.List.Work.Data().Running {
+		return 0
+	}
+	return min(b.Unknown(), mostOffered)
+}
+
+// mostOffered is how many results pages are offered to be asked for with one press: some minutes.
+const mostOffered = 500
+
 // Percent is the width in hundredths, for the control.
 func (b groupsBody) Percent() int { return int(math.Round(100 * b.List.Width)) }
 
