@@ -95,6 +95,7 @@ func Recognise(rows [][]string) Columns {
 			break
 		}
 	}
+	best.once()
 	if best.Header {
 		for i, f := range best.Fields {
 			if f == MonthField {
@@ -105,8 +106,10 @@ func Recognise(rows [][]string) Columns {
 			}
 		}
 	}
+	if best.Header {
+		best.guess(rows[best.Skipped])
+	}
 	body := rows[min(best.Skipped+bool2int(best.Header), len(rows)):]
-	best.once()
 	best.byValues(body)
 	return best
 }
@@ -135,6 +138,30 @@ func named(cell string) Field {
 		}
 	}
 	return ""
+}
+
+// shorter are words of headings that name a field among others: "Search Vol.", "Pos. today".
+var shorter = map[Field][]string{VolumeField: {"vol", "searches", "suchvolumen"}, DifficultyField: {"kd"}, CostField: {"cpc"}, PositionField: {"pos"}, AddressField: {"url"}, KeywordField: {"keyword", "keywords", "query"}}
+
+// guess takes headings that hold the name of a field among other words for that field, where no
+// other column has it, and notes the doubt.
+func (c *Columns) guess(head []string) {
+	for _, f := range Fields() {
+		if f == MonthField || slices.Contains(c.Fields, f) {
+			continue
+		}
+		for i, cell := range head {
+			if i >= len(c.Fields) || c.Fields[i] != "" {
+				continue
+			}
+			said := " " + strings.Join(strings.FieldsFunc(text.Fold(cell), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) }), " ") + " "
+			if slices.ContainsFunc(slices.Concat(names[f], shorter[f]), func(name string) bool { return strings.Contains(said, " "+name+" ") }) {
+				c.Fields[i] = f
+				c.Doubts = append(c.Doubts, f)
+				break
+			}
+		}
+	}
 }
 
 // monthOf is the month that a heading names, as 2026-10; empty where its year is not clear.

@@ -6,7 +6,7 @@
 //   - columns.go  which column of a table holds what
 //   - list.go     a table as keywords; the same query twice is one
 //   - likeness.go how alike two queries are: by shared results, by words; meaning.go  words near
-//     each other
+//     each other; compounds.go  words that are two
 //   - louvain.go  communities of a graph
 //   - graph.go    a list compared once, parted at any width
 //   - group.go    groups, their names and sums; intent.go  what their searches want

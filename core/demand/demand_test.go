@@ -77,6 +77,10 @@ func TestColumns(t *testing.T) {
 		assert.True(t, c.Header)
 		assert.Empty(t, c.Doubts)
 	}
+	// What is named among other words is taken, and asked about.
+	doubtful := fields("Keyword|Search Vol. (GB)|KD today|Avg CPC in £|Previous position|Landing URL|CTR", "winter tyres|1900|20|0.3|4|https://a.example/|3%")
+	assert.Equal(t, []Field{KeywordField, VolumeField, DifficultyField, CostField, PositionField, AddressField, ""}, doubtful.Fields)
+	assert.Equal(t, []Field{VolumeField, DifficultyField, CostField, PositionField, AddressField}, doubtful.Doubts)
 	c := fields("Keyword ideas", "1 January 2026", "", "Keyword|Volume", "a b|1")
 	assert.Equal(t, 3, c.Skipped)
 	c = fields("winter tyres|1900|https://a.example/", "bike chain|20|https://b.example/")
@@ -198,6 +202,24 @@ func TestMeaning(t *testing.T) {
 	assert.InDelta(t, (0.8+1)/2, m.cosine(vector("a", "c"), vector("b", "c")), 1e-9)
 	assert.Zero(t, m.cosine(vector("c"), vector("d")))
 	assert.Nil(t, meaningOf([]Keyword{{Text: "Fahrrad"}}, language.For("de")))
+}
+
+// Compounds meet the words they are made of, and each other, in languages that join words.
+func TestCompounds(t *testing.T) {
+	list := []Keyword{{Text: "Fahrradhandschuhe Winter"}, {Text: "Winterhandschuhe Fahrrad"}, {Text: "Spikereifen Fahrrad"}, {Text: "Fahrradreifen mit Spikes"}, {Text: "Kettenöl Fahrrad"}, {Text: "Liebesbrief schreiben"}}
+	split := compounds(list, language.For("de"))
+	assert.Equal(t, []string{"fahrrad", "handschuh"}, split["fahrradhandschuhe"])
+	assert.Equal(t, []string{"lieb", "brief"}, split["liebesbrief"], "with the letter that joins them")
+	assert.NotContains(t, split, "fahrrad")
+	by := names2(GroupOf(list, Options{Language: "de", Width: 0.5}))
+	assert.Equal(t, by["Fahrradhandschuhe Winter"], by["Winterhandschuhe Fahrrad"])
+	assert.Equal(t, by["Spikereifen Fahrrad"], by["Fahrradreifen mit Spikes"])
+	assert.NotEqual(t, by["Kettenöl Fahrrad"], by["Winterhandschuhe Fahrrad"])
+	assert.Empty(t, compounds([]Keyword{{Text: "lampshade lamp shade"}}, language.For("en")))
+	nl := names2(GroupOf([]Keyword{{Text: "fietshandschoenen winter"}, {Text: "winterhandschoenen fiets"}, {Text: "kettingolie"}}, Options{Language: "nl", Width: 0.5}))
+	assert.Equal(t, nl["fietshandschoenen winter"], nl["winterhandschoenen fiets"])
+	sv := names2(GroupOf([]Keyword{{Text: "cykelhandskar vinter"}, {Text: "vinterhandskar cykel"}, {Text: "kedjeolja"}}, Options{Language: "sv", Width: 0.5}))
+	assert.Equal(t, sv["cykelhandskar vinter"], sv["vinterhandskar cykel"])
 }
 
 func TestSeasonality(t *testing.T) {

@@ -130,10 +130,10 @@ func (g *Graph) Part(o Options) Grouping {
 func aboutOf(list []Keyword, results Results, lang *language.Language) []about {
 	all := make([]about, len(list))
 	df, light := map[string]int{}, map[string]bool{}
-	wishes := wishesOf(lang)
+	wishes, split := wishesOf(lang), compounds(list, lang)
 	for i, k := range list {
 		a := &all[i]
-		a.stems, a.wish = stemsOf(lang, k.Text), -1
+		a.stems, a.wish = stemsWith(lang, k.Text, split), -1
 		for _, s := range a.stems {
 			df[s]++
 		}
@@ -162,12 +162,13 @@ func aboutOf(list []Keyword, results Results, lang *language.Language) []about {
 	return all
 }
 
-// written is the first word of a query that has a stem, as it is written.
+// written is the first word of a query that has a stem, as it is written; the stem where that is
+// of a part of a word.
 func written(lang *language.Language, query, stem string) (word string) {
 	text.EachWord(query, func(w text.Span) {
 		if word == "" && lang.Stem(w.Of(query)) == stem {
 			word = w.Of(query)
 		}
 	})
-	return word
+	return cmp.Or(word, stem)
 }
