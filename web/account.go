@@ -95,6 +95,9 @@ func (s *Server) signedIn(c *gin.Context) {
 	}
 	c.Set(visitorKey, v)
 	c.Set(publicationKey, v.Publication)
+	// What one person may see no cache between keeps, and a browser asks for again once
+	// somebody has signed out; going back still finds what was typed.
+	c.Header("Cache-Control", "private, no-cache")
 	if !v.Role.May(leastRole(c.Request.Method, c.FullPath())) {
 		s.plain(c, http.StatusForbidden, fmt.Sprintf("As %s of %s you cannot do this; an owner of the publication can change that.", article(v.Role), v.Publication.Name))
 		c.Abort()

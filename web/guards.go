@@ -21,6 +21,9 @@ func headers(c *gin.Context) {
 	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
+	if secure(c.Request) { // RFC 6797: over plain HTTP it means nothing
+		h.Set("Strict-Transport-Security", "max-age=31536000")
+	}
 	c.Next()
 }
 
