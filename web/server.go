@@ -18,10 +18,13 @@
 //   - draftbeside.go, draftrows.go, draftexamples.go  what stands beside the text
 //   - drawer.go, cuttings.go  evidence beside the brief; passages kept from it
 //   - revisions.go   what a brief was, compared and restored
-//   - demand.go, groups.go, slates.go  keyword lists, their groups, the pages planned
+//   - demand.go, keywordcolumns.go  keyword lists, and which column is which
+//   - groups.go, groupfilter.go, grouphand.go  groups of a list: shown, filtered, changed by hand
+//   - slates.go      the pages planned
 //   - standing.go    keywords against the pages of a study; searched against found
 //   - publication.go what a publication says for all its briefs; its own pages
-//   - account.go     signing in, accounts, the members of a publication
+//   - account.go, people.go  signing in, accounts, the members of a publication
+//   - roles.go       who asks, and what they may do
 //   - undo.go        steps back and forth
 package web
 
