@@ -6,6 +6,7 @@
 package main
 
 import (
+	"bufio"
 	"context"
 	"errors"
 	"flag"
@@ -13,6 +14,7 @@ import (
 	"io"
 	"math/rand/v2"
 	"net/http"
+	"net/http/cookiejar"
 	"net/url"
 	"os"
 	"os/exec"
@@ -54,7 +56,14 @@ func run(ctx context.Context, length time.Duration, readers, pages int, share fl
 	}
 	defer program.stop()
 	fmt.Println("soaking", program.address)
-	s := &soak{took: map[bool][]time.Duration{}, base: program.address, client: &http.Client{Transport: &http.Transport{MaxIdleConnsPerHost: 100}, Timeout: time.Minute}}
+	jar, err := cookiejar.New(nil)
+	if err != nil {
+		return err
+	}
+	s := &soak{took: map[bool][]time.Duration{}, base: program.address, client: &http.Client{Jar: jar, Transport: &http.Transport{MaxIdleConnsPerHost: 100}, Timeout: time.Minute}}
+	if err := s.join(ctx, program.join); err != nil {
+		return err
+	}
 	if err := s.begin(ctx); err != nil {
 		return err
 	}
@@ -137,7 +146,7 @@ func (s *soak) listen(ctx context.Context) {
 		if err != nil {
 			return
 		}
-		resp, err := (&http.Client{}).Do(req)
+		resp, err := (&http.Client{Jar: s.client.Jar}).Do(req)
 		if err == nil {
 			text, _ := io.ReadAll(resp.Body)
 			resp.Body.Close()
@@ -275,6 +284,7 @@ func (s *soak) do(req *http.Request) (string, error) {
 // program is the real one, on a database of its own.
 type program struct {
 	address string
+	join    string // the link for the first account
 	pid     int
 	stop    func()
 }
@@ -312,13 +322,39 @@ func startProgram(ctx context.Context, webAddress string) (*program, error) {
 		_ = cluster.Stop()
 		_ = os.RemoveAll(dir)
 	}
-	said := make([]byte, 200)
-	n, _ := out.Read(said)
-	_, address, ok := strings.Cut(strings.TrimSpace(string(said[:n])), "is at ")
-	if !ok {
+	p := &program{pid: cmd.Process.Pid, stop: stop}
+	for lines := bufio.NewScanner(out); p.address == "" && lines.Scan(); {
+		line := strings.TrimSpace(lines.Text())
+		if strings.Contains(line, "/join/") {
+			p.join = line
+		}
+		if _, address, ok := strings.Cut(line, "is at "); ok {
+			p.address = strings.TrimSuffix(address, "/")
+		}
+	}
+	if p.address == "" || p.join == "" {
 		stop()
-		return nil, errors.New("the program printed no address")
+		return nil, errors.New("the program printed no address, or no link for the first account")
 	}
 	go func() { _, _ = io.Copy(io.Discard, out) }() // ends with the program
-	return &program{strings.TrimSuffix(address, "/"), cmd.Process.Pid, stop}, nil
+	return p, nil
+}
+
+// join makes the first account, as whom all readers are signed in.
+func (s *soak) join(ctx context.Context, link string) error {
+	form := url.Values{"email": {"soak@a.example"}, "name": {"Soak"}, "password": {"a long winter evening"}}
+	req, err := http.NewRequestWithContext(ctx, http.MethodPost, link, strings.NewReader(form.Encode()))
+	if err != nil {
+		return err
+	}
+	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	resp, err := s.client.Do(req)
+	if err != nil {
+		return err
+	}
+	defer resp.Body.Close()
+	if resp.StatusCode != http.StatusOK {
+		return fmt.Errorf("joining: %s", resp.Status)
+	}
+	return nil
 }
