@@ -21,6 +21,7 @@ func (b *browser) takeSample(most int) {
 	js[any](b, fmt.Sprintf(`(() => { document.querySelector(".list-tools").open = true; document.querySelector('form[action$="/results"] input[name="most"]').value = "%d" })(); 0`, most))
 	b.do(chromedp.Click(chromedp.CSS(`form[action$="/results"] button`)))
 	b.untilText("keywords were asked for")
+	b.until(`/the results of \d\d+ known/.test(document.querySelector("#list-state").textContent)`)
 }
 
 // doubtfulTable begins a list whose columns have to be asked for.

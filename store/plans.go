@@ -203,10 +203,10 @@ func (s Scope) Slate(ctx context.Context, id int64) (Slate, error) {
 	return slate, found(s.db(ctx).Take(&slate, id).Error)
 }
 
-// Slates are the slates of the publication, the newest first.
-func (s Scope) Slates(ctx context.Context) ([]Slate, error) {
+// Slates are the slates of the publication, or those that were deleted, the newest first.
+func (s Scope) Slates(ctx context.Context, deleted bool) ([]Slate, error) {
 	var list []Slate
-	return list, s.db(ctx).Where("deleted_at is null").Order("id desc").Find(&list).Error
+	return list, s.db(ctx).Where("(deleted_at is not null) = ?", deleted).Order("id desc").Find(&list).Error
 }
 
 // DeleteSlate deletes a slate, or brings it back. Its studies stay.

@@ -136,7 +136,7 @@ func TestASlateGrows(t *testing.T) {
 	}
 	assert.Equal(t, "winter", plan().Name)
 	require.True(t, plan().Pages[0].Pillar)
-	_, err = d.me.SetPage(ctx, slate, "winter gloves", "owner", "Ida")
+	_, err = d.me.SetPage(ctx, slate, "winter gloves", "owner", nil, "Ida")
 	require.NoError(t, err)
 	done, err := d.me.AddToSlate(ctx, slate, d.groups(), []string{"chain lube", "winter gloves"})
 	require.NoError(t, err)
@@ -164,7 +164,7 @@ func TestASlateGrows(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, plan().Pages, 4)
 	for field, value := range map[string]string{"kind": "no kind", "due": "2026-13-01", "colour": "blue"} {
-		_, err := d.me.SetPage(ctx, slate, "chain lube", field, value)
+		_, err := d.me.SetPage(ctx, slate, "chain lube", field, nil, value)
 		assert.Error(t, err, field)
 	}
 	for range 6 {

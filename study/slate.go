@@ -58,6 +58,9 @@ func planOf(p demand.Proposal, language string) store.SlatePlan {
 // AddToSlate puts further groups of its list into a slate: all is weighed anew, and what people
 // said of the pages it has stays.
 func (c Commands) AddToSlate(ctx context.Context, slate store.Slate, g *Groups, keys []string) (Done, error) {
+	if slate.Language != g.List.Language || slate.Country != g.List.Country {
+		return Done{}, ErrMarket
+	}
 	said := ""
 	change, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, c.actor, func(p *store.SlatePlan) (string, error) {
 		want, pillar := slices.Clone(keys), ""
@@ -79,6 +82,9 @@ func (c Commands) AddToSlate(ctx context.Context, slate store.Slate, g *Groups, 
 		fresh := planOf(demand.SlateOf(chosen, g.Options, pillar, g.Own), slate.Language)
 		before := len(p.Pages)
 		for _, x := range fresh.Pages {
+			if x.Pillar && pillar != "" && x.Key != pillar { // the slate's is of another list
+				x.Pillar, x.Kind, x.KindWhy = false, "supporting", "another page is the pillar"
+			}
 			if !slices.ContainsFunc(p.Pages, func(y store.SlatePage) bool { return y.Key == x.Key }) {
 				p.Pages = append(p.Pages, x)
 			}
@@ -94,6 +100,9 @@ func (c Commands) AddToSlate(ctx context.Context, slate store.Slate, g *Groups, 
 	})
 	return Done{Said: said, Change: change.ID}, err
 }
+
+// ErrMarket says that groups are of another market than a slate.
+var ErrMarket = errors.New("this slate is for another market than the list")
 
 // relink proposes the links of a slate anew: pages have come or gone.
 func relink(p *store.SlatePlan, language string) {
@@ -123,7 +132,9 @@ func (c Commands) EditSlate(ctx context.Context, slate store.Slate, key string, 
 }
 
 // SetPage sets what a person says of a page: its "title", "kind", "owner", "due" or "note".
-func (c Commands) SetPage(ctx context.Context, slate store.Slate, key, field, value string) (Done, error) {
+// was is what stood there when the page was made, nil where nobody knows: a *Conflict says that
+// somebody else has changed it since.
+func (c Commands) SetPage(ctx context.Context, slate store.Slate, key, field string, was *string, value string) (Done, error) {
 	publication, err := c.scope.Publication(ctx)
 	if err != nil {
 		return Done{}, err
@@ -131,6 +142,10 @@ func (c Commands) SetPage(ctx context.Context, slate store.Slate, key, field, va
 	kinds := append(brief.Templates(), publication.Settings.Data().Templates...)
 	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (string, error) {
 		x := &p.Pages[at]
+		now, known := map[string]string{"title": x.Title, "kind": x.Kind, "owner": x.Owner, "due": x.Due, "note": x.Note}[field]
+		if known && was != nil && now != *was && now != value {
+			return "", &Conflict{Theirs: &now}
+		}
 		switch field {
 		case "title":
 			x.Title = value

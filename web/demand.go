@@ -25,6 +25,7 @@ type demandBody struct {
 	Lists   []store.Listed
 	Deleted []store.Listed
 	Slates  []slateLine
+	Gone    []store.Slate // that were deleted
 	New     newList
 	Samples []Sample
 }
@@ -123,6 +124,9 @@ func (s *Server) showDemand(c *gin.Context, status int, n newList) {
 	}
 	if err == nil {
 		body.Slates, err = s.slateLines(c)
+	}
+	if err == nil {
+		body.Gone, err = sc.Slates(ctx, true)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -325,8 +329,8 @@ func (s *Server) stopWork(c *gin.Context) {
 func (s *Server) listWork(c *gin.Context) {
 	l := listOf(c)
 	w := l.Work.Data()
-	if !w.Running {
-		c.Header("HX-Refresh", "true")
+	if !w.Running { // the groups are asked for anew; what is being typed beside them stays
+		c.Header("HX-Trigger", "list-done")
 	}
 	s.views.fragment(c, http.StatusOK, "list-work", l)
 }

@@ -66,7 +66,7 @@ func (s *Server) paneOf(c *gin.Context, key string) (*groupPaneBody, error) {
 		return nil, err
 	}
 	body.Study = studies[body.Key]
-	if body.Slates, err = sc.Slates(ctx); err != nil {
+	if body.Slates, err = s.slatesFor(c, l); err != nil {
 		return nil, err
 	}
 	one := []groupRow{body.groupRow}

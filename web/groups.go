@@ -198,7 +198,7 @@ func (s *Server) groupsBody(c *gin.Context) (groupsBody, error) {
 	} else if !errors.Is(err, store.ErrNotFound) {
 		return body, err
 	}
-	if body.Slates, err = sc.Slates(ctx); err != nil {
+	if body.Slates, err = s.slatesFor(c, l); err != nil {
 		return body, err
 	}
 	body.Groups, body.Progress, err = s.demander.Groups(ctx, sc, l, body.width)

@@ -255,6 +255,9 @@ func (s *Server) makeSlate(c *gin.Context) {
 		id = slate.ID
 	}
 	switch {
+	case errors.Is(err, study.ErrMarket):
+		s.sayList(c, http.StatusUnprocessableEntity, capitalised(err.Error())+".")
+		return
 	case errors.Is(err, store.ErrTooMany):
 		s.sayList(c, http.StatusUnprocessableEntity, fmt.Sprintf("A slate has at most %d pages, and a publication %d slates.", study.MostPages, store.MostSlates))
 		return
@@ -306,7 +309,16 @@ func (s *Server) setPage(c *gin.Context) {
 		s.sayList(c, http.StatusUnprocessableEntity, fmt.Sprintf("At most %d characters fit here. It is not saved.", longestNote))
 		return
 	}
-	done, err := s.commands(c).SetPage(c.Request.Context(), slateOf(c), c.PostForm("key"), field, value)
+	var was *string
+	if w, ok := c.GetPostForm("was"); ok {
+		was = &w
+	}
+	done, err := s.commands(c).SetPage(c.Request.Context(), slateOf(c), c.PostForm("key"), field, was, value)
+	var conflict *study.Conflict
+	if errors.As(err, &conflict) { // what was typed stays in its field
+		s.sayList(c, http.StatusConflict, fmt.Sprintf("Somebody else has written “%s” here meanwhile. Yours is not saved, and still in its field; reload the page to see theirs.", shorten(*conflict.Theirs, 80)))
+		return
+	}
 	s.slateChanged(c, done, err)
 }
 
@@ -381,10 +393,16 @@ func (s *Server) turnSlate(c *gin.Context) {
 	}
 }
 
+// slatesFor are the slates into which groups of a list may go: those of its market.
+func (s *Server) slatesFor(c *gin.Context, l store.KeywordList) ([]store.Slate, error) {
+	list, err := s.scope(c).Slates(c.Request.Context(), false)
+	return slices.DeleteFunc(list, func(x store.Slate) bool { return x.Language != l.Language || x.Country != l.Country }), err
+}
+
 // slateLines are the slates of the publication with how far they are.
 func (s *Server) slateLines(c *gin.Context) ([]slateLine, error) {
 	ctx, sc := c.Request.Context(), s.scope(c)
-	list, err := sc.Slates(ctx)
+	list, err := sc.Slates(ctx, false)
 	if err != nil {
 		return nil, err
 	}
