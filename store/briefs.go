@@ -51,13 +51,13 @@ func (s Scope) EditBrief(ctx context.Context, study int64, actor string, decide 
 		if err := tx.Take(&earlier, b.ID).Error; err != nil {
 			return err
 		}
-		revision := &BriefRevision{PublicationID: s.publication, BriefID: b.ID, Revision: b.Revision, Choices: earlier.Choices, MadeAt: earlier.UpdatedAt, Actor: earlier.Actor, Said: earlier.Said}
+		revision := &BriefRevision{PublicationID: s.publication, BriefID: b.ID, Revision: b.Revision, Choices: earlier.Choices, MadeAt: earlier.UpdatedAt, Actor: earlier.Actor, PersonID: earlier.PersonID, Said: earlier.Said}
 		if err := tx.Create(revision).Error; err != nil {
 			return fmt.Errorf("keeping the earlier revision: %w", err)
 		}
 		b.Choices = datatypes.NewJSONType(choices)
 		b.Revision++
-		b.UpdatedAt, b.Actor, b.Said = time.Now(), actor, said
+		b.UpdatedAt, b.Actor, b.PersonID, b.Said = time.Now(), actor, s.who(), said
 		if err := tx.Save(&b).Error; err != nil {
 			return err
 		}
@@ -75,11 +75,11 @@ type By struct{ Actor, Said string }
 func (s Scope) Revisions(ctx context.Context, study int64, from, most int) ([]BriefRevision, error) {
 	var list []BriefRevision
 	err := s.store.db.WithContext(ctx).Raw(`
-		select revision, actor, said, made_at from (
-			select r.revision, r.actor, r.said, r.made_at from brief_revisions r join briefs b on b.id = r.brief_id
+		select revision, actor, person_id, said, made_at from (
+			select r.revision, r.actor, r.person_id, r.said, r.made_at from brief_revisions r join briefs b on b.id = r.brief_id
 			where r.publication_id = @publication and b.study_id = @study
 			union all
-			select revision, actor, said, updated_at from briefs where publication_id = @publication and study_id = @study) all_of_them
+			select revision, actor, person_id, said, updated_at from briefs where publication_id = @publication and study_id = @study) all_of_them
 		where @from = 0 or revision <= @from order by revision desc limit @most`,
 		map[string]any{"publication": s.publication, "study": study, "from": from, "most": most}).Scan(&list).Error
 	return list, err
@@ -93,7 +93,7 @@ func (s Scope) Revision(ctx context.Context, study int64, number int) (BriefRevi
 		return r, err
 	}
 	if b.Revision == number {
-		return BriefRevision{PublicationID: b.PublicationID, BriefID: b.ID, Revision: b.Revision, Choices: b.Choices, MadeAt: b.UpdatedAt, Actor: b.Actor, Said: b.Said}, nil
+		return BriefRevision{PublicationID: b.PublicationID, BriefID: b.ID, Revision: b.Revision, Choices: b.Choices, MadeAt: b.UpdatedAt, Actor: b.Actor, PersonID: b.PersonID, Said: b.Said}, nil
 	}
 	return r, found(s.db(ctx).Where("brief_id = ? and revision = ?", b.ID, number).Take(&r).Error)
 }

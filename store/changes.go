@@ -10,6 +10,7 @@ import (
 	"corpulan/core/brief"
 
 	"gorm.io/datatypes"
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
 
@@ -19,6 +20,7 @@ type Change struct {
 	PublicationID int64
 	StudyID       int64
 	Actor         string // the browser it came from
+	PersonID      *int64 // whose that was
 	Said          string // what was done, in words: "Dropped: tyre pressure"
 	Patch         datatypes.JSONType[Patch]
 	MadeAt        time.Time
@@ -101,8 +103,8 @@ func Added(results []Result) Patch {
 // Record keeps what a person did, so that it can be undone. What was undone
 // before cannot be done again after it.
 func (s Scope) Record(ctx context.Context, study int64, actor, said string, p Patch) (Change, error) {
-	c := Change{PublicationID: s.publication, StudyID: study, Actor: actor, Said: said, Patch: datatypes.NewJSONType(p), MadeAt: time.Now()}
-	if err := s.db(ctx).Where("study_id = ? and actor = ? and undone_at is not null", study, actor).Delete(&Change{}).Error; err != nil {
+	c := Change{PublicationID: s.publication, StudyID: study, Actor: actor, PersonID: s.who(), Said: said, Patch: datatypes.NewJSONType(p), MadeAt: time.Now()}
+	if err := s.own(s.db(ctx)).Where("study_id = ? and actor = ? and undone_at is not null", study, actor).Delete(&Change{}).Error; err != nil {
 		return c, err
 	}
 	return c, s.store.db.WithContext(ctx).Create(&c).Error
@@ -134,13 +136,19 @@ func (s Scope) RecordTyping(ctx context.Context, study int64, actor, said string
 // the last that was undone; ErrNotFound if there is none.
 func (s Scope) NewestChange(ctx context.Context, study int64, actor string, undone bool) (Change, error) {
 	var c Change
-	q := s.db(ctx).Where("study_id = ? and actor = ?", study, actor)
+	q := s.own(s.db(ctx)).Where("study_id = ? and actor = ?", study, actor)
 	if undone {
 		q = q.Where("undone_at is not null").Order("undone_at desc, id")
 	} else {
 		q = q.Where("undone_at is null").Order("id desc")
 	}
 	return c, found(q.Take(&c).Error)
+}
+
+// own narrows changes to those of the one who asks: two people may sit at one browser, one
+// after the other.
+func (s Scope) own(q *gorm.DB) *gorm.DB {
+	return q.Where("(person_id is null or person_id = ?)", s.person)
 }
 
 // MarkUndone says that a change was taken back, or made again; ErrConflict if

@@ -38,7 +38,7 @@ func (g Gathering) Running() bool { return g.State == Searching || g.State == Fe
 func (s Scope) change(ctx context.Context, study int64, f func(tx Scope, g *Gathering) error) (Gathering, error) {
 	var g Gathering
 	err := s.store.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
-		tx := Scope{&Store{db: db, sql: s.store.sql}, s.publication}
+		tx := s.on(&Store{db: db, sql: s.store.sql})
 		err := tx.db(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Where("study_id = ?", study).Order("id desc").Take(&g).Error
 		if err != nil {
 			return found(err)

@@ -26,6 +26,7 @@ type ShareLink struct {
 	Wrong         int        // passwords in a row
 	WrongAt       *time.Time // the last of them
 	MadeAt        time.Time
+	MadeBy        *int64 // nil where that is not known
 }
 
 // Remark is what somebody says of a line of a brief, or an answer to that.
@@ -48,7 +49,7 @@ func (s Scope) CreateLink(ctx context.Context, l *ShareLink) error {
 	if _, err := s.Study(ctx, l.StudyID); err != nil {
 		return err
 	}
-	l.PublicationID, l.MadeAt = s.publication, time.Now()
+	l.PublicationID, l.MadeAt, l.MadeBy = s.publication, time.Now(), s.who()
 	return s.store.db.WithContext(ctx).Create(l).Error
 }
 

@@ -146,7 +146,8 @@ type Brief struct {
 	Revision      int
 	Choices       datatypes.JSONType[brief.Choices]
 	UpdatedAt     time.Time
-	Actor         string // who made it as it is
+	Actor         string // the browser in which it was made as it is
+	PersonID      *int64 // whose that was
 	Said          string // what they did, in words
 }
 
@@ -158,6 +159,7 @@ type BriefRevision struct {
 	Revision      int
 	Choices       datatypes.JSONType[brief.Choices]
 	MadeAt        time.Time
-	Actor         string // who made it so
+	Actor         string // the browser in which it was made so
+	PersonID      *int64 // whose that was
 	Said          string // what they did, in words
 }

@@ -135,6 +135,27 @@ func (s *Store) Memberships(ctx context.Context, person int64) ([]Membership, er
 		Where("m.person_id = ? and p.archived_at is null", person).Order("lower(p.name), p.id").Find(&list).Error
 }
 
+// ArchivedOf are the archived publications of which somebody is an owner, by name.
+func (s *Store) ArchivedOf(ctx context.Context, person int64) ([]Membership, error) {
+	var list []Membership
+	return list, s.db.WithContext(ctx).Table("memberships m").Select("p.*, m.role").Joins("join publications p on p.id = m.publication_id").
+		Where("m.person_id = ? and m.role = ? and p.archived_at is not null", person, Owner).Order("lower(p.name), p.id").Find(&list).Error
+}
+
+// Names are how some people are called, by their numbers.
+func (s *Store) Names(ctx context.Context, people []int64) (map[int64]string, error) {
+	names := map[int64]string{}
+	if len(people) == 0 {
+		return names, nil
+	}
+	var rows []Person
+	err := s.db.WithContext(ctx).Select("id", "name").Where("id in ?", people).Find(&rows).Error
+	for _, p := range rows {
+		names[p.ID] = p.Name
+	}
+	return names, err
+}
+
 // AllMemberships are the numbers of all publications of somebody, archived ones too.
 func (s *Store) AllMemberships(ctx context.Context, person int64) ([]int64, error) {
 	var ids []int64

@@ -59,6 +59,7 @@ type PlanChange struct {
 	ListID        *int64
 	SlateID       *int64
 	Actor         string
+	PersonID      *int64
 	Said          string
 	Before        datatypes.JSON
 	After         datatypes.JSON
@@ -120,10 +121,10 @@ func EditPlan[P any](ctx context.Context, s Scope, of Subject, actor string, cha
 			return err
 		}
 		// What was undone cannot be done again once something else is done.
-		if err := of.of(tx.db(ctx)).Where("actor = ? and undone", actor).Delete(&PlanChange{}).Error; err != nil {
+		if err := of.of(tx.db(ctx)).Scopes(s.own).Where("actor = ? and undone", actor).Delete(&PlanChange{}).Error; err != nil {
 			return err
 		}
-		done = PlanChange{PublicationID: s.publication, Actor: actor, Said: said, Before: before, After: after, MadeAt: time.Now()}
+		done = PlanChange{PublicationID: s.publication, Actor: actor, PersonID: s.who(), Said: said, Before: before, After: after, MadeAt: time.Now()}
 		if of.List != 0 {
 			done.ListID = &of.List
 		} else {
@@ -152,7 +153,7 @@ func (s Scope) TurnPlan(ctx context.Context, of Subject, actor string, again boo
 		if again {
 			order = "id"
 		}
-		if err := of.of(tx.db(ctx)).Where("actor = ? and undone = ?", actor, again).Order(order).Take(&c).Error; err != nil {
+		if err := of.of(tx.db(ctx)).Scopes(s.own).Where("actor = ? and undone = ?", actor, again).Order(order).Take(&c).Error; err != nil {
 			return found(err)
 		}
 		from, to := c.After, c.Before

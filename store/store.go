@@ -15,7 +15,7 @@
 //   - keywords.go, resultspages.go  lists of keywords; results pages to compare them by
 //   - plans.go       what people did to lists and slates, to be undone; slates
 //   - links.go       links to a brief, remarks, ticks
-//   - changes.go     what people did, to be undone
+//   - changes.go     what people did, to be undone; history.go lists it all
 //   - workers.go     workers, hosts, orphans
 //   - clean.go       bytes that PostgreSQL does not take
 //   - log.go         what goes wrong, in the program's log

@@ -16,10 +16,31 @@ import (
 type Scope struct {
 	store       *Store
 	publication int64
+	person      int64 // who does what is done in it; 0 for the program itself
 }
 
 // In narrows the store to one publication.
-func (s *Store) In(publication int64) Scope { return Scope{s, publication} }
+func (s *Store) In(publication int64) Scope { return Scope{store: s, publication: publication} }
+
+// By is the scope in which what is done is somebody's; 0 for nobody's.
+func (s Scope) By(person int64) Scope {
+	s.person = person
+	return s
+}
+
+// who is the person of the scope as a row has it.
+func (s Scope) who() *int64 {
+	if s.person == 0 {
+		return nil
+	}
+	return &s.person
+}
+
+// on is the same scope on another store: in a transaction.
+func (s Scope) on(tx *Store) Scope {
+	s.store = tx
+	return s
+}
 
 // db begins a query that sees only this publication's rows.
 func (s Scope) db(ctx context.Context) *gorm.DB {
@@ -28,7 +49,7 @@ func (s Scope) db(ctx context.Context) *gorm.DB {
 
 // InTx is Store.InTx within the scope.
 func (s Scope) InTx(ctx context.Context, f func(tx Scope, sqlTx *sql.Tx) error) error {
-	return s.store.InTx(ctx, func(tx *Store, sqlTx *sql.Tx) error { return f(tx.In(s.publication), sqlTx) })
+	return s.store.InTx(ctx, func(tx *Store, sqlTx *sql.Tx) error { return f(s.on(tx), sqlTx) })
 }
 
 // CreateStudy keeps a new study with its first gathering and its empty brief.

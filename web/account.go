@@ -40,6 +40,7 @@ func (s *Server) memberRoutes(r *gin.Engine) {
 	r.POST("/account/sessions/:session/end", s.endSession)
 	r.POST("/publications", s.createPublication)
 	r.POST("/publications/:publication/open", s.openPublication)
+	r.POST("/publications/:publication/bring-back", s.bringBackPublication)
 	r.GET("/people", s.people)
 	r.POST("/people/invite", s.invite)
 	r.POST("/people/:person/role", s.setRole)
@@ -176,6 +177,7 @@ func (s *Server) join(c *gin.Context) {
 type accountBody struct {
 	*study.Visitor
 	Sessions []store.Session
+	Archived []store.Membership // of which they are an owner
 	Demo     bool
 	Said     string
 	Wrong    string
@@ -188,6 +190,10 @@ func (s *Server) showAccount(c *gin.Context, status int, b accountBody) {
 	b.Visitor = visitorOf(c)
 	var err error
 	if b.Sessions, err = s.store.Sessions(c.Request.Context(), b.Person.ID); err != nil {
+		s.fail(c, err)
+		return
+	}
+	if b.Archived, err = s.store.ArchivedOf(c.Request.Context(), b.Person.ID); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -300,6 +306,31 @@ func (s *Server) openPublication(c *gin.Context) {
 		return
 	}
 	if err := s.store.Enter(c.Request.Context(), v.Session.ID, id); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/")
+}
+
+// bringBackPublication takes a publication out of the archive, for one of its owners.
+func (s *Server) bringBackPublication(c *gin.Context) {
+	ctx, v := c.Request.Context(), visitorOf(c)
+	id, err := strconv.ParseInt(c.Param("publication"), 10, 64)
+	if err != nil {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	archived, err := s.store.ArchivedOf(ctx, v.Person.ID)
+	if err == nil && !slices.ContainsFunc(archived, func(m store.Membership) bool { return m.ID == id }) {
+		err = store.ErrNotFound
+	}
+	if err == nil {
+		err = s.store.In(id).ArchivePublication(ctx, true)
+	}
+	if err == nil {
+		err = s.store.Enter(ctx, v.Session.ID, id)
+	}
+	if err != nil {
 		s.fail(c, err)
 		return
 	}

@@ -40,7 +40,15 @@ func deskOf(c *gin.Context) desk { return c.MustGet(deskKey).(desk) }
 // ourDesk is that of the publication.
 func (s *Server) ourDesk(c *gin.Context) {
 	st := studyOf(c)
-	c.Set(deskKey, desk{Base: fmt.Sprintf("/studies/%d/draft", st.ID), Author: publicationOf(c).Name, scope: s.scope(c), commands: s.commands(c), study: st})
+	c.Set(deskKey, desk{Base: fmt.Sprintf("/studies/%d/draft", st.ID), Author: authorOf(c), scope: s.scope(c), commands: s.commands(c), study: st})
+}
+
+// authorOf names who asks, for what they write: the publication where nobody is signed in by name.
+func authorOf(c *gin.Context) string {
+	if name := visitorOf(c).Person.Name; name != "" {
+		return name
+	}
+	return publicationOf(c).Name
 }
 
 // linkDesk is that of somebody with a link; one that does not allow writing leads nowhere.
@@ -142,6 +150,7 @@ func (s *Server) draft(c *gin.Context) {
 		s.views.draftSheet(c, body)
 		return
 	}
+	body.ReadOnly = !visitorOf(c).Role.May(store.Editor)
 	s.views.page(c, http.StatusOK, "draft", s.inStudy(c, "draft", body))
 }
 

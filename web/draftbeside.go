@@ -32,6 +32,7 @@ type draftBody struct {
 	Own      []study.OwnText
 	Formats  []render.DraftFormat
 	Boot     draftBoot
+	ReadOnly bool // somebody who only looks
 
 	sections []int // first blocks of the sections of the reading
 }

@@ -1,6 +1,12 @@
 package web
 
-import "github.com/gin-gonic/gin"
+import (
+	"net/http"
+
+	"corpulan/store"
+
+	"github.com/gin-gonic/gin"
+)
 
 // Routes are all routes of the interface, for tests that walk them.
 func Routes() gin.RoutesInfo {
@@ -17,3 +23,8 @@ var (
 	LeastRole = leastRole
 	OurPath   = ourPath
 )
+
+// MaySend tells whether a role may post to an address.
+func MaySend(role store.Role, to string) bool {
+	return role.May(leastRole(http.MethodPost, routeLike(to)))
+}

@@ -74,7 +74,7 @@ func (s *Server) list(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	c.Data(http.StatusOK, "text/html; charset=utf-8", []byte(b.list))
+	send(c, http.StatusOK, []byte(b.list))
 }
 
 // boardNow is the list as it now is.

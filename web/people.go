@@ -147,7 +147,7 @@ func (s *Server) renamePublication(c *gin.Context) {
 	s.changedPeople(c, err)
 }
 
-// archivePublication puts a publication away; who runs the program can bring it back.
+// archivePublication puts a publication away; its owners bring it back from their account.
 func (s *Server) archivePublication(c *gin.Context) {
 	if len(visitorOf(c).Others) < 2 {
 		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: "This is your only publication: make another before you archive it."})

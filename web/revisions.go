@@ -22,19 +22,15 @@ type revisionsBody struct {
 	List     []store.BriefRevision
 	Older    int // where the next page begins; 0 where there is none
 	Actor    string
+	Me       int64
+	Names    map[int64]string
 	From, To int
 	Changes  []render.Change
 }
 
 // Who says who made a revision.
 func (b revisionsBody) Who(r store.BriefRevision) string {
-	switch r.Actor {
-	case "":
-		return ""
-	case b.Actor:
-		return "you"
-	}
-	return "somebody else"
+	return whoDid(r.PersonID, r.Actor, b.Me, b.Actor, b.Names)
 }
 
 // revisions lists what a brief was, and compares two states of it by the evidence of today,
@@ -52,7 +48,7 @@ func (s *Server) revisions(c *gin.Context) {
 		}
 		return otherwise
 	}
-	body := revisionsBody{Study: st, Now: an.Saved.Revision, Actor: c.GetString(actorKey)}
+	body := revisionsBody{Study: st, Now: an.Saved.Revision, Actor: c.GetString(actorKey), Me: visitorOf(c).Person.ID}
 	body.To = number("to", body.Now)
 	body.From = number("from", max(body.To-1, 0))
 	body.List, err = sc.Revisions(ctx, st.ID, number("below", 0), mostRevisions+1)
@@ -63,6 +59,16 @@ func (s *Server) revisions(c *gin.Context) {
 	if len(body.List) > mostRevisions {
 		body.Older = body.List[mostRevisions].Revision
 		body.List = body.List[:mostRevisions]
+	}
+	var people []int64
+	for _, r := range body.List {
+		if r.PersonID != nil {
+			people = append(people, *r.PersonID)
+		}
+	}
+	if body.Names, err = s.store.Names(ctx, people); err != nil {
+		s.fail(c, err)
+		return
 	}
 	var both [2]brief.Brief
 	for i, n := range []int{body.From, body.To} {

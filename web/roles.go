@@ -44,7 +44,7 @@ func (s *Server) signedIn(c *gin.Context) {
 		return
 	case errors.Is(err, study.ErrNowhere):
 		c.Set(visitorKey, v)
-		if route := c.FullPath(); strings.HasPrefix(route, "/account") || route == "/sign-out" || route == "/publications" {
+		if route := c.FullPath(); strings.HasPrefix(route, "/account") || route == "/sign-out" || route == "/publications" || route == "/publications/:publication/bring-back" {
 			return
 		}
 		if c.Request.Method == http.MethodGet && !fromHTMX(c) {

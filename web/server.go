@@ -25,6 +25,8 @@
 //   - publication.go what a publication says for all its briefs; its own pages
 //   - account.go, people.go  signing in, accounts, the members of a publication
 //   - roles.go       who asks, and what they may do
+//   - maynot.go      what somebody may not do is not on their pages
+//   - history.go     who did what in a study
 //   - undo.go        steps back and forth
 package web
 
@@ -213,6 +215,7 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/brief/fields", s.typeField)
 	st.GET("/brief/as/:format", s.download)
 	st.GET("/brief/revisions", s.revisions)
+	st.GET("/history", s.history)
 	st.GET("/share", s.share)
 	st.POST("/share", s.makeLink)
 	st.POST("/share/:link/revoke", s.revokeLink)
@@ -251,7 +254,14 @@ func publicationOf(c *gin.Context) store.Publication {
 	return c.MustGet(publicationKey).(store.Publication)
 }
 
-func (s *Server) scope(c *gin.Context) store.Scope { return s.store.In(publicationOf(c).ID) }
+// scope is the store as who asks sees it.
+func (s *Server) scope(c *gin.Context) store.Scope {
+	var person int64
+	if v, ok := c.Get(visitorKey); ok {
+		person = v.(*study.Visitor).Person.ID
+	}
+	return s.store.In(publicationOf(c).ID).By(person)
+}
 
 // commands are what the person who asks can do.
 func (s *Server) commands(c *gin.Context) study.Commands {

@@ -111,7 +111,7 @@ func (s *Server) answerRemark(c *gin.Context) {
 		return
 	}
 	if body != "" {
-		err = s.commands(c).Answer(ctx, st.ID, id, publicationOf(c).Name, body)
+		err = s.commands(c).Answer(ctx, st.ID, id, authorOf(c), body)
 	}
 	if settle := c.PostForm("settle"); err == nil && settle != "" {
 		err = sc.Settle(ctx, st.ID, id, settle == "yes")

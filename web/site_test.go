@@ -35,7 +35,8 @@ type site struct {
 	study store.Study
 	place string // of the page that posts; Gather if empty
 
-	client *http.Client // a browser
+	client *http.Client  // a browser
+	role   *atomic.Value // of who asks
 
 	computations *atomic.Int64
 	log          *said
@@ -60,6 +61,9 @@ func (s *site) logged() string {
 	return s.log.b.String()
 }
 
+// as makes whoever asks a member of another role.
+func (s *site) as(role store.Role) { s.role.Store(role) }
+
 // computed is how often evidence was computed.
 func (s *site) computed() int64 { return s.computations.Load() }
 
@@ -71,9 +75,10 @@ func newSite(t testing.TB) *site {
 	p, err := st.EnsurePublication(t.Context(), "Quillfen Cycles", "")
 	require.NoError(t, err)
 	closing, stop := context.WithCancel(context.Background())
-	n, log := new(atomic.Int64), new(said)
+	n, log, role := new(atomic.Int64), new(said), new(atomic.Value)
+	role.Store(store.Owner)
 	h, err := web.Handler(web.Options{Store: st, Queue: q, Visitor: func(*http.Request) (*study.Visitor, error) {
-		return &study.Visitor{Publication: p, Role: store.Owner}, nil
+		return &study.Visitor{Publication: p, Role: role.Load().(store.Role)}, nil
 	}, Closing: closing, Log: slog.New(slog.NewTextHandler(log, nil)), Computed: func() { n.Add(1) }})
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
@@ -82,7 +87,7 @@ func newSite(t testing.TB) *site {
 	require.NoError(t, err)
 	srv.Client().Jar = jar
 	srv.Client().CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
-	return &site{Server: srv, store: st, scope: st.In(p.ID), computations: n, log: log, client: srv.Client()}
+	return &site{Server: srv, store: st, scope: st.In(p.ID), role: role, computations: n, log: log, client: srv.Client()}
 }
 
 // withField gives the site a gathered study of three pages.

@@ -201,6 +201,7 @@ func (sent *rowsSent) send(c *gin.Context, b *board) error {
 }
 
 func sendEvent(c *gin.Context, name string, id int64, html string) error {
+	html = string(without([]byte(html), visitorOf(c).Role))
 	if err := sse.Encode(c.Writer, sse.Event{Event: name, Id: strconv.FormatInt(id, 10), Data: html}); err != nil {
 		return err
 	}

@@ -25,6 +25,7 @@ import (
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/render"
+	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/draw"
 
@@ -51,6 +52,7 @@ type pageData struct {
 	Publication string
 	Study       *studyHead
 	Person      string // who is signed in; empty for nobody
+	Role        store.Role
 	Plan        string // where what is done to a list or slate is undone; empty for neither
 	Body        any
 }
@@ -256,12 +258,21 @@ func (v *views) page(c *gin.Context, status int, name string, data pageData) {
 	}
 	if v, ok := c.Get(visitorKey); ok {
 		data.Person = v.(*study.Visitor).Person.Name
+		data.Role = v.(*study.Visitor).Role
 	}
 	var b bytes.Buffer
 	if err := t.ExecuteTemplate(&b, "layout", data); err != nil {
 		panic(fmt.Errorf("page %s: %w", name, err))
 	}
-	c.Data(status, "text/html; charset=utf-8", b.Bytes())
+	send(c, status, b.Bytes())
+}
+
+// send answers with a page or a part of one, less what its reader may not do.
+func send(c *gin.Context, status int, page []byte) {
+	if v, ok := c.Get(visitorKey); ok {
+		page = without(page, v.(*study.Visitor).Role)
+	}
+	c.Data(status, "text/html; charset=utf-8", page)
 }
 
 // sheetData is a page without the program around it, for those who come by a link.
@@ -296,7 +307,7 @@ func (v *views) fragment(c *gin.Context, status int, name string, data any) {
 	if err := v.write(&b, name, data); err != nil {
 		panic(fmt.Errorf("fragment %s: %w", name, err))
 	}
-	c.Data(status, "text/html; charset=utf-8", b.Bytes())
+	send(c, status, b.Bytes())
 }
 
 func (v *views) write(w io.Writer, name string, data any) error {

@@ -1,0 +1,45 @@
+package store
+
+import (
+	"context"
+	"time"
+)
+
+// Event is something that happened to a study.
+type Event struct {
+	At       time.Time
+	Kind     string // where it is from: "change", "gathering", "remark", "link", "draft"
+	PersonID *int64
+	Actor    string // browser it was done in; empty where that is not kept
+	Author   string // name they gave themselves; empty for a member
+	Said     string
+	Undone   bool
+}
+
+// History lists what happened to a study, the newest first: at most so many, from a time
+// backwards; the zero time for the newest.
+func (s Scope) History(ctx context.Context, study int64, before time.Time, most int) ([]Event, error) {
+	if before.IsZero() {
+		before = time.Now().Add(time.Hour) // clocks of several machines
+	}
+	var list []Event
+	err := s.store.db.WithContext(ctx).Raw(`
+		select * from (
+			select made_at as at, 'change' as kind, person_id, actor, '' as author, said, undone_at is not null as undone
+			from changes where publication_id = @publication and study_id = @study
+			union all
+			select started_at, 'gathering', null, '', '', case when brought then 'Brought results' else 'Gathered' end, false
+			from gatherings where publication_id = @publication and study_id = @study
+			union all
+			select made_at, 'remark', null, '', author, 'Remark on “' || said_of || '”: ' || left(body, 200), false
+			from remarks where publication_id = @publication and study_id = @study
+			union all
+			select made_at, 'link', made_by, '', '', 'Made a link for ' || name, revoked_at is not null
+			from share_links where publication_id = @publication and study_id = @study
+			union all
+			select v.made_at, 'draft', null, '', v.author, case when v.said = '' then 'Wrote the draft' else 'Draft: ' || v.said end, false
+			from draft_versions v join drafts d on d.id = v.draft_id where v.publication_id = @publication and d.study_id = @study
+		) events where at < @before order by at desc limit @most`,
+		map[string]any{"publication": s.publication, "study": study, "before": before, "most": most}).Scan(&list).Error
+	return list, err
+}
