@@ -221,7 +221,7 @@ func TestTheDatabaseGoesAwayForAWhile(t *testing.T) {
 	address, err := cluster.EnsureDatabase(t.Context(), "corpulan")
 	require.NoError(t, err)
 	require.NoError(t, store.Migrate(t.Context(), address))
-	st, err := store.Open(t.Context(), address, nil)
+	st, err := store.Open(t.Context(), address, nil, 0)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
 	web, err := standin.Start(1500 * time.Millisecond)

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"gorm.io/datatypes"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
@@ -19,6 +20,12 @@ type Person struct {
 	Password   string // argon2id, encoded; empty for none yet
 	MadeAt     time.Time
 	DisabledAt *time.Time
+
+	Totp     []byte                      // sealed secret of the second factor; nil for none
+	TotpStep int64                       // the newest step of it that was used
+	Recovery datatypes.JSONSlice[string] `gorm:"default:'[]'"` // digests of codes that are good once
+	Language string                      // of the interface; empty for what the browser asks for
+	Mail     bool                        `gorm:"default:true"` // notices come by mail too
 }
 
 // Role is what a member may do in a publication.
@@ -121,6 +128,53 @@ func (s *Store) SetPassword(ctx context.Context, person int64, password string, 
 		}
 		return tx.db.WithContext(ctx).Model(&Session{}).Where("person_id = ? and id <> ? and revoked_at is null", person, but).Update("revoked_at", time.Now()).Error
 	})
+}
+
+// SetFactor keeps a sealed second factor and the digests of its recovery codes; nil takes it away.
+func (s *Store) SetFactor(ctx context.Context, person int64, sealed []byte, step int64, recovery []string) error {
+	return affected(s.db.WithContext(ctx).Model(&Person{}).Where("id = ?", person).
+		Updates(map[string]any{"totp": sealed, "totp_step": step, "recovery": datatypes.JSONSlice[string](recovery)}))
+}
+
+// UseStep says that a step of somebody's second factor was used; false where it or a later one
+// was before (RFC 6238, section 5.2).
+func (s *Store) UseStep(ctx context.Context, person, step int64) (bool, error) {
+	res := s.db.WithContext(ctx).Model(&Person{}).Where("id = ? and totp_step < ?", person, step).Update("totp_step", step)
+	return res.RowsAffected > 0, res.Error
+}
+
+// UseRecovery uses up a recovery code by its digest; false where there is none.
+func (s *Store) UseRecovery(ctx context.Context, person int64, digest string) (bool, error) {
+	res := s.db.WithContext(ctx).Exec("update people set recovery = recovery - @digest where id = @person and jsonb_exists(recovery, @digest)",
+		map[string]any{"person": person, "digest": digest})
+	return res.RowsAffected > 0, res.Error
+}
+
+// PersonByIdentity finds somebody by what an issuer calls them.
+func (s *Store) PersonByIdentity(ctx context.Context, issuer, subject string) (Person, error) {
+	var p Person
+	return p, found(s.db.WithContext(ctx).Where("id = (select person_id from identities where issuer = ? and subject = ?)", issuer, subject).Take(&p).Error)
+}
+
+// AddIdentity says what an issuer calls somebody.
+func (s *Store) AddIdentity(ctx context.Context, issuer, subject string, person int64) error {
+	return s.db.WithContext(ctx).Exec("insert into identities (issuer, subject, person_id) values (?, ?, ?)", issuer, subject, person).Error
+}
+
+// TicketsFor are the open invitations to an address, the oldest first.
+func (s *Store) TicketsFor(ctx context.Context, email string) ([]Ticket, error) {
+	var list []Ticket
+	return list, s.db.WithContext(ctx).Where("lower(email) = lower(?) and publication_id is not null and used_at is null and expires_at > now()", email).Order("made_at").Find(&list).Error
+}
+
+// SetLanguage keeps the language of the interface for somebody.
+func (s *Store) SetLanguage(ctx context.Context, person int64, language string) error {
+	return affected(s.db.WithContext(ctx).Model(&Person{}).Where("id = ?", person).Update("language", language))
+}
+
+// SetMail says whether somebody gets notices by mail too.
+func (s *Store) SetMail(ctx context.Context, person int64, mail bool) error {
+	return affected(s.db.WithContext(ctx).Model(&Person{}).Where("id = ?", person).Update("mail", mail))
 }
 
 // SetName keeps how somebody is called.
@@ -258,15 +312,17 @@ func (s *Store) SessionBy(ctx context.Context, digest []byte) (Session, Person, 
 	// One question, since every request asks it.
 	var row struct {
 		Session
-		Email, Name, Password string
-		JoinedAt              time.Time
+		Email, Name, Password, Language string
+		Mail                            bool
+		JoinedAt                        time.Time
 	}
-	res := s.db.WithContext(ctx).Raw(`select s.*, p.email, p.name, p.password, p.made_at as joined_at from sessions s join people p on p.id = s.person_id and p.disabled_at is null
+	res := s.db.WithContext(ctx).Raw(`select s.*, p.email, p.name, p.password, p.language, p.mail, p.made_at as joined_at from sessions s join people p on p.id = s.person_id and p.disabled_at is null
 		where s.digest = ? and s.revoked_at is null and s.expires_at > now()`, digest).Scan(&row)
 	if res.Error == nil && res.RowsAffected == 0 {
 		return Session{}, Person{}, ErrNotFound
 	}
-	return row.Session, Person{ID: row.PersonID, Email: row.Email, Name: row.Name, Password: row.Password, MadeAt: row.JoinedAt}, res.Error
+	p := Person{ID: row.PersonID, Email: row.Email, Name: row.Name, Password: row.Password, Language: row.Language, Mail: row.Mail, MadeAt: row.JoinedAt}
+	return row.Session, p, res.Error
 }
 
 // SeeSession says that a session is still used, and until when it then lasts.

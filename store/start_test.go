@@ -33,7 +33,7 @@ func TestManyProcessesOnAnEmptyDatabase(t *testing.T) {
 			if !assert.NoError(t, store.Migrate(t.Context(), url)) {
 				return
 			}
-			st, err := store.Open(t.Context(), url, nil)
+			st, err := store.Open(t.Context(), url, nil, 0)
 			if !assert.NoError(t, err) {
 				return
 			}

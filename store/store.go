@@ -70,9 +70,14 @@ type Store struct {
 	log *slog.Logger
 }
 
+// usualConnections is how many connections a process opens at most. Our own: four processes stay
+// below PostgreSQL's own default of 100.
+const usualConnections = 24
+
 // Open connects to the database at a postgres:// address. What goes wrong beneath
-// is written to log, as the queue's and the workers' own is; nil for nowhere.
-func Open(ctx context.Context, url string, log *slog.Logger) (*Store, error) {
+// is written to log, as the queue's and the workers' own is; nil for nowhere. It opens so many
+// connections at most; 0 for the usual number.
+func Open(ctx context.Context, url string, log *slog.Logger, connections int) (*Store, error) {
 	if log == nil {
 		log = slog.New(slog.DiscardHandler)
 	}
@@ -80,8 +85,11 @@ func Open(ctx context.Context, url string, log *slog.Logger) (*Store, error) {
 	if err != nil {
 		return nil, fmt.Errorf("connecting to the database: %w", err)
 	}
-	pool.SetMaxOpenConns(24)
-	pool.SetMaxIdleConns(12)
+	if connections == 0 {
+		connections = usualConnections
+	}
+	pool.SetMaxOpenConns(connections)
+	pool.SetMaxIdleConns(max(connections/2, 2))
 	pool.SetConnMaxIdleTime(5 * time.Minute)
 	if err := pool.PingContext(ctx); err != nil {
 		_ = pool.Close()

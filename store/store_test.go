@@ -392,7 +392,7 @@ func TestBriefRevisions(t *testing.T) {
 }
 
 func TestOpenSaysWhatIsWrong(t *testing.T) {
-	_, err := store.Open(t.Context(), "postgres://nobody@127.0.0.1:1/none?sslmode=disable&connect_timeout=1", nil)
+	_, err := store.Open(t.Context(), "postgres://nobody@127.0.0.1:1/none?sslmode=disable&connect_timeout=1", nil, 0)
 	assert.ErrorContains(t, err, "connecting to the database")
 	ctx, cancel := context.WithCancel(t.Context())
 	cancel()

@@ -3,6 +3,7 @@ package study
 import (
 	"context"
 	"database/sql"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"net/mail"
@@ -100,7 +101,8 @@ func Ticket(ctx context.Context, st *store.Store, token string) (t store.Ticket,
 
 // TakeTicket uses a link: it makes the account where there is none, sets the password, and makes
 // the person a member. A member of another publication who comes to a second one gives the
-// password they have. It returns a new session's token.
+// password they have. It returns a new session's token, or none where a second factor is
+// still to be given.
 func TakeTicket(ctx context.Context, st *store.Store, token, email, name, password, agent string) (string, error) {
 	var session string
 	err := st.InTx(ctx, func(tx *store.Store, _ *sql.Tx) error {
@@ -155,6 +157,9 @@ func TakeTicket(ctx context.Context, st *store.Store, token, email, name, passwo
 				return err
 			}
 		}
+		if p.Totp != nil {
+			return nil // a link is one factor, and the second is asked for at signing in
+		}
 		session, err = begin(ctx, tx, p.ID, t.PublicationID, agent)
 		return err
 	})
@@ -179,34 +184,40 @@ const nobody = "argon2id$AAAAAAAAAAAAAAAAAAAAAA$AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA
 
 // SignIn begins a session of somebody who gives their password, and ends the one the browser had
 // (against session fixation). from is where they come from: wrong passwords slow down one
-// address from one place, so that nobody can shut another out.
-func SignIn(ctx context.Context, st *store.Store, email, password, from, agent, had string, now time.Time) (string, error) {
+// address from one place, so that nobody can shut another out. Who has a second factor gets no
+// session yet, but what FinishSignIn takes with a code of it.
+func SignIn(ctx context.Context, st *store.Store, s *Sealer, email, password, from, agent, had string, now time.Time) (token, pending string, err error) {
 	key := from + " " + strings.TrimSpace(email)
 	may, err := st.Try(ctx, key, now, freeGuesses, longestPause)
 	if err != nil {
-		return "", err
+		return "", "", err
 	}
 	if !may {
-		return "", ErrTooSoon
+		return "", "", ErrTooSoon
 	}
 	p, err := st.PersonBy(ctx, strings.TrimSpace(email))
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return "", err
+		return "", "", err
 	}
 	kept := p.Password
 	if kept == "" {
 		kept = nobody
 	}
 	if !matches(kept, password) || p.ID == 0 || p.DisabledAt != nil {
-		return "", ErrSignIn
+		return "", "", ErrSignIn
 	}
 	if err := st.Passed(ctx, key); err != nil {
-		return "", err
+		return "", "", err
+	}
+	if p.Totp != nil {
+		pending, err = s.give("sign-in", sealedAt{p.ID, now, hex.EncodeToString(digestOf(p.Password))})
+		return "", pending, err
 	}
 	if err := SignOut(ctx, st, had); err != nil {
-		return "", err
+		return "", "", err
 	}
-	return begin(ctx, st, p.ID, nil, agent)
+	token, err = begin(ctx, st, p.ID, nil, agent)
+	return token, "", err
 }
 
 // SignInAs begins a session of somebody without a password: the demo's visitor.

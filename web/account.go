@@ -27,6 +27,11 @@ const (
 func (s *Server) accountRoutes(r *gin.Engine) {
 	r.GET("/sign-in", s.signInPage)
 	r.POST("/sign-in", s.signIn)
+	r.POST("/sign-in/code", s.signInCode)
+	if s.openID != nil {
+		r.GET(openIDPath, s.toIssuer)
+		r.GET(openIDPath+"/back", s.fromIssuer)
+	}
 	r.GET("/join/:ticket", s.joinPage)
 	r.POST("/join/:ticket", s.join)
 }
@@ -37,6 +42,9 @@ func (s *Server) memberRoutes(r *gin.Engine) {
 	r.GET("/account", s.account)
 	r.POST("/account/name", s.setName)
 	r.POST("/account/password", s.changePassword)
+	r.POST("/account/factor", s.offerFactor)
+	r.POST("/account/factor/take", s.takeFactor)
+	r.POST("/account/factor/drop", s.dropFactor)
 	r.POST("/account/sessions/:session/end", s.endSession)
 	r.POST("/publications", s.createPublication)
 	r.POST("/publications/:publication/open", s.openPublication)
@@ -53,7 +61,8 @@ func (s *Server) memberRoutes(r *gin.Engine) {
 // signInBody is the page on which somebody signs in.
 type signInBody struct {
 	Email, To, Wrong string
-	Anybody          bool // there are accounts
+	Anybody          bool   // there are accounts
+	Issuer           string // by which one may sign in; empty for none
 }
 
 func (s *Server) signInPage(c *gin.Context) {
@@ -65,6 +74,9 @@ func (s *Server) showSignIn(c *gin.Context, status int, b signInBody) {
 	if b.Anybody, err = s.store.AnyPeople(c.Request.Context()); err != nil {
 		s.fail(c, err)
 		return
+	}
+	if s.openID != nil {
+		b.Issuer = s.openID.Name
 	}
 	s.views.page(c, status, "sign-in", pageData{Title: "Sign in", Place: "sign-in", Body: b})
 }
@@ -82,10 +94,16 @@ func (s *Server) signIn(c *gin.Context) {
 	b := signInBody{Email: strings.TrimSpace(c.PostForm("email")), To: ourPath(c.PostForm("to"))}
 	password := c.PostForm("password")
 	had, _ := c.Cookie(sessionCookie)
-	var token string
+	var token, pending string
 	err := study.ErrSignIn
 	if len(password) <= 4*study.LongestPassword && len(b.Email) < 300 {
-		token, err = study.SignIn(c.Request.Context(), s.store, b.Email, password, c.ClientIP(), c.Request.UserAgent(), had, time.Now())
+		// A few at a time: each takes 19 MiB and some milliseconds of a core.
+		if err := s.hashing.Acquire(c.Request.Context(), 1); err != nil {
+			s.fail(c, err)
+			return
+		}
+		defer s.hashing.Release(1)
+		token, pending, err = study.SignIn(c.Request.Context(), s.store, s.sealer, b.Email, password, c.ClientIP(), c.Request.UserAgent(), had, time.Now())
 	}
 	switch {
 	case errors.Is(err, study.ErrSignIn):
@@ -96,6 +114,8 @@ func (s *Server) signIn(c *gin.Context) {
 		s.showSignIn(c, http.StatusTooManyRequests, b)
 	case err != nil:
 		s.fail(c, err)
+	case pending != "":
+		s.views.page(c, http.StatusOK, "sign-in-code", pageData{Title: "Sign in", Place: "sign-in", Body: codeBody{Pending: pending, To: b.To}})
 	default:
 		keepSession(c, token)
 		c.Redirect(http.StatusSeeOther, b.To)
@@ -167,6 +187,8 @@ func (s *Server) join(c *gin.Context) {
 		s.showJoin(c, http.StatusOK, b) // which says that it is void
 	case err != nil:
 		s.fail(c, err)
+	case token == "":
+		c.Redirect(http.StatusSeeOther, "/sign-in")
 	default:
 		keepSession(c, token)
 		c.Redirect(http.StatusSeeOther, "/")
@@ -179,6 +201,11 @@ type accountBody struct {
 	Sessions []store.Session
 	Archived []store.Membership // of which they are an owner
 	Demo     bool
+	Seals    bool               // a second factor can be kept
+	Factor   bool               // they have one
+	Left     int                // codes that are good once
+	Offer    *study.FactorOffer // to be taken
+	Codes    []string           // that were just made, shown once
 	Said     string
 	Wrong    string
 	Longest  int
@@ -193,6 +220,12 @@ func (s *Server) showAccount(c *gin.Context, status int, b accountBody) {
 		s.fail(c, err)
 		return
 	}
+	p, err := s.store.Person(c.Request.Context(), b.Person.ID)
+	if err != nil && !errors.Is(err, store.ErrNotFound) { // tests sign nobody in
+		s.fail(c, err)
+		return
+	}
+	b.Seals, b.Factor, b.Left = s.sealer != nil, p.Totp != nil, len(p.Recovery)
 	if b.Archived, err = s.store.ArchivedOf(c.Request.Context(), b.Person.ID); err != nil {
 		s.fail(c, err)
 		return

@@ -31,7 +31,7 @@ type house struct {
 	log   *said
 }
 
-func newHouse(t *testing.T) *house {
+func newHouse(t *testing.T, more ...func(*web.Options)) *house {
 	t.Helper()
 	st, _ := storetest.Open(t)
 	q, err := queue.New(st)
@@ -40,7 +40,11 @@ func newHouse(t *testing.T) *house {
 	require.NoError(t, err)
 	closing, stop := context.WithCancel(context.Background())
 	log := new(said)
-	h, err := web.Handler(web.Options{Store: st, Queue: q, Closing: closing, Log: slog.New(slog.NewTextHandler(log, nil))})
+	o := web.Options{Store: st, Queue: q, Closing: closing, Log: slog.New(slog.NewTextHandler(log, nil))}
+	for _, f := range more {
+		f(&o)
+	}
+	h, err := web.Handler(o)
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
 	t.Cleanup(func() { stop(); srv.Close() })
@@ -255,7 +259,7 @@ func TestGuessingHurtsNobodyElse(t *testing.T) {
 	h.member(t, "ida@a.example", h.first.ID, store.Owner)
 	ctx, now := t.Context(), time.Now()
 	try := func(from, password string, at time.Time) error {
-		_, err := study.SignIn(ctx, h.store, "ida@a.example", password, from, "x", "", at)
+		_, _, err := study.SignIn(ctx, h.store, nil, "ida@a.example", password, from, "x", "", at)
 		return err
 	}
 	for range 5 {
@@ -349,6 +353,16 @@ func TestPublicationsOfOne(t *testing.T) {
 	b.post(t, "/people/archive", false)
 	_, page = b.get(t, "/demand")
 	assert.Contains(t, page, "Of the first", "one is in the other then")
+	_, page = b.get(t, "/account")
+	require.Contains(t, page, "bring back The second &lt;b&gt;")
+	stranger := h.member(t, "ben@a.example", h.first.ID, store.Editor)
+	code, _, _ = stranger.post(t, "/publications/2/bring-back", false)
+	assert.Equal(t, http.StatusNotFound, code, "only owners bring one back")
+	code, _, _ = b.post(t, "/publications/2/bring-back", false)
+	assert.Equal(t, http.StatusSeeOther, code)
+	_, page = b.get(t, "/account")
+	assert.Contains(t, page, "<strong>The second &lt;b&gt;</strong>", "and one is in it")
+	b.post(t, "/people/archive", false)
 	code, page, _ = b.post(t, "/people/archive", false)
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, page, "your only publication")

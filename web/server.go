@@ -23,7 +23,8 @@
 //   - slates.go      the pages planned
 //   - standing.go    keywords against the pages of a study; searched against found
 //   - publication.go what a publication says for all its briefs; its own pages
-//   - account.go, people.go  signing in, accounts, the members of a publication
+//   - account.go, factor.go, openid.go, people.go  signing in, the second factor, an issuer, the
+//     members of a publication
 //   - roles.go       who asks, and what they may do
 //   - maynot.go      what somebody may not do is not on their pages
 //   - history.go     who did what in a study
@@ -47,6 +48,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 	"github.com/maypok86/otter/v2"
+	"golang.org/x/sync/semaphore"
 )
 
 // Server is the web interface. Who asks, and in which publication, stands in the
@@ -56,6 +58,9 @@ type Server struct {
 	queue    *queue.Queue
 	visitor  func(*http.Request) (*study.Visitor, error)
 	signInAs int64
+	sealer   *study.Sealer
+	openID   *openID // nil for none
+	hashing  *semaphore.Weighted
 	analyst  *study.Analyst
 	demander *study.Demander
 	samples  []Sample
@@ -76,7 +81,11 @@ type Options struct {
 	// SignInAs is the number of the person as whom everybody is signed in at once: the demo's
 	// visitor. 0 for nobody.
 	SignInAs int64
-	Proxies  []string // whose word on where a request comes from is taken; networks in CIDR notation
+	// Sealer keeps what must not be read in the database; nil for nothing of the kind.
+	Sealer *study.Sealer
+	// OpenID is an issuer by which people may sign in; nil for none.
+	OpenID  *OpenID
+	Proxies []string // whose word on where a request comes from is taken; networks in CIDR notation
 
 	Log      *slog.Logger    // the store's where none is given
 	Closing  context.Context // done when the program is about to stop
@@ -124,7 +133,13 @@ func Handler(o Options) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{boards: boards, store: o.Store, queue: o.Queue, visitor: o.Visitor, signInAs: o.SignInAs, analyst: a, demander: d, samples: o.Samples, views: v, log: o.Log, demo: o.Demo, closing: o.Closing}
+	s := &Server{boards: boards, store: o.Store, queue: o.Queue, visitor: o.Visitor, signInAs: o.SignInAs, sealer: o.Sealer, hashing: semaphore.NewWeighted(mostHashing), analyst: a, demander: d, samples: o.Samples, views: v, log: o.Log, demo: o.Demo, closing: o.Closing}
+	if o.OpenID != nil {
+		if o.Sealer == nil {
+			return nil, fmt.Errorf("web: Options.OpenID needs a Sealer: %w", study.ErrNoSecret)
+		}
+		s.openID = &openID{OpenID: *o.OpenID}
+	}
 	hosts := o.Hosts
 	if len(hosts) == 0 {
 		hosts = []string{"localhost", "127.0.0.1", "::1"}
@@ -374,6 +389,9 @@ func back(c *gin.Context, fallback string) {
 	}
 	c.Redirect(http.StatusSeeOther, to)
 }
+
+// mostHashing is how many passwords are looked at at once. Our own: 150 MiB.
+const mostHashing = 8
 
 // Shutdown limits how long open requests may take once the program stops.
 const Shutdown = 5 * time.Second

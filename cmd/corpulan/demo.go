@@ -66,7 +66,7 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 		case <-ctx.Done():
 		}
 	}()
-	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), keywords: sim.KeywordService(), pause: 2 * time.Millisecond, workers: 12, name: "Quillfen Cycles", simulated: sim.Address(), furnish: furnishDemo, visitor: demoVisitor}
+	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), keywords: sim.KeywordService(), pause: 2 * time.Millisecond, workers: 12, publication: "Quillfen Cycles", connections: 24, secretFile: filepath.Join(folder, "secret"), simulated: sim.Address(), furnish: furnishDemo, visitor: demoVisitor}
 	keywords, own := standin.Lists()
 	s.samples = []web.Sample{{Name: "Winter cycling.csv", Data: keywords}, {Name: "Queries that led to our pages.csv", Data: own}}
 	defer os.Remove(where)

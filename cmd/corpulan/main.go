@@ -36,9 +36,11 @@ type stdio struct {
 func commands() []command {
 	return []command{
 		{"demo", "[--listen ADDRESS] [--data FOLDER] [--reset]", "everything at once: a private PostgreSQL, a simulated web, the interface", runDemo},
-		{"serve", "[--listen ADDRESS] [--hosts NAME,...] [--proxies CIDR,...] [--search TEMPLATE] [--suggest TEMPLATE] [--keywords ADDRESS] [--pause 1s] [--workers N]", "the interface and its workers, on the database named in DATABASE_URL", runServe},
-		{"work", "[--search TEMPLATE] [--suggest TEMPLATE] [--keywords ADDRESS] [--pause 1s] [--workers N]", "workers alone, sharing the queue of DATABASE_URL with other processes", runWork},
-		{"user", "add EMAIL [--publication NAME] [--role owner|strategist|editor|reader] | reset EMAIL  [--address URL]", "a link, good once, by which somebody becomes a member or sets a new password; on DATABASE_URL", runUser},
+		{"serve", "[--SETTING VALUE ...]", "the interface and its workers, on the database named in DATABASE_URL", runServe},
+		{"work", "[--SETTING VALUE ...]", "workers alone, sharing the queue of DATABASE_URL with other processes", runWork},
+		{"migrate", "", "bring the database in DATABASE_URL up to this program, and stop", runMigrate},
+		{"settings", "", "the settings of serve, work, migrate and user, as a table", runSettings},
+		{"user", "add EMAIL [--publication NAME] [--role owner|strategist|editor|reader] | reset EMAIL [--without-factor]  [--address URL]", "a link, good once, by which somebody becomes a member or sets a new password; on DATABASE_URL", runUser},
 		{"read", "[--url ADDRESS] FILE...", "one JSON reading per line, for saved pages or - for standard input", runRead},
 		{"brief", "--keyword K [--language en] [--format json|md|html|docx|pdf|xlsx|opml|prompt] [--out F] FILE... | --from BRIEF.json [--format ...]", "the brief the engine proposes by itself, FILES in rank order; or one handed over as JSON, in another form", runBrief},
 		{"evidence", "--keyword K [--language en] [--results R.json] [--addresses F] FILE...", "the whole evidence as JSON; R.json is {\"asked\": [], \"related\": []}, F the files' addresses, one a line", runEvidence},

@@ -3,12 +3,10 @@ package main
 import (
 	"context"
 	"errors"
-	"flag"
 	"fmt"
 	"log/slog"
 	"net"
 	"net/http"
-	"os"
 	"strings"
 	"time"
 
@@ -20,60 +18,13 @@ import (
 	"corpulan/web"
 )
 
-// settings of a running installation, from flags and the environment.
-type settings struct {
-	database  string // DATABASE_URL
-	listen    string
-	search    string // OpenSearch URL template
-	suggest   string
-	keywords  string        // address of a keyword service; empty for none
-	pause     time.Duration // between questions about keywords
-	workers   int
-	name      string // of the publication
-	hosts     string // names the server answers for, set apart by commas
-	proxies   string // networks whose word on where a request comes from is taken, set apart by commas
-	samples   []web.Sample
-	simulated string // address of the stand-in, in the demo and the tests only
-
-	// furnish fills a publication that is new; nil for nothing.
-	furnish func(context.Context, *store.Store, *queue.Queue, store.Publication) error
-	// visitor finds the person as whom everybody is signed in at once; nil where people sign in.
-	visitor func(context.Context, *store.Store, store.Publication) (int64, error)
-}
-
-// parseSettings reads what serve and work have in common.
-func parseSettings(name string, args []string, more func(*flag.FlagSet, *settings)) (settings, error) {
-	s := settings{database: os.Getenv("DATABASE_URL"), simulated: os.Getenv("CORPULAN_SIMULATED_WEB")}
-	flags := newFlags(name)
-	flags.StringVar(&s.search, "search", os.Getenv("CORPULAN_SEARCH"), "")
-	flags.StringVar(&s.suggest, "suggest", os.Getenv("CORPULAN_SUGGEST"), "")
-	flags.StringVar(&s.keywords, "keywords", os.Getenv("CORPULAN_KEYWORDS"), "")
-	flags.DurationVar(&s.pause, "pause", time.Second, "")
-	flags.IntVar(&s.workers, "workers", 12, "")
-	more(flags, &s)
-	if err := parse(flags, args); err != nil {
-		return s, err
-	}
-	switch {
-	case s.database == "":
-		return s, fmt.Errorf("%w: DATABASE_URL names no database; `corpulan demo` brings its own", errUse)
-	case s.search == "":
-		return s, fmt.Errorf("%w: CORPULAN_SEARCH or --search must give the search engine's OpenSearch template", errUse)
-	case s.workers < 0 || s.workers > 1000:
-		return s, fmt.Errorf("%w: --workers is a number from 0 to 1000", errUse)
-	}
-	return s, nil
-}
-
 func runServe(ctx context.Context, args []string, std stdio) error {
-	s, err := parseSettings("serve", args, func(flags *flag.FlagSet, s *settings) {
-		flags.StringVar(&s.listen, "listen", "127.0.0.1:8080", "")
-		flags.StringVar(&s.name, "publication", "Quillfen Cycles", "")
-		flags.StringVar(&s.hosts, "hosts", os.Getenv("CORPULAN_HOSTS"), "")
-		flags.StringVar(&s.proxies, "proxies", os.Getenv("CORPULAN_PROXIES"), "")
-	})
+	s, rest, err := parseSettings("serve", args)
 	if err != nil {
 		return err
+	}
+	if len(rest) > 0 {
+		return fmt.Errorf("%w: what is %q?", errUse, rest[0])
 	}
 	return serve(ctx, s, std, func(address string) { fmt.Fprintf(std.out, "Corpulan is at %s\n", address) })
 }
@@ -81,15 +32,18 @@ func runServe(ctx context.Context, args []string, std stdio) error {
 // runWork shares the queue with any number of other processes, on any machine
 // that reaches the database.
 func runWork(ctx context.Context, args []string, std stdio) error {
-	s, err := parseSettings("work", args, func(*flag.FlagSet, *settings) {})
+	s, rest, err := parseSettings("work", args)
 	if err != nil {
 		return err
+	}
+	if len(rest) > 0 {
+		return fmt.Errorf("%w: what is %q?", errUse, rest[0])
 	}
 	if s.workers == 0 {
 		return fmt.Errorf("%w: --workers must be at least 1", errUse)
 	}
-	log := slog.New(slog.NewTextHandler(std.err, nil))
-	st, err := openStore(ctx, s.database, log)
+	log := s.logger(std.err)
+	st, err := openStore(ctx, s, log)
 	if err != nil {
 		return err
 	}
@@ -105,11 +59,28 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 }
 
 // openStore brings the schema up to this program and opens the database.
-func openStore(ctx context.Context, url string, log *slog.Logger) (*store.Store, error) {
-	if err := store.Migrate(ctx, url); err != nil {
+func openStore(ctx context.Context, s settings, log *slog.Logger) (*store.Store, error) {
+	if err := store.Migrate(ctx, s.database); err != nil {
 		return nil, err
 	}
-	return store.Open(ctx, url, log)
+	return store.Open(ctx, s.database, log, s.connections)
+}
+
+// runMigrate brings the database up to this program, for who wants that done before the
+// processes start; they would do it themselves.
+func runMigrate(ctx context.Context, args []string, std stdio) error {
+	s, rest, err := parseSettings("migrate", args)
+	if err != nil {
+		return err
+	}
+	if len(rest) > 0 {
+		return fmt.Errorf("%w: what is %q?", errUse, rest[0])
+	}
+	if err := store.Migrate(ctx, s.database); err != nil {
+		return err
+	}
+	_, err = fmt.Fprintln(std.out, "The database is up to this program")
+	return err
 }
 
 // startWorkers begins to work on the queue; the function it returns ends that.
@@ -137,26 +108,6 @@ func startWorkers(ctx context.Context, s settings, st *store.Store, log *slog.Lo
 	}, nil
 }
 
-// hostNames are the names the server answers for: those given, and those of
-// this machine for itself.
-func (s settings) hostNames() []string {
-	names := []string{"localhost", "127.0.0.1", "::1"}
-	if host, _, err := net.SplitHostPort(s.listen); err == nil && host != "" {
-		names = append(names, host)
-	}
-	return append(names, listOf(s.hosts)...)
-}
-
-// listOf are the parts of a setting that are set apart by commas.
-func listOf(setting string) (list []string) {
-	for part := range strings.SplitSeq(setting, ",") {
-		if part = strings.TrimSpace(part); part != "" {
-			list = append(list, part)
-		}
-	}
-	return list
-}
-
 // firstAccount prints the link by which the first owner makes an account, where nobody has one.
 func firstAccount(ctx context.Context, st *store.Store, p store.Publication, at string, std stdio) error {
 	any, err := st.AnyPeople(ctx)
@@ -171,24 +122,15 @@ func firstAccount(ctx context.Context, st *store.Store, p store.Publication, at 
 	return err
 }
 
-func loopback(listen string) bool {
-	host, _, err := net.SplitHostPort(listen)
-	if err != nil {
-		return false
-	}
-	ip := net.ParseIP(host)
-	return host == "localhost" || ip != nil && ip.IsLoopback()
-}
-
 // serve runs the workers and the interface until ctx ends.
 func serve(ctx context.Context, s settings, std stdio, ready func(address string)) error {
-	log := slog.New(slog.NewTextHandler(std.err, nil))
-	st, err := openStore(ctx, s.database, log)
+	log := s.logger(std.err)
+	st, err := openStore(ctx, s, log)
 	if err != nil {
 		return err
 	}
 	defer st.Close()
-	publication, err := st.EnsurePublication(ctx, s.name, "")
+	publication, err := st.EnsurePublication(ctx, s.publication, "")
 	if err != nil {
 		return err
 	}
@@ -212,7 +154,15 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 			return err
 		}
 	}
-	handler, err := web.Handler(web.Options{Store: st, Queue: q, SignInAs: signInAs, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples})
+	sealer, err := s.sealer()
+	if err != nil {
+		return err
+	}
+	var openID *web.OpenID
+	if s.openIDIssuer != "" {
+		openID = &web.OpenID{Issuer: s.openIDIssuer, ClientID: s.openIDClient, Secret: s.openIDPassword, Name: s.openIDName, Address: s.address}
+	}
+	handler, err := web.Handler(web.Options{Store: st, Queue: q, SignInAs: signInAs, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples})
 	if err != nil {
 		return err
 	}

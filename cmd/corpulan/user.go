@@ -5,8 +5,6 @@ import (
 	"errors"
 	"flag"
 	"fmt"
-	"log/slog"
-	"os"
 	"slices"
 	"strings"
 
@@ -16,54 +14,61 @@ import (
 
 // runUser makes links by which people come in, for whoever runs the program.
 func runUser(ctx context.Context, args []string, std stdio) error {
-	flags := newFlags("user")
-	publication := flags.String("publication", "Quillfen Cycles", "")
-	role := flags.String("role", string(store.Owner), "")
-	address := flags.String("address", "http://localhost:8080", "where the program is, for the link")
 	if len(args) > 0 && slices.Contains([]string{"-h", "-help", "--help"}, args[0]) {
 		return flag.ErrHelp
 	}
 	if len(args) < 2 {
 		return fmt.Errorf("%w: say add or reset, and an e-mail address", errUse)
 	}
-	act, email := args[0], args[1]
-	if err := parse(flags, args[2:]); err != nil {
+	act, email, role, without := args[0], args[1], string(store.Owner), false
+	s, rest, err := parseSettings("user", args[2:], func(flags *flag.FlagSet) {
+		flags.StringVar(&role, "role", role, "")
+		flags.BoolVar(&without, "without-factor", false, "")
+	})
+	if err != nil {
 		return err
 	}
-	database := os.Getenv("DATABASE_URL")
 	switch {
 	case act != "add" && act != "reset":
 		return fmt.Errorf("%w: a person is added or reset, not %q", errUse, act)
 	case !study.IsEmail(email):
 		return fmt.Errorf("%w: %q is no e-mail address", errUse, email)
-	case !slices.Contains(store.Roles(), store.Role(*role)):
-		return fmt.Errorf("%w: there is no role %q", errUse, *role)
-	case flags.NArg() > 0:
-		return fmt.Errorf("%w: what is %q?", errUse, flags.Arg(0))
-	case database == "":
-		return fmt.Errorf("%w: DATABASE_URL names no database", errUse)
+	case !slices.Contains(store.Roles(), store.Role(role)):
+		return fmt.Errorf("%w: there is no role %q", errUse, role)
+	case len(rest) > 0:
+		return fmt.Errorf("%w: what is %q?", errUse, rest[0])
 	}
-	st, err := openStore(ctx, database, slog.New(slog.NewTextHandler(std.err, nil)))
+	if s.address == "" {
+		s.address = "http://localhost:8080"
+	}
+	st, err := openStore(ctx, s, s.logger(std.err))
 	if err != nil {
 		return err
 	}
 	defer st.Close()
 	var to int64
 	if act == "add" {
-		p, err := st.EnsurePublication(ctx, *publication, "")
+		p, err := st.EnsurePublication(ctx, s.publication, "")
 		if err != nil {
 			return err
 		}
 		to = p.ID
-	} else if _, err := st.PersonBy(ctx, email); errors.Is(err, store.ErrNotFound) {
-		return fmt.Errorf("nobody has an account under %s", email)
-	} else if err != nil {
-		return err
+	} else {
+		p, err := st.PersonBy(ctx, email)
+		if errors.Is(err, store.ErrNotFound) {
+			return fmt.Errorf("nobody has an account under %s", email)
+		}
+		if err == nil && without { // whose telephone and codes are lost
+			err = st.SetFactor(ctx, p.ID, nil, 0, []string{})
+		}
+		if err != nil {
+			return err
+		}
 	}
-	token, err := study.Invite(ctx, st, email, to, store.Role(*role), 0)
+	token, err := study.Invite(ctx, st, email, to, store.Role(role), 0)
 	if err != nil {
 		return err
 	}
-	_, err = fmt.Fprintf(std.out, "%s/join/%s\nThis link is good once and for a week.\n", strings.TrimRight(*address, "/"), token)
+	_, err = fmt.Fprintf(std.out, "%s/join/%s\nThis link is good once and for a week.\n", strings.TrimRight(s.address, "/"), token)
 	return err
 }

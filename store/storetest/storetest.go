@@ -85,7 +85,7 @@ func URL(t testing.TB) string {
 func Open(t testing.TB) (*store.Store, string) {
 	t.Helper()
 	url := URL(t)
-	st, err := store.Open(t.Context(), url, nil)
+	st, err := store.Open(t.Context(), url, nil, 0)
 	if err != nil {
 		t.Fatalf("storetest: %v", err)
 	}

@@ -1,0 +1,4 @@
+package study
+
+// StepOf is stepOf.
+var StepOf = stepOf

@@ -1,0 +1,219 @@
+package study
+
+import (
+	"bytes"
+	"context"
+	"crypto/rand"
+	"encoding/base64"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"image/png"
+	"strings"
+	"time"
+
+	"corpulan/store"
+
+	"github.com/pquerna/otp"
+	"github.com/pquerna/otp/totp"
+)
+
+// A second factor for who wants it: time-based one-time passwords (RFC 6238) with SHA-1, six
+// digits and steps of 30 seconds, which every program for them knows; a step earlier or later is
+// taken, none twice.
+const (
+	factorStep    = 30
+	factorSkew    = 1
+	recoveryCodes = 10
+	pendingLasts  = 5 * time.Minute
+	offerLasts    = 30 * time.Minute
+)
+
+// Errors of the second factor.
+var (
+	ErrCode  = errors.New("this code is not right, or was used already")
+	ErrStale = errors.New("this took too long; begin again")
+)
+
+// sealedAt is what a browser brings back to us within a time.
+type sealedAt struct {
+	Person int64     `json:"person"`
+	At     time.Time `json:"at"`
+	Text   string    `json:"text,omitempty"`
+}
+
+func (s *Sealer) give(purpose string, x sealedAt) (string, error) {
+	b, err := json.Marshal(x)
+	if err != nil {
+		return "", err
+	}
+	sealed, err := s.Seal(purpose, b)
+	return base64.RawURLEncoding.EncodeToString(sealed), err
+}
+
+func (s *Sealer) take(purpose, text string, lasts time.Duration, now time.Time) (x sealedAt, err error) {
+	sealed, err := base64.RawURLEncoding.DecodeString(text)
+	if err != nil {
+		return x, ErrSealed
+	}
+	b, err := s.Open(purpose, sealed)
+	if err != nil {
+		return x, err
+	}
+	if err := json.Unmarshal(b, &x); err != nil {
+		return x, ErrSealed
+	}
+	if now.Sub(x.At) > lasts {
+		return x, ErrStale
+	}
+	return x, nil
+}
+
+// FactorOffer is a second factor that somebody may take.
+type FactorOffer struct {
+	Secret string // in base32, to be typed
+	Image  string // the same as a QR code: a PNG in base64
+	Sealed string // to be brought back with the first code
+}
+
+// OfferFactor makes the secret of a second factor. It is kept once a code of it has been given.
+func OfferFactor(s *Sealer, p store.Person, now time.Time) (FactorOffer, error) {
+	key, err := totp.Generate(totp.GenerateOpts{Issuer: "Corpulan", AccountName: p.Email})
+	if err != nil {
+		return FactorOffer{}, err
+	}
+	return offered(s, p, key, now)
+}
+
+// offered shows a secret, the same again where the first code was not right.
+func offered(s *Sealer, p store.Person, key *otp.Key, now time.Time) (o FactorOffer, err error) {
+	o.Secret = key.Secret()
+	if o.Sealed, err = s.give("factor offer", sealedAt{p.ID, now, key.URL()}); err != nil {
+		return o, err
+	}
+	img, err := key.Image(220, 220)
+	if err != nil {
+		return o, err
+	}
+	var b bytes.Buffer
+	if err := png.Encode(&b, img); err != nil {
+		return o, err
+	}
+	o.Image = base64.StdEncoding.EncodeToString(b.Bytes())
+	return o, nil
+}
+
+// TakeFactor keeps the second factor that was offered, once its first code is right, and gives
+// the codes that are good once each, which are shown this one time. With ErrCode the same offer
+// comes back.
+func TakeFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person, sealed, code string, now time.Time) (codes []string, again FactorOffer, err error) {
+	x, err := s.take("factor offer", sealed, offerLasts, now)
+	if err != nil {
+		return nil, again, err
+	}
+	if x.Person != p.ID {
+		return nil, again, ErrSealed
+	}
+	key, err := otp.NewKeyFromURL(x.Text)
+	if err != nil {
+		return nil, again, err
+	}
+	step, ok := stepOf(key.Secret(), code, now)
+	if !ok {
+		again, err = offered(s, p, key, x.At)
+		return nil, again, errors.Join(ErrCode, err)
+	}
+	kept, err := s.Seal(factorPurpose(p.ID), []byte(key.Secret()))
+	if err != nil {
+		return nil, again, err
+	}
+	digests := make([]string, recoveryCodes)
+	for i := range digests {
+		raw := strings.ToLower(rand.Text()[:12]) // 60 bits
+		codes = append(codes, raw[:4]+"-"+raw[4:8]+"-"+raw[8:])
+		digests[i] = hex.EncodeToString(digestOf(raw))
+	}
+	return codes, again, st.SetFactor(ctx, p.ID, kept, step, digests)
+}
+
+func factorPurpose(person int64) string { return fmt.Sprintf("factor of %d", person) }
+
+// stepOf is the step of time whose code this is.
+func stepOf(secret, code string, now time.Time) (int64, bool) {
+	code = strings.ReplaceAll(strings.TrimSpace(code), " ", "")
+	for _, d := range []int64{0, -1, 1} {
+		at := now.Unix()/factorStep + d*factorSkew
+		ok, err := totp.ValidateCustom(code, secret, time.Unix(at*factorStep, 0), totp.ValidateOpts{Period: factorStep, Digits: otp.DigitsSix, Algorithm: otp.AlgorithmSHA1})
+		if err == nil && ok {
+			return at, true
+		}
+	}
+	return 0, false
+}
+
+// CheckFactor tells whether a code is one of somebody's second factor, or one of those that are
+// good once; it is used up then. Wrong ones are counted: only who has the password comes this far.
+func CheckFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person, code string, now time.Time) error {
+	key := fmt.Sprintf("factor %d", p.ID)
+	may, err := st.Try(ctx, key, now, freeGuesses, longestPause)
+	switch {
+	case err != nil:
+		return err
+	case !may:
+		return ErrTooSoon
+	}
+	secret, err := s.Open(factorPurpose(p.ID), p.Totp)
+	if err != nil {
+		return err
+	}
+	used := false
+	if step, ok := stepOf(string(secret), code, now); ok {
+		used, err = st.UseStep(ctx, p.ID, step)
+	} else {
+		raw := strings.ToLower(strings.Map(func(r rune) rune {
+			if r == '-' || r == ' ' {
+				return -1
+			}
+			return r
+		}, code))
+		used, err = st.UseRecovery(ctx, p.ID, hex.EncodeToString(digestOf(raw)))
+	}
+	if err != nil {
+		return err
+	}
+	if !used {
+		return ErrCode
+	}
+	return st.Passed(ctx, key)
+}
+
+// DropFactor takes the second factor away, for who gives a code of it.
+func DropFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person, code string, now time.Time) error {
+	if err := CheckFactor(ctx, st, s, p, code, now); err != nil {
+		return err
+	}
+	return st.SetFactor(ctx, p.ID, nil, 0, []string{})
+}
+
+// FinishSignIn begins the session of somebody who gave their password and now a code.
+func FinishSignIn(ctx context.Context, st *store.Store, s *Sealer, pending, code, agent, had string, now time.Time) (string, error) {
+	x, err := s.take("sign-in", pending, pendingLasts, now)
+	if err != nil {
+		return "", err
+	}
+	p, err := st.Person(ctx, x.Person)
+	if err != nil {
+		return "", err
+	}
+	if p.DisabledAt != nil || p.Totp == nil || x.Text != hex.EncodeToString(digestOf(p.Password)) {
+		return "", ErrStale // the password was changed meanwhile
+	}
+	if err := CheckFactor(ctx, st, s, p, code, now); err != nil {
+		return "", err
+	}
+	if err := SignOut(ctx, st, had); err != nil {
+		return "", err
+	}
+	return begin(ctx, st, p.ID, nil, agent)
+}

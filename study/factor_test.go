@@ -1,0 +1,128 @@
+package study_test
+
+import (
+	"bytes"
+	"encoding/base32"
+	"encoding/base64"
+	"fmt"
+	"image/png"
+	"strings"
+	"testing"
+	"time"
+
+	"corpulan/store"
+	"corpulan/store/storetest"
+	"corpulan/study"
+
+	"github.com/pquerna/otp/totp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// What is sealed opens for its purpose with its secret, and for nothing else.
+func TestSealing(t *testing.T) {
+	_, err := study.NewSealer([]byte("short"))
+	require.Error(t, err)
+	s, err := study.NewSealer([]byte(study.NewSecret()))
+	require.NoError(t, err)
+	other, err := study.NewSealer([]byte(study.NewSecret()))
+	require.NoError(t, err)
+	sealed, err := s.Seal("a key", []byte("plain words"))
+	require.NoError(t, err)
+	again, err := s.Seal("a key", []byte("plain words"))
+	require.NoError(t, err)
+	assert.NotEqual(t, sealed, again, "nothing tells that two are the same")
+	assert.NotContains(t, string(sealed), "plain")
+	plain, err := s.Open("a key", sealed)
+	require.NoError(t, err)
+	assert.Equal(t, "plain words", string(plain))
+	for i := range sealed {
+		bad := bytes.Clone(sealed)
+		bad[i] ^= 1
+		_, err := s.Open("a key", bad)
+		require.ErrorIs(t, err, study.ErrSealed, "byte %d", i)
+	}
+	_, err = s.Open("another", sealed)
+	assert.ErrorIs(t, err, study.ErrSealed)
+	_, err = other.Open("a key", sealed)
+	assert.ErrorIs(t, err, study.ErrSealed)
+	_, err = (*study.Sealer)(nil).Seal("a key", nil)
+	assert.ErrorIs(t, err, study.ErrNoSecret)
+}
+
+// The codes of RFC 6238's Appendix B for SHA-1, whose eight digits end in our six.
+func TestCodesOfTheStandard(t *testing.T) {
+	secret := base32.StdEncoding.WithPadding(base32.NoPadding).EncodeToString([]byte("12345678901234567890"))
+	for at, code := range map[int64]string{59: "94287082", 1111111109: "07081804", 1111111111: "14050471", 1234567890: "89005924", 2000000000: "69279037", 20000000000: "65353130"} {
+		step, ok := study.StepOf(secret, code[2:], time.Unix(at, 0))
+		assert.True(t, ok, code)
+		assert.Equal(t, at/30, step)
+		_, ok = study.StepOf(secret, code[2:], time.Unix(at+61, 0))
+		assert.False(t, ok, "two steps later")
+	}
+}
+
+// A second factor is taken by a code of it; then each code is good once, wrong ones are slowed
+// down, and each of the spare codes is good once too.
+func TestSecondFactor(t *testing.T) {
+	st, _ := storetest.Open(t)
+	ctx, now := t.Context(), time.Unix(1_800_000_000, 0)
+	s, err := study.NewSealer([]byte(study.NewSecret()))
+	require.NoError(t, err)
+	p := store.Person{Email: "ida@a.example", Name: "Ida"}
+	require.NoError(t, st.CreatePerson(ctx, &p))
+	offer, err := study.OfferFactor(s, p, now)
+	require.NoError(t, err)
+	raw, err := base64.StdEncoding.DecodeString(offer.Image)
+	require.NoError(t, err)
+	_, err = png.Decode(bytes.NewReader(raw))
+	require.NoError(t, err)
+	_, again, err := study.TakeFactor(ctx, st, s, p, offer.Sealed, "000000", now)
+	require.ErrorIs(t, err, study.ErrCode)
+	assert.Equal(t, offer.Secret, again.Secret, "the telephone has it already")
+	_, _, err = study.TakeFactor(ctx, st, s, store.Person{ID: p.ID + 1}, offer.Sealed, code(t, offer.Secret, now), now)
+	assert.ErrorIs(t, err, study.ErrSealed, "somebody else's offer")
+	_, _, err = study.TakeFactor(ctx, st, s, p, offer.Sealed, code(t, offer.Secret, now.Add(time.Hour)), now.Add(time.Hour))
+	assert.ErrorIs(t, err, study.ErrStale)
+	codes, _, err := study.TakeFactor(ctx, st, s, p, again.Sealed, code(t, offer.Secret, now), now)
+	require.NoError(t, err)
+	require.Len(t, codes, 10)
+	p, err = st.Person(ctx, p.ID)
+	require.NoError(t, err)
+	assert.NotContains(t, string(p.Totp), offer.Secret)
+	assert.NotContains(t, fmt.Sprint(p.Recovery), codes[0])
+
+	check := func(code string, at time.Time) error {
+		q, err := st.Person(ctx, p.ID)
+		require.NoError(t, err)
+		return study.CheckFactor(ctx, st, s, q, code, at)
+	}
+	assert.ErrorIs(t, check(code(t, offer.Secret, now), now), study.ErrCode, "the code that it was taken with")
+	next := now.Add(30 * time.Second)
+	assert.NoError(t, check(" "+code(t, offer.Secret, next)[:3]+" "+code(t, offer.Secret, next)[3:], next))
+	assert.ErrorIs(t, check(code(t, offer.Secret, next), next), study.ErrCode, "twice")
+	assert.NoError(t, check(strings.ToUpper(codes[0]), next))
+	assert.ErrorIs(t, check(codes[0], next), study.ErrCode)
+	for range 4 {
+		assert.ErrorIs(t, check("123456", next), study.ErrCode)
+	}
+	later := next.Add(30 * time.Second)
+	assert.ErrorIs(t, check(code(t, offer.Secret, later), next), study.ErrTooSoon)
+	assert.NoError(t, check(code(t, offer.Secret, later), later))
+	q, err := st.Person(ctx, p.ID)
+	require.NoError(t, err)
+	assert.Len(t, q.Recovery, 9)
+	require.NoError(t, study.DropFactor(ctx, st, s, q, codes[1], later))
+	q, err = st.Person(ctx, p.ID)
+	require.NoError(t, err)
+	assert.Nil(t, q.Totp)
+	assert.Empty(t, q.Recovery)
+}
+
+// code is what a telephone shows at a time.
+func code(t *testing.T, secret string, at time.Time) string {
+	t.Helper()
+	c, err := totp.GenerateCode(secret, at)
+	require.NoError(t, err)
+	return c
+}

@@ -1,0 +1,87 @@
+package web
+
+import (
+	"errors"
+	"net/http"
+	"time"
+
+	"corpulan/store"
+	"corpulan/study"
+
+	"github.com/gin-gonic/gin"
+)
+
+// The second factor: asked for at signing in, taken and put off in the account.
+
+// codeBody is the page that asks for a code of the second factor.
+type codeBody struct {
+	Pending, To, Wrong string
+}
+
+func (s *Server) signInCode(c *gin.Context) {
+	b := codeBody{Pending: c.PostForm("pending"), To: ourPath(c.PostForm("to"))}
+	had, _ := c.Cookie(sessionCookie)
+	token, err := study.FinishSignIn(c.Request.Context(), s.store, s.sealer, b.Pending, c.PostForm("code"), c.Request.UserAgent(), had, time.Now())
+	switch {
+	case errors.Is(err, study.ErrCode), errors.Is(err, study.ErrTooSoon):
+		b.Wrong = "This code is not right, or was used already."
+		if errors.Is(err, study.ErrTooSoon) {
+			b.Wrong = "Too many wrong codes. Wait half a minute."
+		}
+		s.views.page(c, http.StatusUnprocessableEntity, "sign-in-code", pageData{Title: "Sign in", Place: "sign-in", Body: b})
+	case errors.Is(err, study.ErrStale), errors.Is(err, study.ErrSealed), errors.Is(err, store.ErrNotFound):
+		s.showSignIn(c, http.StatusUnprocessableEntity, signInBody{To: b.To, Wrong: "That took too long. Sign in once more."})
+	case err != nil:
+		s.fail(c, err)
+	default:
+		keepSession(c, token)
+		c.Redirect(http.StatusSeeOther, b.To)
+	}
+}
+
+// offerFactor shows the secret of a second factor to take.
+func (s *Server) offerFactor(c *gin.Context) {
+	offer, err := study.OfferFactor(s.sealer, visitorOf(c).Person, time.Now())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Header("Cache-Control", "no-store")
+	s.showAccount(c, http.StatusOK, accountBody{Offer: &offer})
+}
+
+// takeFactor keeps a second factor by its first code.
+func (s *Server) takeFactor(c *gin.Context) {
+	codes, again, err := study.TakeFactor(c.Request.Context(), s.store, s.sealer, visitorOf(c).Person, c.PostForm("offer"), c.PostForm("code"), time.Now())
+	c.Header("Cache-Control", "no-store")
+	switch {
+	case errors.Is(err, study.ErrCode):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: "This code is not right. It changes every 30 seconds: look again."})
+	case errors.Is(err, study.ErrStale), errors.Is(err, study.ErrSealed):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "That took too long. Begin again."})
+	case err != nil:
+		s.fail(c, err)
+	default:
+		s.showAccount(c, http.StatusOK, accountBody{Codes: codes, Said: "From now on signing in asks for a code."})
+	}
+}
+
+func (s *Server) dropFactor(c *gin.Context) {
+	ctx := c.Request.Context()
+	p, err := s.store.Person(ctx, visitorOf(c).Person.ID)
+	if err == nil && p.Totp == nil {
+		c.Redirect(http.StatusSeeOther, "/account")
+		return
+	}
+	if err == nil {
+		err = study.DropFactor(ctx, s.store, s.sealer, p, c.PostForm("code"), time.Now())
+	}
+	switch {
+	case errors.Is(err, study.ErrCode), errors.Is(err, study.ErrTooSoon):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: capitalised(err.Error()) + "."})
+	case err != nil:
+		s.fail(c, err)
+	default:
+		s.showAccount(c, http.StatusOK, accountBody{Said: "Signing in asks for no code any more."})
+	}
+}
