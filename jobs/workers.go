@@ -37,6 +37,7 @@ type Config struct {
 	Fetcher  *gather.Fetcher
 	Keywords gather.KeywordService // nil for none
 	Pause    time.Duration         // between questions to the search engine about keywords
+	Post     *Post                 // nil for no mail
 	Count    int                   // jobs at once
 	Log      *slog.Logger          // the store's where none is given
 }
@@ -103,6 +104,8 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	river.AddWorker(workers, &ownReader{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, reading: room})
 	river.AddWorker(workers, &demander{store: c.Store, provider: c.Provider, keywords: c.Keywords, pause: c.Pause, log: c.Log})
 	river.AddWorker(workers, &rereader{store: c.Store, log: c.Log})
+	river.AddWorker(workers, &mailer{store: c.Store, post: c.Post, log: c.Log})
+	river.AddWorker(workers, &dueTeller{store: c.Store, queue: q})
 	river.AddWorker(workers, &purger{store: c.Store, log: c.Log})
 	if err := q.Reread(ctx); err != nil {
 		pool.Close()
@@ -117,7 +120,9 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 		JobTimeout:        -1, // a host may have many pages; each fetch has its own limit
 		Logger:            queue.Quiet(c.Log),
 		PeriodicJobs: []*river.PeriodicJob{river.NewPeriodicJob(river.PeriodicInterval(purgeEvery),
-			func() (river.JobArgs, *river.InsertOpts) { return queue.PurgeArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true})},
+			func() (river.JobArgs, *river.InsertOpts) { return queue.PurgeArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true}),
+			river.NewPeriodicJob(river.PeriodicInterval(dueEvery),
+				func() (river.JobArgs, *river.InsertOpts) { return queue.DueArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true})},
 	})
 	if err == nil {
 		err = w.client.Start(context.WithoutCancel(ctx)) // Stop ends it in good order

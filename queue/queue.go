@@ -122,6 +122,30 @@ func (DemandArgs) InsertOpts() river.InsertOpts {
 	return river.InsertOpts{Priority: 2, MaxAttempts: Tries}
 }
 
+// MailArgs asks for a notice to be mailed to whom it is for.
+type MailArgs struct {
+	Notice int64 `json:"notice"`
+}
+
+// Kind implements river.JobArgs.
+func (MailArgs) Kind() string { return "mail" }
+
+// InsertOpts implements river.JobArgsWithInsertOpts.
+func (MailArgs) InsertOpts() river.InsertOpts {
+	return river.InsertOpts{Priority: 3, MaxAttempts: Tries}
+}
+
+// DueArgs asks for notices of what is due.
+type DueArgs struct{}
+
+// Kind implements river.JobArgs.
+func (DueArgs) Kind() string { return "due" }
+
+// InsertOpts implements river.JobArgsWithInsertOpts.
+func (DueArgs) InsertOpts() river.InsertOpts {
+	return river.InsertOpts{Priority: 4, MaxAttempts: 3, UniqueOpts: unfinished()}
+}
+
 // PurgeArgs asks for what was deleted long ago to be taken out of the database.
 type PurgeArgs struct{}
 
@@ -182,6 +206,12 @@ func (q *Queue) Own(ctx context.Context, tx *sql.Tx, publication int64) error {
 // Demand asks for work on a list of keywords.
 func (q *Queue) Demand(ctx context.Context, tx *sql.Tx, args DemandArgs) error {
 	_, err := q.client.InsertTx(ctx, tx, args, nil)
+	return err
+}
+
+// Mail asks for a notice to be mailed.
+func (q *Queue) Mail(ctx context.Context, tx *sql.Tx, notice int64) error {
+	_, err := q.client.InsertTx(ctx, tx, MailArgs{notice}, nil)
 	return err
 }
 

@@ -19,6 +19,7 @@ type Publication struct {
 	CreatedAt time.Time
 
 	ArchivedAt *time.Time
+	Services   []byte // its own services and their keys, sealed; nil for the installation's
 }
 
 // Settings are what a publication says for all its briefs.
@@ -28,6 +29,23 @@ type Settings struct {
 	Forgotten []brief.Template  `json:"forgotten,omitempty"` // that were taken away, the last first
 	Sitemap   *SitemapRead      `json:"sitemap,omitempty"`   // where its own pages come from
 	Curve     demand.Curve      `json:"curve,omitempty"`     // clicks by position; empty for the usual one
+	Market    Market            `json:"market,omitzero"`     // what a new study begins with
+	Stages    map[string]string `json:"stages,omitempty"`    // what the stages of briefs are called, where that is something else
+}
+
+// Market is where a publication is read, and how far down the results its studies go.
+type Market struct {
+	Language string `json:"language,omitempty"`
+	Country  string `json:"country,omitempty"`
+	Depth    int    `json:"depth,omitempty"`
+}
+
+// StageName is what a publication calls a stage.
+func (s Settings) StageName(stage string) string {
+	if name := s.Stages[stage]; name != "" {
+		return name
+	}
+	return stage
 }
 
 // SitemapRead is how the reading of a site's list of pages went.

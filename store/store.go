@@ -98,6 +98,7 @@ func Open(ctx context.Context, url string, log *slog.Logger, connections int) (*
 	db, err := gorm.Open(postgres.New(postgres.Config{Conn: cleanPool{pool}}), &gorm.Config{
 		Logger:                 sqlLogger(log),
 		SkipDefaultTransaction: true,
+		QueryFields:            true, // what only the database uses (words to be found by) stays there
 		TranslateError:         true,
 	})
 	if err != nil {

@@ -102,7 +102,7 @@ func (c Commands) Answer(ctx context.Context, study, remark int64, author, body 
 	}
 	for _, r := range list {
 		if r.ID == remark && r.Answers == nil {
-			return c.scope.AddRemark(ctx, &store.Remark{StudyID: study, Answers: &remark, Line: r.Line, SaidOf: r.SaidOf, Author: author, Body: body})
+			return c.Remark(ctx, &store.Remark{StudyID: study, Answers: &remark, Line: r.Line, SaidOf: r.SaidOf, Author: author, Body: body})
 		}
 	}
 	return store.ErrNotFound

@@ -18,6 +18,8 @@
 //   - demand.go   lists of keywords: brought, asked for, grouped by hand
 //   - groups.go   their groups as they now are, kept at hand; slate.go  the pages to write
 //   - searched.go  keywords against the pages of a study; what lists know of its findings
+//   - people.go, factor.go, identity.go, seal.go  who signs in, and how
+//   - notices.go  who should know of what is done; assign.go several studies at once
 //   - capture.go  a page as it is kept and read
 //   - analysis.go the evidence and the brief of a study as they now are, kept at hand
 //   - snapshot.go the same while pages still arrive
@@ -37,12 +39,19 @@ type Commands struct {
 	scope store.Scope
 	queue *queue.Queue
 	actor string
+	name  string // how others see them; empty for what is not known
 }
 
 // For makes the commands of a person, whom a name tells apart from others: what
 // they undo is what they did.
 func For(scope store.Scope, q *queue.Queue, actor string) Commands {
-	return Commands{scope, q, actor}
+	return Commands{scope: scope, queue: q, actor: actor}
+}
+
+// Named are the commands of somebody whom others see under a name.
+func (c Commands) Named(name string) Commands {
+	c.name = name
+	return c
 }
 
 // Done is what a command did, in words, and whether that can be undone.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+	"maps"
 	"slices"
 
 	"corpulan/core/brief"
@@ -17,13 +18,18 @@ import (
 // the brief's lock, from the choices as they then are, and says what was done.
 func (c Commands) edit(ctx context.Context, study int64, decide func(brief.Choices) (said string, edits []brief.Edit, err error)) (Done, error) {
 	var done Done
-	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
+	err := c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
 		var edits []brief.Edit
-		_, err := tx.EditBrief(ctx, study, c.actor, func(ch brief.Choices) (_ string, _ []brief.Edit, err error) {
+		var before map[string]string
+		b, err := tx.EditBrief(ctx, study, c.actor, func(ch brief.Choices) (_ string, _ []brief.Edit, err error) {
+			before = maps.Clone(ch.Typed)
 			done.Said, edits, err = decide(ch)
 			return done.Said, edits, err
 		})
 		if err != nil || len(edits) == 0 {
+			return err
+		}
+		if err := c.tell(ctx, tx, sqlTx, study, before, b.Choices.Data()); err != nil {
 			return err
 		}
 		done, err = c.record(ctx, tx, study, done.Said, store.Patch{Brief: edits})
@@ -117,9 +123,11 @@ func (c Commands) Write(ctx context.Context, study int64, e *evidence.Evidence, 
 	if t.Said != "" {
 		done.Said = t.Said
 	}
-	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
+	err := c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
 		var edits []brief.Edit
+		var before map[string]string
 		b, err := tx.EditBrief(ctx, study, c.actor, func(ch brief.Choices) (string, []brief.Edit, error) {
+			before = maps.Clone(ch.Typed)
 			now := ch.TypedOn(e, t.Field)
 			if !equal(now, t.Was) && !equal(now, t.Text) {
 				return "", nil, &Conflict{Theirs: now}
@@ -133,6 +141,9 @@ func (c Commands) Write(ctx context.Context, study int64, e *evidence.Evidence, 
 		revision = b.Revision
 		if len(edits) == 0 {
 			return nil
+		}
+		if err := c.tell(ctx, tx, sqlTx, study, before, b.Choices.Data()); err != nil {
+			return err
 		}
 		if len(edits) > 1 || t.Said != "" { // notes that have met become one
 			done, err = c.record(ctx, tx, study, done.Said, store.Patch{Brief: edits})

@@ -2,6 +2,7 @@ package web
 
 import (
 	"corpulan/core/demand"
+	"corpulan/store"
 	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
@@ -11,7 +12,12 @@ import (
 type analysis struct {
 	*study.Analysis
 	Figures map[string]demand.Keyword // what lists know of terms and questions, by their keys; nil where nobody asked, or no list is there
+
+	says store.Settings // of its publication
 }
+
+// StageName is what the publication calls a stage.
+func (an *analysis) StageName(stage string) string { return an.says.StageName(stage) }
 
 // analyse is the study of a request as it now is. It is shared, and not for changing.
 func (s *Server) analyse(c *gin.Context) (*analysis, error) {
@@ -19,7 +25,7 @@ func (s *Server) analyse(c *gin.Context) (*analysis, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &analysis{Analysis: an}, nil
+	return &analysis{Analysis: an, says: publicationOf(c).Settings.Data()}, nil
 }
 
 // withFigures adds what lists of keywords know of the terms and questions.

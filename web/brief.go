@@ -23,6 +23,7 @@ type briefBody struct {
 	*analysis
 	Formats []render.Format
 	Remarks []thread // that came by links, the open ones first
+	Hands   []string // who may own or write it
 }
 
 func (s *Server) brief(c *gin.Context) {
@@ -54,7 +55,8 @@ func (s *Server) briefBody(c *gin.Context) (briefBody, error) {
 	slices.SortStableFunc(b.Remarks, func(x, y thread) int {
 		return cmp.Compare(settled(x), settled(y))
 	})
-	return b, nil
+	b.Hands, err = s.store.Across([]int64{an.Study.PublicationID}).Hands(c.Request.Context())
+	return b, err
 }
 
 func settled(t thread) int {

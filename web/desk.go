@@ -5,13 +5,16 @@ import (
 	"fmt"
 	"mime/multipart"
 	"net/http"
+	"net/url"
 	"path"
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 	"unicode/utf8"
 
 	"corpulan/core/address"
+	"corpulan/core/brief"
 	"corpulan/core/language"
 	"corpulan/gather"
 	"corpulan/store"
@@ -42,18 +45,45 @@ type newStudy struct {
 const mostLines = 100
 
 type deskBody struct {
-	Lines  []store.Line
+	Lines  []deskLine
 	New    newStudy
 	Query  store.LedgerQuery
 	Counts map[store.Shelf]int
 	More   int // studies beyond those listed
 	Shelf  string
 	Demo   bool // the engine is the stand-in
+
+	In           string // the publication that is shown: "" for where one is, "all", or a number
+	Publications []store.Membership
+	Hands        []string // names to filter by and to assign to
+	Stages       []option
+	Notices      []store.NoticeLine
 }
 
-func freshStudy() newStudy { return newStudy{Language: "en", Country: "gb", Depth: 20} }
+// option is something to choose from, with what it is called.
+type option struct{ Value, Name string }
 
-func (s *Server) desk(c *gin.Context) { s.showDesk(c, http.StatusOK, freshStudy()) }
+// deskLine is a study on the desk.
+type deskLine struct {
+	store.Line
+	StageName string // as its publication calls it
+	Late      bool
+	Here      bool // in the publication where one is
+}
+
+// mostNotices is how many notices the desk lists; further ones come as these are seen.
+const mostNotices = 8
+
+// freshStudy is a study that begins as the publication is read.
+func (s *Server) freshStudy(c *gin.Context) newStudy {
+	n := newStudy{Language: "en", Country: "gb", Depth: 20}
+	if m := publicationOf(c).Settings.Data().Market; m.Language != "" {
+		n.Language, n.Country, n.Depth = m.Language, m.Country, m.Depth
+	}
+	return n
+}
+
+func (s *Server) desk(c *gin.Context) { s.showDesk(c, http.StatusOK, s.freshStudy(c)) }
 
 func (s *Server) showDesk(c *gin.Context, status int, n newStudy) {
 	body, err := s.deskBody(c, n)
@@ -64,17 +94,62 @@ func (s *Server) showDesk(c *gin.Context, status int, n newStudy) {
 	s.views.page(c, status, "desk", pageData{Title: "Desk", Place: "desk", Publication: publicationOf(c).Name, Body: body})
 }
 
-func (s *Server) deskBody(c *gin.Context, n newStudy) (deskBody, error) {
-	query := pageQuery(c)
-	q := store.LedgerQuery{Shelf: store.Shelf(query.Get("shelf")), Filter: strings.TrimSpace(query.Get("filter")), Most: mostLines}
+// across are the publications that a ledger shows: where one is, all of one's own, or one of them.
+func (s *Server) across(c *gin.Context, in string) (shown []int64, all store.Across) {
+	v := visitorOf(c)
+	var mine []int64
+	for _, m := range v.Others {
+		mine = append(mine, m.ID)
+		if in == strconv.FormatInt(m.ID, 10) {
+			shown = []int64{m.ID}
+		}
+	}
+	if in == "all" {
+		shown = mine
+	}
+	if len(shown) == 0 {
+		shown = []int64{v.Publication.ID}
+	}
+	return shown, s.store.Across(shown)
+}
+
+func (s *Server) deskBody(c *gin.Context, n newStudy) (body deskBody, err error) {
+	query, ctx, v := pageQuery(c), c.Request.Context(), visitorOf(c)
+	q := store.LedgerQuery{Shelf: store.Shelf(query.Get("shelf")), Filter: strings.TrimSpace(query.Get("filter")), Most: mostLines, Today: time.Now(),
+		Owner: query.Get("owner"), Writer: query.Get("writer"), Stage: query.Get("stage"), Due: query.Get("due"), Sort: query.Get("sort"), Down: query.Get("down") != ""}
 	if q.Shelf != store.Archived && q.Shelf != store.Deleted {
 		q.Shelf = store.OnDesk
 	}
 	if from, err := strconv.Atoi(query.Get("from")); err == nil && from > 0 {
 		q.From = from
 	}
-	lines, counts, err := s.scope(c).Ledger(c.Request.Context(), q)
-	return deskBody{Lines: lines, New: n, Query: q, Counts: counts, More: max(counts[q.Shelf]-q.From-len(lines), 0), Shelf: string(q.Shelf), Demo: s.demo}, err
+	body = deskBody{New: n, Query: q, Shelf: string(q.Shelf), Demo: s.demo, In: query.Get("in"), Publications: v.Others}
+	shown, across := s.across(c, body.In)
+	lines, counts, err := across.Ledger(ctx, q)
+	if err != nil {
+		return body, err
+	}
+	body.Counts, body.More = counts, max(counts[q.Shelf]-q.From-len(lines), 0)
+	says := map[int64]store.Settings{v.Publication.ID: v.Publication.Settings.Data()}
+	for _, m := range v.Others {
+		says[m.ID] = m.Settings.Data()
+	}
+	today := q.Today.Format(time.DateOnly)
+	for _, l := range lines {
+		body.Lines = append(body.Lines, deskLine{l, says[l.PublicationID].StageName(l.Stage), l.DueOn != "" && l.DueOn < today && l.Stage != brief.Published, l.PublicationID == v.Publication.ID})
+	}
+	for _, stage := range brief.Stages() {
+		name := stage
+		if len(shown) == 1 {
+			name = says[shown[0]].StageName(stage)
+		}
+		body.Stages = append(body.Stages, option{stage, name})
+	}
+	if body.Hands, err = across.Hands(ctx); err != nil {
+		return body, err
+	}
+	body.Notices, err = s.store.Notices(ctx, v.Person.ID, mostNotices)
+	return body, err
 }
 
 // Next is where the studies beyond those listed stand.
@@ -82,6 +157,76 @@ func (b deskBody) Next() int { return b.Query.From + len(b.Lines) }
 
 // Count is how many studies lie on a shelf.
 func (b deskBody) Count(shelf string) int { return b.Counts[store.Shelf(shelf)] }
+
+// Narrowed tells that a filter is on.
+func (b deskBody) Narrowed() bool {
+	q := b.Query
+	return q.Filter != "" || q.Owner != "" || q.Writer != "" || q.Stage != "" || q.Due != ""
+}
+
+// Several tells that studies of several publications may be shown.
+func (b deskBody) Several() bool { return len(b.Publications) > 1 }
+
+// Path is the desk with what is asked of it, and some of it changed: pairs of names and values.
+func (b deskBody) Path(pairs ...string) string {
+	q := b.Query
+	v := url.Values{}
+	down := ""
+	if q.Down {
+		down = "1"
+	}
+	for name, value := range map[string]string{"shelf": b.Shelf, "filter": q.Filter, "owner": q.Owner, "writer": q.Writer, "stage": q.Stage, "due": q.Due, "sort": q.Sort, "down": down, "in": b.In} {
+		if value != "" {
+			v.Set(name, value)
+		}
+	}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		v.Del(pairs[i])
+		if pairs[i+1] != "" {
+			v.Set(pairs[i], pairs[i+1])
+		}
+	}
+	if len(v) == 0 {
+		return "/"
+	}
+	return "/?" + v.Encode()
+}
+
+// deskColumn is the head of a column, by which the ledger can be sorted.
+type deskColumn struct {
+	Text, Path, Sort, Class string // Sort is what aria-sort says; empty for a column that does not sort
+}
+
+// Columns are the heads of the ledger.
+func (b deskBody) Columns() []deskColumn {
+	begun := "Begun"
+	if b.Shelf == string(store.Deleted) {
+		begun = "Deleted"
+	}
+	list := []deskColumn{{Text: "Keyword", Path: "keyword"}, {Text: "Publication", Path: "publication", Class: "wide"}, {Text: "Market", Class: "wide"}, {Text: "Gathering"}, {Text: "Pages kept", Class: "num wide"},
+		{Text: "Brief", Path: "stage"}, {Text: "Owner", Path: "owner", Class: "wide"}, {Text: "Writer", Path: "writer", Class: "wide"}, {Text: "Due", Path: "due"}, {Text: begun, Path: "-", Class: "wide"}}
+	if !b.Many() {
+		list = slices.Delete(list, 1, 2)
+	}
+	for i := range list {
+		col := &list[i]
+		switch {
+		case col.Path == "":
+			continue
+		case col.Path == "-": // the order of nothing asked
+			col.Path, col.Sort = b.Path("sort", "", "down", ""), map[bool]string{true: "descending", false: "none"}[b.Query.Sort == ""]
+		case col.Path == b.Query.Sort:
+			col.Sort = map[bool]string{true: "descending", false: "ascending"}[b.Query.Down]
+			col.Path = b.Path("sort", col.Path, "down", map[bool]string{true: "", false: "1"}[b.Query.Down])
+		default:
+			col.Path, col.Sort = b.Path("sort", col.Path, "down", ""), "none"
+		}
+	}
+	return list
+}
+
+// Many tells that the ledger shows studies of several publications.
+func (b deskBody) Many() bool { return b.In == "all" && b.Several() }
 
 // createStudy takes the line of the desk. Where a study of the same keyword and
 // market exists it is offered first.

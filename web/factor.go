@@ -29,7 +29,7 @@ func (s *Server) signInCode(c *gin.Context) {
 			b.Wrong = "Too many wrong codes. Wait half a minute."
 		}
 		s.views.page(c, http.StatusUnprocessableEntity, "sign-in-code", pageData{Title: "Sign in", Place: "sign-in", Body: b})
-	case errors.Is(err, study.ErrStale), errors.Is(err, study.ErrSealed), errors.Is(err, store.ErrNotFound):
+	case errors.Is(err, study.ErrStale), errors.Is(err, study.ErrSealed), errors.Is(err, study.ErrNoSecret), errors.Is(err, store.ErrNotFound):
 		s.showSignIn(c, http.StatusUnprocessableEntity, signInBody{To: b.To, Wrong: "That took too long. Sign in once more."})
 	case err != nil:
 		s.fail(c, err)
@@ -42,6 +42,10 @@ func (s *Server) signInCode(c *gin.Context) {
 // offerFactor shows the secret of a second factor to take.
 func (s *Server) offerFactor(c *gin.Context) {
 	offer, err := study.OfferFactor(s.sealer, visitorOf(c).Person, time.Now())
+	if errors.Is(err, study.ErrNoSecret) {
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "This installation has no secret to keep codes with; whoever runs the program gives it one."})
+		return
+	}
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -57,7 +61,7 @@ func (s *Server) takeFactor(c *gin.Context) {
 	switch {
 	case errors.Is(err, study.ErrCode):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: "This code is not right. It changes every 30 seconds: look again."})
-	case errors.Is(err, study.ErrStale), errors.Is(err, study.ErrSealed):
+	case errors.Is(err, study.ErrStale), errors.Is(err, study.ErrSealed), errors.Is(err, study.ErrNoSecret):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "That took too long. Begin again."})
 	case err != nil:
 		s.fail(c, err)

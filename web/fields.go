@@ -30,10 +30,12 @@ type fieldView struct {
 	Most     int  // characters it should have; 0 for any number
 	Line     bool // of one line; Enter makes none
 	Date     bool
-	Options  []string // to choose from
-	Why      string   // what a proposal comes from
-	Pixels   int      // how wide it is shown among results; 0 where that is of no account
-	Size     int      // in which size of type, pixels
+	Options  []string            // to choose from
+	Called   func(string) string // what an option is called; nil for itself
+	Person   bool                // it names somebody
+	Why      string              // what a proposal comes from
+	Pixels   int                 // how wide it is shown among results; 0 where that is of no account
+	Size     int                 // in which size of type, pixels
 }
 
 // Action is where the field is saved: with the brief, or with the publication.
@@ -47,8 +49,8 @@ func (f fieldView) Action() string {
 // fields are what can be typed, but for those of the outline.
 var fields = map[string]fieldView{
 	brief.FieldStatus:          {Label: "Status", Options: brief.Stages()},
-	brief.FieldOwner:           {Label: "Owner", Line: true, Hint: "Who answers for it"},
-	brief.FieldWriter:          {Label: "Writer", Line: true, Hint: "Who writes"},
+	brief.FieldOwner:           {Label: "Owner", Person: true, Hint: "Who answers for it"},
+	brief.FieldWriter:          {Label: "Writer", Person: true, Hint: "Who writes"},
 	brief.FieldDue:             {Label: "Due", Date: true},
 	brief.FieldTitleTag:        {Label: "Title tag", Proposal: true, Most: 60, Line: true},
 	brief.FieldMetaDescription: {Label: "Meta description", Proposal: true, Most: 160, Line: true},
@@ -71,6 +73,14 @@ var fields = map[string]fieldView{
 	brief.FieldNotes:           {Aria: "Notes", Hint: "Anything else the writer should know"},
 }
 
+// Call is what an option is called.
+func (f fieldView) Call(option string) string {
+	if f.Called == nil {
+		return option
+	}
+	return f.Called(option)
+}
+
 // Field is a field of the brief as it now is.
 func (an *analysis) Field(name string) fieldView {
 	ch := an.Choices
@@ -89,6 +99,8 @@ func (an *analysis) Field(name string) fieldView {
 	f.Study, f.Name, f.Typed = an.Study.ID, name, ch.TypedIn(name) != nil
 	f.Why = an.Brief.Why[name]
 	switch name {
+	case brief.FieldStatus:
+		f.Called = an.StageName
 	case brief.FieldTitleTag:
 		f.Pixels, f.Size = brief.TitleWidth(an.Brief.TitleTag), 20
 	case brief.FieldMetaDescription:

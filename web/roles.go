@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -59,6 +60,11 @@ func (s *Server) signedIn(c *gin.Context) {
 		c.Abort()
 		return
 	}
+	if err := s.whereStudyIs(c, v); err != nil {
+		s.fail(c, err)
+		c.Abort()
+		return
+	}
 	c.Set(visitorKey, v)
 	c.Set(publicationKey, v.Publication)
 	// What one person may see no cache between keeps, and a browser asks for again once
@@ -68,6 +74,32 @@ func (s *Server) signedIn(c *gin.Context) {
 		s.plain(c, http.StatusForbidden, fmt.Sprintf("As %s of %s you cannot do this; an owner of the publication can change that.", article(v.Role), v.Publication.Name))
 		c.Abort()
 	}
+}
+
+// whereStudyIs takes whoever comes to a study of another of their publications there: a link to
+// it need not say which that is.
+func (s *Server) whereStudyIs(c *gin.Context, v *study.Visitor) error {
+	id, err := strconv.ParseInt(c.Param("study"), 10, 64)
+	if err != nil || len(v.Others) < 2 {
+		return nil
+	}
+	var mine []int64
+	for _, m := range v.Others {
+		mine = append(mine, m.ID)
+	}
+	at, err := s.store.Across(mine).PublicationOfStudy(c.Request.Context(), id)
+	if errors.Is(err, store.ErrNotFound) || at == v.Publication.ID {
+		return nil // withStudy says so
+	}
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(v.Others, func(m store.Membership) bool { return m.ID == at })
+	v.Publication, v.Role = v.Others[i].Publication, v.Others[i].Role
+	if c.Request.Method == http.MethodGet && !fromHTMX(c) && v.Session.ID != 0 {
+		return s.store.Enter(c.Request.Context(), v.Session.ID, at)
+	}
+	return nil
 }
 
 func article(r store.Role) string {

@@ -5,6 +5,7 @@
 //   - server.go, guards.go  routes, and what every request goes through
 //   - views.go       templates and what they call; draw/ draws
 //   - analysis.go    a study as it now is
+//   - deskmany.go    several studies at once; the week, search, notices
 //   - desk.go, gather.go, field.go, evidence.go, brief.go  the places
 //   - stream.go      the ranked list as it fills
 //   - handin.go, captures.go  pages brought in and taken along
@@ -164,6 +165,10 @@ func Handler(o Options) (http.Handler, error) {
 func (s *Server) routes(r *gin.Engine) {
 	r.GET("/", s.desk)
 	r.POST("/studies", s.createStudy)
+	r.POST("/desk/many", s.deskMany)
+	r.POST("/account/notices", s.seeNotices)
+	r.GET("/week", s.week)
+	r.GET("/search", s.search)
 
 	r.GET("/publication", s.publicationPlace)
 	r.POST("/publication/fields", s.typeDefault)
@@ -280,7 +285,7 @@ func (s *Server) scope(c *gin.Context) store.Scope {
 
 // commands are what the person who asks can do.
 func (s *Server) commands(c *gin.Context) study.Commands {
-	return study.For(s.scope(c), s.queue, c.GetString(actorKey))
+	return study.For(s.scope(c), s.queue, c.GetString(actorKey)).Named(authorOf(c))
 }
 
 const studyKey = "study"

@@ -94,8 +94,8 @@ func (r slatePageRow) State() string {
 		return "gathering"
 	case l.State == store.Failed:
 		return "could not gather"
-	case l.Status != "":
-		return l.Status
+	case l.Stage != brief.Proposed && l.Stage != brief.Composed:
+		return l.Stage
 	case l.Revision > 1:
 		return "composing"
 	}

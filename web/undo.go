@@ -67,7 +67,7 @@ func (s *Server) refreshed(c *gin.Context, n notice) {
 	}
 	switch place := c.GetHeader("X-Place"); place {
 	case "desk":
-		body, err := s.deskBody(c, freshStudy())
+		body, err := s.deskBody(c, s.freshStudy(c))
 		if err != nil {
 			s.fail(c, err)
 			return

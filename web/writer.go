@@ -348,7 +348,7 @@ func (s *Server) makeRemark(c *gin.Context) {
 		author = l.Name
 	}
 	http.SetCookie(c.Writer, &http.Cookie{Name: authorCookie, Value: url.QueryEscape(author), Path: "/w/", MaxAge: 365 * 24 * 3600, HttpOnly: true, SameSite: http.SameSiteStrictMode, Secure: secure(c.Request)})
-	err = s.store.In(l.PublicationID).AddRemark(c.Request.Context(), &store.Remark{StudyID: l.StudyID, LinkID: &l.ID, Line: line, SaidOf: shorten(said, 200), Author: author, Body: body})
+	err = study.For(s.store.In(l.PublicationID), s.queue, fmt.Sprintf("link %d", l.ID)).Remark(c.Request.Context(), &store.Remark{StudyID: l.StudyID, LinkID: &l.ID, Line: line, SaidOf: shorten(said, 200), Author: author, Body: body})
 	switch {
 	case errors.Is(err, store.ErrTooMany):
 		s.views.sheet(c, http.StatusUnprocessableEntity, "writer-shut", failure{What: fmt.Sprintf("A brief holds at most %d remarks. Yours was not kept; copy it from here: %s", store.MostRemarks, body), Link: b.Base, Text: "Back to the brief"})

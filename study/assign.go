@@ -1,0 +1,45 @@
+package study
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+
+	"corpulan/core/brief"
+	"corpulan/store"
+)
+
+// What is done on the desk to several studies at once: each is a step of its own, undone in
+// its study, and all of them together from the desk.
+
+// MostAtOnce is how many studies are changed at once. Our own: a page of the desk.
+const MostAtOnce = 100
+
+// SetField writes a field in the front of a brief, whatever stood there.
+func (c Commands) SetField(ctx context.Context, study int64, field, value string) (Done, error) {
+	said := map[string]string{brief.FieldOwner: "Owner: ", brief.FieldWriter: "Writer: ", brief.FieldDue: "Due: ", brief.FieldStatus: "Stage: "}[field] + value
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+		return said, ch.WriteOn(nil, field, &value), nil
+	})
+}
+
+// Many does one thing to several studies, or to none of them, and counts those it changed.
+func (c Commands) Many(ctx context.Context, studies []int64, do func(c Commands, study int64) (Done, error)) (changed []int64, err error) {
+	if len(studies) > MostAtOnce {
+		return nil, fmt.Errorf("%w: at most %d studies at once", store.ErrTooMany, MostAtOnce)
+	}
+	err = c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
+		c.scope = tx
+		for _, id := range studies {
+			done, err := do(c, id)
+			if err != nil {
+				return err
+			}
+			if done.Change != 0 {
+				changed = append(changed, id)
+			}
+		}
+		return nil
+	})
+	return changed, err
+}
