@@ -58,7 +58,9 @@ func TestArrowsPointDown(t *testing.T) {
 		"queue":    {"core", "store"},
 		"study":    {"core", "gather", "queue", "store"},
 		"jobs":     {"core", "gather", "queue", "store", "study"},
-		"web":      {"core", "render", "gather", "queue", "store", "study"},
+		"metrics":  {"core", "store"},
+		"docs":     {},
+		"web":      {"docs", "core", "render", "gather", "queue", "store", "study"},
 	}
 	for _, u := range units(t) {
 		from := room(u.ImportPath)

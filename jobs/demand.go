@@ -24,7 +24,8 @@ import (
 type demander struct {
 	river.WorkerDefaults[queue.DemandArgs]
 	store    *store.Store
-	provider gather.Provider
+	services services
+	provider gather.Provider       // those of the list's publication, once that is known
 	keywords gather.KeywordService // nil for none
 	pause    time.Duration
 	log      *slog.Logger
@@ -46,6 +47,11 @@ func (w *demander) Work(ctx context.Context, job *river.Job[queue.DemandArgs]) e
 	if err != nil {
 		return err
 	}
+	mine := *w
+	if mine.provider, mine.keywords, err = w.services.of(ctx, job.Args.Publication); err != nil {
+		return err
+	}
+	w = &mine
 	at := &working{sc: sc, list: l, pause: w.pause}
 	if job.Attempt > 1 { // what an earlier attempt has asked counts
 		at.before = l.Work.Data().Done

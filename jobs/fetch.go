@@ -25,6 +25,7 @@ type fetcher struct {
 	worker  string
 	log     *slog.Logger
 	reading chan struct{} // room for pages that are read at the same time
+	fetched func(outcome string)
 }
 
 // A job holds the pages of its host while it works on them, and says so again
@@ -103,6 +104,7 @@ func (f *fetcher) get(ctx context.Context, st store.Study, r store.Result) error
 	}
 	page, err := f.fetcher.FetchAgain(ctx, r.URL, seen)
 	var failure *gather.Failure
+	f.count(err)
 	switch {
 	case errors.As(err, &failure):
 		return f.store.FailPage(ctx, r, string(failure.Code), failure.Reason)
@@ -126,6 +128,18 @@ func (f *fetcher) get(ctx context.Context, st store.Study, r store.Result) error
 		return err
 	}
 	return f.store.KeepPage(ctx, r, c, doc, doc.ProposeAside(st.Language, st.Keyword))
+}
+
+// count tells those who watch how a fetch ended.
+func (f *fetcher) count(err error) {
+	var failure *gather.Failure
+	switch {
+	case f.fetched == nil:
+	case errors.As(err, &failure):
+		f.fetched(string(failure.Code))
+	case err == nil:
+		f.fetched("read")
+	}
 }
 
 // NextRetry implements river.Worker.

@@ -66,6 +66,7 @@ func (p *Post) send(ctx context.Context, n store.NoticeLine, to store.Person) er
 	if err := m.To(to.Email); err != nil {
 		return err
 	}
+	n.Keyword = strings.Join(strings.Fields(n.Keyword), " ")
 	m.Subject(subjectOf(n))
 	m.SetBodyString(mail.TypeTextPlain, fmt.Sprintf("%s\n\n%s/studies/%d/brief\n\nYou get this as %s at %s; your account there can stop it.\n", textOf(n), strings.TrimRight(p.Address, "/"), n.StudyID, to.Name, n.Publication))
 	client, err := p.client()
@@ -101,8 +102,7 @@ func (p *Post) client() (*mail.Client, error) {
 	return mail.NewClient(host, options...)
 }
 
-// subjectOf and textOf are a notice as a mail says it. Line breaks in a keyword would be a
-// header of their own; go-mail encodes them.
+// subjectOf and textOf are a notice as a mail says it.
 func subjectOf(n store.NoticeLine) string {
 	return map[string]string{store.OwnerNamed: "You own the brief", store.WriterNamed: "You write", store.Remarked: "A remark on", store.Approved: "Approved:", store.DueSoon: "Due " + n.Ref + ":"}[n.Kind] + " “" + n.Keyword + "”"
 }

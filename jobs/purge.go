@@ -15,6 +15,7 @@ import (
 type purger struct {
 	river.WorkerDefaults[queue.PurgeArgs]
 	store *store.Store
+	kept  time.Duration // bytes of captures that no newest gathering shows; 0 for always
 	log   *slog.Logger
 }
 
@@ -25,6 +26,13 @@ func (p *purger) Work(ctx context.Context, _ *river.Job[queue.PurgeArgs]) error 
 	n, err := p.store.Purge(ctx, store.KeptDeleted)
 	if n > 0 {
 		p.log.Info("studies deleted long ago are gone for good", "studies", n)
+	}
+	if err != nil {
+		return err
+	}
+	captures, bodies, err := p.store.Prune(ctx, p.kept)
+	if captures+bodies > 0 {
+		p.log.Info("bytes of captures are given up", "captures", captures, "stored", bodies)
 	}
 	return err
 }

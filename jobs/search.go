@@ -26,7 +26,7 @@ type searcher struct {
 	river.WorkerDefaults[queue.SearchArgs]
 	store    *store.Store
 	queue    *queue.Queue
-	provider gather.Provider
+	services services
 	log      *slog.Logger
 }
 
@@ -43,7 +43,11 @@ func (s *searcher) Work(ctx context.Context, job *river.Job[queue.SearchArgs]) e
 	if job.Attempt > job.MaxAttempts {
 		return s.store.FailSearch(ctx, g, "The search was tried several times and never came to its end.")
 	}
-	found, err := s.provider.Search(ctx, gather.Query{Keyword: st.Keyword, Language: st.Language, Country: st.Country, Count: st.Depth})
+	provider, _, err := s.services.of(ctx, st.PublicationID)
+	if err != nil {
+		return err
+	}
+	found, err := provider.Search(ctx, gather.Query{Keyword: st.Keyword, Language: st.Language, Country: st.Country, Count: st.Depth})
 	if err != nil {
 		if ctx.Err() != nil {
 			return err

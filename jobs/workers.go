@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"net"
 	"os"
 	"runtime"
 	"strings"
@@ -15,11 +16,13 @@ import (
 	"corpulan/gather"
 	"corpulan/queue"
 	"corpulan/store"
+	"corpulan/study"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/riverqueue/river"
 	"github.com/riverqueue/river/riverdriver/riverpgxv5"
+	"github.com/riverqueue/river/rivertype"
 )
 
 // How a worker process shows that it lives, and after how long a silent one's
@@ -38,8 +41,14 @@ type Config struct {
 	Keywords gather.KeywordService // nil for none
 	Pause    time.Duration         // between questions to the search engine about keywords
 	Post     *Post                 // nil for no mail
-	Count    int                   // jobs at once
-	Log      *slog.Logger          // the store's where none is given
+	Keep     time.Duration         // how long captures keep their bytes that no newest gathering shows; 0 for always
+	Sealer   *study.Sealer         // nil where nothing is sealed
+	// Dial connects to addresses that people name; nothing private where it is nil.
+	Dial    func(ctx context.Context, network, address string) (net.Conn, error)
+	Count   int                                                // jobs at once
+	Observe func(kind string, failed bool, took time.Duration) // called with each job; nil for none
+	Fetched func(outcome string)                               // called with each page; nil for none
+	Log     *slog.Logger                                       // the store's where none is given
 }
 
 // validate names every field that workers cannot do with.
@@ -68,6 +77,7 @@ type Workers struct {
 	client *river.Client[pgx.Tx]
 	pool   *pgxpool.Pool
 	store  *store.Store
+	queue  *queue.Queue
 	id     string
 	quit   context.CancelFunc
 	beats  sync.WaitGroup
@@ -92,21 +102,25 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	}
 	w.pool = pool
 	q, err := queue.New(c.Store)
+	w.queue = q
 	if err != nil {
 		pool.Close()
 		return nil, err
 	}
 	workers := river.NewWorkers()
-	river.AddWorker(workers, &searcher{store: c.Store, queue: q, provider: c.Provider, log: c.Log})
+	out := outward(c.Dial)
+	whom := services{store: c.Store, provider: c.Provider, keywords: c.Keywords, sealer: c.Sealer, client: out}
+	river.AddWorker(workers, &searcher{store: c.Store, queue: q, services: whom, log: c.Log})
 	polite, room := c.Fetcher.Through(&hostGate{store: c.Store, worker: w.id}), make(chan struct{}, atOnce())
-	river.AddWorker(workers, &fetcher{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, reading: room})
+	river.AddWorker(workers, &fetcher{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, reading: room, fetched: c.Fetched})
 	river.AddWorker(workers, &sitemapper{store: c.Store, queue: q, fetcher: polite, log: c.Log})
 	river.AddWorker(workers, &ownReader{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, reading: room})
-	river.AddWorker(workers, &demander{store: c.Store, provider: c.Provider, keywords: c.Keywords, pause: c.Pause, log: c.Log})
+	river.AddWorker(workers, &demander{store: c.Store, services: whom, pause: c.Pause, log: c.Log})
 	river.AddWorker(workers, &rereader{store: c.Store, log: c.Log})
 	river.AddWorker(workers, &mailer{store: c.Store, post: c.Post, log: c.Log})
 	river.AddWorker(workers, &dueTeller{store: c.Store, queue: q})
-	river.AddWorker(workers, &purger{store: c.Store, log: c.Log})
+	river.AddWorker(workers, &deliverer{store: c.Store, sealer: c.Sealer, client: out, log: c.Log})
+	river.AddWorker(workers, &purger{store: c.Store, kept: c.Keep, log: c.Log})
 	if err := q.Reread(ctx); err != nil {
 		pool.Close()
 		return nil, fmt.Errorf("asking for older readings to be made again: %w", err)
@@ -119,6 +133,7 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 		FetchPollInterval: 250 * time.Millisecond,
 		JobTimeout:        -1, // a host may have many pages; each fetch has its own limit
 		Logger:            queue.Quiet(c.Log),
+		Middleware:        []rivertype.Middleware{observed(c.Observe)},
 		PeriodicJobs: []*river.PeriodicJob{river.NewPeriodicJob(river.PeriodicInterval(purgeEvery),
 			func() (river.JobArgs, *river.InsertOpts) { return queue.PurgeArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true}),
 			river.NewPeriodicJob(river.PeriodicInterval(dueEvery),
@@ -135,6 +150,18 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	w.quit = quit
 	w.beats.Go(func() { w.beat(beating) })
 	return w, nil
+}
+
+// observed tells those who watch how long each job took.
+func observed(observe func(kind string, failed bool, took time.Duration)) rivertype.Middleware {
+	return river.WorkerMiddlewareFunc(func(ctx context.Context, job *rivertype.JobRow, work func(context.Context) error) error {
+		began := time.Now()
+		err := work(ctx)
+		if observe != nil {
+			observe(job.Kind, err != nil && !errors.Is(err, &river.JobSnoozeError{}), time.Since(began))
+		}
+		return err
+	})
 }
 
 // atOnce is how many pages one process reads at the same time. Fetching waits,
@@ -170,6 +197,7 @@ func (w *Workers) beat(ctx context.Context) {
 		if fine++; time.Duration(fine)*beatEvery > silentAfter/2 {
 			_, _ = w.store.FreeOrphans(ctx, silentAfter)
 		}
+		_ = w.queue.Deliver(ctx, w.store, mostOutbox)
 	}
 }
 

@@ -146,6 +146,19 @@ func (DueArgs) InsertOpts() river.InsertOpts {
 	return river.InsertOpts{Priority: 4, MaxAttempts: 3, UniqueOpts: unfinished()}
 }
 
+// DeliverArgs asks for an event to be told to a webhook.
+type DeliverArgs struct {
+	Delivery int64 `json:"delivery"`
+}
+
+// Kind implements river.JobArgs.
+func (DeliverArgs) Kind() string { return "deliver" }
+
+// InsertOpts implements river.JobArgsWithInsertOpts.
+func (DeliverArgs) InsertOpts() river.InsertOpts {
+	return river.InsertOpts{Priority: 3, MaxAttempts: Tries}
+}
+
 // PurgeArgs asks for what was deleted long ago to be taken out of the database.
 type PurgeArgs struct{}
 
@@ -213,6 +226,22 @@ func (q *Queue) Demand(ctx context.Context, tx *sql.Tx, args DemandArgs) error {
 func (q *Queue) Mail(ctx context.Context, tx *sql.Tx, notice int64) error {
 	_, err := q.client.InsertTx(ctx, tx, MailArgs{notice}, nil)
 	return err
+}
+
+// Deliver puts up to so many events that wait on the queue.
+func (q *Queue) Deliver(ctx context.Context, st *store.Store, most int) error {
+	return st.InTx(ctx, func(tx *store.Store, sqlTx *sql.Tx) error {
+		ids, err := tx.Undelivered(ctx, most)
+		if err != nil {
+			return err
+		}
+		for _, id := range ids {
+			if _, err := q.client.InsertTx(ctx, sqlTx, DeliverArgs{id}, nil); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
 }
 
 // Quiet is a log that the queue itself writes only errors to: it says much that

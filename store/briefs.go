@@ -61,9 +61,26 @@ func (s Scope) EditBrief(ctx context.Context, study int64, actor string, decide 
 		if err := tx.Save(&b).Error; err != nil {
 			return err
 		}
-		return (&Store{db: tx, sql: s.store.sql}).touch(ctx, study)
+		st := &Store{db: tx, sql: s.store.sql, log: s.store.log}
+		if was, is := earlier.stage(), b.stage(); was != is {
+			if err := st.emit(ctx, study, EventStage, map[string]any{"stage": is, "before": was}); err != nil {
+				return err
+			}
+		}
+		return st.touch(ctx, study)
 	})
 	return b, err
+}
+
+// stage is how far a brief has come, as the database has it.
+func (b Brief) stage() string {
+	switch s := b.Choices.Data().Typed[brief.FieldStatus]; {
+	case s != "":
+		return s
+	case b.Revision > 0:
+		return brief.Composed
+	}
+	return brief.Proposed
 }
 
 // By is who did something, and what in words.

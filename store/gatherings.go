@@ -83,6 +83,11 @@ func (s *Store) settle(ctx context.Context, g *Gathering) error {
 	if err := s.db.WithContext(ctx).Model(&Gathering{}).Where("id = ?", g.ID).Updates(set).Error; err != nil {
 		return err
 	}
+	if ended {
+		if err := s.emit(ctx, g.StudyID, EventGathered, map[string]any{"state": to, "failure": g.Failure}); err != nil {
+			return err
+		}
+	}
 	if to == Done && ended {
 		if err := s.ProposeDuplicates(ctx, g.ID); err != nil {
 			return err

@@ -110,6 +110,9 @@ func (s Scope) AddRemark(ctx context.Context, r *Remark) error {
 	if err := s.store.db.WithContext(ctx).Create(r).Error; err != nil {
 		return err
 	}
+	if err := s.store.emit(ctx, r.StudyID, EventRemark, map[string]any{"author": r.Author, "text": r.Body, "said_of": r.SaidOf}); err != nil {
+		return err
+	}
 	return s.store.touch(ctx, r.StudyID)
 }
 

@@ -139,11 +139,12 @@ type Capture struct {
 	Status        int
 	Headers       datatypes.JSONType[map[string][]string]
 	ContentType   string
-	Body          []byte // gzip
+	Body          []byte `gorm:"-"` // gzip; in the table bodies, once for all captures of the same
 	Size          int64  // before compression
-	Digest        []byte // SHA-256 of the body before compression
+	Digest        []byte // SHA-256 of the body before compression; nil once it was given up
 	CapturedAt    time.Time
-	Losses        int // worker processes that were lost while they read it again
+	PrunedAt      *time.Time // when its bytes were given up
+	Losses        int        // worker processes that were lost while they read it again
 }
 
 // Reading is what one engine read out of one capture.

@@ -51,7 +51,7 @@ func (s *Store) KeepPage(ctx context.Context, r Result, c *Capture, doc *reading
 // is none. Captures that were handed in are not asked for again by their headers.
 func (s *Store) Earlier(ctx context.Context, r Result, engine int) (Capture, Reading, error) {
 	var c Capture
-	err := s.db.WithContext(ctx).Omit("body").Where("study_id = ? and url = ? and status = 200", r.StudyID, r.URL).Order("id desc").Take(&c).Error
+	err := s.db.WithContext(ctx).Where("pruned_at is null and study_id = ? and url = ? and status = 200", r.StudyID, r.URL).Order("id desc").Take(&c).Error
 	if err != nil {
 		return c, Reading{}, found(err)
 	}

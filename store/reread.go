@@ -16,8 +16,11 @@ import (
 func (s *Store) NextOutdated(ctx context.Context, engine int, after int64) (Capture, error) {
 	var c Capture
 	err := s.db.WithContext(ctx).
-		Where("captures.id > ? and captures.losses < ? and exists (select 1 from results r join readings d on d.id = r.reading_id where r.capture_id = captures.id and d.engine < ?)", after, MostLosses, engine).
+		Where("captures.pruned_at is null and captures.id > ? and captures.losses < ? and exists (select 1 from results r join readings d on d.id = r.reading_id where r.capture_id = captures.id and d.engine < ?)", after, MostLosses, engine).
 		Order("captures.id").Take(&c).Error
+	if err == nil {
+		err = s.withBody(ctx, &c)
+	}
 	return c, found(err)
 }
 

@@ -113,6 +113,9 @@ func (s Scope) HandIn(ctx context.Context, study, result int64, name string, c *
 // keepReading keeps a capture and what was read out of it, and returns the
 // reading's number.
 func (s *Store) keepReading(ctx context.Context, c *Capture, doc *reading.Reading) (int64, error) {
+	if err := s.keepBody(ctx, c); err != nil {
+		return 0, err
+	}
 	if err := s.db.WithContext(ctx).Create(c).Error; err != nil {
 		return 0, err
 	}
@@ -137,7 +140,10 @@ func (s Scope) Readings(ctx context.Context, ids []int64) (map[int64]*reading.Re
 // Capture loads a page as it was fetched.
 func (s Scope) Capture(ctx context.Context, id int64) (Capture, error) {
 	var c Capture
-	return c, found(s.db(ctx).Take(&c, id).Error)
+	if err := found(s.db(ctx).Take(&c, id).Error); err != nil {
+		return c, err
+	}
+	return c, s.store.withBody(ctx, &c)
 }
 
 // CapturedAt is when a capture was made.

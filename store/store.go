@@ -7,6 +7,7 @@
 //   - studies.go     the desk: studies, shelves, purging
 //   - gatherings.go  the state of a gathering, under one lock; results.go, pages.go,
 //     curate.go change it, carry.go takes over from an earlier one
+//   - captures.go    the bytes of captures, stored once, pruned
 //   - duplicates.go, reread.go  near-duplicates; readings of an older engine
 //   - people.go      accounts, sessions, members, links that are good once
 //   - publications.go whose briefs they are, and what they say for all of them
@@ -15,7 +16,10 @@
 //   - keywords.go, resultspages.go  lists of keywords; results pages to compare them by
 //   - plans.go       what people did to lists and slates, to be undone; slates
 //   - links.go       links to a brief, remarks, ticks
+//   - desk.go, search.go, notices.go  the ledger; words found anywhere; who should know of what
+//   - machines.go    tokens, webhooks and what they are told
 //   - changes.go     what people did, to be undone; history.go lists it all
+//   - watch.go       what an operator watches
 //   - workers.go     workers, hosts, orphans
 //   - clean.go       bytes that PostgreSQL does not take
 //   - log.go         what goes wrong, in the program's log

@@ -18,6 +18,7 @@
 //   - demand.go   lists of keywords: brought, asked for, grouped by hand
 //   - groups.go   their groups as they now are, kept at hand; slate.go  the pages to write
 //   - searched.go  keywords against the pages of a study; what lists know of its findings
+//   - machines.go  services of a publication, tokens, webhooks
 //   - people.go, factor.go, identity.go, seal.go  who signs in, and how
 //   - notices.go  who should know of what is done; assign.go several studies at once
 //   - capture.go  a page as it is kept and read

@@ -338,6 +338,12 @@ func parseStudy(c *gin.Context) newStudy {
 	if err != nil { // of what is no text, only the depth is never sent by our own page
 		n.Depth = 0
 	}
+	n.check()
+	return n
+}
+
+// check says what is wrong with a study that is to begin, field by field.
+func (n *newStudy) check() {
 	switch length := utf8.RuneCountInString(n.Keyword); {
 	case length == 0:
 		n.Wrong["keyword"] = "Type the keyword this study is about."
@@ -349,11 +355,10 @@ func parseStudy(c *gin.Context) newStudy {
 	if !slices.Contains(language.Codes(), n.Language) {
 		n.Wrong["language"] = "This language is not read yet."
 	}
-	if len(n.Country) != 2 || strings.Trim(n.Country, "abcdefghijklmnopqrstuvwxyz") != "" {
+	if !isCountry(n.Country) {
 		n.Wrong["country"] = "Give the country as two letters, for example gb."
 	}
 	if n.Depth < 1 || n.Depth > 100 {
 		n.Wrong["depth"] = "Between 1 and 100 results can be gathered."
 	}
-	return n
 }

@@ -51,6 +51,14 @@ func authorOf(c *gin.Context) string {
 	return publicationOf(c).Name
 }
 
+// nameOf is how others see who asks: by name, or a program by what its token is called.
+func nameOf(c *gin.Context) string {
+	if t, ok := c.Get(tokenKey); ok {
+		return t.(store.Token).Name
+	}
+	return authorOf(c)
+}
+
 // linkDesk is that of somebody with a link; one that does not allow writing leads nowhere.
 func (s *Server) linkDesk(c *gin.Context) {
 	l := linkOf(c)

@@ -13,6 +13,7 @@ func Routes() gin.RoutesInfo {
 	s, r := &Server{}, gin.New()
 	s.linkRoutes(r)
 	s.accountRoutes(r)
+	s.apiRoutes(r)
 	s.memberRoutes(r)
 	s.routes(r)
 	return r.Routes()

@@ -36,7 +36,7 @@ func onlyNamed(hosts []string) gin.HandlerFunc {
 		ours[strings.ToLower(h)] = true
 	}
 	return func(c *gin.Context) {
-		if !ours[hostname(c.Request.Host)] && c.Request.URL.Path != "/healthz" {
+		if !ours[hostname(c.Request.Host)] && c.Request.URL.Path != "/healthz" && c.Request.URL.Path != "/readyz" {
 			c.String(http.StatusMisdirectedRequest, "This server does not answer for %q; see --hosts.\n", hostname(c.Request.Host))
 			c.Abort()
 		}
@@ -62,6 +62,12 @@ const (
 
 // largestBody is what a route takes.
 func largestBody(path string) int64 {
+	if strings.HasPrefix(path, apiBase+"/studies/") && strings.HasSuffix(path, "/pages") {
+		return largestHandIn
+	}
+	if strings.HasPrefix(path, apiBase) && strings.HasSuffix(path, "/check") {
+		return largestText
+	}
 	if strings.HasSuffix(path, "/draft/steps") || strings.HasSuffix(path, "/draft/fit") || strings.HasSuffix(path, "/draft/versions") || strings.HasSuffix(path, "/draft/import") {
 		return largestText
 	}

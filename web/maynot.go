@@ -20,7 +20,7 @@ var numbered = regexp.MustCompile(`^/studies/[0-9]+/`)
 // without takes off a page, or a part of one, the forms that a role may not send. A text that
 // stands in such a form stays, to be read. data-needs names the role that other parts need.
 func without(page []byte, role store.Role) []byte {
-	if role.May(store.Owner) || role.May(store.Strategist) && !bytes.Contains(page, []byte(`action="/people`)) && !bytes.Contains(page, []byte(`data-needs="owner"`)) {
+	if role.May(store.Owner) || role.May(store.Strategist) && !bytes.Contains(page, []byte(`action="/people`)) && !bytes.Contains(page, []byte(`action="/publication/set-up`)) && !bytes.Contains(page, []byte(`data-needs="owner"`)) {
 		return page // nearly always; a large brief takes some milliseconds else
 	}
 	var roots []*html.Node

@@ -182,9 +182,7 @@ func TestSigningInByAnIssuer(t *testing.T) {
 // Signing in with a second factor takes password and code; a link for a new password does not
 // get around it.
 func TestSigningInWithACode(t *testing.T) {
-	sealer, err := study.NewSealer([]byte(study.NewSecret()))
-	require.NoError(t, err)
-	h := newHouse(t, func(o *web.Options) { o.Sealer = sealer })
+	h := newHouse(t, sealed(t))
 	ctx := t.Context()
 	b := h.member(t, "ida@a.example", h.first.ID, store.Owner)
 	_, page, _ := b.post(t, "/account/factor", false)

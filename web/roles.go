@@ -20,7 +20,7 @@ import (
 // to their own account.
 func leastRole(method, route string) store.Role {
 	switch {
-	case strings.HasPrefix(route, "/people"):
+	case strings.HasPrefix(route, "/people"), strings.HasPrefix(route, "/publication/set-up"):
 		return store.Owner
 	case method == http.MethodGet || method == http.MethodHead:
 		return store.Reader

@@ -23,7 +23,9 @@
 //   - groups.go, groupfilter.go, grouphand.go  groups of a list: shown, filtered, changed by hand
 //   - slates.go      the pages planned
 //   - standing.go    keywords against the pages of a study; searched against found
+//   - setup.go       how a publication is set up: stages, services, tokens, webhooks
 //   - publication.go what a publication says for all its briefs; its own pages
+//   - api.go         the interface for programs; openapi.json describes it
 //   - account.go, factor.go, openid.go, people.go  signing in, the second factor, an issuer, the
 //     members of a publication
 //   - roles.go       who asks, and what they may do
@@ -69,6 +71,7 @@ type Server struct {
 	views    *views
 	log      *slog.Logger
 	demo     bool
+	observe  func(route, method string, status int, took time.Duration)
 	// closing ends the event streams, which would else hold up a shutdown.
 	closing context.Context
 }
@@ -88,12 +91,13 @@ type Options struct {
 	OpenID  *OpenID
 	Proxies []string // whose word on where a request comes from is taken; networks in CIDR notation
 
-	Log      *slog.Logger    // the store's where none is given
-	Closing  context.Context // done when the program is about to stop
-	Hosts    []string        // names this server answers for; none means localhost
-	Demo     bool            // the search engine is the stand-in
-	Samples  []Sample        // lists of keywords to try the program with
-	Computed func()          // called with each computation of evidence; nil for none
+	Log      *slog.Logger                                               // the store's where none is given
+	Closing  context.Context                                            // done when the program is about to stop
+	Hosts    []string                                                   // names this server answers for; none means localhost
+	Demo     bool                                                       // the search engine is the stand-in
+	Samples  []Sample                                                   // lists of keywords to try the program with
+	Observe  func(route, method string, status int, took time.Duration) // called with each answer but event streams; nil for none
+	Computed func()                                                     // called with each computation of evidence; nil for none
 }
 
 // validate names every field that a server cannot do without.
@@ -134,7 +138,7 @@ func Handler(o Options) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{boards: boards, store: o.Store, queue: o.Queue, visitor: o.Visitor, signInAs: o.SignInAs, sealer: o.Sealer, hashing: semaphore.NewWeighted(mostHashing), analyst: a, demander: d, samples: o.Samples, views: v, log: o.Log, demo: o.Demo, closing: o.Closing}
+	s := &Server{boards: boards, store: o.Store, queue: o.Queue, visitor: o.Visitor, signInAs: o.SignInAs, sealer: o.Sealer, hashing: semaphore.NewWeighted(mostHashing), analyst: a, demander: d, samples: o.Samples, views: v, log: o.Log, observe: o.Observe, demo: o.Demo, closing: o.Closing}
 	if o.OpenID != nil {
 		if o.Sealer == nil {
 			return nil, fmt.Errorf("web: Options.OpenID needs a Sealer: %w", study.ErrNoSecret)
@@ -150,11 +154,13 @@ func Handler(o Options) (http.Handler, error) {
 	if err := r.SetTrustedProxies(o.Proxies); err != nil {
 		return nil, fmt.Errorf("web: Options.Proxies: %w", err)
 	}
-	r.Use(s.recovered, headers, onlyNamed(hosts), bounded, actor)
+	r.Use(s.observed, s.recovered, headers, onlyNamed(hosts), bounded, actor)
 	r.GET("/static/*path", s.static)
-	r.GET("/healthz", s.health)
+	r.GET("/healthz", s.live)
+	r.GET("/readyz", s.ready)
 	s.linkRoutes(r)
 	s.accountRoutes(r)
+	s.apiRoutes(r)
 	r.Use(s.signedIn)
 	s.memberRoutes(r)
 	s.routes(r)
@@ -178,6 +184,7 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/publication/pages/remove", s.removeOwn)
 	r.POST("/publication/templates/forget", s.forgetTemplate)
 
+	s.setupRoutes(r)
 	s.demandRoutes(r)
 
 	st := r.Group("/studies/:study", s.withStudy)
@@ -245,6 +252,20 @@ func (s *Server) routes(r *gin.Engine) {
 	r.NoRoute(func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
 }
 
+// observed tells those who watch how long each answer took, and the log at its finest level.
+func (s *Server) observed(c *gin.Context) {
+	began := time.Now()
+	c.Next()
+	route, took := c.FullPath(), time.Since(began)
+	if route == "" {
+		route = "none"
+	}
+	if s.observe != nil && !strings.HasSuffix(route, "/events") {
+		s.observe(route, c.Request.Method, c.Writer.Status(), took)
+	}
+	s.log.Debug("request", "method", c.Request.Method, "path", loggedPath(c), "status", c.Writer.Status(), "took", took)
+}
+
 // recovered turns a panic into an answer and a line in the log.
 func (s *Server) recovered(c *gin.Context) {
 	defer func() {
@@ -259,7 +280,15 @@ func (s *Server) recovered(c *gin.Context) {
 	c.Next()
 }
 
-func (s *Server) health(c *gin.Context) {
+// live tells that the process answers: what does not is started anew.
+func (s *Server) live(c *gin.Context) { c.String(http.StatusOK, "ok\n") }
+
+// ready tells that requests are served: the database answers, and the process is not stopping.
+func (s *Server) ready(c *gin.Context) {
+	if s.closing.Err() != nil {
+		c.String(http.StatusServiceUnavailable, "stopping\n")
+		return
+	}
 	if err := s.store.Ready(c.Request.Context()); err != nil {
 		c.String(http.StatusServiceUnavailable, "the database does not answer\n")
 		return
@@ -285,7 +314,7 @@ func (s *Server) scope(c *gin.Context) store.Scope {
 
 // commands are what the person who asks can do.
 func (s *Server) commands(c *gin.Context) study.Commands {
-	return study.For(s.scope(c), s.queue, c.GetString(actorKey)).Named(authorOf(c))
+	return study.For(s.scope(c), s.queue, c.GetString(actorKey)).Named(nameOf(c))
 }
 
 const studyKey = "study"
@@ -354,7 +383,7 @@ func hasGone(c *gin.Context, err error) bool {
 
 // loggedPath is the path of a request as a log may have it: without the token of a link.
 func loggedPath(c *gin.Context) string {
-	if c.Param("token") != "" {
+	if c.Param("token") != "" || c.Param("ticket") != "" {
 		return c.FullPath()
 	}
 	return c.Request.URL.Path

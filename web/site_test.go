@@ -67,7 +67,15 @@ func (s *site) as(role store.Role) { s.role.Store(role) }
 // computed is how often evidence was computed.
 func (s *site) computed() int64 { return s.computations.Load() }
 
-func newSite(t testing.TB) *site {
+// sealed gives an interface a secret to seal with.
+func sealed(t testing.TB) func(*web.Options) {
+	t.Helper()
+	s, err := study.NewSealer([]byte(study.NewSecret()))
+	require.NoError(t, err)
+	return func(o *web.Options) { o.Sealer = s }
+}
+
+func newSite(t testing.TB, more ...func(*web.Options)) *site {
 	t.Helper()
 	st, _ := storetest.Open(t)
 	q, err := queue.New(st)
@@ -77,9 +85,14 @@ func newSite(t testing.TB) *site {
 	closing, stop := context.WithCancel(context.Background())
 	n, log, role := new(atomic.Int64), new(said), new(atomic.Value)
 	role.Store(store.Owner)
-	h, err := web.Handler(web.Options{Store: st, Queue: q, Visitor: func(*http.Request) (*study.Visitor, error) {
-		return &study.Visitor{Publication: p, Role: role.Load().(store.Role)}, nil
-	}, Closing: closing, Log: slog.New(slog.NewTextHandler(log, nil)), Computed: func() { n.Add(1) }})
+	o := web.Options{Store: st, Queue: q, Visitor: func(*http.Request) (*study.Visitor, error) {
+		now, err := st.In(p.ID).Publication(context.Background())
+		return &study.Visitor{Publication: now, Role: role.Load().(store.Role)}, err
+	}, Closing: closing, Log: slog.New(slog.NewTextHandler(log, nil)), Computed: func() { n.Add(1) }}
+	for _, f := range more {
+		f(&o)
+	}
+	h, err := web.Handler(o)
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
 	t.Cleanup(func() { stop(); srv.Close() })

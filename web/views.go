@@ -149,6 +149,7 @@ func (v *views) functions() template.FuncMap {
 		"firstStruck":  func(h []reading.Struck) []reading.Struck { return h[:min(len(h), mostListed)] },
 		"beyond":       func(n int) int { return max(n-mostListed, 0) },
 		"counted":      draw.Counted,
+		"int":          func(n int64) int { return int(n) },
 		"whole":        func(x float64) int { return int(math.Round(x)) },
 		"known":        knownFigure,
 		"add":          func(a, b int) int { return a + b },

@@ -12,6 +12,7 @@ import (
 
 	"corpulan/gather"
 	"corpulan/jobs"
+	"corpulan/metrics"
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/study"
@@ -48,7 +49,13 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 		return err
 	}
 	defer st.Close()
-	stop, err := startWorkers(ctx, s, st, log)
+	figures := metrics.New(st)
+	quit, err := watched(ctx, s, figures, log)
+	if err != nil {
+		return err
+	}
+	defer quit()
+	stop, err := startWorkers(ctx, s, st, log, figures)
 	if err != nil {
 		return err
 	}
@@ -84,7 +91,7 @@ func runMigrate(ctx context.Context, args []string, std stdio) error {
 }
 
 // startWorkers begins to work on the queue; the function it returns ends that.
-func startWorkers(ctx context.Context, s settings, st *store.Store, log *slog.Logger) (stop func(), err error) {
+func startWorkers(ctx context.Context, s settings, st *store.Store, log *slog.Logger, figures *metrics.Metrics) (stop func(), err error) {
 	if s.workers == 0 {
 		return func() {}, nil
 	}
@@ -93,7 +100,15 @@ func startWorkers(ctx context.Context, s settings, st *store.Store, log *slog.Lo
 	if s.keywords != "" {
 		keywords = gather.KeywordsByHTTP{Address: s.keywords, Client: &http.Client{Timeout: 20 * time.Second}}
 	}
-	workers, err := jobs.StartWorkers(ctx, jobs.Config{Store: st, URL: s.database, Count: s.workers, Keywords: keywords, Pause: s.pause,
+	sealer, err := s.sealer()
+	if err != nil {
+		return nil, err
+	}
+	var post *jobs.Post
+	if s.mail != "" {
+		post = &jobs.Post{Server: s.mail, User: s.mailUser, Password: s.mailPassword, From: s.mailFrom, Address: s.address}
+	}
+	workers, err := jobs.StartWorkers(ctx, jobs.Config{Sealer: sealer, Post: post, Dial: guard.Dial, Keep: s.keepCaptures, Observe: figures.Job, Fetched: figures.Fetch, Store: st, URL: s.database, Count: s.workers, Keywords: keywords, Pause: s.pause,
 		Provider: gather.OpenSearch{Template: s.search, Suggest: s.suggest, Client: &http.Client{Timeout: 20 * time.Second}},
 		Fetcher:  gather.NewFetcher(gather.DefaultLimits(), guard.Dial), Log: log})
 	if err != nil {
@@ -143,7 +158,13 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 			return err
 		}
 	}
-	stopWorkers, err := startWorkers(ctx, s, st, log)
+	figures := metrics.New(st)
+	quit, err := watched(ctx, s, figures, log)
+	if err != nil {
+		return err
+	}
+	defer quit()
+	stopWorkers, err := startWorkers(ctx, s, st, log, figures)
 	if err != nil {
 		return err
 	}
@@ -162,7 +183,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	if s.openIDIssuer != "" {
 		openID = &web.OpenID{Issuer: s.openIDIssuer, ClientID: s.openIDClient, Secret: s.openIDPassword, Name: s.openIDName, Address: s.address}
 	}
-	handler, err := web.Handler(web.Options{Store: st, Queue: q, SignInAs: signInAs, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples})
+	handler, err := web.Handler(web.Options{Store: st, Queue: q, SignInAs: signInAs, Observe: figures.Request, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples})
 	if err != nil {
 		return err
 	}
@@ -174,7 +195,11 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
 	at := "http://" + strings.Replace(listener.Addr().String(), "127.0.0.1", "localhost", 1) + "/"
-	if err := firstAccount(ctx, st, publication, at, std); err != nil {
+	from := at
+	if s.address != "" {
+		from = strings.TrimRight(s.address, "/") + "/"
+	}
+	if err := firstAccount(ctx, st, publication, from, std); err != nil {
 		return err
 	}
 	ready(at)

@@ -114,9 +114,11 @@ create table deliveries (
     delivered_at   timestamptz,
     attempts       int not null default 0,
     status         int not null default 0,
-    problem        text not null default ''
+    problem        text not null default '',
+    queued_at      timestamptz -- when a worker was asked to deliver it
 );
 create index deliveries_by_webhook on deliveries (webhook_id, id desc);
+create index deliveries_waiting on deliveries (id) where queued_at is null;
 
 -- +goose Down
 drop table deliveries, webhooks, tokens, notices;

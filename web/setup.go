@@ -1,0 +1,278 @@
+package web
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"corpulan/core/brief"
+	"corpulan/core/language"
+	"corpulan/store"
+	"corpulan/study"
+
+	"github.com/gin-gonic/gin"
+)
+
+// How a publication is set up, by its owners: what studies begin with, what stages are called,
+// whose services are asked, and what programs may do.
+
+func (s *Server) setupRoutes(r gin.IRouter) {
+	r.GET("/publication/set-up", s.setup)
+	r.POST("/publication/set-up/market", s.setMarket)
+	r.POST("/publication/set-up/stages", s.setStages)
+	r.POST("/publication/set-up/services", s.setServices)
+	r.POST("/publication/set-up/tokens", s.makeToken)
+	r.POST("/publication/set-up/tokens/:token_id/revoke", s.revokeToken)
+	r.POST("/publication/set-up/webhooks", s.makeWebhook)
+	r.POST("/publication/set-up/webhooks/:webhook/remove", s.removeWebhook)
+}
+
+type setupBody struct {
+	Says      store.Settings
+	Stages    []option // what each is called by itself, and by the publication
+	Seals     bool
+	Hosts     []option // of its own services: which, and where
+	Sizes     store.CaptureSizes
+	Unread    bool // they were sealed with another secret
+	Tokens    []store.Token
+	Webhooks  []webhookRow
+	Events    []string
+	Made      string // a token or a secret, shown once
+	MadeFor   string
+	Said      string
+	Wrong     string
+	WrongIn   string            // which part
+	Typed     map[string]string // there
+	API       string            // where the interface for programs is
+	Languages []string
+}
+
+type webhookRow struct {
+	store.Webhook
+	Last []store.Delivery
+}
+
+// Of is what was typed in a part that was refused, or else what is kept.
+func (b setupBody) Of(part, name, kept string) string {
+	if b.WrongIn == part {
+		return b.Typed[name]
+	}
+	return kept
+}
+
+// Megabytes is a number of bytes as people read it.
+func (b setupBody) Megabytes(n int64) string { return fmt.Sprintf("%.1f MB", float64(n)/1e6) }
+
+// Host is where a webhook leads, without what its address may hold.
+func (r webhookRow) Host() string { return hostPart(r.Address) }
+
+func (s *Server) setup(c *gin.Context) { s.showSetup(c, http.StatusOK, setupBody{}) }
+
+func (s *Server) showSetup(c *gin.Context, status int, b setupBody) {
+	ctx, sc := c.Request.Context(), s.scope(c)
+	p, err := sc.Publication(ctx)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	b.Says, b.Seals, b.Events, b.API, b.Languages = p.Settings.Data(), s.sealer != nil, store.Events(), origin(c.Request)+apiBase, language.Codes()
+	if b.Says.Market.Language == "" {
+		b.Says.Market = store.Market{Language: "en", Country: "gb", Depth: 20}
+	}
+	for _, stage := range brief.Stages() {
+		b.Stages = append(b.Stages, option{stage, b.Says.Stages[stage]})
+	}
+	own, err := study.ServicesOf(s.sealer, p)
+	b.Unread = err != nil
+	if own != nil {
+		for _, x := range []option{{"Results", own.Search}, {"Suggestions", own.Suggest}, {"Keywords", own.Keywords}} {
+			if x.Name != "" {
+				b.Hosts = append(b.Hosts, option{x.Value, hostPart(strings.NewReplacer("{", "", "}", "").Replace(x.Name))})
+			}
+		}
+	}
+	if b.Tokens, err = sc.Tokens(ctx); err != nil {
+		s.fail(c, err)
+		return
+	}
+	if b.Sizes, err = sc.CaptureSizes(ctx); err != nil {
+		s.fail(c, err)
+		return
+	}
+	hooks, last, err := sc.Webhooks(ctx, 3)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	for _, h := range hooks {
+		b.Webhooks = append(b.Webhooks, webhookRow{h, last[h.ID]})
+	}
+	if b.Made != "" {
+		c.Header("Cache-Control", "no-store")
+	}
+	s.views.page(c, status, "setup", s.inPublication(c, "publication", "Set-up", b))
+}
+
+// refuseSetup says what is wrong in a part, and keeps what was typed there.
+func (s *Server) refuseSetup(c *gin.Context, part, wrong string) {
+	typed := map[string]string{}
+	for name, values := range c.Request.PostForm {
+		typed[name] = values[0]
+	}
+	s.showSetup(c, http.StatusUnprocessableEntity, setupBody{Wrong: wrong, WrongIn: part, Typed: typed})
+}
+
+func (s *Server) setMarket(c *gin.Context) {
+	m := store.Market{Language: c.PostForm("language"), Country: strings.ToLower(strings.TrimSpace(c.PostForm("country")))}
+	m.Depth, _ = strconv.Atoi(c.PostForm("depth"))
+	switch {
+	case !slices.Contains(language.Codes(), m.Language):
+		s.refuseSetup(c, "market", "This language is not read yet.")
+		return
+	case !isCountry(m.Country):
+		s.refuseSetup(c, "market", "Give the country as two letters, for example gb.")
+		return
+	case m.Depth < 1 || m.Depth > 100:
+		s.refuseSetup(c, "market", "Between 1 and 100 results can be gathered.")
+		return
+	}
+	s.editSetup(c, "New studies begin so.", func(x *store.Settings) { x.Market = m })
+}
+
+func isCountry(country string) bool {
+	return len(country) == 2 && strings.Trim(country, "abcdefghijklmnopqrstuvwxyz") == ""
+}
+
+// longestStage is how many characters the name of a stage has at most.
+const longestStage = 30
+
+func (s *Server) setStages(c *gin.Context) {
+	names := map[string]string{}
+	for i, stage := range brief.Stages() {
+		name := strings.Join(strings.Fields(c.PostForm(fmt.Sprintf("stage%d", i))), " ")
+		if utf8.RuneCountInString(name) > longestStage {
+			s.refuseSetup(c, "stages", fmt.Sprintf("A stage has a name of at most %d characters.", longestStage))
+			return
+		}
+		if name != "" && name != stage {
+			names[stage] = name
+		}
+	}
+	s.editSetup(c, "The stages are called so.", func(x *store.Settings) { x.Stages = names })
+}
+
+func (s *Server) editSetup(c *gin.Context, said string, change func(*store.Settings)) {
+	_, err := s.scope(c).EditPublication(c.Request.Context(), func(_ *string, x *store.Settings) error { change(x); return nil })
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.showSetup(c, http.StatusOK, setupBody{Said: said})
+}
+
+func (s *Server) setServices(c *gin.Context) {
+	x := study.Services{Search: strings.TrimSpace(c.PostForm("search")), Suggest: strings.TrimSpace(c.PostForm("suggest")), Keywords: strings.TrimSpace(c.PostForm("keywords"))}
+	said := "These services are asked from now on."
+	switch {
+	case c.PostForm("none") != "":
+		x, said = study.Services{}, "The installation's services are asked from now on."
+	case x == study.Services{}:
+		s.refuseSetup(c, "services", "Type the address of a service.")
+		return
+	}
+	err := study.SetServices(c.Request.Context(), s.scope(c), s.sealer, publicationOf(c).ID, x)
+	switch {
+	case errors.Is(err, study.ErrService), errors.Is(err, study.ErrNoSecret):
+		s.refuseSetup(c, "services", capitalised(err.Error())+".")
+	case err != nil:
+		s.fail(c, err)
+	default:
+		s.showSetup(c, http.StatusOK, setupBody{Said: said})
+	}
+}
+
+func (s *Server) makeToken(c *gin.Context) {
+	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
+	days, _ := strconv.Atoi(c.PostForm("days"))
+	scopes := []string{store.MayRead}
+	if c.PostForm("write") != "" {
+		scopes = append(scopes, store.MayWrite)
+	}
+	switch {
+	case name == "" || utf8.RuneCountInString(name) > longestAuthor:
+		s.refuseSetup(c, "tokens", fmt.Sprintf("Say what the token is for, in at most %d characters.", longestAuthor))
+		return
+	case days < 0 || days > 3650:
+		s.refuseSetup(c, "tokens", "A token lasts between 1 and 3650 days, or 0 for always.")
+		return
+	}
+	token, err := study.MakeToken(c.Request.Context(), s.scope(c), name, scopes, time.Duration(days)*24*time.Hour)
+	switch {
+	case errors.Is(err, store.ErrTooMany):
+		s.refuseSetup(c, "tokens", fmt.Sprintf("There are %d tokens; revoke one first.", store.MostTokens))
+	case err != nil:
+		s.fail(c, err)
+	default:
+		s.showSetup(c, http.StatusOK, setupBody{Made: token, MadeFor: "The token for " + name})
+	}
+}
+
+func (s *Server) revokeToken(c *gin.Context) {
+	s.removed(c, c.Param("token_id"), s.scope(c).RevokeToken)
+}
+
+// allowedHook tells an address that a webhook may have.
+func allowedHook(address string) bool {
+	u, err := url.Parse(address)
+	return err == nil && u.Host != "" && (u.Scheme == "https" || u.Scheme == "http") && len(address) <= 2000
+}
+
+func (s *Server) makeWebhook(c *gin.Context) {
+	address, events := strings.TrimSpace(c.PostForm("address")), c.PostFormArray("event")
+	events = slices.DeleteFunc(events, func(e string) bool { return !slices.Contains(store.Events(), e) })
+	switch {
+	case !allowedHook(address):
+		s.refuseSetup(c, "webhooks", "An address begins with https:// or http://.")
+		return
+	case len(events) == 0:
+		s.refuseSetup(c, "webhooks", "Choose what it is to be told of.")
+		return
+	}
+	secret, err := study.MakeWebhook(c.Request.Context(), s.scope(c), s.sealer, address, events)
+	switch {
+	case errors.Is(err, study.ErrService), errors.Is(err, study.ErrNoSecret):
+		s.refuseSetup(c, "webhooks", capitalised(err.Error())+".")
+	case errors.Is(err, store.ErrTooMany):
+		s.refuseSetup(c, "webhooks", fmt.Sprintf("There are %d webhooks; remove one first.", store.MostWebhooks))
+	case err != nil:
+		s.fail(c, err)
+	default:
+		s.showSetup(c, http.StatusOK, setupBody{Made: secret, MadeFor: "The secret that signs what " + hostPart(address) + " is told"})
+	}
+}
+
+func (s *Server) removeWebhook(c *gin.Context) {
+	s.removed(c, c.Param("webhook"), s.scope(c).RemoveWebhook)
+}
+
+// removed answers the taking away of one thing that an address names.
+func (s *Server) removed(c *gin.Context, number string, remove func(context.Context, int64) error) {
+	id, err := strconv.ParseInt(number, 10, 64)
+	if err != nil {
+		err = store.ErrNotFound
+	} else {
+		err = remove(c.Request.Context(), id)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/publication/set-up")
+}
