@@ -12,6 +12,7 @@ import (
 
 	"corpulan/store"
 	"corpulan/study"
+	"corpulan/web/words"
 
 	"github.com/gin-gonic/gin"
 )
@@ -42,6 +43,7 @@ func (s *Server) memberRoutes(r *gin.Engine) {
 	r.GET("/account", s.account)
 	r.POST("/account/name", s.setName)
 	r.POST("/account/password", s.changePassword)
+	r.POST("/account/reading", s.setReading)
 	r.POST("/account/factor", s.offerFactor)
 	r.POST("/account/factor/take", s.takeFactor)
 	r.POST("/account/factor/drop", s.dropFactor)
@@ -273,6 +275,27 @@ func (s *Server) setName(c *gin.Context) {
 	}
 	c.Redirect(http.StatusSeeOther, "/account")
 }
+
+// setReading keeps the language of the interface for somebody, and whether notices are mailed.
+func (s *Server) setReading(c *gin.Context) {
+	ctx, who, code := c.Request.Context(), visitorOf(c).Person.ID, c.PostForm("language")
+	if code != "" && !slices.Contains(words.Codes(), code) {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	err := s.store.SetLanguage(ctx, who, code)
+	if err == nil {
+		err = s.store.SetMail(ctx, who, c.PostForm("mail") != "")
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/account")
+}
+
+// Languages are those of the interface.
+func (b accountBody) Languages() []string { return words.Codes() }
 
 func (s *Server) changePassword(c *gin.Context) {
 	err := study.ChangePassword(c.Request.Context(), s.store, visitorOf(c), c.PostForm("was"), c.PostForm("password"), time.Now())

@@ -165,7 +165,7 @@ func (s *Server) draft(c *gin.Context) {
 // draftSheet is the place without the program around it.
 func (v *views) draftSheet(c *gin.Context, body *draftBody) {
 	var b bytes.Buffer
-	if err := v.write(&b, "draft-page", body); err != nil {
+	if err := v.of(c).write(&b, "draft-page", body); err != nil {
 		panic(fmt.Errorf("the draft's page: %w", err))
 	}
 	c.Data(http.StatusOK, "text/html; charset=utf-8", b.Bytes())
@@ -216,7 +216,7 @@ func (s *Server) draftFit(c *gin.Context) {
 		return
 	}
 	var score, panel bytes.Buffer
-	if err := errors.Join(s.views.write(&score, "draft-score", body), s.views.write(&panel, "draft-panel", body)); err != nil {
+	if err := errors.Join(s.views.of(c).write(&score, "draft-score", body), s.views.of(c).write(&panel, "draft-panel", body)); err != nil {
 		panic(fmt.Errorf("beside the draft: %w", err))
 	}
 	c.JSON(http.StatusOK, gin.H{"score": score.String(), "panel": panel.String(), "marks": body.AllMarks()})

@@ -104,7 +104,7 @@ func (s *Server) gatherChanged(c *gin.Context, n notice) {
 	// whole list is sent.
 	var old *board
 	if seen, err := strconv.ParseInt(c.GetHeader("X-Change"), 10, 64); err == nil {
-		if b, ok := s.boards.GetIfPresent(boardKey{studyOf(c).ID, seen}); ok && b.exact && b.change == seen {
+		if b, ok := s.boards.GetIfPresent(boardKey{studyOf(c).ID, seen, s.views.of(c).Code()}); ok && b.exact && b.change == seen {
 			old = b
 		}
 	}

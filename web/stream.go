@@ -102,7 +102,10 @@ type boardRow struct {
 }
 
 // boardKey names a moment of a study.
-type boardKey struct{ study, change int64 }
+type boardKey struct {
+	study, change int64
+	language      string
+}
 
 // mostBoards is how much memory boards take, in bytes. Our own bound.
 const mostBoards = 32 << 20
@@ -117,7 +120,7 @@ func newBoards() (*otter.Cache[boardKey, *board], error) {
 var seed = maphash.MakeSeed()
 
 func (s *Server) board(c *gin.Context, study, change int64) (*board, error) {
-	return s.boards.Get(c.Request.Context(), boardKey{study, change}, otter.LoaderFunc[boardKey, *board](func(context.Context, boardKey) (*board, error) {
+	return s.boards.Get(c.Request.Context(), boardKey{study, change, s.views.of(c).Code()}, otter.LoaderFunc[boardKey, *board](func(context.Context, boardKey) (*board, error) {
 		body, err := s.gatherBody(c)
 		if err != nil {
 			return nil, err
@@ -128,7 +131,7 @@ func (s *Server) board(c *gin.Context, study, change int64) (*board, error) {
 		render := func(name string, data any) string {
 			var html bytes.Buffer
 			if err == nil {
-				err = s.views.write(&html, name, data)
+				err = s.views.of(c).write(&html, name, data)
 			}
 			return html.String()
 		}

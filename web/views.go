@@ -21,15 +21,17 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
-	"corpulan/core/language"
+	corelanguage "corpulan/core/language"
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/render"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/draw"
+	"corpulan/web/words"
 
 	"github.com/gin-gonic/gin"
+	"golang.org/x/text/language"
 )
 
 //go:embed templates
@@ -38,11 +40,18 @@ var templateFiles embed.FS
 //go:embed static/own all:static/dist
 var staticFiles embed.FS
 
-// views are the parsed templates: every page with the layout and all partials.
+// views are the parsed templates, in the languages of the interface.
 type views struct {
+	tongues map[string]*tongue
+	choose  language.Matcher
+	version string // of the static files, in their addresses
+}
+
+// tongue is the templates in one language: every page with the layout and all partials.
+type tongue struct {
+	*words.Words
 	pages     map[string]*template.Template
 	fragments *template.Template
-	version   string // of the static files, in their addresses
 }
 
 // pageData is what the layout shows around a page's own body.
@@ -70,15 +79,39 @@ func (s *Server) inStudy(c *gin.Context, place string, body any) pageData {
 }
 
 func loadViews() (*views, error) {
-	v := &views{pages: map[string]*template.Template{}}
+	v := &views{tongues: map[string]*tongue{}}
 	if err := v.fingerprint(); err != nil {
 		return nil, err
 	}
-	base, err := template.New("").Funcs(v.functions()).ParseFS(templateFiles, "templates/layout.html", "templates/parts/*.html")
+	all, err := words.All()
 	if err != nil {
-		return nil, fmt.Errorf("reading templates: %w", err)
+		return nil, err
 	}
-	v.fragments = base
+	var tags []language.Tag
+	for _, code := range words.Codes() { // the first is for whoever asks for none of them
+		if v.tongues[code], err = v.speak(all[code]); err != nil {
+			return nil, err
+		}
+		tags = append(tags, all[code].Tag)
+	}
+	v.choose = language.NewMatcher(tags)
+	return v, nil
+}
+
+// speak reads the templates in one language.
+func (v *views) speak(w *words.Words) (*tongue, error) {
+	t := &tongue{Words: w, pages: map[string]*template.Template{}}
+	parts, err := fs.Glob(templateFiles, "templates/parts/*.html")
+	if err != nil {
+		return nil, err
+	}
+	base := template.New("").Funcs(v.functions(w))
+	for _, name := range append([]string{"templates/layout.html"}, parts...) {
+		if base, err = t.parse(base, name); err != nil {
+			return nil, err
+		}
+	}
+	t.fragments = base
 	names, err := fs.Glob(templateFiles, "templates/*.html")
 	if err != nil {
 		return nil, err
@@ -87,16 +120,57 @@ func loadViews() (*views, error) {
 		if path.Base(name) == "layout.html" {
 			continue
 		}
-		t, err := base.Clone()
+		page, err := base.Clone()
 		if err != nil {
 			return nil, err
 		}
-		if t, err = t.ParseFS(templateFiles, name); err != nil {
-			return nil, fmt.Errorf("reading %s: %w", name, err)
+		if t.pages[strings.TrimSuffix(path.Base(name), ".html")], err = t.parse(page, name); err != nil {
+			return nil, err
 		}
-		v.pages[strings.TrimSuffix(path.Base(name), ".html")] = t
 	}
-	return v, nil
+	return t, nil
+}
+
+// parse adds a file to a set of templates, in the tongue's language.
+func (t *tongue) parse(set *template.Template, name string) (*template.Template, error) {
+	b, err := templateFiles.ReadFile(name)
+	if err != nil {
+		return nil, err
+	}
+	source := string(b)
+	if !t.English() {
+		source = words.Template(source, t.Look)
+	}
+	if _, err := set.New(path.Base(name)).Parse(source); err != nil {
+		return nil, fmt.Errorf("reading %s: %w", name, err)
+	}
+	return set, nil
+}
+
+// languageKey is where the language of an answer stands in its request's context.
+const languageKey = "language"
+
+// of is the interface in the language of who asks: as their account says, or their browser.
+func (v *views) of(c *gin.Context) *tongue {
+	if t, ok := c.Get(languageKey); ok {
+		return t.(*tongue)
+	}
+	t := v.tongues[words.Codes()[0]]
+	said := ""
+	if who, ok := c.Get(visitorKey); ok {
+		said = who.(*study.Visitor).Person.Language
+	}
+	if chosen := v.tongues[said]; chosen != nil {
+		t = chosen
+	} else if asked := c.GetHeader("Accept-Language"); asked != "" {
+		tag, _ := language.MatchStrings(v.choose, asked)
+		base, _ := tag.Base()
+		if found := v.tongues[base.String()]; found != nil {
+			t = found
+		}
+	}
+	c.Set(languageKey, t)
+	return t
 }
 
 // fingerprint hashes the static files, so that browsers may keep them for
@@ -116,8 +190,18 @@ func (v *views) fingerprint() error {
 	return err
 }
 
-func (v *views) functions() template.FuncMap {
+func (v *views) functions(w *words.Words) template.FuncMap {
 	return template.FuncMap{
+		"say":        func(v any) string { return w.Say(fmt.Sprint(v)) }, // a role, a kind, a text
+		"word":       func(text string) string { return text },           // translated in the source
+		"noun":       w.Noun,
+		"lang":       w.Code,
+		"day":        w.Day,
+		"daytime":    w.DayTime,
+		"shorttime":  w.ShortTime,
+		"longday":    w.LongDay,
+		"monthday":   w.MonthDay,
+		"weekday":    w.WeekDay,
 		"asset":      func(name string) string { return "/static/" + name + "?v=" + v.version },
 		"presence":   draw.PresenceRow,
 		"saidby":     saidBy,
@@ -125,13 +209,13 @@ func (v *views) functions() template.FuncMap {
 		"cellcentre": func(i, pages int) int { return i*draw.CellWidth(pages) + draw.CellWidth(pages)/2 },
 		"tenth":      func(i int) int { return i % 10 },
 		"rangemark":  func(r stats.Range, most float64) template.HTML { return draw.RangeMark(r, most) },
-		"thousands":  draw.Thousands,
+		"thousands":  w.Number,
 		"ranks":      render.Ranks,
 		"spans":      draw.RankSpans,
 		"shortranks": draw.ShortRanks,
-		"times":      render.Times,
+		"times":      func(lower, upper int) string { return w.Say(render.Times(lower, upper)) },
 		"percent":    func(x float64) int { return int(100*x + 0.5) },
-		"round":      func(x float64) string { return draw.Thousands(int(x + 0.5)) },
+		"round":      func(x float64) string { return w.Number(int(x + 0.5)) },
 		"sources":    sourcesPath,
 		"editpath": func(study int64, key string) string {
 			return fmt.Sprintf("/studies/%d/outline/edit?%s", study, url.Values{"key": {key}}.Encode())
@@ -143,12 +227,12 @@ func (v *views) functions() template.FuncMap {
 		"groups":       groupsOf,
 		"items":        render.ItemsOf,
 		"has":          func(list ...string) bool { return slices.Contains(list[:len(list)-1], list[len(list)-1]) },
-		"languages":    language.Codes,
-		"languagename": language.Name,
+		"languages":    corelanguage.Codes,
+		"languagename": w.Language,
 		"first":        func(h []reading.Heading) []reading.Heading { return h[:min(len(h), mostListed)] },
 		"firstStruck":  func(h []reading.Struck) []reading.Struck { return h[:min(len(h), mostListed)] },
 		"beyond":       func(n int) int { return max(n-mostListed, 0) },
-		"counted":      draw.Counted,
+		"counted":      w.Counted,
 		"int":          func(n int64) int { return int(n) },
 		"whole":        func(x float64) int { return int(math.Round(x)) },
 		"known":        knownFigure,
@@ -253,7 +337,8 @@ const mostListed = 400
 // page answers with a whole page. It is rendered before anything is sent, so
 // that a fault in a template does not leave half a page.
 func (v *views) page(c *gin.Context, status int, name string, data pageData) {
-	t := v.pages[name]
+	tongue := v.of(c)
+	t := tongue.pages[name]
 	if t == nil {
 		panic("web: no page " + name)
 	}
@@ -286,7 +371,7 @@ type sheetData struct {
 // sheet answers with a page of its own, made of one of the parts.
 func (v *views) sheet(c *gin.Context, status int, name string, data any) {
 	var content, b bytes.Buffer
-	if err := v.write(&content, name, data); err != nil {
+	if err := v.of(c).write(&content, name, data); err != nil {
 		panic(fmt.Errorf("sheet %s: %w", name, err))
 	}
 	d := sheetData{Title: "Content brief", Content: template.HTML(content.String())} // escaped by its own template
@@ -296,7 +381,7 @@ func (v *views) sheet(c *gin.Context, status int, name string, data any) {
 	if w, ok := data.(*writerBody); ok {
 		d.Title, d.Keep = "Brief: "+w.Brief.Keyword, fmt.Sprintf("link %d", w.Link.ID)
 	}
-	if err := v.write(&b, "bare-page", d); err != nil {
+	if err := v.of(c).write(&b, "bare-page", d); err != nil {
 		panic(fmt.Errorf("sheet %s: %w", name, err))
 	}
 	c.Data(status, "text/html; charset=utf-8", b.Bytes())
@@ -305,14 +390,14 @@ func (v *views) sheet(c *gin.Context, status int, name string, data any) {
 // fragment answers htmx with a part of a page.
 func (v *views) fragment(c *gin.Context, status int, name string, data any) {
 	var b bytes.Buffer
-	if err := v.write(&b, name, data); err != nil {
+	if err := v.of(c).write(&b, name, data); err != nil {
 		panic(fmt.Errorf("fragment %s: %w", name, err))
 	}
 	send(c, status, b.Bytes())
 }
 
-func (v *views) write(w io.Writer, name string, data any) error {
-	return v.fragments.ExecuteTemplate(w, name, data)
+func (t *tongue) write(w io.Writer, name string, data any) error {
+	return t.fragments.ExecuteTemplate(w, name, data)
 }
 
 // languageWorker is the file of the language check.

@@ -42,11 +42,11 @@ export const checker = ({ boot, view, marked }) => {
     const box = document.getElementById('language-findings')
     if (!box) return
     box.replaceChildren()
-    if (state === 'loading') { box.append(el('p', 'The dictionary is being loaded …', { className: 'quiet' })); return }
-    if (state === 'failed') { box.append(el('p', 'The language check does not run in this browser.')); return }
+    if (state === 'loading') { box.append(el('p', tell('The dictionary is being loaded …'), { className: 'quiet' })); return }
+    if (state === 'failed') { box.append(el('p', tell('The language check does not run in this browser.'))); return }
     if (!worker || !findings) return
     document.body.dataset.checked = String(asked)
-    if (!findings.length) { box.append(el('p', 'Nothing was found.')); return }
+    if (!findings.length) { box.append(el('p', tell('Nothing was found.'))); return }
     const ul = el('ul', '', { className: 'findings' })
     for (const f of findings.slice(0, shown)) {
       const li = el('li', '')
@@ -57,14 +57,14 @@ export const checker = ({ boot, view, marked }) => {
         view.dispatch(view.state.tr.setSelection(view.state.selection.constructor.create(view.state.doc, b.from + f.from, Math.min(b.from + f.to, b.from + b.node.content.size))).scrollIntoView())
         view.focus()
       })
-      li.append(go, ' ', el('span', f.says, { className: 'quiet' }))
+      li.append(go, ' ', el('span', tell(f.says), { className: 'quiet' }))
       for (const s of f.suggest ?? []) {
         const b = el('button', s, { type: 'button', className: 'btn-line' })
         Object.assign(b.dataset, { fix: s, block: f.block, from: f.from, to: f.to, word: f.word })
         li.append(' ', b)
       }
       if (f.kind === 'spelling') {
-        const b = el('button', 'it is right', { type: 'button', className: 'btn-line quiet' })
+        const b = el('button', tell('it is right'), { type: 'button', className: 'btn-line quiet' })
         b.dataset.right = f.word
         b.setAttribute('aria-label', `${f.word} is right`)
         li.append(' ', b)

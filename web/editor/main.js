@@ -21,15 +21,15 @@ const $$ = (q, within = document) => [...within.querySelectorAll(q)]
 const line = $('#draft-line')
 const clock = () => new Date().toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })
 const says = {
-  writing: () => 'writing …', saving: () => 'saving …', saved: () => `saved ${clock()}`,
-  alone: () => 'No connection. Your text is kept in this browser, and is sent when there is one again.',
-  'alone-unkept': () => 'No connection, and this browser keeps nothing: leave this page open, or copy your text.',
-  shut: () => 'This text cannot be written any more by this link. What you typed last is kept in this browser; copy it from here.',
-  large: () => 'The text is too long to be saved: at most 4 MB. It is kept in this browser.',
-  refused: () => 'The text could not be saved. It is kept in this browser, and is tried again with the next change.',
-  others: who => `${who || 'somebody else'} writes here too · saved ${clock()}`,
-  apart: () => 'The text had moved on too far: what was unsent is kept as a version.',
-  brought: () => `saved ${clock()}, with text that an earlier page had not sent`
+  writing: () => tell('writing …'), saving: () => tell('saving …'), saved: () => tell('saved {1}', clock()),
+  alone: () => tell('No connection. Your text is kept in this browser, and is sent when there is one again.'),
+  'alone-unkept': () => tell('No connection, and this browser keeps nothing: leave this page open, or copy your text.'),
+  shut: () => tell('This text cannot be written any more by this link. What you typed last is kept in this browser; copy it from here.'),
+  large: () => tell('The text is too long to be saved: at most 4 MB. It is kept in this browser.'),
+  refused: () => tell('The text could not be saved. It is kept in this browser, and is tried again with the next change.'),
+  others: who => tell('{1} writes here too · saved {2}', who || tell('somebody else'), clock()),
+  apart: () => tell('The text had moved on too far: what was unsent is kept as a version.'),
+  brought: () => tell('saved {1}, with text that an earlier page had not sent', clock())
 }
 let said = ''
 const say = (what, who) => {
@@ -48,7 +48,7 @@ const placeholder = new Plugin({
     decorations(state) {
       const first = state.doc.firstChild
       if (state.doc.childCount > 1 || first.content.size || !first.isTextblock) return null
-      return DecorationSet.create(state.doc, [Decoration.node(0, first.nodeSize, { class: 'draft-empty', 'data-says': 'Write here. The outline of the brief comes in with the button above, or Ctrl+Alt+O.' })])
+      return DecorationSet.create(state.doc, [Decoration.node(0, first.nodeSize, { class: 'draft-empty', 'data-says': tell('Write here. The outline of the brief comes in with the button above, or Ctrl+Alt+O.') })])
     }
   }
 })
@@ -62,7 +62,7 @@ const sync = new Sync({ base, boot, plugins, say })
 
 const view = new EditorView($('#draft-text'), {
   state: sync.state,
-  attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': 'The draft', lang: boot.language, spellcheck: 'false', class: 'draft-prose' },
+  attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': tell('The draft'), lang: boot.language, spellcheck: 'false', class: 'draft-prose' },
   nodeViews: { image: imageView },
   transformPastedHTML: plainHTML,
   transformPastedText: plainText,
@@ -162,16 +162,16 @@ const post = async (path, body, headers = { 'Content-Type': 'application/json' }
 const keepVersion = async (name) => {
   try {
     await post('/versions', JSON.stringify({ said: name ?? '', doc: view.state.doc.toJSON() }))
-    notice(name ? `Kept: ${name}` : 'Kept as a version.')
+    notice(name ? tell('Kept: {1}', name) : tell('Kept as a version.'))
     measure(0)
-  } catch (e) { notice(`The version could not be kept: ${e.message}`) }
+  } catch (e) { notice(tell('The version could not be kept: {1}', e.message)) }
 }
 const replaceAll = (json, said, kept) => {
   const doc = schema.nodeFromJSON(json)
   let tr = view.state.tr.replaceWith(0, view.state.doc.content.size, doc.content)
   for (const a of ['title', 'description']) if (doc.attrs[a]) tr = tr.setDocAttribute(a, doc.attrs[a])
   view.dispatch(tr.setSelection(TextSelection.atStart(tr.doc)).scrollIntoView())
-  notice(`${said} ${kept ? 'What stood here before is a version; ' : ''}Ctrl+Z takes it back.`)
+  notice(`${said} ${kept ? tell('What stood here before is a version; ') : ''}${tell('Ctrl+Z takes it back.')}`)
   view.focus()
 }
 const bring = async (get, said, before) => {
@@ -188,7 +188,7 @@ $('#draft-file')?.addEventListener('change', e => {
   if (!file) return
   const data = new FormData()
   data.set('file', file)
-  bring(async () => (await (await post('/import', data, {})).json()), `${file.name} was taken in.`, `Before ${file.name}`).finally(() => { e.target.value = '' })
+  bring(async () => (await (await post('/import', data, {})).json()), tell('{1} was taken in.', file.name), `Before ${file.name}`).finally(() => { e.target.value = '' })
 })
 
 // ---- beside the text -----------------------------------------------------------------------
@@ -272,8 +272,8 @@ document.addEventListener('click', async e => {
   if (a.dataset.cutting) return insertCutting(a.dataset.cutting)
   if (a.dataset.fix !== undefined) return checks.fix(a, view)
   if (a.dataset.right !== undefined) return checks.right(a.dataset.right)
-  if (a.dataset.restore) return bring(() => got(`/versions/${a.dataset.restore}`), 'The version was brought back.', 'Before an older version was brought back')
-  if (a.dataset.own) return bring(() => got(`/own?of=${encodeURIComponent(a.dataset.own)}`), 'The page was taken in.', 'Before a page of ours was taken in')
+  if (a.dataset.restore) return bring(() => got(`/versions/${a.dataset.restore}`), tell('The version was brought back.'), 'Before an older version was brought back')
+  if (a.dataset.own) return bring(() => got(`/own?of=${encodeURIComponent(a.dataset.own)}`), tell('The page was taken in.'), 'Before a page of ours was taken in')
   goTo(a)
 })
 document.addEventListener('submit', e => {
@@ -286,7 +286,7 @@ document.addEventListener('toggle', async e => {
   if (!d.open || !d.dataset?.load) return
   const into = $('[data-fill]', d)
   if (into.dataset.filled) return
-  try { into.innerHTML = await (await fetch(d.dataset.load)).text(); into.dataset.filled = '1' } catch { into.textContent = 'This could not be loaded; try again.' }
+  try { into.innerHTML = await (await fetch(d.dataset.load)).text(); into.dataset.filled = '1' } catch { into.textContent = tell('This could not be loaded; try again.') }
 }, true)
 
 // What the marks under the cursor say, for those who do not hover.

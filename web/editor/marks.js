@@ -12,8 +12,8 @@ const decorations = (doc, marks) => {
     const b = blocks[m.block]
     if (!b || m.to > b.node.content.size) continue
     const spec = { ...m }
-    if (m.kind === 'long-paragraph') list.push(Decoration.node(b.pos, b.pos + b.node.nodeSize, { class: 'mk-long-paragraph', title: m.says }, spec))
-    else list.push(Decoration.inline(b.from + m.from, b.from + m.to, { class: `mk mk-${m.kind}`, title: m.says }, spec))
+    if (m.kind === 'long-paragraph') list.push(Decoration.node(b.pos, b.pos + b.node.nodeSize, { class: 'mk-long-paragraph', title: tell(m.says) }, spec))
+    else list.push(Decoration.inline(b.from + m.from, b.from + m.to, { class: `mk mk-${m.kind}`, title: tell(m.says) }, spec))
   }
   return DecorationSet.create(doc, list)
 }

@@ -73,7 +73,7 @@ export const imageView = node => {
   const dom = document.createElement('figure')
   dom.className = 'draft-image'
   const alt = document.createElement('span')
-  alt.textContent = node.attrs.alt || 'an image without a text'
+  alt.textContent = node.attrs.alt || tell('an image without a text')
   const at = document.createElement('span')
   at.className = 'quiet small'
   at.textContent = node.attrs.src

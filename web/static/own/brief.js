@@ -29,7 +29,7 @@
     form.elements.typed.value = kept.typed
     fit(form.elements.value)
     count(form)
-    state(form, 'brought back')
+    state(form, tell('brought back'))
     save(form)
   }
 
@@ -87,8 +87,8 @@
     if (!e.target.matches?.('.field-answer')) return
     const form = formOf(e)
     const saved = e.target.querySelector('[data-saved]')
-    if (e.target.querySelector('[data-conflict]')) { form.dataset.conflict = 'open'; state(form, 'not saved') }
-    else if (e.target.querySelector('.problem')) state(form, 'not saved')
+    if (e.target.querySelector('[data-conflict]')) { form.dataset.conflict = 'open'; state(form, tell('not saved')) }
+    else if (e.target.querySelector('.problem')) state(form, tell('not saved'))
     if (!saved) return
     form.elements.was.value = form.dataset.sent
     form.elements.typed.value = 'true'
@@ -98,7 +98,7 @@
     const back = form.querySelector('[data-restore]')
     if (back) back.hidden = false
     const revision = document.getElementById('saved-state')
-    if (revision) revision.textContent = `revision ${saved.dataset.saved}`
+    if (revision) revision.textContent = tell('revision {1}', saved.dataset.saved)
   })
   document.addEventListener('click', e => {
     const choice = e.target.closest('[data-take]')
@@ -134,14 +134,14 @@
     document.addEventListener(event, e => {
       const form = formOf(e)
       if (!form || e.detail.xhr?.status >= 400 && e.detail.xhr.status < 500) return
-      state(form, 'not saved')
-      answer(form).textContent = 'The server cannot be reached. What you typed is kept in this browser, and saved as soon as it can be.'
+      state(form, tell('not saved'))
+      answer(form).textContent = tell('The server cannot be reached. What you typed is kept in this browser, and saved as soon as it can be.')
       again()
     })
   }
   document.addEventListener('htmx:afterRequest', e => {
     const form = formOf(e)
-    if (form && e.detail.successful && answer(form).textContent.startsWith('The server cannot')) answer(form).replaceChildren()
+    if (form && e.detail.successful && answer(form).textContent === tell('The server cannot be reached. What you typed is kept in this browser, and saved as soon as it can be.')) answer(form).replaceChildren()
   })
   addEventListener('beforeunload', e => { if (forms().some(dirty)) e.preventDefault() })
 
@@ -176,7 +176,7 @@
     typing = []
     fitAll()
     const revision = document.getElementById('saved-state'), now = document.getElementById('document')?.dataset.revision
-    if (revision && now !== '0') revision.textContent = `revision ${now}`
+    if (revision && now !== '0') revision.textContent = tell('revision {1}', now)
   }
 
   // Lines that are sent by a press: what stands in one and was not sent outlives a list drawn

@@ -17,7 +17,7 @@
   })
   document.addEventListener('htmx:sendError', e => {
     if (e.target.closest?.('[data-field]')) return
-    document.getElementById('notices').textContent = 'The server cannot be reached. Nothing you typed is lost; try again in a moment.'
+    document.getElementById('notices').textContent = tell('The server cannot be reached. Nothing you typed is lost; try again in a moment.')
   })
 
   // What the filter says, kept over a swap of the list it stands in.

@@ -56,7 +56,7 @@
   const showPicked = () => {
     for (const row of document.querySelectorAll('[data-result]')) row.classList.toggle('picked', picked.has(row.dataset.result))
     const note = document.querySelector('[data-picked]')
-    if (note) { note.hidden = picked.size === 0; note.textContent = `${picked.size} picked; space keeps them or sets them aside, Esc lets go` }
+    if (note) { note.hidden = picked.size === 0; note.textContent = tell('{1} picked; space keeps them or sets them aside, Esc lets go', picked.size) }
   }
   const pick = (row, toggle) => {
     const box = row?.querySelector('[data-pick]')
@@ -72,7 +72,7 @@
     const n = boxes().length
     for (const b of document.querySelectorAll('[data-many]')) b.disabled = n === 0
     const note = document.querySelector('[data-picked-count]')
-    if (note) { note.hidden = n === 0; note.textContent = `${n} picked` }
+    if (note) { note.hidden = n === 0; note.textContent = tell('{1} picked', n) }
     for (const b of document.querySelectorAll('[data-pick]')) b.closest('[data-row]').classList.toggle('picked', b.checked)
   }
   const many = key => {

@@ -1,0 +1,171 @@
+// Package words holds what the interface says, in its languages: English as it stands in the
+// templates and in Go, and for every other language a catalogue from English.
+//
+//   - words.go      a language: looking up, numbers, dates
+//   - templates.go  templates translated as they are read
+//   - say.go        texts that the program has put together
+//   - de.json       German
+package words
+
+import (
+	"embed"
+	"encoding/json"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/go-playground/locales"
+	localede "github.com/go-playground/locales/de"
+	localeen "github.com/go-playground/locales/en_GB"
+	"golang.org/x/text/feature/plural"
+	"golang.org/x/text/language"
+	"golang.org/x/text/language/display"
+	"golang.org/x/text/message"
+	"golang.org/x/text/message/catalog"
+	"golang.org/x/text/number"
+)
+
+//go:embed de.json de.nouns.json
+var catalogues embed.FS
+
+// Words are the words of one language.
+type Words struct {
+	Tag      language.Tag
+	texts    map[string]string
+	patterns []pattern
+	printer  *message.Printer
+	locale   locales.Translator
+	names    display.Namer
+}
+
+// Codes are the languages of the interface.
+func Codes() []string { return []string{"en", "de"} }
+
+// All reads the words of all languages.
+func All() (map[string]*Words, error) {
+	all := map[string]*Words{}
+	for _, code := range Codes() {
+		w, err := load(code)
+		if err != nil {
+			return nil, fmt.Errorf("the words of %s: %w", code, err)
+		}
+		all[code] = w
+	}
+	return all, nil
+}
+
+func load(code string) (*Words, error) {
+	tag := language.Make(code)
+	if code == "en" {
+		return &Words{Tag: tag, printer: message.NewPrinter(tag), locale: localeen.New(), names: display.English.Languages()}, nil
+	}
+	w := &Words{Tag: tag, locale: localede.New(), names: display.German.Languages()}
+	if err := readFile(code+".json", &w.texts); err != nil {
+		return nil, err
+	}
+	var nouns map[string][2]string
+	if err := readFile(code+".nouns.json", &nouns); err != nil {
+		return nil, err
+	}
+	// Numbers with their nouns, by the plural rules of the language (Unicode CLDR).
+	b := catalog.NewBuilder(catalog.Fallback(language.English))
+	for noun, forms := range nouns {
+		if err := b.Set(tag, counted(noun), plural.Selectf(1, "%d", plural.One, "%[1]d "+forms[0], plural.Other, "%[1]d "+forms[1])); err != nil {
+			return nil, err
+		}
+		if err := b.Set(tag, alone(noun), plural.Selectf(1, "%d", plural.One, forms[0], plural.Other, forms[1])); err != nil {
+			return nil, err
+		}
+	}
+	w.printer = message.NewPrinter(tag, message.Catalog(b))
+	w.patterns = patternsOf(w.texts)
+	return w, nil
+}
+
+func readFile(name string, into any) error {
+	b, err := catalogues.ReadFile(name)
+	if err != nil {
+		return err
+	}
+	return json.Unmarshal(b, into)
+}
+
+// counted and alone are the keys of a noun in the catalogue.
+func counted(noun string) string { return "%d " + noun }
+func alone(noun string) string   { return "(%d) " + noun }
+
+// English tells the language that needs no catalogue.
+func (w *Words) English() bool { return w.texts == nil }
+
+// Code is the language's, as html has it.
+func (w *Words) Code() string { return w.Tag.String() }
+
+// Look is a message in the language, itself where the catalogue has none.
+func (w *Words) Look(text string) string {
+	if t, ok := w.texts[text]; ok {
+		return t
+	}
+	return text
+}
+
+// Number sets a number in groups of three.
+func (w *Words) Number(n int) string { return w.printer.Sprint(number.Decimal(n)) }
+
+// Counted is a number with its noun: "1 image", "3 images".
+func (w *Words) Counted(n int, noun string) string {
+	if w.English() {
+		return w.Number(n) + " " + w.Noun(n, noun)
+	}
+	return w.printer.Sprintf(counted(noun), n)
+}
+
+// Noun is a noun as it goes with a number, without that.
+func (w *Words) Noun(n int, noun string) string {
+	if !w.English() {
+		return w.printer.Sprintf(alone(noun), n)
+	}
+	if n == 1 {
+		return noun
+	}
+	if stem, ok := strings.CutSuffix(noun, "ry"); ok {
+		return stem + "ries"
+	}
+	return noun + "s"
+}
+
+// Dates, in UTC: where a browser runs scripts, it sets those of today in its own time.
+
+// Day is a day: "2 Jan 2006", "02.01.2006".
+func (w *Words) Day(t time.Time) string { return w.locale.FmtDateMedium(t.UTC()) }
+
+// LongDay is a day in full: "2 January 2006", "2. Januar 2006".
+func (w *Words) LongDay(t time.Time) string { return w.locale.FmtDateLong(t.UTC()) }
+
+// DayTime is a day with a time.
+func (w *Words) DayTime(t time.Time) string { return w.Day(t) + ", " + t.UTC().Format("15:04") }
+
+// ShortTime is a day of this year or the last, with a time: "2 Jan 15:04", "2. Jan. 15:04".
+func (w *Words) ShortTime(t time.Time) string { return w.MonthDay(t) + " " + t.UTC().Format("15:04") }
+
+// MonthDay is a day without its year.
+func (w *Words) MonthDay(t time.Time) string {
+	t = t.UTC()
+	month := w.locale.MonthAbbreviated(t.Month())
+	if w.English() {
+		return fmt.Sprintf("%d %s", t.Day(), month)
+	}
+	return fmt.Sprintf("%d. %s", t.Day(), month)
+}
+
+// WeekDay is a day with its name: "Monday, 2 January", "Montag, 2. Januar".
+func (w *Words) WeekDay(t time.Time) string {
+	t = t.UTC()
+	point := "."
+	if w.English() {
+		point = ""
+	}
+	return fmt.Sprintf("%s, %d%s %s", w.locale.WeekdayWide(t.Weekday()), t.Day(), point, w.locale.MonthWide(t.Month()))
+}
+
+// Language is a language's name in this one.
+func (w *Words) Language(code string) string { return w.names.Name(language.Make(code)) }

@@ -1,0 +1,164 @@
+package words
+
+import (
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func sources(t *testing.T) map[string]string {
+	t.Helper()
+	all := map[string]string{}
+	for _, glob := range []string{"../templates/*.html", "../templates/parts/*.html"} {
+		files, err := filepath.Glob(glob)
+		require.NoError(t, err)
+		for _, f := range files {
+			b, err := os.ReadFile(f)
+			require.NoError(t, err)
+			all[f] = string(b)
+		}
+	}
+	require.Greater(t, len(all), 40)
+	return all
+}
+
+// Every message of every template stands in every catalogue, with the same placeholders.
+func TestCataloguesAreComplete(t *testing.T) {
+	all, err := All()
+	require.NoError(t, err)
+	for code, w := range all {
+		if w.English() {
+			continue
+		}
+		for file, source := range sources(t) {
+			for _, m := range Messages(source) {
+				to, ok := w.texts[m]
+				if !assert.True(t, ok, "%s lacks %q of %s", code, m, file) {
+					continue
+				}
+				for _, p := range []string{"{1}", "{2}", "{3}", "{4}", "{5}", "{6}"} {
+					assert.Equal(t, strings.Count(m, p), strings.Count(to, p), "%s in %q and %q", p, m, to)
+				}
+				assert.NotContains(t, to, "<")
+			}
+		}
+		for from, to := range w.texts {
+			assert.NotEmpty(t, to, from)
+			assert.Equal(t, verb.FindAllString(from, -1), verb.FindAllString(to, -1), "%q and %q", from, to)
+		}
+	}
+}
+
+// Every text that a script says stands in its table, and nothing else does.
+func TestScriptsAreTranslated(t *testing.T) {
+	table, err := os.ReadFile("../static/own/words.js")
+	require.NoError(t, err)
+	said := map[string]bool{}
+	for _, glob := range []string{"../static/own/*.js", "../editor/*.js"} {
+		files, err := filepath.Glob(glob)
+		require.NoError(t, err)
+		for _, f := range files {
+			b, err := os.ReadFile(f)
+			require.NoError(t, err)
+			for _, m := range regexp.MustCompile(`tell\('([^']+)'`).FindAllSubmatch(b, -1) {
+				said[string(m[1])] = true
+				assert.Contains(t, string(table), "'"+string(m[1])+"': '", f)
+			}
+		}
+	}
+	assert.Greater(t, len(said), 30)
+}
+
+// A template that is not translated is as it was, byte for byte; one that is parses to the same
+// tags and actions.
+func TestTemplatesKeepTheirShape(t *testing.T) {
+	same := func(m string) string { return m }
+	for file, source := range sources(t) {
+		assert.Equal(t, source, Template(source, same), file)
+		loud := Template(source, func(m string) string { return strings.ToUpper(strings.NewReplacer("{1}", "{1}").Replace(m)) })
+		assert.Equal(t, strings.Count(source, "<"), strings.Count(loud, "<"), file)
+		assert.Equal(t, strings.Count(source, "{{"), strings.Count(loud, "{{"), file)
+	}
+}
+
+func TestTemplate(t *testing.T) {
+	de := map[string]string{"{1} of {2} pages": "von {2} Seiten {1}", "Open it": "Öffnen", "take out {1}": "{1} herausnehmen", "a term": "ein Begriff", "s": "n"}
+	look := func(m string) string {
+		if t, ok := de[m]; ok {
+			return t
+		}
+		return "?" + m + "?"
+	}
+	for from, to := range map[string]string{
+		`<p title="Open it"> Open  it </p>`:                                   `<p title="Öffnen"> Öffnen </p>`,
+		`<b>{{.A}} of {{thousands .B}} pages</b>`:                             `<b>von {{thousands .B}} Seiten {{.A}}</b>`,
+		`<a href="/x?q={{.A}}" aria-label="take out {{.Name}}">{{.Name}}</a>`: `<a href="/x?q={{.A}}" aria-label="{{.Name}} herausnehmen">{{.Name}}</a>`,
+		`{{if .A}}Open it{{else}}{{.B}}{{end}} 12 %`:                          `{{if .A}}Öffnen{{else}}{{.B}}{{end}} 12 %`,
+		`{{template "own" dict "What" (word "a term") "Kind" "term"}}`:        `{{template "own" dict "What" (word "ein Begriff") "Kind" "term"}}`,
+		`<script>Open it</script><!-- Open it -->`:                            `<script>Open it</script><!-- Open it -->`,
+		`<input{{if .A}} title="Open it"{{end}} value="Open it">`:             `<input{{if .A}} title="Öffnen"{{end}} value="Open it">`,
+		`{{/* Open it */}}{{$x := "Open it"}}&nbsp;·`:                         `{{/* Open it */}}{{$x := "Open it"}}&nbsp;·`,
+		"{{with index .M \"}}\"}}Open it{{end}}":                              "{{with index .M \"}}\"}}Öffnen{{end}}",
+	} {
+		assert.Equal(t, to, Template(from, look), from)
+	}
+}
+
+// Texts of the program are known again, whatever was filled in; what a person typed stays.
+func TestSay(t *testing.T) {
+	all, err := All()
+	require.NoError(t, err)
+	de, en := all["de"], all["en"]
+	for from, to := range map[string]string{
+		"Nothing is picked.":             "Nichts ist ausgewählt.",
+		"Dropped: bar mitts":             "Weggelassen: bar mitts",
+		"Dropped: Nothing is picked":     "Weggelassen: Nothing is picked",
+		"Taken back: Dropped: bar mitts": "Zurückgenommen: Weggelassen: bar mitts",
+		"Adopted: 3 findings":            "Übernommen: 3 Funde",
+		"“a” asks the same as “b”":       "„a“ fragt dasselbe wie „b“",
+		"%d is no text of ours":          "%d is no text of ours",
+		"":                               "",
+		"2 studies given to Wren.":       "2 Studien an Wren gegeben.",
+		"The database does not answer. Nothing was changed. Try again in a moment.": "Die Datenbank antwortet nicht. Nichts wurde geändert. Versuchen Sie es gleich noch einmal.",
+		"The site refuses to give the page (403).":                                  "Die Website verweigert die Seite (403).",
+		strings.Repeat("x", 5000):                                                   strings.Repeat("x", 5000),
+	} {
+		assert.Equal(t, to, de.Say(from))
+		assert.Equal(t, from, en.Say(from))
+	}
+}
+
+// Numbers, nouns and dates by the rules of the language (CLDR, by way of x/text and locales).
+func TestNumbersAndDates(t *testing.T) {
+	all, err := All()
+	require.NoError(t, err)
+	de, en := all["de"], all["en"]
+	at := time.Date(2026, 3, 9, 7, 5, 0, 0, time.UTC)
+	for _, x := range [][2]string{
+		{en.Number(12480), "12,480"}, {de.Number(12480), "12.480"},
+		{en.Counted(1, "query"), "1 query"}, {en.Counted(1200, "query"), "1,200 queries"}, {en.Counted(0, "entry"), "0 entries"},
+		{de.Counted(1, "heading"), "1 Überschrift"}, {de.Counted(1200, "heading"), "1.200 Überschriften"}, {de.Noun(2, "page"), "Seiten"}, {de.Noun(1, "page"), "Seite"},
+		{en.Day(at), "9 Mar 2026"}, {de.Day(at), "09.03.2026"}, {en.DayTime(at), "9 Mar 2026, 07:05"}, {en.ShortTime(at), "9 Mar 07:05"}, {de.ShortTime(at), "9. März 07:05"},
+		{en.LongDay(at), "9 March 2026"}, {de.LongDay(at), "9. März 2026"}, {en.WeekDay(at), "Monday, 9 March"}, {de.WeekDay(at), "Montag, 9. März"},
+		{en.Language("pt"), "Portuguese"}, {de.Language("pt"), "Portugiesisch"},
+	} {
+		assert.Equal(t, x[1], x[0])
+	}
+}
+
+func FuzzTemplate(f *testing.F) {
+	f.Add(`<p title="a {{.B}}">c {{if .D}}e{{end}}</p>`)
+	f.Add(`{{word "a"}}<a b="{{word "c"}}">`)
+	f.Add("{{")
+	f.Add("<")
+	f.Add(`{{word "`)
+	f.Fuzz(func(t *testing.T, source string) {
+		Template(source, func(m string) string { return m })
+	})
+}
