@@ -17,9 +17,9 @@ import (
 	"time"
 )
 
-// findTools looks for the folder with initdb and postgres: where Debian puts
+// BinFolder looks for the folder with initdb and postgres: where Debian puts
 // them, the newest version first, then on PATH.
-func findTools() (string, error) {
+func BinFolder() (string, error) {
 	versions, _ := filepath.Glob("/usr/lib/postgresql/*/bin/postgres")
 	best, bestVersion := "", -1
 	for _, p := range versions {

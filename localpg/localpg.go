@@ -68,7 +68,7 @@ func (c *Cluster) beside(what string) string { return c.dir + "." + what }
 // killed run left behind on dir is stopped first. Settings are given as
 // "name=value", for example "fsync=off" for data nobody will miss.
 func Start(ctx context.Context, dir string, settings ...string) (*Cluster, error) {
-	tools, err := findTools()
+	tools, err := BinFolder()
 	if err != nil {
 		return nil, err
 	}

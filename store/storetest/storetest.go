@@ -81,6 +81,24 @@ func URL(t testing.TB) string {
 	return database(admin, name)
 }
 
+// Empty makes a database without any table.
+func Empty(t testing.TB) (url string) {
+	t.Helper()
+	ctx := context.Background()
+	admin := os.Getenv("CORPULAN_TEST_PG")
+	conn, err := pgx.Connect(ctx, admin)
+	if err != nil {
+		t.Fatalf("storetest: %v", err)
+	}
+	defer conn.Close(ctx)
+	h := fnv.New64a()
+	fmt.Fprint(h, t.Name(), os.Getpid())
+	name := fmt.Sprintf("e%x", h.Sum64())
+	exec(t, conn, "drop database if exists "+name+" with (force)")
+	exec(t, conn, "create database "+name)
+	return database(admin, name)
+}
+
 // Open makes a fresh database and opens it; it is closed when the test ends.
 func Open(t testing.TB) (*store.Store, string) {
 	t.Helper()
