@@ -197,8 +197,8 @@ func TestWaysIn(t *testing.T) {
 	b.clean("422 (Unprocessable Entity)") // the file whose column had to be asked for
 }
 
-// axe-core finds nothing wrong on any main view, on light and dark paper
-// (WCAG 2.2 A and AA rules).
+// axe-core finds nothing wrong on any main view, on light and dark paper, in English and German
+// (WCAG 2.2 A and AA rules, and its best practice).
 func TestAccessibility(t *testing.T) {
 	axe, err := os.ReadFile("../node_modules/axe-core/axe.min.js")
 	if os.IsNotExist(err) {
@@ -215,7 +215,7 @@ func TestAccessibility(t *testing.T) {
 				HTML           string `json:"html"`
 				FailureSummary string `json:"failureSummary"`
 			} `json:"nodes"`
-		}](b, `axe.run({runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}).then(r => r.violations)`)
+		}](b, `axe.run({runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]}).then(r => r.violations)`)
 		for _, v := range found {
 			detail, _ := json.Marshal(v.Nodes[0])
 			t.Errorf("%s: %s: %s (%d places, the first: %s)", view, v.ID, v.Help, len(v.Nodes), detail)
@@ -229,9 +229,11 @@ func TestAccessibility(t *testing.T) {
 	b.takeSample(40)
 	b.slateOf(9)
 	b.doubtfulTable()
-	for _, paper := range []string{"light", "dark"} {
+	for _, x := range [][2]string{{"light", "en"}, {"dark", "en"}, {"light", "de"}} {
+		paper := x[0]
+		b.reads(x[1])
 		tabs := []string{"fit", "missing"}
-		if paper == "light" { // the others have no colour of their own
+		if x == [2]string{"light", "en"} { // the others have no colour of their own
 			tabs = append(tabs, "brief", "language", "closeness", "sources", "versions")
 		}
 		for _, tab := range tabs {
@@ -247,7 +249,7 @@ func TestAccessibility(t *testing.T) {
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
 		}
-		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/against", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", "/account", "/people", "/sign-in", link, link + "?remark=field+title_tag"} {
+		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/against", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", "/account", "/people", "/week", "/search?q=tyre", "/publication/set-up", "/studies/1/history", "/?in=all&sort=due", "/sign-in", link, link + "?remark=field+title_tag"} {
 			b.visit(path)
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
@@ -256,7 +258,7 @@ func TestAccessibility(t *testing.T) {
 		js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 		b.keys("j", "o")
 		b.until(fmt.Sprintf(count+" > 1", ".concordance tr"))
-		check(paper + " concordance")
+		check(paper + " concordance, " + x[1])
 	}
 	// The brief as it is handed over, with its own style sheet.
 	file := js[string](b, `fetch("/studies/1/brief/as/html").then(r => r.text())`)
@@ -273,10 +275,22 @@ func TestNothingRunsOffThePage(t *testing.T) {
 	b.takeSample(40)
 	b.slateOf(9)
 	b.doubtfulTable()
-	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon", "/studies/1/against", "/studies/1/brief", "/studies/1/brief/revisions", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/studies/1/draft", "/studies/1/draft?beside=missing", "/studies/1/draft/compare?from=now", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", "/account", "/people", "/sign-in", b.link()} {
-		b.visit(path)
-		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 1280, path)
+	paths := []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon", "/studies/1/against", "/studies/1/brief", "/studies/1/brief/revisions", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/studies/1/draft", "/studies/1/draft?beside=missing", "/studies/1/draft/compare?from=now", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", "/account", "/people", "/week", "/search?q=tyre", "/publication/set-up", "/studies/1/history", "/sign-in", b.link()}
+	for _, language := range []string{"en", "de"} { // German is longer
+		b.reads(language)
+		for _, path := range paths {
+			b.visit(path)
+			assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 1280, "%s in %s", path, language)
+		}
 	}
+}
+
+// reads sets the language of the interface.
+func (b *browser) reads(language string) {
+	b.visit("/account")
+	js[any](b, fmt.Sprintf(`fetch("/account/reading", {method: "POST", body: new URLSearchParams({language: %q, mail: "1"})}).then(() => 0)`, language))
+	b.visit("/account")
+	b.until(fmt.Sprintf(`document.documentElement.lang === %q`, language))
 }
 
 // TestScreenshots makes the pictures in docs/screenshots; see `make screenshots`.
