@@ -135,7 +135,7 @@ func TestSigningInByAnIssuer(t *testing.T) {
 	code, _ = h.through(t, b)
 	assert.Equal(t, http.StatusForbidden, code, "an address that the issuer has not seen")
 	say(map[string]any{"sub": "1", "email": "wren@a.example", "email_verified": true, "name": "Wren"})
-	code, page = h.through(t, b)
+	code, _ = h.through(t, b)
 	require.Equal(t, http.StatusSeeOther, code, h.log.String())
 	_, page = b.get(t, "/account")
 	assert.Contains(t, page, "Wren, wren@a.example")
