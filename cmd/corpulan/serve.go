@@ -44,6 +44,7 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 		return fmt.Errorf("%w: --workers must be at least 1", errUse)
 	}
 	log := s.logger(std.err)
+	giveWay()
 	st, err := openStore(ctx, s, log)
 	if err != nil {
 		return err

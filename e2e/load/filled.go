@@ -1,0 +1,43 @@
+package main
+
+import (
+	"context"
+
+	"github.com/jackc/pgx/v5"
+)
+
+// fill puts a large publication's past there: studies with a gathering of fifty pages each,
+// their captures of two kilobytes, readings that hold nothing, and briefs somebody has written
+// in. It is the publication in which everything else happens.
+func (m *machines) fill(ctx context.Context, studies int) error {
+	conn, err := pgx.Connect(ctx, m.database)
+	if err != nil {
+		return err
+	}
+	defer conn.Close(ctx)
+	for _, sql := range []string{
+		`insert into studies (publication_id, keyword, language, country, depth, created_at)
+			select (select min(id) from publications), (array['winter', 'rain', 'dark', 'ice', 'long'])[1 + i % 5] || ' ' || i || ' ' || (array['tyres', 'lamps', 'jackets', 'shoes', 'bags', 'locks', 'gloves'])[1 + i % 7], 'en', 'gb', 50, now() - make_interval(hours => i)
+			from generate_series(1, $1::int) i`,
+		`insert into gatherings (publication_id, study_id, state, searched, finished_at) select publication_id, id, 'done', true, now() from studies where $1::int > 0`,
+		`insert into bodies (digest, body, size) select sha256(convert_to(i::text, 'UTF8')), decode(repeat(md5(i::text), 64), 'hex'), 4096 from generate_series(1, 50 * $1::int) i`,
+		`insert into captures (publication_id, study_id, url, final_url, status, size, digest) select s.publication_id, s.id, 'http://h' || n || '.example/' || s.id, 'http://h' || n || '.example/' || s.id, 200, 4096, sha256(convert_to((50 * (s.row - 1) + n)::text, 'UTF8'))
+			from (select *, row_number() over (order by id) as row from studies) s, generate_series(1, 50) n where $1::int > 0`,
+		`insert into readings (publication_id, capture_id, engine, document) select publication_id, id, 1000000, '{}' from captures where $1::int > 0`,
+		`insert into results (publication_id, study_id, gathering_id, rank, url, host, title, snippet, state, kept, capture_id, reading_id)
+			select c.publication_id, c.study_id, g.id, row_number() over (partition by c.study_id order by c.id), c.url, split_part(c.url, '/', 3), 'A page on ' || s.keyword, 'It says this and that of ' || s.keyword, 'read', true, c.id, r.id
+			from captures c join gatherings g on g.study_id = c.study_id join studies s on s.id = c.study_id join readings r on r.capture_id = c.id where $1::int > 0`,
+		`insert into briefs (publication_id, study_id, revision, choices) select publication_id, id, 1, jsonb_build_object('typed', jsonb_build_object('owner', 'Somebody', 'due', to_char(now() + make_interval(days => (id % 400)::int), 'YYYY-MM-DD'), 'notes', repeat('What the writer should know of it. ', 40)))
+			from studies where $1::int > 0`,
+		`analyze`,
+	} {
+		args := []any{studies}
+		if sql == "analyze" {
+			args = nil
+		}
+		if _, err := conn.Exec(ctx, sql, args...); err != nil {
+			return err
+		}
+	}
+	return nil
+}
