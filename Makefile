@@ -8,7 +8,7 @@ STAMP := web/static/dist/.stamp
 BUNDLE := web/static/dist/draft.js
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 
-.PHONY: demo test build bench load eval office lint assets lexicon deps deps-test screenshots clean
+.PHONY: demo test build bench load vulnerabilities eval office lint assets lexicon deps deps-test screenshots clean
 
 demo: build
 	@exec bin/corpulan demo --listen 127.0.0.1:$(PORT) $(if $(RESET),--reset)
@@ -27,6 +27,10 @@ bench: deps assets
 # no error, no lost edit, steady memory. make load MINUTES=30 is what docs/operating.md tells of.
 load: deps assets
 	go run ./e2e/load -minutes $(or $(MINUTES),5)
+
+# Known faults of what we depend on; asks a list on the network, so no part of the tests.
+vulnerabilities:
+	go run golang.org/x/vuln/cmd/govulncheck@v1.9.0 ./...
 
 # How well pages are read, against test pages that other modules ship; the figures of docs/evaluation.md.
 # The annotated pages are fetched as data only: nothing of their module is built.
