@@ -81,7 +81,7 @@ func TestTwoPeopleInOneField(t *testing.T) {
 	assert.Equal(t, "Sell tyres", js[string](other, `fetch("/studies/1/brief/as/json").then(r => r.json()).then(b => b.fields.notes)`), "nothing is overwritten by itself")
 	assert.Equal(t, []string{"Sell tyres", "Help beginners to start"}, js[[]string](other, `[document.querySelector("[data-theirs]").textContent, document.querySelector('[data-field=notes] textarea').value]`))
 	// Another field is in nobody's way.
-	other.do(chromedp.SendKeys(chromedp.CSS(`[data-field=writer] textarea`), "Calm"))
+	other.do(chromedp.SendKeys(chromedp.CSS(`[data-field=writer] input[name=value]`), "Calm"))
 	other.until(state("writer") + ` === "saved"`)
 	js[any](other, `document.querySelector("[data-take=mine]").click(); 0`)
 	other.until(state("notes") + ` === "saved" && !document.querySelector("[data-conflict]")`)
@@ -108,7 +108,7 @@ func TestWhatWasNotSavedComesBack(t *testing.T) {
 	assert.Nil(t, js[any](b, `localStorage.getItem("unsaved 1 notes")`))
 	// A connection that is lost in mid-sentence.
 	js[any](b, `window.realSend = XMLHttpRequest.prototype.send; XMLHttpRequest.prototype.send = function () { this.dispatchEvent(new Event("error")) }; 0`)
-	b.do(chromedp.SendKeys(chromedp.CSS(`[data-field=writer] textarea`), "Calm"))
+	b.do(chromedp.SendKeys(chromedp.CSS(`[data-field=writer] input[name=value]`), "Calm"))
 	b.until(state("writer") + ` === "not saved"`)
 	assert.Contains(t, js[string](b, `localStorage.getItem("unsaved 1 writer")`), "Calm")
 	js[any](b, `XMLHttpRequest.prototype.send = window.realSend; 0`)
@@ -194,7 +194,7 @@ func TestOnAPhone(t *testing.T) {
 	b.doubtfulTable()
 	b.do(chromedp.EmulateViewport(390, 844))
 	for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/field?table=1", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings",
-		"/studies/1/brief", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/receive", "/studies/2/gather", "/studies/2/field", "/studies/2/brief", "/nowhere", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/studies/1/draft?beside=missing", "/studies/1/draft/compare?from=now", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", "/account", "/people", "/sign-in", link, link + "/draft"} {
+		"/studies/1/brief", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/receive", "/studies/2/gather", "/studies/2/field", "/studies/2/brief", "/nowhere", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/studies/1/draft?beside=missing", "/studies/1/draft/compare?from=now", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", "/account", "/people", "/week", "/search?q=tyre", "/publication/set-up", "/studies/1/history", "/sign-in", link, link + "/draft"} {
 		b.visit(path)
 		assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 390, path)
 	}

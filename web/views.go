@@ -235,7 +235,7 @@ func (v *views) functions(w *words.Words) template.FuncMap {
 		"counted":      w.Counted,
 		"int":          func(n int64) int { return int(n) },
 		"whole":        func(x float64) int { return int(math.Round(x)) },
-		"known":        knownFigure,
+		"known":        func(f demand.Figure, decimals int) template.HTML { return knownFigure(w, f, decimals) },
 		"add":          func(a, b int) int { return a + b },
 		"grouppath":    groupPath,
 		"next":         func(i int) int { return i + 1 },
@@ -251,12 +251,12 @@ func (v *views) functions(w *words.Words) template.FuncMap {
 }
 
 // knownFigure is a figure as a table shows it, with so many decimals; a dash where it is not known.
-func knownFigure(f demand.Figure, decimals int) template.HTML {
+func knownFigure(w *words.Words, f demand.Figure, decimals int) template.HTML {
 	switch {
 	case !f.Known:
 		return `<span class="quiet">–</span>`
 	case decimals == 0:
-		return template.HTML(draw.Thousands(int(math.Round(f.Value))))
+		return template.HTML(w.Number(int(math.Round(f.Value))))
 	}
 	return template.HTML(strconv.FormatFloat(f.Value, 'f', decimals, 64))
 }

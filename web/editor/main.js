@@ -95,7 +95,7 @@ const showHead = () => {
   for (const f of $$('[name]', head)) {
     if (document.activeElement !== f && f.value !== view.state.doc.attrs[f.name]) f.value = view.state.doc.attrs[f.name]
     const n = [...f.value].length
-    $(`[data-count="${f.name}"]`, head).textContent = `${n} of ${f.dataset.most}${n > Number(f.dataset.most) ? ': too long' : ''}`
+    $(`[data-count="${f.name}"]`, head).textContent = tell('{1} of {2}', n, f.dataset.most) + (n > Number(f.dataset.most) ? tell(': too long') : '')
   }
 }
 head.addEventListener('input', e => {

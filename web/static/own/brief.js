@@ -47,7 +47,7 @@
     if (!shown) return
     const n = [...value(form)].length, most = Number(form.elements.value.dataset.most)
     const size = form.elements.value.dataset.size
-    shown.textContent = `${n} of ${most}${n > most ? ': too long' : ''}${size ? ` · ${wide(value(form), size)} px` : ''}`
+    shown.textContent = `${tell('{1} of {2}', n, most)}${n > most ? tell(': too long') : ''}${size ? ` · ${wide(value(form), size)} px` : ''}`
     shown.classList.toggle('over', n > most)
   }
   document.addEventListener('DOMContentLoaded', () => { fitAll(); forms().forEach(bringBack) })

@@ -5,6 +5,8 @@ globalThis.tell = (() => {
     de: {
       'revision {1}': 'Fassung {1}',
       'brought back': 'zurückgeholt',
+      '{1} of {2}': '{1} von {2}',
+      ': too long': ': zu lang',
       'not saved': 'nicht gespeichert',
       'The server cannot be reached. What you typed is kept in this browser, and saved as soon as it can be.': 'Der Server ist nicht erreichbar. Was Sie getippt haben, ist in diesem Browser aufbewahrt und wird gespeichert, sobald es geht.',
       'The server cannot be reached. Nothing you typed is lost; try again in a moment.': 'Der Server ist nicht erreichbar. Nichts Getipptes ist verloren; versuchen Sie es gleich noch einmal.',
