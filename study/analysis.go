@@ -88,7 +88,7 @@ func NewAnalyst(computed func()) (*Analyst, error) {
 		return nil, err
 	}
 	running, err := otter.New(&otter.Options[int64, *snapshot]{MaximumSize: 100,
-		ExpiryCalculator: otter.ExpiryWriting[int64, *snapshot](10 * snapshotLasts), RefreshCalculator: otter.RefreshWriting[int64, *snapshot](snapshotLasts)})
+		ExpiryCalculator: otter.ExpiryWriting[int64, *snapshot](10 * snapshotMost), RefreshCalculator: otter.RefreshWritingFunc(snapshotLasts)})
 	if err != nil {
 		return nil, err
 	}
@@ -174,10 +174,7 @@ func (a *Analyst) load(ctx context.Context, sc store.Scope, st store.Study) (*An
 	if an.Lexicon, err = sc.Lexicon(ctx, st.ID); err != nil {
 		return nil, err
 	}
-	if err = a.prepare(ctx, sc, an); err != nil {
-		return nil, err
-	}
-	if an.Evidence, err = a.current(ctx, an); err != nil {
+	if an.Evidence, err = a.current(ctx, sc, an); err != nil {
 		return nil, err
 	}
 	if an.Saved, err = sc.Brief(ctx, st.ID); err != nil {

@@ -2,6 +2,7 @@ package study
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"corpulan/core/corpus"
@@ -14,34 +15,53 @@ import (
 // snapshot is the evidence of a gathering that is still running, as of a moment ago.
 type snapshot struct {
 	pages    []corpus.Page
+	docs     map[int64]*corpus.Doc // of all pages that were in
 	evidence *evidence.Evidence
+	took     time.Duration // to make it
 }
 
-// snapshotLasts is how long the evidence of a running gathering serves for those
-// who look; the next who comes after it gets it still, and has it made anew in
-// the background. Pages arrive many times a second; computing it for each of
-// them, for each reader, would take the machine from the gathering itself.
-const snapshotLasts = 2 * time.Second
+// The evidence of a running gathering serves for those who look for ten times as long as it took
+// to make, so that no more than a tenth of the machine goes into it, and within bounds; the next
+// who comes after that gets it still, and has it made anew in the background. Pages arrive many
+// times a second; computing it for each of them, for each reader, would take the machine from
+// the gathering itself. Our own.
+const (
+	snapshotLeast = 2 * time.Second
+	snapshotMost  = 15 * time.Second
+)
+
+func snapshotLasts(e otter.Entry[int64, *snapshot]) time.Duration {
+	return min(max(10*e.Value.took, snapshotLeast), snapshotMost)
+}
 
 // current is the evidence of a study: of all its kept pages, or, while they are
 // still arriving, of those that were in a moment ago. What a person sets aside is
 // out at once in any case.
-func (a *Analyst) current(ctx context.Context, an *Analysis) (*evidence.Evidence, error) {
-	if !an.Gathering.Running() {
+func (a *Analyst) current(ctx context.Context, sc store.Scope, an *Analysis) (*evidence.Evidence, error) {
+	fresh := func(ctx context.Context, an *Analysis) (*evidence.Evidence, error) {
+		if err := a.prepare(ctx, sc, an); err != nil {
+			return nil, err
+		}
 		return a.compute(ctx, an)
+	}
+	if !an.Gathering.Running() {
+		return fresh(ctx, an)
 	}
 	mine := *an // the loader may go on in the background
 	s, err := a.running.Get(ctx, an.Gathering.ID, otter.LoaderFunc[int64, *snapshot](func(ctx context.Context, _ int64) (*snapshot, error) {
-		e, err := a.compute(context.WithoutCancel(ctx), &mine)
-		return &snapshot{mine.Pages, e}, err
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
+		defer cancel()
+		began := time.Now()
+		e, err := fresh(ctx, &mine)
+		return &snapshot{mine.Pages, mine.Docs, e, time.Since(began)}, err
 	}))
 	if err != nil {
 		return nil, err
 	}
 	if !s.serves(an) {
-		return a.compute(ctx, an)
+		return fresh(ctx, an)
 	}
-	an.Pages = s.pages
+	an.Pages, an.Docs = s.pages, s.docs
 	return s.evidence, nil
 }
 
@@ -58,5 +78,5 @@ func (s *snapshot) serves(an *Analysis) bool {
 			return false
 		}
 	}
-	return len(s.pages) > 0 || len(an.Pages) == 0
+	return len(s.pages) > 0 || !slices.ContainsFunc(an.Results, Counts)
 }

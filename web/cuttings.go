@@ -80,7 +80,7 @@ func passageCutting(an *analysis, rank, result, words string) (brief.Cutting, er
 			return brief.Cutting{}, err
 		}
 		title := r.Title
-		if d := an.Docs[*r.ReadingID]; d.Reading.Title != "" {
+		if d := an.Docs[*r.ReadingID]; d != nil && d.Reading.Title != "" {
 			title = d.Reading.Title
 		}
 		return brief.Cutting{Kind: "passage", Text: text, URL: r.URL, Title: title, Rank: r.Rank, Heading: heading}, nil

@@ -23,6 +23,7 @@ import (
 // how often an idle stream says that it is alive.
 const (
 	lookRunning = 250 * time.Millisecond
+	slowestLook = 2 * time.Second
 	heartbeat   = 20 * time.Second
 )
 
@@ -66,6 +67,7 @@ func (s *Server) events(c *gin.Context) {
 		if errors.Is(err, store.ErrNotFound) {
 			return
 		}
+		began := time.Now()
 		if err == nil && change != seen {
 			var b *board
 			if b, err = s.board(c, id, change); err == nil {
@@ -79,7 +81,7 @@ func (s *Server) events(c *gin.Context) {
 			_ = sendEvent(c, "end", seen, "")
 			return
 		}
-		tick.Reset(lookRunning) // also when the database is away for a while
+		tick.Reset(min(max(lookRunning, 8*time.Since(began)), slowestLook)) // less often on a busy machine; also when the database is away for a while
 	}
 }
 

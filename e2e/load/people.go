@@ -25,7 +25,8 @@ type person struct {
 	client   *http.Client
 	gathered []int
 	own      int // the study they edit
-	said     string
+	said     string // what they were told is saved
+	trying   string // and what was on its way when the time was over
 	typed    bool
 }
 
@@ -131,6 +132,7 @@ func (p *person) edit(ctx context.Context) {
 	if len(next) > 3000 {
 		next = words[rand.IntN(len(words))]
 	}
+	p.trying = next
 	form := url.Values{"field": {"notes"}, "was": {p.said}, "typed": {strconv.FormatBool(p.typed)}, "value": {next}}
 	if p.timed(ctx, "edit", http.MethodPost, fmt.Sprintf("/studies/%d/brief/fields", p.own), form) {
 		p.said, p.typed = next, true
@@ -208,7 +210,8 @@ func (p *person) kept(ctx context.Context) bool {
 	for range 10 {
 		text, _, err := p.ask(ctx, http.MethodGet, fmt.Sprintf("/studies/%d/brief/as/json", p.own), nil)
 		if err == nil {
-			return notesOf(text) == p.said
+			notes := notesOf(text)
+			return notes == p.said || notes == p.trying
 		}
 		pause(ctx, time.Second)
 	}
