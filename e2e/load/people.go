@@ -24,7 +24,7 @@ type person struct {
 	seen     *seen
 	client   *http.Client
 	gathered []int
-	own      int // the study they edit
+	own      int    // the study they edit
 	said     string // what they were told is saved
 	trying   string // and what was on its way when the time was over
 	typed    bool
