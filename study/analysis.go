@@ -87,8 +87,11 @@ func NewAnalyst(computed func()) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	running, err := otter.New(&otter.Options[int64, *snapshot]{MaximumSize: 100,
-		ExpiryCalculator: otter.ExpiryWriting[int64, *snapshot](10 * snapshotMost), RefreshCalculator: otter.RefreshWritingFunc(snapshotLasts)})
+	var running *otter.Cache[int64, *snapshot]
+	running, err = otter.New(&otter.Options[int64, *snapshot]{MaximumSize: 100,
+		ExpiryCalculator: otter.ExpiryWriting[int64, *snapshot](10 * snapshotMost), RefreshCalculator: otter.RefreshWritingFunc(func(e otter.Entry[int64, *snapshot]) time.Duration {
+			return snapshotLasts(e.Value.took, running.EstimatedSize())
+		})})
 	if err != nil {
 		return nil, err
 	}

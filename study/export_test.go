@@ -1,4 +1,7 @@
 package study
 
-// StepOf is stepOf.
-var StepOf = stepOf
+// What tests look at within.
+var (
+	StepOf        = stepOf
+	SnapshotLasts = snapshotLasts
+)

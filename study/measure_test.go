@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"strings"
 	"testing"
+	"time"
 
 	"corpulan/core/draft"
 	"corpulan/core/house"
@@ -161,4 +162,16 @@ func TestSavingADraft(t *testing.T) {
 		assert.ErrorIs(t, save(bad), study.ErrDraft, name)
 	}
 	assert.ErrorIs(t, d.me.KeepDraft(ctx, d.study.ID, "me", "x", []byte(`{}`)), study.ErrDraft)
+}
+
+// The evidence of running gatherings takes a tenth of the machine at most, however many they are,
+// and is never older than half a minute.
+func TestHowLongASnapshotServes(t *testing.T) {
+	for _, x := range []struct {
+		took    time.Duration
+		running int
+		lasts   time.Duration
+	}{{0, 0, 2 * time.Second}, {50 * time.Millisecond, 1, 2 * time.Second}, {400 * time.Millisecond, 1, 4 * time.Second}, {400 * time.Millisecond, 5, 20 * time.Second}, {3 * time.Second, 10, 30 * time.Second}} {
+		assert.Equal(t, x.lasts, study.SnapshotLasts(x.took, x.running), "%v of %d", x.took, x.running)
+	}
 }

@@ -21,17 +21,18 @@ type snapshot struct {
 }
 
 // The evidence of a running gathering serves for those who look for ten times as long as it took
-// to make, so that no more than a tenth of the machine goes into it, and within bounds; the next
-// who comes after that gets it still, and has it made anew in the background. Pages arrive many
+// to make, and that times as many as are running, so that no more than a tenth of the machine
+// goes into all of them, and within bounds; the next who comes after that gets it still, and has
+// it made anew in the background. Pages arrive many
 // times a second; computing it for each of them, for each reader, would take the machine from
 // the gathering itself. Our own.
 const (
 	snapshotLeast = 2 * time.Second
-	snapshotMost  = 15 * time.Second
+	snapshotMost  = 30 * time.Second
 )
 
-func snapshotLasts(e otter.Entry[int64, *snapshot]) time.Duration {
-	return min(max(10*e.Value.took, snapshotLeast), snapshotMost)
+func snapshotLasts(took time.Duration, running int) time.Duration {
+	return min(max(10*took*time.Duration(max(running, 1)), snapshotLeast), snapshotMost)
 }
 
 // current is the evidence of a study: of all its kept pages, or, while they are

@@ -18,7 +18,7 @@ import (
 var numbered = regexp.MustCompile(`^/studies/[0-9]+/`)
 
 // without takes off a page, or a part of one, the forms that a role may not send. A text that
-// stands in such a form stays, to be read. data-needs names the role that other parts need.
+// stands in a field stays, to be read. data-needs names the role that other parts need.
 func without(page []byte, role store.Role) []byte {
 	if role.May(store.Owner) || role.May(store.Strategist) && !bytes.Contains(page, []byte(`action="/people`)) && !bytes.Contains(page, []byte(`action="/publication/set-up`)) && !bytes.Contains(page, []byte(`data-needs="owner"`)) {
 		return page // nearly always; a large brief takes some milliseconds else
@@ -54,7 +54,7 @@ func prune(n *html.Node, role store.Role) bool {
 			return true
 		}
 		if n.DataAtom == atom.Form && !maySend(n, role) {
-			return !asText(n)
+			return !savesItself(n) || !asText(n)
 		}
 		if to := attribute(n, "hx-post"); to != "" && n.DataAtom != atom.Form && !role.May(leastRole(http.MethodPost, routeLike(to))) {
 			return true
@@ -85,6 +85,12 @@ func maySend(form *html.Node, role store.Role) bool {
 func routeLike(to string) string {
 	to, _, _ = strings.Cut(to, "?")
 	return numbered.ReplaceAllString(to, "/studies/:study/")
+}
+
+// savesItself tells the form of a field, in which a text or a choice stands, from one that does
+// something: it is sent as it changes.
+func savesItself(form *html.Node) bool {
+	return strings.Contains(attribute(form, "hx-trigger"), "change")
 }
 
 // asText leaves of a form what can be read: texts that are not empty, and choices as they

@@ -8,7 +8,7 @@
 //   - main.go     the course of it, and the report
 //   - people.go   what people do
 //   - machines.go processes, the database, faults
-//   - filled.go   a large publication
+//   - way.go      one address of the database, wherever it is
 //   - web.go      the simulated search engine and web
 package main
 
@@ -23,6 +23,8 @@ import (
 	"sync"
 	"syscall"
 	"time"
+
+	"corpulan/store/storetest"
 )
 
 // course is what is asked for.
@@ -65,7 +67,7 @@ func (c course) run(ctx context.Context) error {
 	}
 	defer m.stop()
 	began := time.Now()
-	if err := m.fill(ctx, c.studies); err != nil {
+	if err := storetest.Fill(ctx, m.database, c.studies); err != nil {
 		return fmt.Errorf("filling the publication: %w", err)
 	}
 	fmt.Printf("%d studies with %d captures were put there in %v\n", c.studies, 50*c.studies, time.Since(began).Round(time.Second))

@@ -1,4 +1,4 @@
-package main
+package storetest
 
 import (
 	"context"
@@ -6,11 +6,11 @@ import (
 	"github.com/jackc/pgx/v5"
 )
 
-// fill puts a large publication's past there: studies with a gathering of fifty pages each,
+// Fill puts a large publication's past into a database: studies with a gathering of fifty pages each,
 // their captures of two kilobytes, readings that hold nothing, and briefs somebody has written
 // in. It is the publication in which everything else happens.
-func (m *machines) fill(ctx context.Context, studies int) error {
-	conn, err := pgx.Connect(ctx, m.database)
+func Fill(ctx context.Context, url string, studies int) error {
+	conn, err := pgx.Connect(ctx, url)
 	if err != nil {
 		return err
 	}
