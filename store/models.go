@@ -30,6 +30,7 @@ type Settings struct {
 	Sitemap   *SitemapRead      `json:"sitemap,omitempty"`   // where its own pages come from
 	Curve     demand.Curve      `json:"curve,omitempty"`     // clicks by position; empty for the usual one
 	Market    Market            `json:"market,omitzero"`     // what a new study begins with
+	Aim       int               `json:"aim,omitempty"`       // fit that drafts are asked for; 0 for the usual one
 	Stages    map[string]string `json:"stages,omitempty"`    // what the stages of briefs are called, where that is something else
 }
 

@@ -53,6 +53,7 @@ const (
 	mostAnalyses  = 96 << 20
 	mostDocs      = 160 << 20
 	mostEvidence  = 48 << 20
+	mostSnapshots = 192 << 20
 	mostSummaries = 16 << 20
 	mostStemsKept = 64 << 20
 	mostBeside    = 64 << 20
@@ -88,8 +89,13 @@ func NewAnalyst(computed func()) (*Analyst, error) {
 		return nil, err
 	}
 	var running *otter.Cache[int64, *snapshot]
-	running, err = otter.New(&otter.Options[int64, *snapshot]{MaximumSize: 100,
-		ExpiryCalculator: otter.ExpiryWriting[int64, *snapshot](10 * snapshotMost), RefreshCalculator: otter.RefreshWritingFunc(func(e otter.Entry[int64, *snapshot]) time.Duration {
+	running, err = otter.New(&otter.Options[int64, *snapshot]{MaximumWeight: mostSnapshots,
+		Weigher: func(_ int64, s *snapshot) uint32 { return weightOf(s.size()) },
+		// A gathering that has ended is asked for no more: its pages go soon.
+		ExpiryCalculator: otter.ExpiryWritingFunc(func(e otter.Entry[int64, *snapshot]) time.Duration {
+			return 2 * snapshotLasts(e.Value.took, running.EstimatedSize())
+		}),
+		RefreshCalculator: otter.RefreshWritingFunc(func(e otter.Entry[int64, *snapshot]) time.Duration {
 			return snapshotLasts(e.Value.took, running.EstimatedSize())
 		})})
 	if err != nil {
@@ -134,6 +140,7 @@ type Analysis struct {
 	Choices   brief.Choices // as saved, under the keys that findings have today
 	Setting   brief.Setting
 	Brief     brief.Brief
+	Aim       float64 // fit that the publication asks drafts for
 
 	change int64 // the moment of the study that this is of
 }
@@ -198,6 +205,9 @@ func (a *Analyst) setting(ctx context.Context, sc store.Scope, an *Analysis) (br
 		return brief.Setting{}, err
 	}
 	says := p.Settings.Data()
+	if an.Aim = float64(says.Aim); says.Aim == 0 {
+		an.Aim = fit.Aim
+	}
 	s := brief.Setting{Publication: p.Name, Address: strings.TrimSpace(p.Address), Country: an.Study.Country, Version: an.Saved.Revision, Defaults: says.Fields, Templates: says.Templates}
 	if s.Own, err = a.own(ctx, sc, an); err != nil {
 		return s, err

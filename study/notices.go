@@ -43,6 +43,16 @@ func (c Commands) tell(ctx context.Context, tx store.Scope, sqlTx *sql.Tx, study
 	return nil
 }
 
+// longestSaid is how much of a remark a notice repeats, in characters. Our own.
+const longestSaid = 400
+
+func shortened(text string, most int) string {
+	if r := []rune(text); len(r) > most {
+		return string(r[:most]) + "…"
+	}
+	return text
+}
+
 // Remark keeps what somebody says of a brief, and tells those who have it in hand.
 func (c Commands) Remark(ctx context.Context, r *store.Remark) error {
 	return c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
@@ -54,6 +64,6 @@ func (c Commands) Remark(ctx context.Context, r *store.Remark) error {
 			return err
 		}
 		typed := b.Choices.Data().Typed
-		return notify(ctx, tx, sqlTx, c.queue, store.Notice{StudyID: r.StudyID, Kind: store.Remarked, Ref: fmt.Sprint(r.ID), ByName: r.Author, Said: r.Body}, typed[brief.FieldOwner], typed[brief.FieldWriter])
+		return notify(ctx, tx, sqlTx, c.queue, store.Notice{StudyID: r.StudyID, Kind: store.Remarked, Ref: fmt.Sprint(r.ID), ByName: r.Author, Said: shortened(r.Body, longestSaid)}, typed[brief.FieldOwner], typed[brief.FieldWriter])
 	})
 }

@@ -277,18 +277,34 @@ func Who(ctx context.Context, st *store.Store, token string, now time.Time) (*Vi
 	return v, nil
 }
 
-// ChangePassword sets another password for somebody who gives theirs, and ends their other
-// sessions.
-func ChangePassword(ctx context.Context, st *store.Store, v *Visitor, was, next string, now time.Time) error {
-	key := fmt.Sprintf("change %d", v.Person.ID)
+// Confirm tells whether somebody who is signed in gives their own password: a browser that was
+// left open must not be enough to change how they sign in. Who has none is known by an issuer
+// alone, or is the demo's visitor.
+func Confirm(ctx context.Context, st *store.Store, p store.Person, password string, now time.Time) error {
+	if p.Password == "" {
+		return nil
+	}
+	key := fmt.Sprintf("change %d", p.ID)
 	may, err := st.Try(ctx, key, now, freeGuesses, longestPause)
 	switch {
 	case err != nil:
 		return err
 	case !may:
 		return ErrTooSoon
-	case !matches(v.Person.Password, was):
+	case !matches(p.Password, password):
 		return ErrSignIn
+	}
+	return st.Passed(ctx, key)
+}
+
+// ChangePassword sets another password for somebody who gives theirs, and ends their other
+// sessions.
+func ChangePassword(ctx context.Context, st *store.Store, v *Visitor, was, next string, now time.Time) error {
+	if v.Person.Password == "" {
+		return ErrSignIn // there is none to change; a link sets one
+	}
+	if err := Confirm(ctx, st, v.Person, was, now); err != nil {
+		return err
 	}
 	if err := checkPassword(next); err != nil {
 		return err
@@ -297,8 +313,5 @@ func ChangePassword(ctx context.Context, st *store.Store, v *Visitor, was, next 
 	if err != nil {
 		return err
 	}
-	if err := st.SetPassword(ctx, v.Person.ID, kept, v.Session.ID); err != nil {
-		return err
-	}
-	return st.Passed(ctx, key)
+	return st.SetPassword(ctx, v.Person.ID, kept, v.Session.ID)
 }

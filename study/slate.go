@@ -261,9 +261,13 @@ func (c Commands) BeginStudies(ctx context.Context, id int64, keys []string, dep
 			if err := c.queue.Search(ctx, sqlTx, g.ID); err != nil {
 				return err
 			}
-			if _, err := tx.EditBrief(ctx, st.ID, c.actor, func(ch brief.Choices) (string, []brief.Edit, error) {
+			b, err := tx.EditBrief(ctx, st.ID, c.actor, func(ch brief.Choices) (string, []brief.Edit, error) {
 				return fmt.Sprintf("From the slate “%s”", plan.Name), editsOf(x, ch), nil
-			}); err != nil {
+			})
+			if err != nil {
+				return err
+			}
+			if err := c.tell(ctx, tx, sqlTx, st.ID, nil, b.Choices.Data()); err != nil {
 				return err
 			}
 			if err := tx.KeepSlateStudy(ctx, store.SlateStudy{SlateID: id, Page: x.Key, StudyID: st.ID}); err != nil {

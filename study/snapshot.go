@@ -20,6 +20,17 @@ type snapshot struct {
 	took     time.Duration // to make it
 }
 
+// size is about how many bytes a snapshot holds on to.
+func (s *snapshot) size() (bytes int64) {
+	for _, d := range s.docs {
+		bytes += d.Size()
+	}
+	if s.evidence != nil {
+		bytes += s.evidence.Size()
+	}
+	return bytes
+}
+
 // The evidence of a running gathering serves for those who look for ten times as long as it took
 // to make, and that times as many as are running, so that no more than a tenth of the machine
 // goes into all of them, and within bounds; the next who comes after that gets it still, and has

@@ -56,9 +56,18 @@ func (s *Server) offerFactor(c *gin.Context) {
 
 // takeFactor keeps a second factor by its first code.
 func (s *Server) takeFactor(c *gin.Context) {
-	codes, again, err := study.TakeFactor(c.Request.Context(), s.store, s.sealer, visitorOf(c).Person, c.PostForm("offer"), c.PostForm("code"), time.Now())
+	ctx, p, now := c.Request.Context(), visitorOf(c).Person, time.Now()
 	c.Header("Cache-Control", "no-store")
+	code, wrong := c.PostForm("code"), study.Confirm(ctx, s.store, p, c.PostForm("password"), now)
+	if wrong != nil {
+		code = "" // the same offer comes back
+	}
+	codes, again, err := study.TakeFactor(ctx, s.store, s.sealer, p, c.PostForm("offer"), code, now)
 	switch {
+	case errors.Is(err, study.ErrCode) && errors.Is(wrong, study.ErrSignIn):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: "This is not the password you have now. Nothing was changed."})
+	case errors.Is(err, study.ErrCode) && errors.Is(wrong, study.ErrTooSoon):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: "Too many wrong passwords; wait a moment."})
 	case errors.Is(err, study.ErrCode):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: "This code is not right. It changes every 30 seconds: look again."})
 	case errors.Is(err, study.ErrStale), errors.Is(err, study.ErrSealed), errors.Is(err, study.ErrNoSecret):

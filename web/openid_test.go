@@ -188,9 +188,13 @@ func TestSigningInWithACode(t *testing.T) {
 	_, page, _ := b.post(t, "/account/factor", false)
 	offer := between(page, `name="offer" value="`, `"`)[0]
 	secret := between(page, `<code class="secret">`, `<`)[0]
-	code, _, _ := b.post(t, "/account/factor/take", false, "offer", offer, "code", "000000")
+	code, _, _ := b.post(t, "/account/factor/take", false, "offer", offer, "code", "000000", "password", goodPassword)
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	code, page, _ = b.post(t, "/account/factor/take", false, "offer", offer, "code", codeOf(t, secret, 0))
+	code, page, _ = b.post(t, "/account/factor/take", false, "offer", offer, "code", codeOf(t, secret, 0), "password", "a browser left open")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, page, "not the password you have now")
+	assert.Contains(t, page, secret, "the telephone has it already")
+	code, page, _ = b.post(t, "/account/factor/take", false, "offer", offer, "code", codeOf(t, secret, 0), "password", goodPassword)
 	require.Equal(t, http.StatusOK, code, page)
 	spare := between(page, "<li><code>", "<")
 	require.Len(t, spare, 10)

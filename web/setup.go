@@ -13,6 +13,7 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/brief"
+	"corpulan/core/fit"
 	"corpulan/core/language"
 	"corpulan/store"
 	"corpulan/study"
@@ -86,6 +87,9 @@ func (s *Server) showSetup(c *gin.Context, status int, b setupBody) {
 	if b.Says.Market.Language == "" {
 		b.Says.Market = store.Market{Language: "en", Country: "gb", Depth: 20}
 	}
+	if b.Says.Aim == 0 {
+		b.Says.Aim = fit.Aim
+	}
 	for _, stage := range brief.Stages() {
 		b.Stages = append(b.Stages, option{stage, b.Says.Stages[stage]})
 	}
@@ -132,6 +136,7 @@ func (s *Server) refuseSetup(c *gin.Context, part, wrong string) {
 func (s *Server) setMarket(c *gin.Context) {
 	m := store.Market{Language: c.PostForm("language"), Country: strings.ToLower(strings.TrimSpace(c.PostForm("country")))}
 	m.Depth, _ = strconv.Atoi(c.PostForm("depth"))
+	aim, err := strconv.Atoi(c.DefaultPostForm("aim", strconv.Itoa(fit.Aim)))
 	switch {
 	case !slices.Contains(language.Codes(), m.Language):
 		s.refuseSetup(c, "market", "This language is not read yet.")
@@ -142,8 +147,11 @@ func (s *Server) setMarket(c *gin.Context) {
 	case m.Depth < 1 || m.Depth > 100:
 		s.refuseSetup(c, "market", "Between 1 and 100 results can be gathered.")
 		return
+	case err != nil || aim < 1 || aim > 100:
+		s.refuseSetup(c, "market", "Drafts are asked for a fit between 1 and 100.")
+		return
 	}
-	s.editSetup(c, "New studies begin so.", func(x *store.Settings) { x.Market = m })
+	s.editSetup(c, "New studies begin so.", func(x *store.Settings) { x.Market, x.Aim = m, aim })
 }
 
 func isCountry(country string) bool {

@@ -24,6 +24,8 @@ type machines struct {
 	dir, bin, database, webAddress string
 	join                           string // path of the link for the first account
 
+	disk string // where the database lies; a small disk of its own, where one is to run full
+
 	mu      sync.Mutex
 	cluster *localpg.Cluster
 	way     *way
@@ -38,7 +40,7 @@ type process struct {
 	cmd  *exec.Cmd
 }
 
-func startMachines(ctx context.Context, webAddress string) (*machines, error) {
+func startMachines(ctx context.Context, webAddress string, small bool) (*machines, error) {
 	dir, err := localpg.TempDir()
 	if err != nil {
 		return nil, err
@@ -47,7 +49,16 @@ func startMachines(ctx context.Context, webAddress string) (*machines, error) {
 	if out, err := exec.CommandContext(ctx, "go", "build", "-o", m.bin, "./cmd/corpulan").CombinedOutput(); err != nil {
 		return nil, fmt.Errorf("building: %w\n%s", err, out)
 	}
-	if m.cluster, err = localpg.Start(ctx, filepath.Join(dir, "data")); err != nil {
+	m.disk = filepath.Join(dir, "disk")
+	if err := os.Mkdir(m.disk, 0o755); err != nil {
+		return nil, err
+	}
+	if small { // as root only
+		if out, err := exec.CommandContext(ctx, "mount", "-t", "tmpfs", "-o", "size=1500m,mode=0755", "tmpfs", m.disk).CombinedOutput(); err != nil {
+			return nil, fmt.Errorf("a small disk: %w: %s", err, out)
+		}
+	}
+	if m.cluster, err = localpg.Start(ctx, filepath.Join(m.disk, "data")); err != nil {
 		return nil, err
 	}
 	if m.database, err = m.cluster.EnsureDatabase(ctx, "load"); err != nil {
@@ -172,16 +183,9 @@ func (m *machines) faults(ctx context.Context, length time.Duration, s *seen) {
 				fmt.Println("stopping the database:", err)
 			}
 			pause(context.WithoutCancel(ctx), 30*time.Second)
-			c, err := localpg.Start(context.WithoutCancel(ctx), filepath.Join(m.dir, "data"))
-			if err != nil {
+			if err := m.startDatabase(context.WithoutCancel(ctx)); err != nil {
 				fmt.Println("starting the database:", err)
 				return
-			}
-			m.mu.Lock()
-			m.cluster = c
-			m.mu.Unlock()
-			if at, err := c.EnsureDatabase(context.WithoutCancel(ctx), "load"); err == nil {
-				m.way.leads(at)
 			}
 			pause(ctx, 3*time.Second)
 			s.set(false)
@@ -192,6 +196,54 @@ func (m *machines) faults(ctx context.Context, length time.Duration, s *seen) {
 			fmt.Println("starting a process anew:", err)
 		}
 	}
+}
+
+// startDatabase starts the database anew, and leads everybody there.
+func (m *machines) startDatabase(ctx context.Context) error {
+	c, err := localpg.Start(ctx, filepath.Join(m.disk, "data"))
+	if err != nil {
+		return err
+	}
+	m.mu.Lock()
+	m.cluster = c
+	m.mu.Unlock()
+	at, err := c.EnsureDatabase(ctx, "load")
+	if err == nil {
+		m.way.leads(at)
+	}
+	return err
+}
+
+// fillDisk lets the database's disk run full for twenty seconds. PostgreSQL refuses to write, and
+// where it cannot write its log any more it stops; once there is room it is started, and recovers.
+func (m *machines) fillDisk(ctx context.Context, s *seen) error {
+	fmt.Println("the disk is full for 20 s")
+	s.set(true)
+	ballast := filepath.Join(m.disk, "ballast")
+	f, err := os.Create(ballast)
+	if err != nil {
+		return err
+	}
+	block := make([]byte, 1<<20)
+	for end := time.Now().Add(20 * time.Second); time.Now().Before(end); {
+		if _, err := f.Write(block); err != nil {
+			pause(ctx, 200*time.Millisecond) // what is freed meanwhile is taken, too
+		}
+	}
+	if err := errors.Join(f.Close(), os.Remove(ballast)); err != nil {
+		return err
+	}
+	pause(ctx, 2*time.Second)
+	if _, err := m.cluster.EnsureDatabase(ctx, "load"); err != nil {
+		fmt.Println("the database had stopped, and is started")
+		_ = m.cluster.Stop()
+		if err := m.startDatabase(ctx); err != nil {
+			return err
+		}
+	}
+	pause(ctx, 3*time.Second)
+	s.set(false)
+	return nil
 }
 
 // watch notes the resident memory of all processes in MB, every twenty seconds.
@@ -263,5 +315,6 @@ func (m *machines) stop() {
 	}
 	_ = m.way.Close()
 	_ = m.cluster.Stop()
+	_ = exec.Command("umount", m.disk).Run() // where it is a disk of its own
 	_ = os.RemoveAll(m.dir)
 }

@@ -35,6 +35,7 @@ type course struct {
 	pages      int
 	studies    int // of the large publication
 	faults     bool
+	full       bool
 }
 
 func main() {
@@ -45,6 +46,7 @@ func main() {
 	flag.IntVar(&c.pages, "pages", 100, "pages of each of them")
 	flag.IntVar(&c.studies, "studies", 2000, "studies that lie there already, with 50 captures each")
 	flag.BoolVar(&c.faults, "faults", true, "kill processes, and take the database away")
+	flag.BoolVar(&c.full, "full", false, "let the database's disk run full at a quarter of the time; as root, on a small disk in memory")
 	flag.Parse()
 	c.length = time.Duration(*minutes * float64(time.Minute))
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
@@ -61,7 +63,7 @@ func (c course) run(ctx context.Context) error {
 		return err
 	}
 	defer web.close()
-	m, err := startMachines(ctx, web.address)
+	m, err := startMachines(ctx, web.address, c.full)
 	if err != nil {
 		return err
 	}
@@ -110,6 +112,14 @@ func (c course) run(ctx context.Context) error {
 	}
 	if c.faults {
 		all.Go(func() { m.faults(ctx, c.length, seen) })
+	}
+	if c.full {
+		all.Go(func() {
+			pause(ctx, c.length/4)
+			if err := m.fillDisk(context.WithoutCancel(ctx), seen); err != nil {
+				seen.answer("disk", 0, err)
+			}
+		})
 	}
 	memory := m.watch(ctx)
 	all.Wait()
