@@ -14,6 +14,7 @@ import (
 
 	"corpulan/queue"
 	"corpulan/store"
+	"corpulan/study"
 
 	"github.com/riverqueue/river"
 	"github.com/wneessen/go-mail"
@@ -145,16 +146,7 @@ func (w *dueTeller) Work(ctx context.Context, _ *river.Job[queue.DueArgs]) error
 	}
 	for _, d := range list {
 		err := w.store.In(d.PublicationID).InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
-			made, err := tx.Notify(ctx, store.Notice{StudyID: d.StudyID, Kind: store.DueSoon, Ref: d.Due}, d.Owner, d.Writer)
-			if err != nil {
-				return err
-			}
-			for _, n := range made {
-				if err := w.queue.Mail(ctx, sqlTx, n.ID); err != nil {
-					return err
-				}
-			}
-			return nil
+			return study.Notify(ctx, tx, sqlTx, w.queue, store.Notice{StudyID: d.StudyID, Kind: store.DueSoon, Ref: d.Due}, d.Owner, d.Writer)
 		})
 		if err != nil {
 			return err

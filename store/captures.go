@@ -21,9 +21,10 @@ type body struct {
 	Size   int64  // before compression
 }
 
-// keepBody stores the bytes of a capture, unless they are there.
+// keepBody stores the bytes of a capture, unless they are there; then it holds on to their row,
+// so that Prune waits for the capture that is about to need them.
 func (s *Store) keepBody(ctx context.Context, c *Capture) error {
-	return s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&body{c.Digest, c.Body, c.Size}).Error
+	return s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "digest"}}, DoUpdates: clause.AssignmentColumns([]string{"size"})}).Create(&body{c.Digest, c.Body, c.Size}).Error
 }
 
 // withBody loads the bytes of a capture.
@@ -56,8 +57,8 @@ func (s *Store) Prune(ctx context.Context, kept time.Duration) (captures, bodies
 		}
 	}
 	for err == nil {
-		// A capture that comes at this moment waits for the row, and is then refused by its
-		// foreign key and tried again; one that came before is seen.
+		// Bytes that a capture comes to need at this moment are held by it; once it is there
+		// the foreign key refuses to let them go, and this is tried again an hour later.
 		res := s.db.WithContext(ctx).Exec(`delete from bodies where digest in (
 			select b.digest from bodies b where not exists (select 1 from captures c where c.digest = b.digest) limit ?)`, mostPruned)
 		bodies += res.RowsAffected

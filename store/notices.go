@@ -78,14 +78,9 @@ func (s *Store) Notices(ctx context.Context, person int64, most int) ([]NoticeLi
 		where n.person_id = ? and n.seen_at is null order by n.id desc limit ?`, person, most).Scan(&list).Error
 }
 
-// SeeNotices says that somebody has seen notices up to a number; those of one study, or of all
-// for 0.
-func (s *Store) SeeNotices(ctx context.Context, person, upTo, study int64) error {
-	q := s.db.WithContext(ctx).Model(&Notice{}).Where("person_id = ? and id <= ? and seen_at is null", person, upTo)
-	if study != 0 {
-		q = q.Where("study_id = ?", study)
-	}
-	return q.Update("seen_at", time.Now()).Error
+// SeeNotices says that somebody has seen notices up to a number.
+func (s *Store) SeeNotices(ctx context.Context, person, upTo int64) error {
+	return s.db.WithContext(ctx).Model(&Notice{}).Where("person_id = ? and id <= ? and seen_at is null", person, upTo).Update("seen_at", time.Now()).Error
 }
 
 // NoticeToMail is a notice that is to be mailed, with whom it is for; ErrNotFound where it was

@@ -13,8 +13,8 @@ import (
 // Who should know of what is done: members of the publication by the name or address that
 // stands in a brief's front.
 
-// notify gives a notice to the members of some names, and asks for it to be mailed.
-func notify(ctx context.Context, tx store.Scope, sqlTx *sql.Tx, q *queue.Queue, n store.Notice, names ...string) error {
+// Notify gives a notice to the members of some names, and asks for it to be mailed.
+func Notify(ctx context.Context, tx store.Scope, sqlTx *sql.Tx, q *queue.Queue, n store.Notice, names ...string) error {
 	made, err := tx.Notify(ctx, n, names...)
 	if err != nil {
 		return err
@@ -32,13 +32,13 @@ func (c Commands) tell(ctx context.Context, tx store.Scope, sqlTx *sql.Tx, study
 	now := after.Typed
 	for kind, field := range map[string]string{store.OwnerNamed: brief.FieldOwner, store.WriterNamed: brief.FieldWriter} {
 		if name := now[field]; name != "" && name != before[field] {
-			if err := notify(ctx, tx, sqlTx, c.queue, store.Notice{StudyID: study, Kind: kind, Ref: name, ByName: c.name}, name); err != nil {
+			if err := Notify(ctx, tx, sqlTx, c.queue, store.Notice{StudyID: study, Kind: kind, Ref: name, ByName: c.name}, name); err != nil {
 				return err
 			}
 		}
 	}
 	if s := now[brief.FieldStatus]; s == brief.Approved && s != before[brief.FieldStatus] {
-		return notify(ctx, tx, sqlTx, c.queue, store.Notice{StudyID: study, Kind: store.Approved, ByName: c.name}, now[brief.FieldOwner], now[brief.FieldWriter])
+		return Notify(ctx, tx, sqlTx, c.queue, store.Notice{StudyID: study, Kind: store.Approved, ByName: c.name}, now[brief.FieldOwner], now[brief.FieldWriter])
 	}
 	return nil
 }
@@ -64,6 +64,6 @@ func (c Commands) Remark(ctx context.Context, r *store.Remark) error {
 			return err
 		}
 		typed := b.Choices.Data().Typed
-		return notify(ctx, tx, sqlTx, c.queue, store.Notice{StudyID: r.StudyID, Kind: store.Remarked, Ref: fmt.Sprint(r.ID), ByName: r.Author, Said: shortened(r.Body, longestSaid)}, typed[brief.FieldOwner], typed[brief.FieldWriter])
+		return Notify(ctx, tx, sqlTx, c.queue, store.Notice{StudyID: r.StudyID, Kind: store.Remarked, Ref: fmt.Sprint(r.ID), ByName: r.Author, Said: shortened(r.Body, longestSaid)}, typed[brief.FieldOwner], typed[brief.FieldWriter])
 	})
 }

@@ -1,10 +1,12 @@
 package web
 
 import (
+	"errors"
 	"iter"
 	"net/http"
 
 	"corpulan/gather"
+	"corpulan/store"
 	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
@@ -23,6 +25,9 @@ func (s *Server) captures(c *gin.Context) {
 	var pages iter.Seq2[gather.Page, error] = func(yield func(gather.Page, error) bool) {
 		for _, id := range ids {
 			kept, err := s.scope(c).Capture(ctx, id)
+			if errors.Is(err, store.ErrPruned) {
+				continue // an old capture that was brought back by undoing; only what was read of it is kept
+			}
 			if err != nil {
 				yield(gather.Page{}, err)
 				return

@@ -124,7 +124,7 @@ func (s *Server) deskMany(c *gin.Context) {
 func (s *Server) seeNotices(c *gin.Context) {
 	upTo, err := strconv.ParseInt(c.PostForm("up_to"), 10, 64)
 	if err == nil {
-		err = s.store.SeeNotices(c.Request.Context(), visitorOf(c).Person.ID, upTo, 0)
+		err = s.store.SeeNotices(c.Request.Context(), visitorOf(c).Person.ID, upTo)
 	} else {
 		err = store.ErrNotFound
 	}
