@@ -7,6 +7,7 @@ import (
 	"io"
 
 	"corpulan/core/brief"
+	"corpulan/core/change"
 	"corpulan/core/evidence"
 )
 
@@ -15,6 +16,9 @@ func JSON(w io.Writer, b brief.Brief) error { return indented(w, b) }
 
 // Evidence writes all evidence as docs/schema/evidence.json describes it.
 func Evidence(w io.Writer, e *evidence.Evidence) error { return indented(w, e) }
+
+// Movement writes what moved between two gatherings as docs/schema/compare.json describes it.
+func Movement(w io.Writer, m *change.Movement) error { return indented(w, m) }
 
 func indented(w io.Writer, v any) error {
 	enc := json.NewEncoder(w)

@@ -25,6 +25,7 @@ import (
 type Page struct {
 	Rank int
 	Doc  *Doc
+	Of   int // what pages of a field have in common that are versions of one page; 0 for a page by itself
 }
 
 // Field is the kept pages of a study, together. It serves one computation and
@@ -32,6 +33,7 @@ type Page struct {
 type Field struct {
 	Docs     []*Doc
 	Ranks    []int // of the docs
+	Of       []int // of the docs, as Page.Of
 	Language *language.Language
 	Keyword  string
 	Capitals map[string]float64 // see capitalsOf
@@ -44,9 +46,9 @@ type Field struct {
 
 // NewField brings pages together for a keyword of a market with this language.
 func NewField(pages []Page, market, keyword string) *Field {
-	f := &Field{Docs: make([]*Doc, len(pages)), Ranks: make([]int, len(pages)), Language: language.For(market), Keyword: keyword, priors: map[string]Class{}}
+	f := &Field{Docs: make([]*Doc, len(pages)), Ranks: make([]int, len(pages)), Of: make([]int, len(pages)), Language: language.For(market), Keyword: keyword, priors: map[string]Class{}}
 	for i, p := range pages {
-		f.Docs[i], f.Ranks[i] = p.Doc, p.Rank
+		f.Docs[i], f.Ranks[i], f.Of[i] = p.Doc, p.Rank, p.Of
 	}
 	f.Capitals = capitalsOf(f.Docs)
 	f.addCompany()

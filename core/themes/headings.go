@@ -26,7 +26,7 @@ type headingVector struct {
 // headingVectors lists the headings below the page's title that are the
 // author's own, with their stems and the leading stems of their sections.
 func headingVectors(f *corpus.Field) (all []headingVector, notes []string) {
-	repeated := repeatedIn(f.Docs)
+	repeated := repeatedIn(f)
 	idf := f.SectionIDF()
 	most := headingsPerPage(f.Docs)
 	for i, d := range f.Docs {
@@ -95,8 +95,8 @@ func headingsPerPage(docs []*corpus.Doc) int {
 
 // repeatedIn finds headings that are a site's and not an author's: the same
 // heading on two kept pages of one host, or over the very same text on two
-// pages of any.
-func repeatedIn(docs []*corpus.Doc) func(*corpus.Doc, reading.Section) bool {
+// pages of any. Two versions of a page are no two pages.
+func repeatedIn(f *corpus.Field) func(*corpus.Doc, reading.Section) bool {
 	keys := func(d *corpus.Doc, s reading.Section) []string {
 		heading := strings.ToLower(s.Heading)
 		k := []string{heading + "\x00" + s.Text}
@@ -109,10 +109,10 @@ func repeatedIn(docs []*corpus.Doc) func(*corpus.Doc, reading.Section) bool {
 		return k
 	}
 	seen, twice := map[string]int{}, map[string]bool{}
-	for i, d := range docs {
+	for i, d := range f.Docs {
 		for _, s := range d.Reading.Sections {
 			for _, k := range keys(d, s) {
-				if at, ok := seen[k]; ok && at != i {
+				if at, ok := seen[k]; ok && at != i && (f.Of[i] == 0 || f.Of[at] != f.Of[i]) {
 					twice[k] = true
 				}
 				seen[k] = i

@@ -3,7 +3,7 @@ package schema
 
 import "embed"
 
-// Files are the schemas, by name: brief.json, evidence.json, fit.json, group.json, reading.json.
+// Files are the schemas, by name: brief.json, compare.json, evidence.json, fit.json, group.json, reading.json.
 //
 //go:embed *.json
 var Files embed.FS

@@ -246,13 +246,18 @@ func (m *machines) fillDisk(ctx context.Context, s *seen) error {
 	return nil
 }
 
-// watch notes the resident memory of all processes in MB, every twenty seconds.
-func (m *machines) watch(ctx context.Context) (memory []int) {
+// watch notes the resident memory of the serve processes and of the work processes in MB, every
+// twenty seconds.
+func (m *machines) watch(ctx context.Context) (memory [][2]int) {
 	for ctx.Err() == nil {
 		pause(ctx, 20*time.Second)
-		total := 0
+		var total [2]int
 		m.mu.Lock()
-		for _, p := range append(append([]*process{}, m.serves...), m.works...) {
+		for i, p := range append(append([]*process{}, m.serves...), m.works...) {
+			kind := 0
+			if i >= len(m.serves) {
+				kind = 1
+			}
 			status, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", p.cmd.Process.Pid))
 			if err != nil {
 				continue
@@ -260,7 +265,7 @@ func (m *machines) watch(ctx context.Context) (memory []int) {
 			for line := range strings.Lines(string(status)) {
 				if f := strings.Fields(line); len(f) > 1 && f[0] == "VmRSS:" {
 					kb, _ := strconv.Atoi(f[1])
-					total += kb >> 10
+					total[kind] += kb >> 10
 				}
 			}
 		}

@@ -17,9 +17,11 @@ import (
 	"errors"
 	"flag"
 	"fmt"
+	"maps"
 	"os"
 	"os/signal"
 	"slices"
+	"strings"
 	"sync"
 	"syscall"
 	"time"
@@ -157,10 +159,10 @@ func (s *seen) answer(what string, took time.Duration, err error) {
 
 func (s *seen) set(away bool) { s.mu.Lock(); s.away = away; s.mu.Unlock() }
 
-func (s *seen) report(memory []int, lost int, restored error) error {
+func (s *seen) report(memory [][2]int, lost int, restored error) error {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	var everything []time.Duration
+	var everything, pages []time.Duration
 	line := func(what string, took []time.Duration) {
 		if len(took) == 0 {
 			return
@@ -169,15 +171,19 @@ func (s *seen) report(memory []int, lost int, restored error) error {
 		at := func(share float64) time.Duration {
 			return took[int(share*float64(len(took)-1))].Round(time.Millisecond)
 		}
-		fmt.Printf("%-26s %7d answers  median %v  95 %% %v  99 %% %v  longest %v\n", what, len(took), at(.5), at(.95), at(.99), at(1))
+		fmt.Printf("%-34s %7d answers  median %v  95 %% %v  99 %% %v  longest %v\n", what, len(took), at(.5), at(.95), at(.99), at(1))
 	}
-	for what, took := range s.took {
-		everything = append(everything, took...)
-		line(what, took)
+	for _, what := range slices.Sorted(maps.Keys(s.took)) {
+		everything = append(everything, s.took[what]...)
+		if strings.HasPrefix(what, "page ") {
+			pages = append(pages, s.took[what]...)
+		}
+		line(what, s.took[what])
 	}
+	line("all pages", pages)
 	line("everything", everything)
 	fmt.Printf("%d edits, %d lost; %d answers came from the other process; %d failures\n", s.edits, lost, s.retried, len(s.failures))
-	fmt.Println("memory of all processes in MB, every 20 s:", memory)
+	fmt.Println("memory of serve and of work in MB, every 20 s:", memory)
 	var wrong []error
 	if len(s.failures) > 0 {
 		wrong = append(wrong, fmt.Errorf("%d answers were errors, the first: %s", len(s.failures), s.failures[0]))
@@ -186,7 +192,11 @@ func (s *seen) report(memory []int, lost int, restored error) error {
 		wrong = append(wrong, fmt.Errorf("%d people have lost an edit", lost))
 	}
 	if n := len(memory); n >= 12 {
-		middle, last := slices.Max(memory[n/3:2*n/3]), slices.Max(memory[2*n/3:])
+		var sums []int
+		for _, m := range memory {
+			sums = append(sums, m[0]+m[1])
+		}
+		middle, last := slices.Max(sums[n/3:2*n/3]), slices.Max(sums[2*n/3:])
 		if last > middle+middle/5+60 {
 			wrong = append(wrong, fmt.Errorf("memory rose from %d to %d MB", middle, last))
 		}

@@ -102,7 +102,7 @@ func (p *person) live(ctx context.Context) {
 			}
 			path = fmt.Sprintf(place, study)
 		}
-		p.timed(ctx, "page", http.MethodGet, path, nil)
+		p.timed(ctx, "page "+place, http.MethodGet, path, nil)
 		pause(ctx, time.Duration(1000+rand.IntN(4000))*time.Millisecond)
 		if rand.IntN(3) == 0 {
 			p.edit(ctx)

@@ -15,6 +15,11 @@ func Fill(ctx context.Context, url string, studies int) error {
 		return err
 	}
 	defer conn.Close(ctx)
+	tx, err := conn.Begin(ctx) // in one step: bodies that no capture needs yet would be pruned
+	if err != nil {
+		return err
+	}
+	defer tx.Rollback(context.WithoutCancel(ctx)) //nolint:errcheck // nothing after Commit
 	for _, sql := range []string{
 		`insert into studies (publication_id, keyword, language, country, depth, created_at)
 			select (select min(id) from publications), (array['winter', 'rain', 'dark', 'ice', 'long'])[1 + i % 5] || ' ' || i || ' ' || (array['tyres', 'lamps', 'jackets', 'shoes', 'bags', 'locks', 'gloves'])[1 + i % 7], 'en', 'gb', 50, now() - make_interval(hours => i)
@@ -35,9 +40,9 @@ func Fill(ctx context.Context, url string, studies int) error {
 		if sql == "analyze" {
 			args = nil
 		}
-		if _, err := conn.Exec(ctx, sql, args...); err != nil {
+		if _, err := tx.Exec(ctx, sql, args...); err != nil {
 			return err
 		}
 	}
-	return nil
+	return tx.Commit(ctx)
 }
