@@ -53,6 +53,8 @@ type Choices struct {
 	// Made is what findings that something is decided or noted about were made of
 	// then, by place; see identity.go.
 	Made map[string][]string `json:"made,omitempty"`
+
+	basis *Basis // while a brief is composed: what it stands on
 }
 
 // The names of what can be typed, as they are in the document.

@@ -35,10 +35,14 @@ const (
 // it and what was dropped is not; where nothing was decided the proposal stands.
 func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	c = c.On(e)
+	c.basis = c.Basis()
 	b := Brief{Schema: Schema, Keyword: e.Keyword, Language: e.Language, Intent: []Intent{}, Sources: []Source{}, Why: map[string]string{}}
 	kind, why := proposeKind(e)
 	t, ok := templateOf(c.Typed[FieldKind], s.Templates)
 	if !ok { // nobody chose one, or it is there no more
+		if stood, stands := c.stood(FieldKind); stands {
+			kind, why = stood, c.basis.why()
+		}
 		t, _ = templateOf(kind, nil)
 		b.Why[FieldKind] = why
 	}
@@ -52,6 +56,11 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	target := func(key string) Range { return Range(e.Figure(key).Target) }
 	b.Measures = Measures{Words: target("words"), Headings: target("headings"), Images: target("images"), Paragraphs: target("paragraphs")}
 	b.Words = wordRange(e.Figure("words").Target, c.Typed[FieldLength])
+	if stood, ok := c.stood(FieldLength); ok && !b.Words.Set {
+		field := b.Words
+		b.Words = wordRange(e.Figure("words").Target, stood)
+		b.Words.Set, b.Words.Why = false, fmt.Sprintf("%s; the field now has %d to %d", c.basis.why(), field.Lower, field.Upper)
+	}
 	b.Terms = takeTerms(e, c, b.Words.Target)
 	b.Entities = takeEntities(e, c)
 	b.Outline, b.OpeningWords, b.OutlineNote = outline(e, c, b.Words.Target)
@@ -92,19 +101,19 @@ func wordRange(r stats.Range, typed string) WordRange {
 // picked tells whether a finding is in the brief.
 func picked(c Choices, k Kind, key string, proposed bool) bool {
 	switch c.State(k, key) {
-	case Adopted:
+	case Adopted, Standing:
 		return true
 	case Dropped:
 		return false
 	}
-	return proposed
+	return proposed && c.basis == nil
 }
 
-// gone lists the adopted findings that the evidence no longer has.
+// gone lists the findings that a person adopted, or that stand, and that the evidence no longer has.
 func gone(c Choices, k Kind, have func(Mark) bool) []Mark {
 	var list []Mark
 	for _, m := range c.Marks {
-		if m.Kind == k && m.State == Adopted && !have(m) {
+		if m.Kind == k && (m.State == Adopted || m.State == Standing) && !have(m) {
 			list = append(list, m)
 		}
 	}
@@ -250,6 +259,8 @@ func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 	h1 := proposal{title, "the keyword"}
 	if t, ok := c.Typed[FieldH1]; ok {
 		h1.text = t
+	} else if t, ok := c.stood(FieldH1); ok {
+		h1.text = t
 	}
 	b.H1 = h1.text // warnings look at it
 	tag := fitting(title, longestTitle)
@@ -275,6 +286,10 @@ func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 		}
 		if v, ok := c.Typed[name]; ok {
 			*at = v
+			continue
+		}
+		if v, ok := c.stood(name); ok {
+			*at, b.Why[name] = v, c.basis.why()
 			continue
 		}
 		*at = proposals[name].text

@@ -228,7 +228,7 @@ func (l Lines) without(gone func(key string) bool) Lines {
 
 // Clone is a copy that can be changed by itself.
 func (c Choices) Clone() Choices {
-	return Choices{slices.Clone(c.Marks), maps.Clone(c.Typed), maps.Clone(c.Notes), maps.Clone(c.Made)}
+	return Choices{slices.Clone(c.Marks), maps.Clone(c.Typed), maps.Clone(c.Notes), maps.Clone(c.Made), nil}
 }
 
 // Arrange is the edits that make the outline the person's, sections in the order of lines:

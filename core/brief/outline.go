@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"corpulan/core/evidence"
+	"corpulan/core/points"
 	"corpulan/core/language"
 	"corpulan/core/themes"
 )
@@ -238,7 +239,11 @@ const mostPoints = 4
 // adopted, in the words that a person gave them where one did.
 func pointsOf(e *evidence.Evidence, theme string, c Choices) []Point {
 	list := []Point{}
-	for _, p := range e.PointsOf(theme) {
+	found := e.PointsOf(theme)
+	if c.basis != nil && !slices.ContainsFunc(found, func(p points.Point) bool { return c.State(PointKind, p.Key) == Standing }) {
+		c.basis = nil // a section that has come since has the points that are proposed
+	}
+	for _, p := range found {
 		if !picked(c, PointKind, p.Key, len(list) < mostPoints) {
 			continue
 		}

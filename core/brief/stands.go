@@ -1,0 +1,159 @@
+package brief
+
+import (
+	"encoding/json"
+	"fmt"
+
+	"corpulan/core/evidence"
+)
+
+// A brief that somebody has worked on stands as it is when its study is gathered again: what
+// the evidence had put into it stays, and what the new evidence would put in or take out is
+// proposed, and taken over by hand. Figures and sources go on following.
+
+// Standing is the state of what is in a brief because it was proposed when the brief began to
+// stand; nobody decided about it.
+const Standing State = "standing"
+
+// FieldBasis is what a brief stands on, as JSON (see Basis). It is no text of the document.
+// While there is none the brief follows the evidence.
+const FieldBasis = "basis"
+
+// Basis is the gathering that a brief stands on.
+type Basis struct {
+	Gathering int64             `json:"gathering"`
+	Gathered  string            `json:"gathered"` // YYYY-MM-DD
+	Fields    map[string]string `json:"fields"`   // what was proposed for fields that nobody typed into, by name
+}
+
+// Basis is what the brief stands on; nil while it follows the evidence.
+func (c Choices) Basis() *Basis {
+	text, ok := c.Typed[FieldBasis]
+	if !ok {
+		return nil
+	}
+	var b Basis
+	if json.Unmarshal([]byte(text), &b) != nil {
+		return nil
+	}
+	return &b
+}
+
+// stood is what was proposed for a field when the brief began to stand.
+func (c Choices) stood(field string) (text string, ok bool) {
+	if c.basis == nil {
+		return "", false
+	}
+	text, ok = c.basis.Fields[field]
+	return text, ok
+}
+
+func (b *Basis) why() string { return "as it stood with what was gathered on " + b.Gathered }
+
+// WriteBasis is the edit that puts a brief on a basis; nil lets it follow the evidence.
+func (c Choices) WriteBasis(b *Basis) Edit {
+	if b == nil {
+		return c.Write(FieldBasis, nil, nil)
+	}
+	text, err := json.Marshal(b)
+	if err != nil { // strings and a number
+		panic(err)
+	}
+	s := string(text)
+	return c.Write(FieldBasis, &s, nil)
+}
+
+// Stand is the edits that make a brief stand as it is: on this evidence, of a gathering. b is
+// the brief as composed of both. There are none where it stands already.
+func (c Choices) Stand(e *evidence.Evidence, b Brief, gathering int64) []Edit {
+	if c.Basis() != nil {
+		return nil
+	}
+	basis := &Basis{Gathering: gathering, Gathered: b.Front.Gathered, Fields: map[string]string{}}
+	today := c.On(e)
+	for _, name := range FieldNames() {
+		if _, typed := c.Typed[name]; typed || name == FieldStatus {
+			continue
+		}
+		if text := b.Field(name); text != "" {
+			basis.Fields[name] = text
+		}
+	}
+	if _, typed := c.Typed[FieldLength]; !typed && b.Words.N > 0 {
+		basis.Fields[FieldLength] = fmt.Sprintf("%d–%d", b.Words.Lower, b.Words.Upper)
+	}
+	if _, typed := c.Typed[FieldKind]; !typed {
+		if key, _ := proposeKind(e); key != "" {
+			basis.Fields[FieldKind] = key
+		}
+	}
+	var marks []Mark
+	for _, m := range b.Taken() {
+		if today.State(m.Kind, m.Key) == "" {
+			m.State = Standing
+			marks = append(marks, m)
+		}
+	}
+	edits := c.DecideOn(e, marks...)
+	if c.Lines() == nil {
+		edits = append(edits, c.Arrange(e, b.Outline, LinesOf(b.Outline))...)
+	}
+	return append(edits, c.WriteBasis(basis))
+}
+
+// Follow is the edits that let a brief follow the evidence again. What a person decided stays.
+func (c Choices) Follow() []Edit {
+	var edits []Edit
+	for _, m := range c.Marks {
+		if m.State == Standing {
+			m.State = ""
+			edits = append(edits, c.Decide(m, nil))
+		}
+	}
+	if c.Basis() != nil {
+		edits = append(edits, c.WriteBasis(nil))
+	}
+	return edits
+}
+
+// Following is the choices as they were if the brief followed the evidence: as of today, without
+// what only stands. The outline by hand stays one.
+func (c Choices) Following() Choices {
+	free := c.Clone()
+	for _, x := range free.Follow() {
+		if free.Apply(x) != nil {
+			return c
+		}
+	}
+	return free
+}
+
+// Taken lists the findings that are in the brief, the sections of its outline left out.
+func (b Brief) Taken() []Mark {
+	var list []Mark
+	add := func(k Kind, key, text string) { list = append(list, Mark{Kind: k, Key: key, Text: text}) }
+	for _, t := range b.Terms {
+		add(TermKind, t.Key, t.Term)
+	}
+	for _, x := range b.Entities {
+		add(EntityKind, x.Key, x.Name)
+	}
+	for _, q := range b.Questions {
+		add(QuestionKind, q.Key, q.Text)
+	}
+	for _, l := range b.Links.Outward {
+		add(LinkKind, l.Key, l.URL)
+	}
+	for _, l := range b.Links.Inward {
+		add(LinkKind, ToPrefix+l.URL, l.URL)
+	}
+	for _, l := range b.Links.From {
+		add(LinkKind, FromPrefix+l.URL, l.URL)
+	}
+	each(b.Outline, func(s *Section) {
+		for _, p := range s.Points {
+			add(PointKind, p.Key, p.Text)
+		}
+	})
+	return list
+}

@@ -1,0 +1,137 @@
+package change_test
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"testing"
+
+	"corpulan/core/brief"
+	"corpulan/core/change"
+	"corpulan/core/corpus"
+	"corpulan/core/evidence"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func evidenceOf(t *testing.T, g change.Gathering) *evidence.Evidence {
+	t.Helper()
+	in := evidence.Input{Keyword: "winter tyres", Language: "en", Asked: g.Asked}
+	for _, r := range g.Results {
+		in.Pages = append(in.Pages, corpus.Page{Rank: r.Rank, Doc: r.Doc})
+	}
+	e, err := evidence.Compute(context.Background(), in)
+	require.NoError(t, err)
+	return e
+}
+
+func apply(t *testing.T, c *brief.Choices, edits []brief.Edit) {
+	t.Helper()
+	for _, x := range edits {
+		require.NoError(t, c.Apply(x))
+	}
+}
+
+// A brief that stands does not change when its study is gathered again; what the new evidence
+// asks of it is proposed, taken over or left, and can be undone.
+func TestABriefStands(t *testing.T) {
+	of := func(spikes, storage bool) change.Gathering {
+		return field(t, 6, func(i int) []string {
+			s := []string{fmt.Sprintf("Studs: Page %d tests each stud by hand. %s", i, studs), fmt.Sprintf("Air: Page %d says this by itself. %s", i, air)}
+			if spikes {
+				s = append(s, fmt.Sprintf("Carbide spikes: The carbide spikes of set %d wear slowly. Carbide spikes are dear. Ask for carbide spikes.", i))
+			}
+			if storage {
+				s = append(s, fmt.Sprintf("Dark storage: Dark storage is set up in room %d. Dark storage keeps rubber soft. Ask for dark storage.", i))
+			}
+			return s
+		})
+	}
+	before, after := of(true, false), of(false, true)
+	after.Asked = []string{"Are studded tyres legal in town?"}
+	was, now := evidenceOf(t, before), evidenceOf(t, after)
+	setting := brief.Setting{Gathered: "2026-11-05"}
+	var c brief.Choices
+	require.Empty(t, change.Proposals(now, c, setting, nil), "a brief that follows has none")
+	composed := brief.Compose(was, c, setting)
+	apply(t, &c, c.Stand(was, composed, 7))
+	assert.Empty(t, c.Stand(was, composed, 8), "it stands already")
+
+	stands := brief.Compose(was, c, setting)
+	assert.Equal(t, terms(composed), terms(stands))
+	assert.Equal(t, headings(composed), headings(stands))
+	assert.Equal(t, composed.TitleTag, stands.TitleTag)
+	assert.Equal(t, composed.Words.Target, stands.Words.Target)
+	assert.Empty(t, change.Proposals(was, c, setting, nil), "nothing has moved")
+
+	later := brief.Compose(now, c, setting)
+	assert.ElementsMatch(t, terms(composed), terms(later))
+	assert.Equal(t, headings(composed), headings(later))
+	assert.Equal(t, composed.TitleTag, later.TitleTag)
+
+	all := change.Proposals(now, c, setting, compare(t, before, after))
+	find := func(what change.What, kind brief.Kind, text string) change.Proposal {
+		t.Helper()
+		i := slices.IndexFunc(all, func(p change.Proposal) bool { return p.What == what && p.Kind == kind && p.Text == text })
+		require.GreaterOrEqual(t, i, 0, "%s %s %s in %+v", what, kind, text, all)
+		return all[i]
+	}
+	in, out := find(change.TakeIn, brief.TermKind, "dark storage"), find(change.TakeOut, brief.TermKind, "carbide spikes")
+	section := find(change.TakeIn, brief.ThemeKind, "Dark storage")
+	find(change.TakeIn, brief.QuestionKind, "Are studded tyres legal in town?")
+	require.NotNil(t, in.Moved)
+	assert.Equal(t, change.New, in.Moved.How)
+	assert.Equal(t, 6, in.Moved.After)
+	require.NotNil(t, out.Moved)
+	assert.Equal(t, change.Gone, out.Moved.How)
+
+	one := c.Clone()
+	settle := func(c *brief.Choices, some []change.Proposal, take bool) {
+		t.Helper()
+		edits, err := change.Settle(now, *c, some, all, take)
+		require.NoError(t, err)
+		apply(t, c, edits)
+	}
+	settle(&one, []change.Proposal{in, out, section}, true)
+	taken := brief.Compose(now, one, setting)
+	assert.Contains(t, terms(taken), "dark storage")
+	assert.NotContains(t, terms(taken), "carbide spikes")
+	assert.Contains(t, headings(taken), "Dark storage")
+	assert.EqualValues(t, 7, one.Basis().Gathering, "not all is settled")
+	for _, p := range change.Proposals(now, one, setting, nil) {
+		assert.NotContains(t, []string{in.ID(), out.ID(), section.ID()}, p.ID())
+	}
+
+	for _, take := range []bool{true, false} {
+		every := c.Clone()
+		settle(&every, all, take)
+		assert.Nil(t, every.Basis(), "it follows again")
+		if b := brief.Compose(now, every, setting); take {
+			assert.Contains(t, terms(b), "dark storage")
+			assert.Contains(t, headings(b), "Dark storage")
+			assert.NotContains(t, terms(b), "carbide spikes")
+			assert.Contains(t, b.MetaDescription, "dark storage")
+		} else {
+			assert.ElementsMatch(t, terms(later), terms(b), "left as it was")
+			assert.Equal(t, later.MetaDescription, b.MetaDescription)
+		}
+	}
+
+	free := c.Clone()
+	apply(t, &free, free.Follow())
+	assert.Nil(t, free.Basis())
+	assert.Contains(t, terms(brief.Compose(now, free, setting)), "dark storage")
+}
+
+func terms(b brief.Brief) (list []string) {
+	for _, t := range b.Terms {
+		list = append(list, t.Term)
+	}
+	return list
+}
+
+func headings(b brief.Brief) (list []string) {
+	b.Each(func(s *brief.Section) { list = append(list, s.Heading) })
+	return list
+}
