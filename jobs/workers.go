@@ -119,6 +119,12 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	river.AddWorker(workers, &rereader{store: c.Store, log: c.Log})
 	river.AddWorker(workers, &mailer{store: c.Store, post: c.Post, log: c.Log})
 	river.AddWorker(workers, &dueTeller{store: c.Store, queue: q})
+	analyst, err := study.NewAnalyst(nil)
+	if err != nil {
+		pool.Close()
+		return nil, err
+	}
+	river.AddWorker(workers, &againer{store: c.Store, queue: q, analyst: analyst, log: c.Log})
 	river.AddWorker(workers, &deliverer{store: c.Store, sealer: c.Sealer, client: out, log: c.Log})
 	river.AddWorker(workers, &purger{store: c.Store, kept: c.Keep, log: c.Log})
 	if err := q.Reread(ctx); err != nil {
@@ -137,7 +143,9 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 		PeriodicJobs: []*river.PeriodicJob{river.NewPeriodicJob(river.PeriodicInterval(purgeEvery),
 			func() (river.JobArgs, *river.InsertOpts) { return queue.PurgeArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true}),
 			river.NewPeriodicJob(river.PeriodicInterval(dueEvery),
-				func() (river.JobArgs, *river.InsertOpts) { return queue.DueArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true})},
+				func() (river.JobArgs, *river.InsertOpts) { return queue.DueArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true}),
+			river.NewPeriodicJob(river.PeriodicInterval(againEvery),
+				func() (river.JobArgs, *river.InsertOpts) { return queue.AgainArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true})},
 	})
 	if err == nil {
 		err = w.client.Start(context.WithoutCancel(ctx)) // Stop ends it in good order

@@ -146,6 +146,17 @@ func (DueArgs) InsertOpts() river.InsertOpts {
 	return river.InsertOpts{Priority: 4, MaxAttempts: 3, UniqueOpts: unfinished()}
 }
 
+// AgainArgs asks for the studies to be gathered again whose time has come.
+type AgainArgs struct{}
+
+// Kind implements river.JobArgs.
+func (AgainArgs) Kind() string { return "again" }
+
+// InsertOpts implements river.JobArgsWithInsertOpts.
+func (AgainArgs) InsertOpts() river.InsertOpts {
+	return river.InsertOpts{Priority: 4, MaxAttempts: 3, UniqueOpts: unfinished()}
+}
+
 // DeliverArgs asks for an event to be told to a webhook.
 type DeliverArgs struct {
 	Delivery int64 `json:"delivery"`

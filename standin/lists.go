@@ -23,7 +23,7 @@ func Lists() (keywords, own []byte) {
 // MakeLists makes both lists anew from the matters.
 func MakeLists() (keywords, own []byte, err error) {
 	w := &Web{}
-	if w.pages, err = readIndex(); err != nil {
+	if w.pages, err = readIndex("index"); err != nil {
 		return nil, nil, err
 	}
 	if w.matters, err = readMatters(); err != nil {

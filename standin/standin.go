@@ -3,6 +3,7 @@
 // network. Everything on it is invented: sites, people, brands and figures.
 //
 //   - standin.go   the server; sites/ has pages, index/ results pages, by hand
+//   - later.go     three weeks later, in later/: ranks have moved, pages were rewritten
 //   - search.go    the engine and its suggestions
 //   - matters.go   what else people search for, from matters/, and what they find
 //   - written.go   pages made of what matters/ says
@@ -31,7 +32,7 @@ import (
 // OwnSite is the address of the invented publication's own site.
 const OwnSite = "http://quillfen.example"
 
-//go:embed index sites matters lists
+//go:embed index sites later matters lists
 var files embed.FS
 
 // page is a results page of the simulated engine.
@@ -57,6 +58,7 @@ type Web struct {
 
 	faults  faults
 	pages   []page
+	later   later
 	matters []matter
 	server  *http.Server
 	addr    string
@@ -66,7 +68,10 @@ type Web struct {
 func Start(delay time.Duration) (*Web, error) {
 	w := &Web{Delay: delay}
 	var err error
-	if w.pages, err = readIndex(); err != nil {
+	if w.pages, err = readIndex("index"); err != nil {
+		return nil, err
+	}
+	if w.later.pages, err = readIndex("later/index"); err != nil {
 		return nil, err
 	}
 	if w.matters, err = readMatters(); err != nil {
@@ -83,9 +88,9 @@ func Start(delay time.Duration) (*Web, error) {
 }
 
 // readIndex reads the results pages that are written by hand.
-func readIndex() ([]page, error) {
+func readIndex(folder string) ([]page, error) {
 	var pages []page
-	names, err := fs.Glob(files, "index/*.json")
+	names, err := fs.Glob(files, folder+"/*.json")
 	if err != nil {
 		return nil, err
 	}
@@ -159,7 +164,11 @@ func (w *Web) serveSite(rw http.ResponseWriter, r *http.Request, host string) {
 		}
 	}
 	name := path.Join("sites", host, path.Clean("/"+r.URL.Path))
-	for _, candidate := range []string{name + ".html", path.Join(name, "index.html"), name} {
+	candidates := []string{name + ".html", path.Join(name, "index.html"), name}
+	if w.movedOn(host + path.Clean("/"+r.URL.Path)) {
+		candidates = append([]string{path.Join("later", name) + ".html"}, candidates...)
+	}
+	for _, candidate := range candidates {
 		if b, err := files.ReadFile(candidate); err == nil {
 			h := sha256.Sum256(b)
 			rw.Header().Set("Content-Type", typeOf(candidate))
@@ -192,7 +201,7 @@ func typeOf(name string) string {
 // find gives the results page of a keyword, by its words in any order.
 func (w *Web) find(keyword string) (page, bool) {
 	want := words(keyword)
-	for _, p := range w.pages {
+	for _, p := range w.indexOf(want) {
 		if slices.Equal(words(p.Keyword), want) {
 			return p, true
 		}

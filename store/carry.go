@@ -7,9 +7,13 @@ const handedIn = "X-Handed-In"
 
 // carry takes over into a new gathering what people did in the one before it:
 // their decisions, the pages they added, and the sources they handed in, which
-// are not fetched anew. Everything else is asked for afresh. It is the same
-// whether it runs once or again.
+// are not fetched anew. Everything else is asked for afresh. And it tells which
+// results are of the own site. It is the same whether it runs once or again.
 func (s *Store) carry(ctx context.Context, g Gathering) error {
+	own, err := s.ownHost(ctx, g.PublicationID)
+	if err != nil {
+		return err
+	}
 	const before = `p.gathering_id = (select max(id) from gatherings where study_id = @study and id < @gathering)`
 	for _, step := range []string{
 		`update results r set kept = p.kept, reason = p.reason, decided = true, own = p.own, added = p.added
@@ -26,8 +30,11 @@ func (s *Store) carry(ctx context.Context, g Gathering) error {
 		 from results p join captures c on c.id = p.capture_id
 		 where r.gathering_id = @gathering and r.state = 'waiting' and p.url = r.url and p.state = 'read'
 		   and jsonb_exists(c.headers, @handedin) and ` + before,
+
+		// Pages of the publication's own site are compared with the field, and not counted into it.
+		`update results set own = true where gathering_id = @gathering and not added and not own and not decided and @host <> '' and host in (@host, 'www.' || @host)`,
 	} {
-		err := s.db.WithContext(ctx).Exec(step, map[string]any{"gathering": g.ID, "study": g.StudyID, "handedin": handedIn}).Error
+		err := s.db.WithContext(ctx).Exec(step, map[string]any{"gathering": g.ID, "study": g.StudyID, "handedin": handedIn, "host": own}).Error
 		if err != nil {
 			return err
 		}

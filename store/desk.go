@@ -4,6 +4,8 @@ import (
 	"context"
 	"strings"
 	"time"
+
+	"gorm.io/datatypes"
 )
 
 // The desk: studies of one publication or of all that somebody is a member of, as one ledger.
@@ -22,7 +24,15 @@ type Line struct {
 	Owner       string
 	Writer      string
 	DueOn       string // YYYY-MM-DD
+	Stands      bool   // the brief, on an older gathering
+	Place       int    // of the own site in the newest gathering that has ended, 0 for none
+	PlaceWas    int    // and in the one before
+	Before      bool   // there is one before
+	Moved       datatypes.JSONType[Moved]
 }
+
+// Lost tells that a page of ours has lost places, or all of them.
+func (l Line) Lost() bool { return l.PlaceWas > 0 && (l.Place == 0 || l.Place > l.PlaceWas) }
 
 // Shelf is where a study lies.
 type Shelf string
@@ -43,6 +53,7 @@ type LedgerQuery struct {
 	Stage  string
 	Due    string    // "late", "week", "later", "none"; empty for all
 	Today  time.Time // what due is measured by
+	Moved  string    // "lost", "stale", "any"; empty for all
 	Sort   string    // "keyword", "publication", "owner", "writer", "stage", "due"; empty for the newest first
 	Down   bool      // the other way round
 	From   int       // how many are passed over
@@ -75,6 +86,26 @@ func (q LedgerQuery) due() (string, bool) {
 	return c, ok
 }
 
+// lastTwo joins the places of the own site in the two newest gatherings of a study that have
+// ended, and how the newest moved.
+func lastTwo(study string) string {
+	return `
+		left join lateral (
+			select (array_agg(place order by id desc))[1] as place, (array_agg(place order by id desc))[2] as place_was, count(*) > 1 as before,
+			       coalesce((array_agg(moved order by id desc))[1], '{}'::jsonb) as moved
+			from (select id, place, moved from gatherings where study_id = ` + study + ` and state = 'done' order by id desc limit 2) g) two on true
+		`
+}
+
+const lostPlaces = "two.place_was is not null and (two.place is null or two.place > two.place_was)"
+
+// moves are the conditions on how a study moved.
+var moves = map[string]string{
+	"lost":  lostPlaces,
+	"stale": "b.stands",
+	"any":   "two.moved <> '{}' and (two.moved->>'new')::int + (two.moved->>'gone')::int + (two.moved->>'up')::int + (two.moved->>'down')::int > 0",
+}
+
 // orders are the columns that the ledger can be sorted by. What has none stands last, both ways.
 var orders = map[string]string{"keyword": "lower(st.keyword)", "publication": "lower(p.name)", "owner": "nullif(lower(b.owner), '')", "writer": "nullif(lower(b.writer), '')",
 	"due":   "nullif(b.due, '')",
@@ -100,7 +131,10 @@ func (a Across) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]in
 	if c, ok := q.due(); ok {
 		where += " and " + c
 	}
-	from := " from studies st left join briefs b on b.study_id = st.id join publications p on p.id = st.publication_id where " + where
+	if c, ok := moves[q.Moved]; ok {
+		where += " and " + c
+	}
+	from := " from studies st" + lastTwo("st.id") + "left join briefs b on b.study_id = st.id join publications p on p.id = st.publication_id where " + where
 	var count struct{ Desk, Archived, Deleted int }
 	err := a.store.db.WithContext(ctx).Raw(`
 		select count(*) filter (where st.archived_at is null and st.deleted_at is null) as desk,
@@ -111,6 +145,9 @@ func (a Across) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]in
 	}
 	on := map[Shelf]string{OnDesk: "st.archived_at is null and st.deleted_at is null", Archived: "st.archived_at is not null and st.deleted_at is null", Deleted: "st.deleted_at is not null"}[q.Shelf]
 	order := "st.created_at desc, st.id desc"
+	if q.Sort == "" && !q.Down { // what was published and lost places comes first
+		order = "(b.stage = 'published' and " + lostPlaces + ") desc nulls last, " + order
+	}
 	if by := orders[q.Sort]; by != "" {
 		way := " asc"
 		if q.Down {
@@ -119,7 +156,7 @@ func (a Across) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]in
 		order = by + way + " nulls last, " + order
 	}
 	var lines []Line
-	err = a.store.db.WithContext(ctx).Raw(linesOf("select st.*, row_number() over (order by "+order+") as place"+from+" and "+on+" order by place limit @most offset @from"), args).Scan(&lines).Error
+	err = a.store.db.WithContext(ctx).Raw(linesOf("select st.*, row_number() over (order by "+order+") as spot"+from+" and "+on+" order by spot limit @most offset @from"), args).Scan(&lines).Error
 	return lines, map[Shelf]int{OnDesk: count.Desk, Archived: count.Archived, Deleted: count.Deleted}, err
 }
 
@@ -135,7 +172,7 @@ func (s Scope) StudiesOf(ctx context.Context, ids []int64) (map[int64]Line, erro
 		return out, nil
 	}
 	var lines []Line
-	err := s.store.db.WithContext(ctx).Raw(linesOf("select *, 1 as place from studies where publication_id = @publication and id in @ids"), map[string]any{"publication": s.publication, "ids": ids}).Scan(&lines).Error
+	err := s.store.db.WithContext(ctx).Raw(linesOf("select *, 1 as spot from studies where publication_id = @publication and id in @ids"), map[string]any{"publication": s.publication, "ids": ids}).Scan(&lines).Error
 	for _, l := range lines {
 		out[l.ID] = l
 	}
@@ -147,7 +184,8 @@ func linesOf(studies string) string {
 	return `
 		select st.*, p.name as publication, g.state, coalesce(r.results, 0) as results, coalesce(r.pages, 0) as pages,
 		       coalesce(r.failures, 0) as failures, coalesce(r.kept_pages, 0) as kept_pages, coalesce(b.revision, 0) as revision,
-		       coalesce(b.stage, 'proposed') as stage, coalesce(b.owner, '') as owner, coalesce(b.writer, '') as writer, coalesce(b.due, '') as due_on
+		       coalesce(b.stage, 'proposed') as stage, coalesce(b.owner, '') as owner, coalesce(b.writer, '') as writer, coalesce(b.due, '') as due_on,
+		       coalesce(b.stands, false) as stands, coalesce(two.place, 0) as place, coalesce(two.place_was, 0) as place_was, coalesce(two.before, false) as before, coalesce(two.moved, '{}') as moved
 		from (` + studies + `) st
 		join publications p on p.id = st.publication_id
 		left join lateral (select id, state from gatherings where study_id = st.id order by id desc limit 1) g on true
@@ -155,8 +193,8 @@ func linesOf(studies string) string {
 			select count(*) as results, count(*) filter (where state = 'read') as pages, count(*) filter (where state = 'failed') as failures,
 			       count(*) filter (where state = 'read' and kept and not own) as kept_pages
 			from results where gathering_id = g.id) r on true
-		left join briefs b on b.study_id = st.id
-		order by st.place, st.id desc`
+		left join briefs b on b.study_id = st.id` + lastTwo("st.id") + `
+		order by st.spot, st.id desc`
 }
 
 // Hands are the names that stand as owners or writers in the publications' briefs, by name.
@@ -178,7 +216,7 @@ func (a Across) Due(ctx context.Context, from, to time.Time, most int) ([]Line, 
 		select st.*, row_number() over (order by b.due, lower(st.keyword)) as place from studies st join briefs b on b.study_id = st.id
 		where st.publication_id in @publications and st.archived_at is null and st.deleted_at is null
 		and b.due <> '' and b.due < @to and (b.due >= @from or b.stage <> 'published')
-		order by place limit @most`), map[string]any{"publications": append([]int64{0}, a.publications...), "from": from.Format(time.DateOnly), "to": to.Format(time.DateOnly), "most": most}).Scan(&lines).Error
+		order by spot limit @most`), map[string]any{"publications": append([]int64{0}, a.publications...), "from": from.Format(time.DateOnly), "to": to.Format(time.DateOnly), "most": most}).Scan(&lines).Error
 	return lines, err
 }
 

@@ -84,6 +84,9 @@ func (s *Store) settle(ctx context.Context, g *Gathering) error {
 		return err
 	}
 	if ended {
+		if err := s.noteMovement(ctx, g); err != nil {
+			return err
+		}
 		if err := s.emit(ctx, g.StudyID, EventGathered, map[string]any{"state": to, "failure": g.Failure}); err != nil {
 			return err
 		}

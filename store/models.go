@@ -73,6 +73,8 @@ type Study struct {
 	CreatedAt     time.Time
 	ArchivedAt    *time.Time
 	DeletedAt     *time.Time // its captures go KeptDeleted later
+	Again         string     // "", Weekly or Monthly: it is gathered again by itself
+	AgainAt       *time.Time // when next
 }
 
 // State of a gathering or a result.
@@ -102,6 +104,9 @@ type Gathering struct {
 	Related       datatypes.JSONSlice[string]
 	Suggestions   datatypes.JSONSlice[string]
 	Brought       bool // a person brought the results; no search engine was asked
+	Scheduled     bool // the program began it by itself
+	Place         *int // of the best page of the publication's own site; known once it has ended
+	Moved         *datatypes.JSONType[Moved]
 	StartedAt     time.Time
 	FinishedAt    *time.Time
 }

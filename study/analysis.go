@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"corpulan/core/brief"
+	"corpulan/core/change"
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/fit"
@@ -34,6 +35,7 @@ type Analyst struct {
 	stems     *otter.Cache[ownKey, map[int64]map[string]int] // of own pages
 	beside    *otter.Cache[string, *pagesBeside]
 	fits      *otter.Cache[momentKey, *fit.Field]
+	movements *otter.Cache[string, *change.Movement]
 	measuring chan struct{} // a place for each draft that is being measured
 	computed  func()        // called with each computation
 }
@@ -57,6 +59,7 @@ const (
 	mostSummaries = 16 << 20
 	mostStemsKept = 64 << 20
 	mostBeside    = 64 << 20
+	mostMovements = 24 << 20
 )
 
 // longestCompute bounds a computation that nobody waits for any more.
@@ -121,7 +124,12 @@ func NewAnalyst(computed func()) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Analyst{analyses, docs, ev, summaries, running, links, stems, beside, fits, make(chan struct{}, runtime.GOMAXPROCS(0)), computed}, nil
+	movements, err := otter.New(&otter.Options[string, *change.Movement]{MaximumWeight: mostMovements,
+		Weigher: func(_ string, m *change.Movement) uint32 { return weightOf(m.Size()) }})
+	if err != nil {
+		return nil, err
+	}
+	return &Analyst{analyses, docs, ev, summaries, running, links, stems, beside, fits, movements, make(chan struct{}, runtime.GOMAXPROCS(0)), computed}, nil
 }
 
 // weightOf is a size as caches take it.
@@ -218,13 +226,13 @@ func (a *Analyst) setting(ctx context.Context, sc store.Scope, an *Analysis) (br
 	return s, nil
 }
 
-// prepare makes a document of every page that was read, set-aside ones too,
-// loading only what is not at hand.
-func (a *Analyst) prepare(ctx context.Context, sc store.Scope, an *Analysis) error {
+// docsOf makes a document of every result that was read, by reading, loading only what is
+// not at hand.
+func (a *Analyst) docsOf(ctx context.Context, sc store.Scope, results []store.Result, language string) (map[int64]*corpus.Doc, error) {
 	var keys []docKey
-	for _, r := range an.Results {
+	for _, r := range results {
 		if r.State == store.Read && r.ReadingID != nil {
-			keys = append(keys, docKey{reading: *r.ReadingID, language: an.Study.Language})
+			keys = append(keys, docKey{reading: *r.ReadingID, language: language})
 		}
 	}
 	docs, err := a.docs.BulkGet(ctx, keys, otter.BulkLoaderFunc[docKey, *corpus.Doc](func(ctx context.Context, missing []docKey) (map[docKey]*corpus.Doc, error) {
@@ -261,11 +269,19 @@ func (a *Analyst) prepare(ctx context.Context, sc store.Scope, an *Analysis) err
 		return made, nil
 	}))
 	if err != nil {
-		return err
+		return nil, err
 	}
-	an.Docs = make(map[int64]*corpus.Doc, len(docs))
+	byReading := make(map[int64]*corpus.Doc, len(docs))
 	for k, d := range docs {
-		an.Docs[k.reading] = d
+		byReading[k.reading] = d
+	}
+	return byReading, nil
+}
+
+// prepare makes a document of every page of a study that was read, set-aside ones too.
+func (a *Analyst) prepare(ctx context.Context, sc store.Scope, an *Analysis) (err error) {
+	if an.Docs, err = a.docsOf(ctx, sc, an.Results, an.Study.Language); err != nil {
+		return err
 	}
 	for _, r := range an.Results {
 		if Counts(r) && an.Docs[*r.ReadingID] != nil {
@@ -299,11 +315,17 @@ func (an *Analysis) signature() string {
 	return sig.String()
 }
 
-func (a *Analyst) compute(ctx context.Context, an *Analysis) (*evidence.Evidence, error) {
+// taught is what the house has taught, as the core takes it.
+func (an *Analysis) taught() []house.Entry {
 	taught := make([]house.Entry, len(an.Lexicon))
 	for i, e := range an.Lexicon {
 		taught[i] = e.Entry()
 	}
+	return taught
+}
+
+func (a *Analyst) compute(ctx context.Context, an *Analysis) (*evidence.Evidence, error) {
+	taught := an.taught()
 	return a.evidence.Get(ctx, an.signature(), otter.LoaderFunc[string, *evidence.Evidence](func(ctx context.Context, _ string) (*evidence.Evidence, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()

@@ -31,8 +31,12 @@ func (c Commands) Begin(ctx context.Context, study *store.Study, brought *gather
 }
 
 // Again starts a new gathering of the same study: from the search engine, or
-// from the results that a person brought. While one is under way it goes on.
-func (c Commands) Again(ctx context.Context, study int64) error {
+// from the results that a person brought. While one is under way it goes on. an is the study
+// as it is: a brief that somebody has worked on stands from now on.
+func (c Commands) Again(ctx context.Context, study int64, an *Analysis) error {
+	if err := c.stand(ctx, an); err != nil {
+		return err
+	}
 	return c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
 		before, err := tx.LatestGathering(ctx, study)
 		if err != nil {

@@ -5,6 +5,7 @@
 //
 //   - study.go    the commands' common ground, undo and redo
 //   - gather.go   begin, gather again, stop, go on, try again, add pages
+//   - movement.go what moved since; a brief that stands, and what is proposed to it
 //   - handin.go   pages that a person saved or pasted
 //   - curate.go   keep and set aside
 //   - write.go    decisions about findings, texts of the brief

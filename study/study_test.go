@@ -180,13 +180,13 @@ func TestASearchThatFails(t *testing.T) {
 func TestGatheringAgainTwice(t *testing.T) {
 	d := newDesk(t)
 	first := d.gathering().ID
-	require.NoError(t, d.me.Again(t.Context(), d.study.ID))
+	require.NoError(t, d.me.Again(t.Context(), d.study.ID, nil))
 	assert.Equal(t, first, d.gathering().ID, "while it runs it is that one")
 	d.found(1)
 	d.read(d.results()[0], "")
 	var wg sync.WaitGroup
 	for range 4 {
-		wg.Go(func() { assert.NoError(t, d.me.Again(t.Context(), d.study.ID)) })
+		wg.Go(func() { assert.NoError(t, d.me.Again(t.Context(), d.study.ID, nil)) })
 	}
 	wg.Wait()
 	assert.Equal(t, first+1, d.gathering().ID)

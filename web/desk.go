@@ -116,7 +116,7 @@ func (s *Server) across(c *gin.Context, in string) (shown []int64, all store.Acr
 func (s *Server) deskBody(c *gin.Context, n newStudy) (body deskBody, err error) {
 	query, ctx, v := pageQuery(c), c.Request.Context(), visitorOf(c)
 	q := store.LedgerQuery{Shelf: store.Shelf(query.Get("shelf")), Filter: strings.TrimSpace(query.Get("filter")), Most: mostLines, Today: time.Now(),
-		Owner: query.Get("owner"), Writer: query.Get("writer"), Stage: query.Get("stage"), Due: query.Get("due"), Sort: query.Get("sort"), Down: query.Get("down") != ""}
+		Owner: query.Get("owner"), Writer: query.Get("writer"), Stage: query.Get("stage"), Due: query.Get("due"), Moved: query.Get("moved"), Sort: query.Get("sort"), Down: query.Get("down") != ""}
 	if q.Shelf != store.Archived && q.Shelf != store.Deleted {
 		q.Shelf = store.OnDesk
 	}
@@ -161,7 +161,7 @@ func (b deskBody) Count(shelf string) int { return b.Counts[store.Shelf(shelf)] 
 // Narrowed tells that a filter is on.
 func (b deskBody) Narrowed() bool {
 	q := b.Query
-	return q.Filter != "" || q.Owner != "" || q.Writer != "" || q.Stage != "" || q.Due != ""
+	return q.Filter != "" || q.Owner != "" || q.Writer != "" || q.Stage != "" || q.Due != "" || q.Moved != ""
 }
 
 // Several tells that studies of several publications may be shown.
@@ -175,7 +175,7 @@ func (b deskBody) Path(pairs ...string) string {
 	if q.Down {
 		down = "1"
 	}
-	for name, value := range map[string]string{"shelf": b.Shelf, "filter": q.Filter, "owner": q.Owner, "writer": q.Writer, "stage": q.Stage, "due": q.Due, "sort": q.Sort, "down": down, "in": b.In} {
+	for name, value := range map[string]string{"shelf": b.Shelf, "filter": q.Filter, "owner": q.Owner, "writer": q.Writer, "stage": q.Stage, "due": q.Due, "moved": q.Moved, "sort": q.Sort, "down": down, "in": b.In} {
 		if value != "" {
 			v.Set(name, value)
 		}
@@ -203,7 +203,7 @@ func (b deskBody) Columns() []deskColumn {
 	if b.Shelf == string(store.Deleted) {
 		begun = "Deleted"
 	}
-	list := []deskColumn{{Text: "Keyword", Path: "keyword"}, {Text: "Publication", Path: "publication", Class: "wide"}, {Text: "Market", Class: "wide"}, {Text: "Gathering"}, {Text: "Pages kept", Class: "num wide"},
+	list := []deskColumn{{Text: "Keyword", Path: "keyword"}, {Text: "Publication", Path: "publication", Class: "wide"}, {Text: "Market", Class: "wide"}, {Text: "Gathering"}, {Text: "Pages kept", Class: "num wide"}, {Text: "Movement", Class: "wide"},
 		{Text: "Brief", Path: "stage"}, {Text: "Owner", Path: "owner", Class: "wide"}, {Text: "Writer", Path: "writer", Class: "wide"}, {Text: "Due", Path: "due"}, {Text: begun, Path: "-", Class: "wide"}}
 	if !b.Many() {
 		list = slices.Delete(list, 1, 2)

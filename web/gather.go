@@ -240,7 +240,14 @@ func (s *Server) retry(c *gin.Context) {
 
 // gatherAgain starts a new gathering of the same study.
 func (s *Server) gatherAgain(c *gin.Context) {
-	if err := s.commands(c).Again(c.Request.Context(), studyOf(c).ID); err != nil {
+	an, err := s.analyse(c)
+	if err == nil && s.again != nil {
+		s.again(an.Study.Keyword)
+	}
+	if err == nil {
+		err = s.commands(c).Again(c.Request.Context(), studyOf(c).ID, an.Analysis)
+	}
+	if err != nil {
 		s.fail(c, err)
 		return
 	}

@@ -17,6 +17,8 @@
 //   - share.go, writer.go  links to a brief; what they open
 //   - draft.go, draftsave.go   the place of the writer's text; saving, versions, files
 //   - draftbeside.go, draftrows.go, draftexamples.go  what stands beside the text
+//   - movement.go  what moved between two gatherings, and what that asks of the brief;
+//     positions.go  where the own site stood
 //   - drawer.go, cuttings.go  evidence beside the brief; passages kept from it
 //   - revisions.go   what a brief was, compared and restored
 //   - demand.go, keywordcolumns.go  keyword lists, and which column is which
@@ -66,6 +68,7 @@ type Server struct {
 	hashing  *semaphore.Weighted
 	analyst  *study.Analyst
 	demander *study.Demander
+	again    func(keyword string)
 	samples  []Sample
 	boards   *otter.Cache[boardKey, *board]
 	views    *views
@@ -95,6 +98,7 @@ type Options struct {
 	Closing  context.Context                                            // done when the program is about to stop
 	Hosts    []string                                                   // names this server answers for; none means localhost
 	Demo     bool                                                       // the search engine is the stand-in
+	Again    func(keyword string)                                       // called before a study is gathered again; nil for nothing
 	Samples  []Sample                                                   // lists of keywords to try the program with
 	Observe  func(route, method string, status int, took time.Duration) // called with each answer but event streams; nil for none
 	Computed func()                                                     // called with each computation of evidence; nil for none
@@ -138,7 +142,7 @@ func Handler(o Options) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{boards: boards, store: o.Store, queue: o.Queue, visitor: o.Visitor, signInAs: o.SignInAs, sealer: o.Sealer, hashing: semaphore.NewWeighted(mostHashing), analyst: a, demander: d, samples: o.Samples, views: v, log: o.Log, observe: o.Observe, demo: o.Demo, closing: o.Closing}
+	s := &Server{boards: boards, store: o.Store, queue: o.Queue, visitor: o.Visitor, signInAs: o.SignInAs, sealer: o.Sealer, hashing: semaphore.NewWeighted(mostHashing), analyst: a, demander: d, samples: o.Samples, again: o.Again, views: v, log: o.Log, observe: o.Observe, demo: o.Demo, closing: o.Closing}
 	if o.OpenID != nil {
 		if o.Sealer == nil {
 			return nil, fmt.Errorf("web: Options.OpenID needs a Sealer: %w", study.ErrNoSecret)
@@ -174,6 +178,7 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/desk/many", s.deskMany)
 	r.POST("/account/notices", s.seeNotices)
 	r.GET("/week", s.week)
+	r.GET("/movement", s.positions)
 	r.GET("/search", s.search)
 
 	r.GET("/publication", s.publicationPlace)
@@ -198,6 +203,12 @@ func (s *Server) routes(r *gin.Engine) {
 	st.GET("/list", s.list)
 	st.GET("/events", s.events)
 	st.POST("/gather", s.gatherAgain)
+	st.GET("/movement", s.movement)
+	st.GET("/movement/line", s.movementLine)
+	st.GET("/movement/page", s.pageMovement)
+	st.POST("/gather/again", s.gatherBy)
+	st.POST("/brief/settle", s.settle)
+	st.POST("/brief/follow", s.followEvidence)
 	st.POST("/gather/stop", s.stopGathering)
 	st.POST("/gather/resume", s.resumeGathering)
 	st.POST("/results/:result/kept", s.setKept)

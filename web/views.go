@@ -19,6 +19,7 @@ import (
 	"strings"
 
 	"corpulan/core/brief"
+	"corpulan/core/change"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
 	corelanguage "corpulan/core/language"
@@ -217,6 +218,9 @@ func (v *views) functions(w *words.Words) template.FuncMap {
 		"percent":    func(x float64) int { return int(100*x + 0.5) },
 		"round":      func(x float64) string { return w.Number(int(x + 0.5)) },
 		"sources":    sourcesPath,
+		"movedpath": func(study, from, to int64, page string, rank change.Rank) string {
+			return fmt.Sprintf("/studies/%d/movement/page?%s", study, url.Values{"from": {fmt.Sprint(from)}, "to": {fmt.Sprint(to)}, "url": {page}, "rank": {fmt.Sprint(int(rank))}}.Encode())
+		},
 		"editpath": func(study int64, key string) string {
 			return fmt.Sprintf("/studies/%d/outline/edit?%s", study, url.Values{"key": {key}}.Encode())
 		},

@@ -66,7 +66,7 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 		case <-ctx.Done():
 		}
 	}()
-	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), keywords: sim.KeywordService(), pause: 2 * time.Millisecond, workers: 12, publication: "Quillfen Cycles", connections: 24, secretFile: filepath.Join(folder, "secret"), simulated: sim.Address(), furnish: furnishDemo, visitor: demoVisitor}
+	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), keywords: sim.KeywordService(), pause: 2 * time.Millisecond, workers: 12, publication: "Quillfen Cycles", connections: 24, secretFile: filepath.Join(folder, "secret"), simulated: sim.Address(), furnish: furnishDemo(sim), visitor: demoVisitor, again: sim.MoveOn}
 	keywords, own := standin.Lists()
 	s.samples = []web.Sample{{Name: "Winter cycling.csv", Data: keywords}, {Name: "Queries that led to our pages.csv", Data: own}}
 	defer os.Remove(where)
@@ -98,8 +98,24 @@ func demoVisitor(ctx context.Context, st *store.Store, p store.Publication) (int
 	return person.ID, st.SetMember(ctx, p.ID, person.ID, store.Owner)
 }
 
-// furnishDemo gives the demo's publication its voice and its own pages, once.
-func furnishDemo(ctx context.Context, st *store.Store, q *queue.Queue, p store.Publication) error {
+// furnishDemo lets three weeks pass for what was gathered again before, and gives the demo's
+// publication its voice and its own pages, once.
+func furnishDemo(sim *standin.Web) func(context.Context, *store.Store, *queue.Queue, store.Publication) error {
+	return func(ctx context.Context, st *store.Store, q *queue.Queue, p store.Publication) error {
+		positions, err := st.In(p.ID).Positions(ctx)
+		if err != nil {
+			return err
+		}
+		for i := 1; i < len(positions); i++ {
+			if positions[i].StudyID == positions[i-1].StudyID {
+				sim.MoveOn(positions[i].Keyword)
+			}
+		}
+		return furnish(ctx, st, q, p)
+	}
+}
+
+func furnish(ctx context.Context, st *store.Store, q *queue.Queue, p store.Publication) error {
 	if p.Address != "" || p.Settings.Data().Sitemap != nil {
 		return nil
 	}

@@ -45,6 +45,7 @@ type settings struct {
 	samples   []web.Sample
 	simulated string // address of the stand-in, in the demo and the tests only
 
+	again func(keyword string) // called before a study is gathered again; nil for nothing
 	// furnish fills a publication that is new; nil for nothing.
 	furnish func(context.Context, *store.Store, *queue.Queue, store.Publication) error
 	// visitor finds the person as whom everybody is signed in at once; nil where people sign in.

@@ -6,8 +6,8 @@ import (
 	"strings"
 
 	"corpulan/core/evidence"
-	"corpulan/core/points"
 	"corpulan/core/language"
+	"corpulan/core/points"
 	"corpulan/core/themes"
 )
 

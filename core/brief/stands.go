@@ -24,6 +24,7 @@ type Basis struct {
 	Gathering int64             `json:"gathering"`
 	Gathered  string            `json:"gathered"` // YYYY-MM-DD
 	Fields    map[string]string `json:"fields"`   // what was proposed for fields that nobody typed into, by name
+	Outline   bool              `json:"outline"`  // followed the evidence until then
 }
 
 // Basis is what the brief stands on; nil while it follows the evidence.
@@ -97,11 +98,13 @@ func (c Choices) Stand(e *evidence.Evidence, b Brief, gathering int64) []Edit {
 	edits := c.DecideOn(e, marks...)
 	if c.Lines() == nil {
 		edits = append(edits, c.Arrange(e, b.Outline, LinesOf(b.Outline))...)
+		basis.Outline = true
 	}
 	return append(edits, c.WriteBasis(basis))
 }
 
-// Follow is the edits that let a brief follow the evidence again. What a person decided stays.
+// Follow is the edits that let a brief follow the evidence again. What a person decided stays,
+// and sections that were in it.
 func (c Choices) Follow() []Edit {
 	var edits []Edit
 	for _, m := range c.Marks {
@@ -110,14 +113,17 @@ func (c Choices) Follow() []Edit {
 			edits = append(edits, c.Decide(m, nil))
 		}
 	}
-	if c.Basis() != nil {
+	if b := c.Basis(); b != nil {
+		if b.Outline {
+			edits = append(edits, busy([]Edit{c.Write(FieldOutline, nil, nil)})...)
+		}
 		edits = append(edits, c.WriteBasis(nil))
 	}
 	return edits
 }
 
-// Following is the choices as they were if the brief followed the evidence: as of today, without
-// what only stands. The outline by hand stays one.
+// Following is the choices as they were if the brief followed the evidence: without what only
+// stands.
 func (c Choices) Following() Choices {
 	free := c.Clone()
 	for _, x := range free.Follow() {

@@ -210,3 +210,25 @@ func (m *Movement) Rewritten() []Page {
 func (m *Movement) Still() bool {
 	return m.Counted(Same) == len(m.Ranks) && len(m.Rewritten()) == 0 && len(m.Terms)+len(m.Themes)+len(m.Questions)+len(m.Asked.New)+len(m.Asked.Gone)+len(m.Related.New)+len(m.Related.Gone) == 0
 }
+
+// Size is about how many bytes the movement takes in memory, for caches to count.
+func (m *Movement) Size() int64 {
+	n := int64(2000 + 300*len(m.Ranks))
+	for _, p := range m.Pages {
+		n += 600 + int64(len(p.Sections))*150
+		for _, list := range [][]string{p.Added, p.Cut} {
+			for _, s := range list {
+				n += 16 + int64(len(s))
+			}
+		}
+		for _, r := range p.Rewritten {
+			n += 32 + int64(len(r.Before)+len(r.After))
+		}
+	}
+	for _, list := range [][]Finding{m.Terms, m.Themes, m.Questions} {
+		for _, f := range list {
+			n += 250 + int64(8*(len(f.Ranks)+len(f.RanksWas))+40*len(f.Made))
+		}
+	}
+	return n
+}

@@ -104,7 +104,7 @@ func (j *joined) findings(ctx context.Context, in Input, m *Movement) error {
 		if t.Flag != "" || t.YieldsTo != "" || t.Pages < 2 {
 			continue
 		}
-		j.moved(&m.Terms, Finding{Key: t.Key, Text: t.Text, Made: t.Keys}, func(doc int) bool { return t.Counts[doc] > 0 }, false)
+		j.moved(&m.Terms, Finding{Key: t.Key, Text: t.Text, Made: t.Keys}, func(doc int) bool { return t.Counts[doc] > 0 }, "")
 	}
 	if ctx.Err() != nil {
 		return ctx.Err()
@@ -119,7 +119,7 @@ func (j *joined) findings(ctx context.Context, in Input, m *Movement) error {
 		for _, h := range t.Members {
 			finding.Made = append(finding.Made, h.Text)
 		}
-		j.moved(&m.Themes, finding, func(doc int) bool { return t.Counts[doc] > 0 }, false)
+		j.moved(&m.Themes, finding, func(doc int) bool { return t.Counts[doc] > 0 }, "")
 	}
 	if ctx.Err() != nil {
 		return ctx.Err()
@@ -140,7 +140,7 @@ func (j *joined) findings(ctx context.Context, in Input, m *Movement) error {
 		for _, rank := range q.AskedBy {
 			askers[rank-1] = true
 		}
-		j.moved(&m.Questions, finding, func(doc int) bool { return askers[doc] }, on.before != on.after)
+		j.moved(&m.Questions, finding, func(doc int) bool { return askers[doc] }, map[[2]bool]How{{false, true}: New, {true, false}: Gone}[[2]bool{on.before, on.after}])
 	}
 	for _, list := range []*[]Finding{&m.Terms, &m.Themes, &m.Questions} {
 		slices.SortStableFunc(*list, func(a, b Finding) int {
@@ -151,8 +151,8 @@ func (j *joined) findings(ctx context.Context, in Input, m *Movement) error {
 }
 
 // moved adds a finding to a list if its change is worth showing, or if the results page itself
-// took it up or let it go.
-func (j *joined) moved(list *[]Finding, f Finding, has func(doc int) bool, results bool) {
+// took it up (New) or let it go (Gone).
+func (j *joined) moved(list *[]Finding, f Finding, has func(doc int) bool, results How) {
 	all := make([]having, len(j.pages))
 	f.RanksWas, f.Ranks = []int{}, []int{}
 	for i, p := range j.pages {
@@ -166,8 +166,8 @@ func (j *joined) moved(list *[]Finding, f Finding, has func(doc int) bool, resul
 	}
 	f.Before, f.OfBefore, f.After, f.OfAfter = shareOf(all)
 	f.Least = least(all)
-	f.Results = results
-	if !results && !worth(f.Least, f.OfBefore, f.OfAfter) {
+	f.Results = results != ""
+	if !f.Results && !worth(f.Least, f.OfBefore, f.OfAfter) {
 		return
 	}
 	slices.Sort(f.RanksWas)
@@ -183,7 +183,7 @@ func (j *joined) moved(list *[]Finding, f Finding, has func(doc int) bool, resul
 	case share < 0:
 		f.How = Fallen
 	default:
-		f.How = Same
+		f.How = results
 	}
 	*list = append(*list, f)
 }

@@ -6,6 +6,7 @@ import (
 	"math"
 	"slices"
 	"strings"
+	"unicode"
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
@@ -41,6 +42,23 @@ func (p Proposal) ID() string { return string(p.What) + " " + string(p.Kind) + "
 // Our own.
 const lengthWorth = 0.1
 
+// renewed are the fields that are worth a proposal, in the order of the document. What else is
+// proposed for fields says in other words what the findings do, and follows when all is settled.
+var renewed = []string{brief.FieldKind, brief.FieldTitleTag, brief.FieldMetaDescription, brief.FieldH1, brief.FieldSearchIntent, brief.FieldLength, brief.FieldShortAnswer}
+
+// asks tells whether a finding moved so much that it is to be proposed: what merely passes or
+// fails the bounds of how much a brief takes in is no movement. Where nobody knows what moved all
+// is proposed.
+func (m *Movement) asks(l line) bool {
+	switch l.kind {
+	case brief.TermKind, brief.ThemeKind, brief.QuestionKind:
+		return m == nil || m.about(l) != nil
+	case brief.LinkKind:
+		return l.pages > 0 // not those within the site
+	}
+	return m == nil && l.kind == brief.EntityKind
+}
+
 // Proposals are the changes that newer evidence asks of a brief that stands on an older
 // gathering: the brief as it is laid beside the brief as it would be if it followed. There are
 // none for a brief that follows. m is what moved since, nil where that is not known.
@@ -53,41 +71,59 @@ func Proposals(e *evidence.Evidence, c brief.Choices, s brief.Setting, m *Moveme
 	today := c.On(e)
 	now, then := linesOf(is), linesOf(would)
 	for _, o := range is.Offers {
-		then = append(then, line{kind: brief.ThemeKind, key: o.Key, text: o.Heading, pages: o.Pages, ranks: o.Sources})
+		if l := (line{kind: brief.ThemeKind, key: o.Key, text: o.Heading, pages: o.Pages, ranks: o.Sources}); !slices.ContainsFunc(then, l.same) {
+			then = append(then, l)
+		}
 	}
 	list := []Proposal{}
 	add := func(what What, l line) {
 		list = append(list, Proposal{What: what, Kind: l.kind, Key: l.key, Text: l.text, Pages: l.pages, Of: len(e.Sources), Ranks: l.ranks, Moved: m.about(l)})
 	}
 	for _, l := range then {
-		if !slices.ContainsFunc(now, l.same) && today.State(l.kind, l.key) == "" {
+		if !slices.ContainsFunc(now, l.same) && today.State(l.kind, l.key) == "" && m.asks(l) {
 			add(TakeIn, l)
 		}
 	}
 	for _, l := range now {
 		moved := m.about(l)
 		switch state := today.State(l.kind, l.key); {
-		case state == brief.Standing && !slices.ContainsFunc(then, func(o line) bool { return l.same(o) && !o.gone }):
+		case state == brief.Standing && !slices.ContainsFunc(then, func(o line) bool { return l.same(o) && !o.gone }) && (l.gone || m.asks(l)):
 			add(TakeOut, l)
 		case l.kind == brief.ThemeKind && l.pages < 2 && moved != nil && (moved.How == Fallen || moved.How == Gone):
 			add(TakeOut, l)
 		}
 	}
-	for _, name := range slices.Sorted(maps.Keys(basis.Fields)) {
-		if stood, text := basis.Fields[name], would.Field(name); name == brief.FieldLength {
-			w := would.Words
-			if math.Abs(float64(w.Target-is.Words.Target)) >= lengthWorth*float64(is.Words.Target) {
-				list = append(list, Proposal{What: Renew, Key: name, Text: fmt.Sprintf("%d–%d", w.Lower, w.Upper), Now: stood, Of: len(e.Sources), Ranks: []int{}})
+	renew := func(name, text, now string) {
+		list = append(list, Proposal{What: Renew, Key: name, Text: text, Now: now, Of: len(e.Sources), Ranks: []int{}})
+	}
+	for _, name := range renewed {
+		stood, ok := basis.Fields[name]
+		text := would.Field(name)
+		switch {
+		case !ok:
+		case name == brief.FieldLength:
+			if w := would.Words; math.Abs(float64(w.Target-is.Words.Target)) >= lengthWorth*float64(is.Words.Target) {
+				renew(name, fmt.Sprintf("%d–%d", w.Lower, w.Upper), stood)
 			}
-		} else if name == brief.FieldKind {
+		case name == brief.FieldKind:
 			if is.Front.Kind != would.Front.Kind {
-				list = append(list, Proposal{What: Renew, Key: name, Text: would.Front.Kind, Now: is.Front.Kind, Of: len(e.Sources), Ranks: []int{}})
+				renew(name, would.Front.Kind, is.Front.Kind)
 			}
-		} else if text != "" && text != stood {
-			list = append(list, Proposal{What: Renew, Key: name, Text: text, Now: stood, Of: len(e.Sources), Ranks: []int{}})
+		case text != "" && withoutFigures(text) != withoutFigures(stood):
+			renew(name, text, stood)
 		}
 	}
 	return list
+}
+
+// withoutFigures is a text but for its figures: 96 % instead of 99 is nothing to decide about.
+func withoutFigures(s string) string {
+	return strings.Map(func(r rune) rune {
+		if unicode.IsDigit(r) {
+			return -1
+		}
+		return r
+	}, s)
 }
 
 // line is a finding in a brief.

@@ -30,7 +30,7 @@
     stream = new EventSource(`${place().dataset.stream}?since=${bar().dataset.change}`)
     stream.addEventListener('rows', e => rows(e.data))
     stream.addEventListener('list', e => htmx.swap('#list', e.data, { swapStyle: 'outerHTML' }))
-    stream.addEventListener('end', () => { close(); refresh() })
+    stream.addEventListener('end', () => { close(); refresh(); document.body.dispatchEvent(new CustomEvent('corpulan:gathered')) })
   }
   // An answer that was asked for earlier and comes later than what the page shows is dropped.
   document.addEventListener('htmx:beforeSwap', e => {

@@ -1,0 +1,24 @@
+-- +goose Up
+
+-- A study that is gathered again by itself.
+alter table studies add column again text not null default '' check (again in ('', 'weekly', 'monthly')),
+    add column again_at timestamptz; -- when next
+create index studies_by_again on studies (again_at) where again_at is not null;
+
+-- What a gathering moved, as the desk shows it: the best place of a page of the publication's own
+-- site (null for none), and how many ranked pages are new, gone, up and down against the gathering
+-- before. Known once it has ended.
+alter table gatherings add column scheduled boolean not null default false,
+    add column place int,
+    add column moved jsonb;
+create index gatherings_scheduled on gatherings (publication_id, started_at) where scheduled;
+
+-- Briefs that stand on an older gathering: what the newer one asks of them is not settled yet.
+alter table briefs add column stands boolean not null generated always as (coalesce(jsonb_exists(choices->'typed', 'basis'), false)) stored;
+
+-- +goose Down
+alter table briefs drop column stands;
+drop index gatherings_scheduled;
+alter table gatherings drop column moved, drop column place, drop column scheduled;
+drop index studies_by_again;
+alter table studies drop column again_at, drop column again;
