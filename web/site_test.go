@@ -3,6 +3,7 @@ package web_test
 import (
 	"cmp"
 	"context"
+	"crypto/sha256"
 	"fmt"
 	"io"
 	"log/slog"
@@ -124,7 +125,7 @@ func withField(t *testing.T) *site {
 			strings.Repeat("Lower the tyre pressure by 10 psi when it freezes. ", 3+i) + `</p><pre>` + differs(i) + `</pre><script>alert("captured")</script></article>`
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
 		require.NoError(t, err)
-		c, err := study.CaptureOf(&gather.Page{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte(body), At: time.Now()})
+		c, err := study.CaptureOf(&gather.Page{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte(body), Digest: sha256.Sum256([]byte(body)), At: time.Now()})
 		require.NoError(t, err)
 		require.NoError(t, s.store.KeepPage(t.Context(), r, c, doc, ""))
 	}
