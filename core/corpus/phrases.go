@@ -64,6 +64,18 @@ func (d *Doc) collectPhrases(lang *language.Language, known *lookup) {
 	})
 }
 
+// PhrasesOf gives a function that goes through the phrases of a document's sentences that have
+// the shape of a term, by their tokens: those that the vocabulary counts. A sentence that does
+// not count has none.
+func PhrasesOf(d *Doc, lang *language.Language) func(s *Sentence, yield func(from, to int)) {
+	shape := newShape(d, lang)
+	return func(s *Sentence, yield func(from, to int)) {
+		if s.Kind != reading.LineCode && !s.Again && !s.Foreign {
+			shape.each(s.Tokens, yield)
+		}
+	}
+}
+
 // isBare tells whether a phrase is no part of a longer one, as far as the words beside
 // it can tell.
 func (s *shape) isBare(toks []Token, from, to int) bool {

@@ -7,7 +7,6 @@
 //   - list.go     a table as keywords; the same query twice is one
 //   - likeness.go how alike two queries are: by shared results, by words; meaning.go  words near
 //     each other; compounds.go  words that are two
-//   - louvain.go  communities of a graph
 //   - graph.go    a list compared once, parted at any width
 //   - group.go    groups, their names and sums; intent.go  what their searches want
 //   - hand.go     what a person moved, joined, named or threw out

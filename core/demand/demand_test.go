@@ -12,18 +12,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"gonum.org/v1/gonum/graph"
-	"gonum.org/v1/gonum/graph/simple"
 	"pgregory.net/rapid"
 )
-
-func nodesBy(of []int) [][]graph.Node {
-	list := make([][]graph.Node, maxOf(of)+1)
-	for i, c := range of {
-		list[c] = append(list[c], simple.Node(i))
-	}
-	return list
-}
 
 func TestFigures(t *testing.T) {
 	for s, want := range map[string]float64{

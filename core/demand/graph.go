@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"corpulan/core/language"
+	"corpulan/core/stats"
 	"corpulan/core/text"
 )
 
@@ -103,17 +104,17 @@ func (g *Graph) Part(o Options) Grouping {
 	if len(in) == 0 {
 		return out
 	}
-	edges := make([]edge, 0, len(g.edges))
+	edges := make([]stats.Edge, 0, len(g.edges))
 	for _, e := range g.edges {
 		if at[e.a] >= 0 && at[e.b] >= 0 {
-			edges = append(edges, edge{at[e.a], at[e.b], e.w})
+			edges = append(edges, stats.Edge{A: at[e.a], B: at[e.b], Weight: e.w})
 		}
 	}
 	keys := make([]string, len(in))
 	for n, i := range in {
 		keys[n] = g.keys[i]
 	}
-	of := newNetwork(len(in), edges).dense(narrowest*math.Pow(widest/narrowest, out.Width), o.Hand.heldIn(keys))
+	of := stats.NewGraph(len(in), edges).Dense(narrowest*math.Pow(widest/narrowest, out.Width), o.Hand.heldIn(keys))
 	members := make([][]int, slices.Max(of)+1)
 	for n, c := range of {
 		members[c] = append(members[c], in[n])
@@ -160,15 +161,4 @@ func aboutOf(list []Keyword, results Results, lang *language.Language) []about {
 		all[i].kind, all[i].asks = lang.KindOfQuestion(list[i].Text)
 	}
 	return all
-}
-
-// written is the first word of a query that has a stem, as it is written; the stem where that is
-// of a part of a word.
-func written(lang *language.Language, query, stem string) (word string) {
-	text.EachWord(query, func(w text.Span) {
-		if word == "" && lang.Stem(w.Of(query)) == stem {
-			word = w.Of(query)
-		}
-	})
-	return cmp.Or(word, stem)
 }

@@ -103,7 +103,7 @@ func sharedWord(lang *language.Language, a, b Planned, df map[string]int, n int)
 	for _, k := range append([]string{a.Keyword}, a.Secondary...) {
 		for _, s := range stemsOf(lang, k) {
 			if theirs[s] && (best == "" || df[s] < least) {
-				best, least = written(lang, k, s), df[s]
+				best, least = lang.WordOf(k, s), df[s]
 			}
 		}
 	}

@@ -116,7 +116,7 @@ func otherMeanings(list []Keyword, all []about, lang *language.Language) map[int
 			}
 		}
 		if least > 0 {
-			said[i] = fmt.Sprintf("another meaning: of its first results none is a page that one of the %s with “%s” leads to", others(least), written(lang, list[i].Text, word))
+			said[i] = fmt.Sprintf("another meaning: of its first results none is a page that one of the %s with “%s” leads to", others(least), lang.WordOf(list[i].Text, word))
 		}
 	}
 	return said

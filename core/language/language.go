@@ -11,6 +11,7 @@
 package language
 
 import (
+	"cmp"
 	"strings"
 
 	"corpulan/core/text"
@@ -204,6 +205,18 @@ func (l *Language) ContentStems(s string) []string {
 		})
 	})
 	return stems
+}
+
+// WordOf is the first word of a text that has a stem, as it is written there; the stem itself
+// where none has.
+func (l *Language) WordOf(s, stem string) string {
+	word := ""
+	text.EachWord(s, func(w text.Span) {
+		if word == "" && l.Stem(w.Of(s)) == stem {
+			word = w.Of(s)
+		}
+	})
+	return cmp.Or(word, stem)
 }
 
 // Sentences splits a text into sentences, held together across the language's

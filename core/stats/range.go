@@ -6,6 +6,7 @@
 //   - cvalue.go       C-value of nested phrases
 //   - vector.go       weighted vectors and their cosine
 //   - cluster.go      grouping by average link
+//   - communities.go  communities of a graph
 package stats
 
 import (

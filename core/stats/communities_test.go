@@ -1,4 +1,4 @@
-package demand
+package stats
 
 import (
 	"fmt"
@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"gonum.org/v1/gonum/graph"
 	"gonum.org/v1/gonum/graph/community"
 	"gonum.org/v1/gonum/graph/simple"
 	"pgregory.net/rapid"
@@ -41,7 +42,7 @@ const karate = `1: 2 3 4 5 6 7 8 9 11 12 13 14 18 20 22 32
 32: 33 34
 33: 34`
 
-func club(t testing.TB) (n int, edges []edge) {
+func club(t testing.TB) (n int, edges []Edge) {
 	t.Helper()
 	for line := range strings.SplitSeq(karate, "\n") {
 		var from int
@@ -52,7 +53,7 @@ func club(t testing.TB) (n int, edges []edge) {
 			var to int
 			_, err := fmt.Sscan(w, &to)
 			require.NoError(t, err)
-			edges = append(edges, edge{from - 1, to - 1, 1})
+			edges = append(edges, Edge{from - 1, to - 1, 1})
 		}
 	}
 	require.Len(t, edges, 78)
@@ -60,13 +61,13 @@ func club(t testing.TB) (n int, edges []edge) {
 }
 
 // gonum's is modularity by another's program, for the same partition.
-func gonums(n int, edges []edge, of []int, resolution float64) float64 {
+func gonums(n int, edges []Edge, of []int, resolution float64) float64 {
 	g := simple.NewWeightedUndirectedGraph(0, 0)
 	for i := range n {
 		g.AddNode(simple.Node(i))
 	}
 	for _, e := range edges {
-		g.SetWeightedEdge(simple.WeightedEdge{F: simple.Node(e.a), T: simple.Node(e.b), W: e.w})
+		g.SetWeightedEdge(simple.WeightedEdge{F: simple.Node(e.A), T: simple.Node(e.B), W: e.Weight})
 	}
 	return community.Q(g, nodesBy(of), resolution)
 }
@@ -97,12 +98,12 @@ func TestModularityAgainstGonum(t *testing.T) {
 	rapid.Check(t, func(r *rapid.T) {
 		n := rapid.IntRange(2, 12).Draw(r, "nodes")
 		seen := map[[2]int]bool{}
-		var edges []edge
+		var edges []Edge
 		for range rapid.IntRange(1, 30).Draw(r, "edges") {
 			a, b := rapid.IntRange(0, n-1).Draw(r, "a"), rapid.IntRange(0, n-1).Draw(r, "b")
 			if a, b = min(a, b), max(a, b); a != b && !seen[[2]int{a, b}] {
 				seen[[2]int{a, b}] = true
-				edges = append(edges, edge{a, b, rapid.Float64Range(0.1, 1).Draw(r, "w")})
+				edges = append(edges, Edge{a, b, rapid.Float64Range(0.1, 1).Draw(r, "w")})
 			}
 		}
 		if len(edges) == 0 {
@@ -126,4 +127,12 @@ func maxOf(of []int) int {
 		most = max(most, c)
 	}
 	return most
+}
+
+func nodesBy(of []int) [][]graph.Node {
+	list := make([][]graph.Node, maxOf(of)+1)
+	for i, c := range of {
+		list[c] = append(list[c], simple.Node(i))
+	}
+	return list
 }

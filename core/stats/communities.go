@@ -1,17 +1,23 @@
-package demand
+package stats
 
 import (
 	"cmp"
 	"slices"
 )
 
+// Edge joins two nodes of a graph.
+type Edge struct {
+	A, B   int
+	Weight float64
+}
+
 // Communities parts a graph of n nodes by the method of Louvain (Blondel, Guillaume, Lambiotte
 // & Lefebvre 2008, "Fast unfolding of communities in large networks"), with modularity at a
 // resolution (Reichardt & Bornholdt 2006): the higher, the smaller the communities. It gives a
 // community for each node, numbered by their first nodes, and is deterministic: nodes are gone
 // through in their order.
-func Communities(n int, edges []edge, resolution float64) []int {
-	g := newNetwork(n, edges)
+func Communities(n int, edges []Edge, resolution float64) []int {
+	g := NewGraph(n, edges)
 	if g.twice == 0 {
 		return g.parted(0, nil)
 	}
@@ -23,11 +29,11 @@ func Communities(n int, edges []edge, resolution float64) []int {
 // Nesterov 2011, "Narrow scope for resolution-limit-free community detection"): nodes stay
 // together where the mean weight between them is at least so high, however large the rest of
 // the graph is.
-func Dense(n int, edges []edge, least float64) []int { return newNetwork(n, edges).dense(least, nil) }
+func Dense(n int, edges []Edge, least float64) []int { return NewGraph(n, edges).Dense(least, nil) }
 
-// dense is Dense with some nodes put together beforehand: those with the same number in held,
+// Dense is the function Dense with some nodes put together beforehand: those with the same number in held,
 // which is -1 for all others. They stay together, apart from other such; others may join them.
-func (g *network) dense(least float64, held []int) []int {
+func (g *Graph) Dense(least float64, held []int) []int {
 	for i := range g.mass {
 		g.mass[i] = 1
 	}
@@ -35,7 +41,7 @@ func (g *network) dense(least float64, held []int) []int {
 }
 
 // parted goes from level to level; two nodes together cost penalty for each unit of both masses.
-func (g *network) parted(penalty float64, held []int) []int {
+func (g *Graph) parted(penalty float64, held []int) []int {
 	of := make([]int, len(g.near))
 	for i := range of {
 		of[i] = i
@@ -83,8 +89,8 @@ func together(held []int) []int {
 
 // Modularity is that of a partition: the share of weight within communities less what chance
 // would put there (Newman & Girvan 2004), at a resolution.
-func Modularity(n int, edges []edge, of []int, resolution float64) float64 {
-	g := newNetwork(n, edges)
+func Modularity(n int, edges []Edge, of []int, resolution float64) float64 {
+	g := NewGraph(n, edges)
 	if g.twice == 0 {
 		return 0
 	}
@@ -109,8 +115,8 @@ func Modularity(n int, edges []edge, of []int, resolution float64) float64 {
 	return q
 }
 
-// network is a weighted graph without direction.
-type network struct {
+// Graph is a weighted graph without direction.
+type Graph struct {
 	near   [][]link  // the neighbours, ascending
 	self   []float64 // twice the weight of loops
 	degree []float64
@@ -125,19 +131,20 @@ type link struct {
 	w  float64
 }
 
-func empty(n int) *network {
-	return &network{near: make([][]link, n), self: make([]float64, n), degree: make([]float64, n), mass: make([]float64, n), held: make([]bool, n)}
+func empty(n int) *Graph {
+	return &Graph{near: make([][]link, n), self: make([]float64, n), degree: make([]float64, n), mass: make([]float64, n), held: make([]bool, n)}
 }
 
-func newNetwork(n int, edges []edge) *network {
+// NewGraph makes a graph of n nodes; an edge that is given twice has both weights.
+func NewGraph(n int, edges []Edge) *Graph {
 	g := empty(n)
 	for _, e := range edges {
-		if e.a == e.b {
-			g.self[e.a] += 2 * e.w
+		if e.A == e.B {
+			g.self[e.A] += 2 * e.Weight
 			continue
 		}
-		g.near[e.a] = append(g.near[e.a], link{e.b, e.w})
-		g.near[e.b] = append(g.near[e.b], link{e.a, e.w})
+		g.near[e.A] = append(g.near[e.A], link{e.B, e.Weight})
+		g.near[e.B] = append(g.near[e.B], link{e.A, e.Weight})
 	}
 	for i, near := range g.near {
 		slices.SortStableFunc(near, func(a, b link) int { return cmp.Compare(a.to, b.to) })
@@ -155,7 +162,7 @@ func newNetwork(n int, edges []edge) *network {
 	return g
 }
 
-func (g *network) finish() {
+func (g *Graph) finish() {
 	g.twice = 0
 	for i, near := range g.near {
 		g.degree[i] = g.self[i]
@@ -175,7 +182,7 @@ const gainful = 1e-12
 
 // pass moves nodes to the communities of their neighbours as long as that gains; it tells the
 // communities, numbered from 0, and whether anything moved.
-func (g *network) pass(penalty float64) (of []int, moved bool) {
+func (g *Graph) pass(penalty float64) (of []int, moved bool) {
 	n := len(g.near)
 	of = make([]int, n)
 	total, links := make([]float64, n), make([]float64, n)
@@ -220,7 +227,7 @@ func (g *network) pass(penalty float64) (of []int, moved bool) {
 }
 
 // fold makes one node of each community.
-func (g *network) fold(of []int) *network {
+func (g *Graph) fold(of []int) *Graph {
 	members := make([][]int, slices.Max(of)+1)
 	for i, c := range of {
 		members[c] = append(members[c], i)
