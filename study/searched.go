@@ -113,33 +113,10 @@ type Searched struct {
 // market that are near the keyword, and what the results page offered. What the rules or a
 // person have thrown out of the list that has the keyword is left out.
 func (d *Demander) SearchedFor(ctx context.Context, sc store.Scope, an *Analysis) (Searched, error) {
-	all, lists, err := sc.MarketKeywords(ctx, an.Study.Language, an.Study.Country, MostLooked)
+	near, lists, err := d.QueriesNear(ctx, sc, an)
 	if err != nil {
 		return Searched{}, err
 	}
-	list, err := sc.ListWith(ctx, an.Study.Language, an.Study.Country, demand.Same(an.Study.Keyword))
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return Searched{}, err
-	}
-	if err == nil {
-		g, _, err := d.Groups(ctx, sc, list, -1)
-		if err != nil {
-			return Searched{}, err
-		}
-		if g != nil {
-			out := map[string]bool{}
-			for _, o := range g.Out {
-				out[demand.Same(o.Keyword)] = true
-			}
-			all = slices.DeleteFunc(all, func(k demand.Keyword) bool { return out[demand.Same(k.Text)] })
-		}
-	}
-	near := demand.Near(all, an.Study.Keyword, an.Study.Language)
-	var offered []demand.Keyword
-	for _, q := range slices.Concat(an.Gathering.Related, an.Gathering.Suggestions, an.Gathering.Asked) {
-		offered = append(offered, demand.Keyword{Text: strings.TrimRight(q, "?")})
-	}
-	near, _ = demand.Merge(near[:min(len(near), mostSearched)], offered)
 	out := Searched{Lists: lists, Queries: demand.SearchedIn(near, corpus.NewField(an.Pages, an.Study.Language, an.Study.Keyword))}
 	var terms, questions []string
 	for _, t := range an.Evidence.Terms {
@@ -152,6 +129,39 @@ func (d *Demander) SearchedFor(ctx context.Context, sc store.Scope, an *Analysis
 	}
 	out.Terms, out.Asked = demand.NotSearched(terms, near, an.Study.Language), demand.NotSearched(questions, near, an.Study.Language)
 	return out, nil
+}
+
+// QueriesNear are the queries near a study's keyword as SearchedFor takes them, and how many
+// lists the market has.
+func (d *Demander) QueriesNear(ctx context.Context, sc store.Scope, an *Analysis) (near []demand.Keyword, lists int, err error) {
+	all, lists, err := sc.MarketKeywords(ctx, an.Study.Language, an.Study.Country, MostLooked)
+	if err != nil {
+		return nil, 0, err
+	}
+	list, err := sc.ListWith(ctx, an.Study.Language, an.Study.Country, demand.Same(an.Study.Keyword))
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return nil, 0, err
+	}
+	if err == nil {
+		g, _, err := d.Groups(ctx, sc, list, -1)
+		if err != nil {
+			return nil, 0, err
+		}
+		if g != nil {
+			out := map[string]bool{}
+			for _, o := range g.Out {
+				out[demand.Same(o.Keyword)] = true
+			}
+			all = slices.DeleteFunc(all, func(k demand.Keyword) bool { return out[demand.Same(k.Text)] })
+		}
+	}
+	near = demand.Near(all, an.Study.Keyword, an.Study.Language)
+	var offered []demand.Keyword
+	for _, q := range slices.Concat(an.Gathering.Related, an.Gathering.Suggestions, an.Gathering.Asked) {
+		offered = append(offered, demand.Keyword{Text: strings.TrimRight(q, "?")})
+	}
+	near, _ = demand.Merge(near[:min(len(near), mostSearched)], offered)
+	return near, lists, nil
 }
 
 // MostLooked is how many keywords of a market are looked through for those near a study. Our own.

@@ -57,7 +57,8 @@ func (s *Server) movementBody(c *gin.Context) (b movementBody, an *analysis, err
 		return b, an, err
 	}
 	b = movementBody{Study: studyOf(c), Gathered: endedOf(all), Running: an.Gathering.Running(), Own: address.Parse(publicationOf(c).Address).Site()}
-	number := func(name string) int64 { n, _ := strconv.ParseInt(c.Query(name), 10, 64); return n }
+	query := pageQuery(c)
+	number := func(name string) int64 { n, _ := strconv.ParseInt(query.Get(name), 10, 64); return n }
 	from, to := an.Compared(all, number("from"), number("to"))
 	if from == nil {
 		return b, an, nil
@@ -174,7 +175,7 @@ func (s *Server) movement(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	s.views.page(c, http.StatusOK, "movement", s.inStudy(c, "gather", b))
+	s.views.page(c, http.StatusOK, "movement", s.inStudy(c, "movement", b))
 }
 
 // movementLine is what moved in a sentence, for the head of Gather; nothing where there is only
@@ -232,7 +233,7 @@ func (s *Server) pageMovement(c *gin.Context) {
 		return
 	}
 	body.lay(before, after)
-	s.views.page(c, http.StatusOK, "page-movement", s.inStudy(c, "gather", body))
+	s.views.page(c, http.StatusOK, "page-movement", s.inStudy(c, "movement", body))
 }
 
 // lay lays both versions over each other, what stayed cut down to what stands around changes.
@@ -314,13 +315,7 @@ func (s *Server) movementDone(c *gin.Context, done study.Done, err error) {
 		s.fail(c, err)
 		return
 	}
-	s.views.fragment(c, http.StatusOK, "movement-changed", pageDone[movementBody]{b, noticeOf(id, done)})
-}
-
-// pageDone is a part of a page with what was done.
-type pageDone[T any] struct {
-	Body   T
-	Notice notice
+	s.views.fragment(c, http.StatusOK, "movement-changed", changed[movementBody]{b, noticeOf(id, done)})
 }
 
 // gatherBy says whether the study is gathered again by itself.

@@ -52,7 +52,7 @@ func (s *Server) positions(c *gin.Context) {
 		return
 	}
 	body := positionsBody{Address: publicationOf(c).Address, Rows: positionRows(list, s.views.of(c).Say), Tops: topsOf(list)}
-	s.views.page(c, http.StatusOK, "positions", pageData{Title: "Movement", Place: "movement", Publication: publicationOf(c).Name, Body: body})
+	s.views.page(c, http.StatusOK, "positions", pageData{Title: "Movement", Place: "positions", Publication: publicationOf(c).Name, Body: body})
 }
 
 // positionRows are the keywords, those that lost places first, then those that rank, the best first.

@@ -92,6 +92,22 @@ func (s *Server) refreshed(c *gin.Context, n notice) {
 		}
 		retarget("#document")
 		s.views.fragment(c, http.StatusOK, "brief-changed", changed[briefBody]{body, n})
+	case "network":
+		body, err := s.networkBody(c)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		retarget("#network")
+		s.views.fragment(c, http.StatusOK, "network-changed", changed[networkBody]{body, n})
+	case "movement":
+		body, _, err := s.movementBody(c)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		retarget("#movement")
+		s.views.fragment(c, http.StatusOK, "movement-changed", changed[movementBody]{body, n})
 	case "standing":
 		body, err := s.standingBody(c)
 		if err != nil {

@@ -14,7 +14,10 @@ const (
 	gapY    = 5.
 	lineOf  = 20. // height of a label
 	margin  = 30.
-	cohere  = 0.06 // how strongly a community draws its nodes together
+	cohere  = 0.06  // how strongly a community draws its nodes together
+	page    = 1150. // width of a drawing of many labels, before they are moved apart
+	leaf    = 560.  // and its height
+	many    = 50.
 	pushes  = 400
 	grows   = 1.04
 	tickets = 200
@@ -38,6 +41,7 @@ func (n *Network) Lay(width func(Node) float64) {
 	for i, node := range n.Nodes {
 		half[i] = width(node)/2 + gapX
 	}
+	fit(in, x, y)
 	apart(in, x, y, half)
 	n.frame(in, x, y, half)
 }
@@ -88,7 +92,7 @@ func (n *Network) forces(in []int, x, y []float64) {
 			}
 			mx, my = mx/float64(len(g.Nodes)), my/float64(len(g.Nodes))
 			for _, i := range g.Nodes {
-				dx[i], dy[i] = dx[i]+(mx-x[i])*cohere*3, dy[i]+(my-y[i])*cohere*3
+				dx[i], dy[i] = dx[i]+(mx-x[i])*cohere*8, dy[i]+(my-y[i])*cohere*8
 				dx[i], dy[i] = dx[i]-x[i]*cohere/2, dy[i]-y[i]*cohere // all keep to the middle
 			}
 		}
@@ -99,6 +103,28 @@ func (n *Network) forces(in []int, x, y []float64) {
 			}
 		}
 	}
+}
+
+// fit brings the nodes into a drawing as large as so many labels need. Distances from the middle
+// are drawn in a little, so that what lies far out does not press the rest together.
+func fit(in []int, x, y []float64) {
+	if len(in) < 2 {
+		return
+	}
+	squeeze := func(v []float64, size float64) {
+		low, high := math.Inf(1), math.Inf(-1)
+		for _, i := range in {
+			low, high = math.Min(low, v[i]), math.Max(high, v[i])
+		}
+		middle, reach := (low+high)/2, math.Max((high-low)/2, 1)
+		for _, i := range in {
+			d := (v[i] - middle) / reach
+			v[i] = math.Copysign(math.Pow(math.Abs(d), 0.8), d) * size / 2
+		}
+	}
+	room := math.Max(math.Sqrt(float64(len(in))/many), 0.35)
+	squeeze(x, page*math.Sqrt(room))
+	squeeze(y, leaf*math.Pow(room, 1.5))
 }
 
 // apart moves labels that collide away from each other, each pair along the way that is shorter;

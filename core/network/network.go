@@ -37,6 +37,7 @@ type Node struct {
 	Keys      []string `json:"keys"`
 	Text      string   `json:"text"`
 	Pages     int      `json:"pages"`
+	Score     float64  `json:"score"`     // of the vocabulary: how far it is the subject's; 0 for a word of queries
 	Count     int      `json:"count"`     // sentences that have it
 	Community int      `json:"community"` // -1 for a term that stands with none
 	X         float64  `json:"x"`         // see Lay
@@ -56,7 +57,7 @@ type Link struct {
 
 // Community is a group of terms that stand together more than with others.
 type Community struct {
-	Lead  int   `json:"lead"` // the node that most of its links go to
+	Lead  int   `json:"lead"` // the node that its links go to, and that says most of the subject
 	Nodes []int `json:"nodes"`
 }
 
@@ -94,7 +95,7 @@ func Of(ctx context.Context, pages []corpus.Page, market string, terms []vocabul
 		for _, k := range t.Keys {
 			at[k] = len(n.Nodes)
 		}
-		n.Nodes = append(n.Nodes, Node{Key: t.Key, Keys: t.Keys, Text: t.Text, Pages: t.Pages, Field: true, Community: -1})
+		n.Nodes = append(n.Nodes, Node{Key: t.Key, Keys: t.Keys, Text: t.Text, Pages: t.Pages, Score: t.Score, Field: true, Community: -1})
 	}
 	c := newCounts(len(n.Nodes))
 	lang := language.For(market)
@@ -231,7 +232,7 @@ func (n *Network) part() {
 	for _, nodes := range groups {
 		lead := nodes[0]
 		for _, i := range nodes {
-			if degree[i]*float64(n.Nodes[i].Pages) > degree[lead]*float64(n.Nodes[lead].Pages) {
+			if degree[i]*n.Nodes[i].Score > degree[lead]*n.Nodes[lead].Score {
 				lead = i
 			}
 		}

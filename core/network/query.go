@@ -3,6 +3,8 @@ package network
 import (
 	"cmp"
 	"slices"
+	"strings"
+	"unicode"
 
 	"corpulan/core/corpus"
 	"corpulan/core/language"
@@ -77,7 +79,7 @@ func OfQueries(field *Network, queries []Query, market, keyword string) *Network
 	}
 	for i, stems := range inQueries {
 		for _, s := range slices.Compact(slices.Sorted(slices.Values(stems))) {
-			if common[s] || covered[s] {
+			if common[s] || covered[s] || strings.IndexFunc(s, unicode.IsLetter) < 0 {
 				continue
 			}
 			if words[s] == nil {
