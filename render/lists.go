@@ -126,8 +126,18 @@ func rivals(b brief.Brief) Block {
 
 func sources(b brief.Brief) Block {
 	t := Block{Form: TableForm, Name: "sources", Columns: []Column{{Name: "rank", Figures: true}, {Name: "page"}, {Name: "words", Figures: true}, {Name: "kind"}}}
+	add := func(s brief.Source, kind string) {
+		page := Cell{Text: or(s.Title, s.URL, "untitled")}
+		if strings.HasPrefix(s.URL, "http") { // a file that somebody brought has no address
+			page.URL = s.URL
+		}
+		t.Rows = append(t.Rows, Row{Finding: Finding{Pages: 1, Ranks: []int{s.Rank}}, Cells: []Cell{{Text: fmt.Sprint(s.Rank)}, page, {Text: fmt.Sprint(s.Words)}, {Text: kind}}})
+	}
 	for _, s := range b.Sources {
-		t.Rows = append(t.Rows, Row{Finding: Finding{Pages: 1, Ranks: []int{s.Rank}}, Cells: []Cell{{Text: fmt.Sprint(s.Rank)}, {Text: or(s.Title, s.URL, "untitled"), URL: s.URL}, {Text: fmt.Sprint(s.Words)}, {Text: s.Kind}}})
+		add(s, s.Kind)
+	}
+	for _, s := range b.References {
+		add(s, "read beside the field")
 	}
 	return t
 }

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"time"
 
@@ -41,10 +42,27 @@ func (s Scope) Retry(ctx context.Context, study, id int64) (Gathering, Result, e
 	return g, r, err
 }
 
+// Adding is as what a page is added that did not rank.
+type Adding string
+
+// The ways: into the field; a page of ours, compared with the field; an extra source, read beside
+// it and counted only if it is kept.
+const (
+	InField Adding = "field"
+	Ours    Adding = "ours"
+	Beside  Adding = "beside"
+)
+
+// BesideReason is why an extra source does not count.
+const BesideReason = "An extra source: counted only if you keep it"
+
+// IsBeside tells an extra source that is not counted.
+func (r Result) IsBeside() bool { return r.Added && !r.Own && !r.Kept && r.Reason == BesideReason }
+
 // AddPages puts further addresses at the end of the newest gathering and
 // returns those that were not in it already, with the gathering as it then is.
 // Own pages are compared with the field and never counted into it.
-func (s Scope) AddPages(ctx context.Context, study int64, urls []string, own bool) (Gathering, []Result, error) {
+func (s Scope) AddPages(ctx context.Context, study int64, urls []string, as Adding) (Gathering, []Result, error) {
 	var added []Result
 	g, err := s.change(ctx, study, func(tx Scope, g *Gathering) error {
 		have, err := tx.Results(ctx, g.ID)
@@ -54,17 +72,22 @@ func (s Scope) AddPages(ctx context.Context, study int64, urls []string, own boo
 		known := map[string]bool{}
 		rank := 0
 		for _, r := range have {
-			known[address.Parse(r.URL).Key()] = true
+			known[cmp.Or(address.Parse(r.URL).Key(), r.URL)] = true
 			rank = max(rank, r.Rank)
 		}
 		for _, u := range urls {
 			a := address.Parse(u)
-			if known[a.Key()] {
+			key := cmp.Or(a.Key(), u) // what is no address of the web is itself
+			if known[key] {
 				continue
 			}
-			known[a.Key()] = true
+			known[key] = true
 			rank++
-			added = append(added, Result{PublicationID: s.publication, StudyID: study, GatheringID: g.ID, Rank: rank, URL: u, Host: a.Authority(), State: Waiting, Kept: true, Decided: true, Own: own, Added: true})
+			reason := ""
+			if as == Beside {
+				reason = BesideReason
+			}
+			added = append(added, Result{PublicationID: s.publication, StudyID: study, GatheringID: g.ID, Rank: rank, URL: u, Host: a.Authority(), State: Waiting, Kept: as != Beside, Reason: reason, Decided: true, Own: as == Ours, Added: true})
 		}
 		if len(have)+len(added) > MostResults {
 			return &TooManyError{Have: len(have), Adding: len(added), Most: MostResults}

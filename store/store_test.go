@@ -178,9 +178,9 @@ func TestWhatAPersonBroughtOutlivesAGathering(t *testing.T) {
 	sc := st.In(publication(t, st, "One").ID)
 	s, g := study(t, sc)
 	first := gathered(t, st, g, "http://a.example/1", "http://a.example/2")
-	_, _, err := sc.AddPages(t.Context(), s.ID, []string{"http://b.example/own"}, true)
+	_, _, err := sc.AddPages(t.Context(), s.ID, []string{"http://b.example/own"}, store.Ours)
 	require.NoError(t, err)
-	_, _, err = sc.AddPages(t.Context(), s.ID, []string{"http://b.example/more"}, false)
+	_, _, err = sc.AddPages(t.Context(), s.ID, []string{"http://b.example/more"}, store.InField)
 	require.NoError(t, err)
 	keep(t, st, first[0], "")
 	doc := &reading.Reading{Engine: 1, Title: "Handed in"}
@@ -301,7 +301,7 @@ func TestScopesAreApart(t *testing.T) {
 		"resume":    func() error { _, _, err := mine.ResumeGathering(ctx, s.ID); return err },
 		"retry":     func() error { _, _, err := mine.Retry(ctx, s.ID, r.ID); return err },
 		"add": func() error {
-			_, _, err := mine.AddPages(ctx, s.ID, []string{"http://b.example/"}, false)
+			_, _, err := mine.AddPages(ctx, s.ID, []string{"http://b.example/"}, store.InField)
 			return err
 		},
 		"hand in": func() error {

@@ -142,6 +142,7 @@ type Analysis struct {
 	Results   []store.Result
 	Docs      map[int64]*corpus.Doc // of every page read, by reading
 	Pages     []corpus.Page         // kept
+	Beside    []corpus.Page         // extra sources that do not count
 	Lexicon   []store.LexiconEntry  // that counts for the study
 	Evidence  *evidence.Evidence
 	Saved     store.Brief
@@ -220,6 +221,7 @@ func (a *Analyst) setting(ctx context.Context, sc store.Scope, an *Analysis) (br
 	if s.Own, err = a.own(ctx, sc, an); err != nil {
 		return s, err
 	}
+	s.References = an.references()
 	if an.Gathering.ID != 0 {
 		s.Gathered = an.Gathering.StartedAt.UTC().Format(time.DateOnly)
 	}
@@ -286,6 +288,8 @@ func (a *Analyst) prepare(ctx context.Context, sc store.Scope, an *Analysis) (er
 	for _, r := range an.Results {
 		if Counts(r) && an.Docs[*r.ReadingID] != nil {
 			an.Pages = append(an.Pages, corpus.Page{Rank: r.Rank, Doc: an.Docs[*r.ReadingID]})
+		} else if r.IsBeside() && r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
+			an.Beside = append(an.Beside, corpus.Page{Rank: r.Rank, Doc: an.Docs[*r.ReadingID]})
 		}
 	}
 	return nil
@@ -303,6 +307,8 @@ func (an *Analysis) signature() string {
 	for _, r := range an.Results {
 		if Counts(r) {
 			fmt.Fprintf(&sig, " %d/%d", r.Rank, *r.ReadingID)
+		} else if r.IsBeside() && r.ReadingID != nil {
+			fmt.Fprintf(&sig, " beside %d/%d", r.Rank, *r.ReadingID)
 		}
 	}
 	fmt.Fprintf(&sig, " %q %d", an.Gathering.Asked, an.Study.Leaders)
@@ -330,7 +336,7 @@ func (a *Analyst) compute(ctx context.Context, an *Analysis) (*evidence.Evidence
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
 		a.computed()
-		return evidence.Compute(ctx, evidence.Input{Keyword: an.Study.Keyword, Language: an.Study.Language, Pages: an.Pages,
+		return evidence.Compute(ctx, evidence.Input{Keyword: an.Study.Keyword, Language: an.Study.Language, Pages: an.Pages, Beside: an.Beside,
 			Asked: slices.Clone(an.Gathering.Asked), Related: slices.Clone(an.Gathering.Related), House: taught, Leaders: an.Study.Leaders})
 	}))
 }

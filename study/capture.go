@@ -51,6 +51,9 @@ func ReadPage(page reading.Page) (doc *reading.Reading, err error) {
 			doc, err = nil, &gather.Failure{Code: gather.Unreadable, Reason: "The page could not be read.", Err: fmt.Errorf("panic: %v", p)}
 		}
 	}()
+	if name, ok := strings.CutPrefix(page.URL, gather.ExtraScheme); ok {
+		return readExtra(page.URL, name, page.Body)
+	}
 	doc, err = reading.Read(page)
 	switch {
 	case errors.Is(err, reading.ErrEmpty):

@@ -103,10 +103,10 @@ func (c Commands) TryAgain(ctx context.Context, study, result int64) error {
 
 // AddPages puts addresses to the list that did not rank, our own above all.
 // While a gathering is stopped they wait until it goes on.
-func (c Commands) AddPages(ctx context.Context, study int64, addresses []string, own bool) (Done, error) {
+func (c Commands) AddPages(ctx context.Context, study int64, addresses []string, as store.Adding) (Done, error) {
 	var done Done
 	err := c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
-		g, added, err := tx.AddPages(ctx, study, addresses, own)
+		g, added, err := tx.AddPages(ctx, study, addresses, as)
 		if err != nil {
 			return err
 		}

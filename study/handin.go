@@ -95,18 +95,18 @@ func (c Commands) HandIn(ctx context.Context, study store.Study, pages []Handed,
 			out.Left = append(out.Left, p.Name)
 		}
 	}
-	err = c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error { return c.keep(ctx, tx, study, list, fresh, &out) })
+	err = c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error { return c.keep(ctx, tx, study, list, fresh, store.InField, &out) })
 	return out, err
 }
 
 // keep records pages that were read and have their place.
-func (c Commands) keep(ctx context.Context, tx store.Scope, study store.Study, list []ready, fresh []string, out *HandedIn) error {
+func (c Commands) keep(ctx context.Context, tx store.Scope, study store.Study, list []ready, fresh []string, as store.Adding, out *HandedIn) error {
 	if len(list) == 0 {
 		return nil
 	}
 	var whole store.Patch
 	if len(fresh) > 0 {
-		_, added, err := tx.AddPages(ctx, study.ID, fresh, false)
+		_, added, err := tx.AddPages(ctx, study.ID, fresh, as)
 		if errors.Is(err, store.ErrTooMany) {
 			out.Problems = append(out.Problems, Sentence(err.Error()))
 			return nil

@@ -7,6 +7,7 @@
 //   - gather.go   begin, gather again, stop, go on, try again, add pages
 //   - movement.go what moved since; a brief that stands, and what is proposed to it
 //   - handin.go   pages that a person saved or pasted
+//   - extra.go    texts that did not rank, read beside the field
 //   - curate.go   keep and set aside
 //   - write.go    decisions about findings, texts of the brief
 //   - outline.go  the outline of a brief by hand

@@ -79,7 +79,7 @@ func (d desk) read(r store.Result, setAside string) {
 
 func (d desk) add(urls ...string) study.Done {
 	d.Helper()
-	done, err := d.me.AddPages(d.Context(), d.study.ID, urls, false)
+	done, err := d.me.AddPages(d.Context(), d.study.ID, urls, store.InField)
 	require.NoError(d, err)
 	return done
 }
@@ -120,7 +120,7 @@ func TestAddingAtOnce(t *testing.T) {
 	errs := make(chan error, 20)
 	for i := range 12 {
 		wg.Go(func() {
-			_, err := d.me.AddPages(t.Context(), d.study.ID, []string{fmt.Sprintf("http://added%d.example/", i)}, i%2 == 0)
+			_, err := d.me.AddPages(t.Context(), d.study.ID, []string{fmt.Sprintf("http://added%d.example/", i)}, map[bool]store.Adding{true: store.Ours, false: store.InField}[i%2 == 0])
 			errs <- err
 		})
 	}
@@ -248,7 +248,7 @@ func TestUndoAndRedo(t *testing.T) {
 	step(d.me.BringBack(ctx, id))
 	in := d.handIn(study.Handed{Saved: gather.Saved{URL: r[1].URL, Body: []byte(article)}, Name: "a.html", Of: 1})
 	step(in.Done, nil)
-	step(d.me.AddPages(ctx, id, []string{"http://own.example/a", "http://own.example/b"}, true))
+	step(d.me.AddPages(ctx, id, []string{"http://own.example/a", "http://own.example/b"}, store.Ours))
 	step(d.me.Delete(ctx, id))
 	require.Len(t, states, 26)
 

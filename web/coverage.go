@@ -83,11 +83,11 @@ type openingRow struct {
 }
 
 // Adoptable tells an opening that is a finding of the evidence.
-func (o openingRow) Adoptable() bool { return o.Of != "search" }
+func (o openingRow) Adoptable() bool { return o.Of != "search" && o.Of != "beside" }
 
 // OpeningGroups are the openings of a study that hold a text, by their kinds.
 func (an *analysis) OpeningGroups(filter string) []openingGroup {
-	says := map[evidence.OpeningKind]string{evidence.AskedUnmet: "Asked, and hardly answered", evidence.SearchedUnmet: "Searched, and not met", evidence.OnePage: "On one page only", evidence.Disputed: "Disputed"}
+	says := map[evidence.OpeningKind]string{evidence.AskedUnmet: "Asked, and hardly answered", evidence.SearchedUnmet: "Searched, and not met", evidence.OnePage: "On one page only", evidence.Disputed: "Disputed", evidence.InSourceOnly: "In a source of yours only"}
 	var groups []openingGroup
 	in := map[string]map[string]bool{}
 	for _, k := range []brief.Kind{brief.QuestionKind, brief.ThemeKind, brief.PointKind} {

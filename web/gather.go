@@ -283,7 +283,14 @@ func (s *Server) addPages(c *gin.Context) {
 		s.say(c, http.StatusUnprocessableEntity, "Paste at least one address.")
 		return
 	}
-	done, err := s.commands(c).AddPages(c.Request.Context(), studyOf(c).ID, addresses, c.PostForm("own") == "true")
+	as := store.Adding(c.PostForm("as"))
+	if as != store.Ours && as != store.Beside {
+		as = store.InField
+	}
+	if c.PostForm("own") == "true" {
+		as = store.Ours
+	}
+	done, err := s.commands(c).AddPages(c.Request.Context(), studyOf(c).ID, addresses, as)
 	switch {
 	case isTooMany(err):
 		s.say(c, http.StatusUnprocessableEntity, "Nothing was added: "+err.Error()+".")

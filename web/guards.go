@@ -71,7 +71,7 @@ func largestBody(path string) int64 {
 	if strings.HasSuffix(path, "/draft/steps") || strings.HasSuffix(path, "/draft/fit") || strings.HasSuffix(path, "/draft/versions") || strings.HasSuffix(path, "/draft/import") {
 		return largestText
 	}
-	if path == "/studies" || path == "/publication/pages" || path == "/demand" || strings.HasPrefix(path, "/demand/") && strings.HasSuffix(path, "/add") || strings.HasSuffix(path, "/hand-in") {
+	if path == "/studies" || path == "/publication/pages" || path == "/demand" || strings.HasPrefix(path, "/demand/") && strings.HasSuffix(path, "/add") || strings.HasSuffix(path, "/hand-in") || strings.HasSuffix(path, "/extras") {
 		return largestHandIn
 	}
 	return largestForm

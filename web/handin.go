@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"html/template"
+	"io"
 	"maps"
 	"mime/multipart"
 	"net/http"
@@ -205,3 +206,53 @@ func (s *Server) say(c *gin.Context, status int, text string) {
 }
 
 func isTooMany(err error) bool { return errors.Is(err, store.ErrTooMany) }
+
+// addExtras takes texts that did not rank: files, or a note that was typed.
+func (s *Server) addExtras(c *gin.Context) {
+	if err := c.Request.ParseMultipartForm(8 << 20); err != nil && !errors.Is(err, http.ErrNotMultipart) {
+		if errors.As(err, new(*http.MaxBytesError)) {
+			s.say(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("At most %d MB can be handed in at once; nothing was taken.", largestHandIn>>20))
+			return
+		}
+		s.say(c, http.StatusUnprocessableEntity, "The files did not arrive whole; nothing was taken. Try again.")
+		return
+	}
+	var extras []study.Extra
+	if f := c.Request.MultipartForm; f != nil {
+		defer func() { _ = f.RemoveAll() }()
+		for _, h := range f.File["file"] {
+			if h.Size == 0 && h.Filename == "" {
+				continue
+			}
+			in, err := h.Open()
+			if err != nil {
+				s.fail(c, err)
+				return
+			}
+			body, err := io.ReadAll(io.LimitReader(in, gather.LargestExtra+1))
+			_ = in.Close()
+			if err != nil {
+				s.fail(c, err)
+				return
+			}
+			extras = append(extras, study.Extra{Name: h.Filename, Body: body})
+		}
+	}
+	if note := strings.TrimSpace(c.PostForm("note")); note != "" {
+		name := strings.TrimSpace(c.PostForm("name"))
+		if name == "" {
+			name = "Note"
+		}
+		extras = append(extras, study.Extra{Name: shorten(name, 100) + ".md", Body: []byte(note)})
+	}
+	if len(extras) == 0 {
+		s.say(c, http.StatusUnprocessableEntity, "Choose a file, or type a note.")
+		return
+	}
+	in, err := s.commands(c).AddExtras(c.Request.Context(), studyOf(c), extras)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.afterHandIn(c, in)
+}

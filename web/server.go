@@ -219,6 +219,7 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/results/:result/hand-in", s.handIn)
 	st.POST("/hand-in", s.handIn)
 	st.POST("/pages", s.addPages)
+	st.POST("/extras", s.addExtras)
 	st.GET("/captures.warc.gz", s.captures)
 	st.GET("/receive", s.receive)
 	st.GET("/field", s.field)

@@ -65,6 +65,7 @@ type Brief struct {
 	Openings        []evidence.Opening `json:"openings"`
 	Cuttings        []Cutting          `json:"cuttings"`
 	Sources         []Source           `json:"sources"`
+	References      []Source           `json:"references"` // extra sources: what did not rank, and does not count
 }
 
 // Fields are the texts of the brief: a person's, or what is proposed for them.

@@ -68,6 +68,7 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	profiles := b.profiles(e)
 	placeQuestions(&b, c, profiles)
 	placeTerms(&b, c, profiles)
+	b.References = append([]Source{}, s.References...)
 	b.Links = Links{Outward: takeLinks(e, c), OutwardWanted: t.Outward, InwardWanted: t.Inward}
 	b.takeInward(s.Own, c, profiles)
 	b.cuttings(c)

@@ -24,6 +24,7 @@ type Setting struct {
 	Defaults    map[string]string // what the publication says in the fields of its briefs
 	Templates   []Template        // of the publication
 	Own         inward.Found      // among the pages of the publication
+	References  []Source          // extra sources, read beside the field
 }
 
 // Front is what stands at the head of the document.

@@ -3,6 +3,8 @@ package brief
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
+	"slices"
 
 	"corpulan/core/evidence"
 )
@@ -25,6 +27,7 @@ type Basis struct {
 	Gathered  string            `json:"gathered"` // YYYY-MM-DD
 	Fields    map[string]string `json:"fields"`   // what was proposed for fields that nobody typed into, by name
 	Outline   bool              `json:"outline"`  // followed the evidence until then
+	Headings  map[string]string `json:"headings"` // of sections that nobody had worded, by the field that holds them now
 }
 
 // Basis is what the brief stands on; nil while it follows the evidence.
@@ -96,6 +99,16 @@ func (c Choices) Stand(e *evidence.Evidence, b Brief, gathering int64) []Edit {
 		}
 	}
 	edits := c.DecideOn(e, marks...)
+	basis.Headings = map[string]string{}
+	each(b.Outline, func(s *Section) {
+		if today.TypedIn(HeadingPrefix+s.Key) != nil {
+			return
+		}
+		for _, x := range c.WriteOn(e, HeadingPrefix+s.Key, &s.Heading) {
+			basis.Headings[x.Key] = s.Heading
+			edits = append(edits, x)
+		}
+	})
 	if c.Lines() == nil {
 		edits = append(edits, c.Arrange(e, b.Outline, LinesOf(b.Outline))...)
 		basis.Outline = true
@@ -114,6 +127,11 @@ func (c Choices) Follow() []Edit {
 		}
 	}
 	if b := c.Basis(); b != nil {
+		for _, field := range slices.Sorted(maps.Keys(b.Headings)) {
+			if h := c.TypedIn(field); h != nil && *h == b.Headings[field] { // nobody has worded it since
+				edits = append(edits, c.Write(field, nil, nil))
+			}
+		}
 		if b.Outline {
 			edits = append(edits, busy([]Edit{c.Write(FieldOutline, nil, nil)})...)
 		}

@@ -135,3 +135,21 @@ func headings(b brief.Brief) (list []string) {
 	b.Each(func(s *brief.Section) { list = append(list, s.Heading) })
 	return list
 }
+
+// The headings of an outline that stands stay as they were worded, whatever a theme is called now.
+func TestHeadingsStand(t *testing.T) {
+	of := func(heading string) change.Gathering {
+		return field(t, 6, func(i int) []string {
+			return []string{fmt.Sprintf("%s: Page %d tests each stud by hand. %s", heading, i, studs), fmt.Sprintf("Air pressure: Page %d says this by itself. %s", i, air)}
+		})
+	}
+	was, now := evidenceOf(t, of("Studs on ice")), evidenceOf(t, of("Grip from studs on ice"))
+	var c brief.Choices
+	composed := brief.Compose(was, c, brief.Setting{})
+	require.Contains(t, headings(composed), "Studs on ice")
+	apply(t, &c, c.Stand(was, composed, 1))
+	assert.Equal(t, headings(composed), headings(brief.Compose(now, c, brief.Setting{})))
+	apply(t, &c, c.Follow())
+	assert.Empty(t, c.Typed, "nothing of a person's is left")
+	assert.Contains(t, headings(brief.Compose(now, c, brief.Setting{})), "Grip from studs on ice")
+}

@@ -10,8 +10,12 @@ import (
 // Read makes a draft ready to be measured: as the page at an address, in a language. All that
 // stands in it is the author's.
 func (n *Node) Read(url, language string) *corpus.Doc {
-	r := reading.ReadText(reading.Text{URL: url, Title: n.Title(), Description: n.Description(), Language: language, Body: n.tree()})
-	return corpus.Prepare(r, language)
+	return corpus.Prepare(n.Reading(url, language), language)
+}
+
+// Reading is what is read out of a draft. An empty language is found out.
+func (n *Node) Reading(url, language string) *reading.Reading {
+	return reading.ReadText(reading.Text{URL: url, Title: n.Title(), Description: n.Description(), Language: language, Body: n.tree()})
 }
 
 // Block is a textblock of a draft: a paragraph, a heading or code, by its number in the order

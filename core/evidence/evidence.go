@@ -41,6 +41,7 @@ type Input struct {
 	Pages    []corpus.Page // in rank order
 	Asked    []string
 	Related  []string
+	Beside   []corpus.Page // extra sources: not counted, and looked through for what the field lacks
 	Leaders  int           // how many of the first ranks lead; Leaders where it is 0
 	House    []house.Entry // what the publication and the study have taught, in this order
 }
@@ -129,7 +130,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 			e.noted(func() (notes []string) { e.Themes, notes = themes.Find(ctx, f, taught); return notes })
 		},
 		func() { e.Points = pointsOf(ctx, f, e.Themes) },
-		func() { e.Openings = e.openings(f) },
+		func() { e.Openings = append(e.openings(f), beside(in.Beside, f, taught)...) },
 		func() { e.Citations, e.Cited = citations(f), citedSites(f) },
 		func() { e.Facts = factsOf(f) },
 		func() { e.Titles = titlesOf(f) },

@@ -7,8 +7,10 @@ import (
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/house"
 	"corpulan/core/questions"
 	"corpulan/core/themes"
+	"corpulan/core/vocabulary"
 )
 
 // OpeningKind is in what a field leaves room.
@@ -20,6 +22,7 @@ const (
 	SearchedUnmet OpeningKind = "searched and unmet" // a related search that no section is about
 	OnePage       OpeningKind = "on one page only"   // a matter that a single page treats at length
 	Disputed      OpeningKind = "disputed"           // figures that pages differ in
+	InSourceOnly  OpeningKind = "in a source only"   // what an extra source says and no page of the field
 )
 
 // Opening is something that few pages say, or none, and a page of ours could.
@@ -184,4 +187,30 @@ func CoverageOf(t themes.Theme, rank int) (themes.Cover, bool) {
 		return themes.Cover{}, false
 	}
 	return t.Coverage[i], true
+}
+
+// mostBeside is how many terms of one extra source are openings. Our own.
+const mostBeside = 5
+
+// beside are the terms that extra sources use and no page of the field: of each source those that
+// say most of it.
+func beside(pages []corpus.Page, f *corpus.Field, taught *house.Lexicon) []Opening {
+	var list []Opening
+	for _, p := range pages {
+		n := 0
+		for _, t := range vocabulary.Alone(corpus.NewField([]corpus.Page{p}, f.Language.Code, f.Keyword)) {
+			if n >= mostBeside {
+				break
+			}
+			if t.Count < 2 || t.LogRatio <= 0 || slices.ContainsFunc(t.Keys, func(k string) bool {
+				return taught != nil && taught.Ignored[k] || slices.ContainsFunc(f.Docs, func(d *corpus.Doc) bool { return d.Phrases[k] != nil })
+			}) {
+				continue
+			}
+			n++
+			list = append(list, Opening{Kind: InSourceOnly, Of: "beside", Key: t.Key, Text: t.Text, Ranks: []int{p.Rank},
+				Why: fmt.Sprintf("“%s” says it %d times, and no page of the field", p.Doc.Reading.Title, t.Count)})
+		}
+	}
+	return list
 }

@@ -26,6 +26,7 @@ const (
 	Directory  Kind = "directory"
 	Home       Kind = "home"
 	Thin       Kind = "thin"
+	Source     Kind = "source" // a text that did not rank, read beside the field
 )
 
 // thinWords is the length under which a page says too little to be compared
