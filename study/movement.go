@@ -229,3 +229,12 @@ func (a *Analyst) DocOf(ctx context.Context, sc store.Scope, an *Analysis, g sto
 	}
 	return nil, store.ErrNotFound
 }
+
+// Side is a study as it is set beside another.
+func (a *Analyst) Side(ctx context.Context, sc store.Scope, st store.Study) (change.Side, error) {
+	an, err := a.Analyse(ctx, sc, st)
+	if err != nil {
+		return change.Side{}, err
+	}
+	return change.Side{Evidence: an.Evidence, Results: sideOf(an.Gathering, an.Results, an.Docs).Results}, nil
+}

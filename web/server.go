@@ -19,7 +19,7 @@
 //   - draftbeside.go, draftrows.go, draftexamples.go  what stands beside the text
 //   - movement.go  what moved between two gatherings, and what that asks of the brief;
 //     positions.go  where the own site stood
-//   - network.go  terms that stand together
+//   - network.go  terms that stand together; two.go  two studies side by side
 //   - drawer.go, cuttings.go  evidence beside the brief; passages kept from it
 //   - revisions.go   what a brief was, compared and restored
 //   - demand.go, keywordcolumns.go  keyword lists, and which column is which
@@ -224,6 +224,7 @@ func (s *Server) routes(r *gin.Engine) {
 	st.GET("/receive", s.receive)
 	st.GET("/field", s.field)
 	st.GET("/network", s.networkPlace)
+	st.GET("/beside", s.two)
 	st.GET("/pages/:result", s.readPage)
 	st.GET("/pages/:result/sections/:section", s.readPage)
 	st.GET("/evidence", s.evidence)

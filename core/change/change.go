@@ -8,6 +8,8 @@
 //   - least.go     the smallest change worth showing
 //   - text.go      two versions of a page: sentences added, cut, rewritten, moved
 //   - sections.go  the same by sections
+//   - proposals.go what that asks of a brief
+//   - studies.go   two studies side by side
 //   - words.go     two versions of a sentence, word by word
 package change
 

@@ -15,8 +15,8 @@ import (
 // where at least three or four of their first ten results are the same (common practice, no
 // published source). Words alone are poor evidence; see docs/evaluation.md.
 const (
-	firstResults = 10  // that are compared
-	fewestShared = 3   // of them, that say one page
+	FirstResults = 10  // that are compared
+	FewestShared = 3   // of them, that say one page
 	againstWords = 0.3 // what likeness of words is worth where results are known and say otherwise; our own
 	leastWords   = 0.2 // likeness of words below it is none; our own
 )
@@ -81,10 +81,10 @@ func (a *about) like(b *about, m meaning) float64 {
 			shared++
 		}
 	}
-	if shared < fewestShared {
+	if shared < FewestShared {
 		return words * againstWords
 	}
-	return math.Min(1, 0.5+float64(shared)/firstResults/2)
+	return math.Min(1, 0.5+float64(shared)/FirstResults/2)
 }
 
 // ofOtherKind is what the words are worth of two questions that ask different things of one

@@ -145,7 +145,7 @@ func others(n int) string {
 // resultsOf are the keys of the first results, and their sites.
 func resultsOf(urls []string) (pages, hosts map[string]bool) {
 	pages, hosts = map[string]bool{}, map[string]bool{}
-	for _, u := range urls[:min(len(urls), firstResults)] {
+	for _, u := range urls[:min(len(urls), FirstResults)] {
 		a := address.Parse(u)
 		pages[a.Key()] = true
 		hosts[a.Host()] = true

@@ -74,8 +74,8 @@ func SlateOf(groups []Group, o Options, pillar string, stands func(Group) Own) P
 		for _, j := range kept {
 			shared, known := meanShared(g, groups[j], o.Results)
 			switch {
-			case known && shared >= fewestShared:
-				twin, reason = j, fmt.Sprintf("of the first %d results of “%s” and “%s” and those searched most beside them, %.1f are the same on average: one page serves both", firstResults, g.Name, groups[j].Name, shared)
+			case known && shared >= FewestShared:
+				twin, reason = j, fmt.Sprintf("of the first %d results of “%s” and “%s” and those searched most beside them, %.1f are the same on average: one page serves both", FirstResults, g.Name, groups[j].Name, shared)
 			case !known && stats.Cosine(with[i].vector, with[j].vector) >= tooAlike:
 				twin, reason = j, fmt.Sprintf("“%s” and “%s” say the same in other words; no results are known that speak against it", g.Name, groups[j].Name)
 			}

@@ -1,0 +1,58 @@
+package web
+
+import (
+	"net/http"
+	"strconv"
+
+	"corpulan/core/change"
+	"corpulan/store"
+
+	"github.com/gin-gonic/gin"
+)
+
+// twoBody is two studies side by side.
+type twoBody struct {
+	Study  store.Study
+	Other  store.Study
+	Others []store.Line // to choose from
+	Pair   *change.Pair // nil until another is chosen
+	Empty  bool         // one of them has no field yet
+}
+
+// mostToChoose is how many studies are offered to compare with.
+const mostToChoose = 200
+
+// two sets the study beside another of the publication.
+func (s *Server) two(c *gin.Context) {
+	ctx := c.Request.Context()
+	body := twoBody{Study: studyOf(c)}
+	lines, _, err := s.scope(c).Ledger(ctx, store.LedgerQuery{Most: mostToChoose})
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	for _, l := range lines {
+		if l.ID != body.Study.ID && l.Language == body.Study.Language {
+			body.Others = append(body.Others, l)
+		}
+	}
+	if id, err := strconv.ParseInt(c.Query("with"), 10, 64); err == nil {
+		if body.Other, err = s.scope(c).Study(ctx, id); err != nil {
+			s.fail(c, err)
+			return
+		}
+		a, err := s.analyst.Side(ctx, s.scope(c), body.Study)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		b, err := s.analyst.Side(ctx, s.scope(c), body.Other)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		pair := change.Two(a, b)
+		body.Pair, body.Empty = &pair, len(a.Evidence.Sources) == 0 || len(b.Evidence.Sources) == 0
+	}
+	s.views.page(c, http.StatusOK, "two", s.inStudy(c, "two", body))
+}
