@@ -5,6 +5,9 @@ import "context"
 // handedIn marks the captures that a person handed in; see HandIn.
 const handedIn = "X-Handed-In"
 
+// NotCompetitor is why a page is set aside whose host is no competitor of the publication.
+const NotCompetitor = "Not our competitor"
+
 // carry takes over into a new gathering what people did in the one before it:
 // their decisions, the pages they added, and the sources they handed in, which
 // are not fetched anew. Everything else is asked for afresh. And it tells which
@@ -31,10 +34,14 @@ func (s *Store) carry(ctx context.Context, g Gathering) error {
 		 where r.gathering_id = @gathering and r.state = 'waiting' and p.url = r.url and p.state = 'read'
 		   and jsonb_exists(c.headers, @handedin) and ` + before,
 
+		// Hosts that a person has said are no competitors.
+		`update results r set kept = false, decided = true, reason = @notcompetitor from publications p
+		 where r.gathering_id = @gathering and not r.added and not r.decided and p.id = r.publication_id
+		   and exists (select 1 from jsonb_array_elements_text(coalesce(p.settings->'aside', '[]')) h where r.host = h or r.host like '%.' || h)`,
 		// Pages of the publication's own site are compared with the field, and not counted into it.
 		`update results set own = true where gathering_id = @gathering and not added and not own and not decided and @host <> '' and host in (@host, 'www.' || @host)`,
 	} {
-		err := s.db.WithContext(ctx).Exec(step, map[string]any{"gathering": g.ID, "study": g.StudyID, "handedin": handedIn, "host": own}).Error
+		err := s.db.WithContext(ctx).Exec(step, map[string]any{"gathering": g.ID, "study": g.StudyID, "handedin": handedIn, "host": own, "notcompetitor": NotCompetitor}).Error
 		if err != nil {
 			return err
 		}

@@ -49,6 +49,18 @@ func (s Scope) Gatherings(ctx context.Context, study int64) ([]Gathering, error)
 	return list, s.db(ctx).Where("study_id = ?", study).Order("id").Find(&list).Error
 }
 
+// Deepen lets the newest gathering of a study, once it has ended, go on with more results: the
+// search is asked anew for so many, and pages that are there already stay as they are.
+func (s Scope) Deepen(ctx context.Context, study int64, depth int) (Gathering, error) {
+	return s.change(ctx, study, func(tx Scope, g *Gathering) error {
+		if g.Running() || g.Brought {
+			return ErrConflict
+		}
+		g.Searched, g.State = false, Searching
+		return tx.db(ctx).Model(&Study{}).Where("id = ?", study).Update("depth", depth).Error
+	})
+}
+
 // Position is where the publication's own site stood for a study on a day.
 type Position struct {
 	StudyID int64

@@ -4,6 +4,8 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+	"slices"
+	"strings"
 
 	"corpulan/store"
 )
@@ -47,4 +49,47 @@ func pagesOf(p store.Patch) string {
 		return fmt.Sprintf("rank %d, %s", p.Results[0].After.Rank, p.Results[0].After.Host)
 	}
 	return fmt.Sprintf("%d pages", len(p.Results))
+}
+
+// mostAside is how many hosts a publication remembers as no competitors. Our own.
+const mostAside = 1000
+
+// NotCompetitor remembers for the publication that the host of a page is no competitor, and sets
+// its pages aside: those of this study at once, those of later gatherings as they come.
+func (c Commands) NotCompetitor(ctx context.Context, study, result int64) (Done, error) {
+	r, err := c.scope.Result(ctx, study, result)
+	if err != nil {
+		return Done{}, err
+	}
+	host := strings.TrimPrefix(r.Host, "www.")
+	if host == "" {
+		return Done{}, store.ErrNotFound
+	}
+	_, err = c.scope.EditPublication(ctx, func(_ *string, s *store.Settings) error {
+		if !slices.Contains(s.Aside, host) {
+			if len(s.Aside) >= mostAside {
+				return store.ErrTooMany
+			}
+			s.Aside = append(slices.Clone(s.Aside), host)
+		}
+		return nil
+	})
+	if err != nil {
+		return Done{}, err
+	}
+	g, err := c.scope.LatestGathering(ctx, study)
+	if err != nil {
+		return Done{}, err
+	}
+	results, err := c.scope.Results(ctx, g.ID)
+	if err != nil {
+		return Done{}, err
+	}
+	var ids []int64
+	for _, x := range results {
+		if h := strings.TrimPrefix(x.Host, "www."); !x.Own && !x.Added && x.State == store.Read && (h == host || strings.HasSuffix(h, "."+host)) {
+			ids = append(ids, x.ID)
+		}
+	}
+	return c.Keep(ctx, study, ids, false, store.NotCompetitor)
 }

@@ -61,6 +61,26 @@ func (c Commands) Again(ctx context.Context, study int64, an *Analysis) error {
 	})
 }
 
+// MostResults is how many results a study goes down at most, and DeeperBy how many at a time.
+const (
+	MostResults = 100
+	DeeperBy    = 10
+)
+
+// Deeper lets the newest gathering of a study go on with the next results, in tens.
+func (c Commands) Deeper(ctx context.Context, st store.Study) error {
+	if st.Depth >= MostResults {
+		return store.ErrConflict
+	}
+	return c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
+		g, err := tx.Deepen(ctx, st.ID, min(st.Depth+DeeperBy, MostResults))
+		if err != nil {
+			return err
+		}
+		return c.queue.Search(ctx, sqlTx, g.ID)
+	})
+}
+
 // Stop halts a gathering where it is; what has arrived stays. One that has
 // ended meanwhile is none the worse.
 func (c Commands) Stop(ctx context.Context, study int64) error {

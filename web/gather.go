@@ -39,6 +39,11 @@ type gatherRow struct {
 // Answered is how many pages answered with a page.
 func (b gatherBody) Answered() int { return b.Arrived - b.Failures }
 
+// Deeper tells that the engine may have more results than were asked for.
+func (b gatherBody) Deeper() bool {
+	return !b.Running && !b.Gathering.Brought && b.Gathering.Searched && b.Study.Depth < study.MostResults && b.Ranked() >= b.Study.Depth
+}
+
 // Ranked is how many results the search gave, pages that people added left out.
 func (b gatherBody) Ranked() int {
 	n := 0
@@ -227,6 +232,27 @@ func (s *Server) acceptProposals(c *gin.Context) {
 		return
 	}
 	s.refreshed(c, noticeOf(studyOf(c).ID, done))
+}
+
+// notCompetitor remembers that the host of a page is no competitor.
+func (s *Server) notCompetitor(c *gin.Context) {
+	id, err := resultParam(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	done, err := s.commands(c).NotCompetitor(c.Request.Context(), studyOf(c).ID, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	done.Said += " Pages of this site are set aside in later gatherings, too; the list is in Set-up."
+	s.refreshed(c, noticeOf(studyOf(c).ID, done))
+}
+
+// deeper reads the next ten results.
+func (s *Server) deeper(c *gin.Context) {
+	s.afterStep(c, s.commands(c).Deeper(c.Request.Context(), studyOf(c)))
 }
 
 // retry puts a page that failed back in line.

@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"net/url"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -37,8 +38,12 @@ func (s *site) gatheredAgain(t *testing.T) {
 	require.NoError(t, err)
 	results, err = s.scope.Results(t.Context(), g.ID)
 	require.NoError(t, err)
-	for i, r := range results {
-		c, err := s.scope.Capture(t.Context(), *was[2-i].CaptureID)
+	for _, r := range results {
+		at := slices.IndexFunc(was, func(w store.Result) bool { return w.URL == r.URL })
+		if r.Added || at > 2 {
+			continue
+		}
+		c, err := s.scope.Capture(t.Context(), *was[at].CaptureID)
 		require.NoError(t, err)
 		page, err := study.PageOf(c)
 		require.NoError(t, err)
@@ -97,7 +102,7 @@ func TestMovement(t *testing.T) {
 	assert.NotContains(t, text, "Proposed to the brief")
 	_, brief = s.get(t, s.path("/brief"))
 	assert.Contains(t, brief, "The gritting map")
-	code, text, _ = s.post(t, s.path("/undo"), true)
+	code, _, _ = s.post(t, s.path("/undo"), true)
 	assert.Equal(t, http.StatusOK, code)
 	_, text = s.get(t, s.path("/movement"))
 	assert.Contains(t, text, "Proposed to the brief", "undone, it is proposed again")
@@ -125,4 +130,133 @@ func TestWhereWeStand(t *testing.T) {
 	assert.Contains(t, text, "compared, not counted", "a page of ours that ranks")
 	_, text = s.get(t, s.path("/movement?from=2&to=1"))
 	assert.Contains(t, text, "Pages that read differently", "asked for the other way round")
+}
+
+// Ten more results are read into the gathering there is; a site that is no competitor is set
+// aside at once and in later gatherings, until the list says otherwise.
+func TestDeeperAndNotOurCompetitor(t *testing.T) {
+	s := withField(t)
+	_, text := s.get(t, s.path("/gather"))
+	assert.NotContains(t, text, "Read ten more results", "the engine has no more")
+	st, err := s.scope.Study(t.Context(), s.study.ID)
+	require.NoError(t, err)
+	g, err := s.scope.LatestGathering(t.Context(), s.study.ID)
+	require.NoError(t, err)
+	code, _, _ := s.post(t, s.path("/gather/deeper"), true)
+	require.Equal(t, http.StatusOK, code)
+	again, err := s.scope.LatestGathering(t.Context(), s.study.ID)
+	require.NoError(t, err)
+	assert.Equal(t, g.ID, again.ID, "it is the same gathering")
+	assert.Equal(t, store.Searching, again.State)
+	deeper, err := s.scope.Study(t.Context(), s.study.ID)
+	require.NoError(t, err)
+	assert.Equal(t, st.Depth+10, deeper.Depth)
+	was, err := s.scope.Results(t.Context(), g.ID)
+	require.NoError(t, err)
+	var found []store.Result
+	for i := range 6 {
+		r := store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: i + 1, URL: "http://s9.example/" + string(rune('a'+i)), Host: "s9.example", Title: "More", State: store.Waiting, Kept: true}
+		if i < 4 {
+			r.URL, r.Host = was[i].URL, was[i].Host
+		}
+		found = append(found, r)
+	}
+	_, err = s.store.Found(t.Context(), again, found, nil, nil, nil)
+	require.NoError(t, err)
+	now, err := s.scope.Results(t.Context(), g.ID)
+	require.NoError(t, err)
+	require.Len(t, now, 6)
+	assert.Equal(t, was[0].ReadingID, now[0].ReadingID, "what was read stays")
+	assert.Equal(t, store.Waiting, now[5].State)
+	for _, r := range now[4:] {
+		require.NoError(t, s.store.FailPage(t.Context(), r, "refused", "No."))
+	}
+	first := g.ID
+
+	code, text, _ = s.post(t, s.path("/results/%d/not-competitor", now[0].ID), true)
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "Not our competitor")
+	s.gatheredAgain(t)
+	g, err = s.scope.LatestGathering(t.Context(), s.study.ID)
+	require.NoError(t, err)
+	require.NotEqual(t, first, g.ID)
+	now, err = s.scope.Results(t.Context(), g.ID)
+	require.NoError(t, err)
+	for _, r := range now {
+		assert.Equal(t, r.Host != "s1.example", r.Kept, r.Host)
+	}
+	_, text = s.get(t, "/publication/set-up")
+	assert.Contains(t, text, "s1.example</textarea>")
+	code, text, _ = s.post(t, "/publication/set-up/aside", false, "hosts", "www.shop.example\nnonsense")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, text, "“nonsense” is no site")
+	assert.Contains(t, text, "www.shop.example", "what was typed is kept")
+	code, _, _ = s.post(t, "/publication/set-up/aside", false, "hosts", "")
+	assert.Equal(t, http.StatusOK, code)
+}
+
+func TestExtraSources(t *testing.T) {
+	s := withField(t)
+	_, text := s.get(t, s.path("/gather"))
+	assert.Contains(t, text, "Read beside the field")
+	code, text, _ := s.post(t, s.path("/extras"), true)
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, text, "Choose a file, or type a note.")
+	code, text, _ = s.post(t, s.path("/extras"), true, "name", "What we heard <at> the shop", "note", "# Frozen freewheels\n\nA frozen freewheel has water in it. A frozen freewheel thaws indoors. Ask for a frozen freewheel.")
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "An extra source: counted only if you keep it")
+	results, err := s.scope.Results(t.Context(), 1)
+	require.NoError(t, err)
+	note := results[len(results)-1]
+	assert.True(t, note.IsBeside())
+	_, text = s.get(t, s.path("/pages/%d", note.ID))
+	assert.Contains(t, text, "Frozen freewheels", "its outline")
+	assert.Contains(t, text, "brought by hand")
+	_, text = s.get(t, s.path("/evidence?tab=openings"))
+	assert.Contains(t, text, "In a source of yours only")
+	assert.Contains(t, text, "frozen freewheel")
+	_, text = s.get(t, s.path("/evidence"))
+	assert.NotContains(t, text, `data-row="term frozen freewheel"`, "it does not count")
+	for _, format := range []string{"md", "html", "prompt"} {
+		_, text = s.get(t, s.path("/brief/as/%s", format))
+		assert.Contains(t, text, "Frozen freewheels", format)
+		assert.NotContains(t, text, "urn:corpulan", format)
+	}
+	code, _, _ = s.post(t, s.path("/results/%d/kept", note.ID), true, "kept", "true")
+	assert.Equal(t, http.StatusOK, code)
+	_, text = s.get(t, s.path("/brief/as/md"))
+	assert.NotContains(t, text, "read beside the field", "kept, it counts")
+	code, _, _ = s.post(t, s.path("/extras"), true, "name", "What we heard <at> the shop", "note", "Another note of the same name, all the same.")
+	assert.Equal(t, http.StatusOK, code)
+	s.gatheredAgain(t)
+	g, err := s.scope.LatestGathering(t.Context(), s.study.ID)
+	require.NoError(t, err)
+	results, err = s.scope.Results(t.Context(), g.ID)
+	require.NoError(t, err)
+	added := 0
+	for _, r := range results {
+		if r.Added && r.State == store.Read {
+			added++
+		}
+	}
+	assert.Equal(t, 2, added, "extra sources stay when a study is gathered again")
+}
+
+func TestTwoStudiesSideBySide(t *testing.T) {
+	s := withField(t)
+	_, text := s.get(t, s.path("/beside"))
+	assert.Contains(t, text, "no other study in this language")
+	other := store.Study{Keyword: "summer riding", Language: "en", Country: "gb", Depth: 10}
+	_, err := s.scope.CreateStudy(t.Context(), &other)
+	require.NoError(t, err)
+	_, text = s.get(t, s.path("/beside"))
+	assert.Contains(t, text, "summer riding</option>")
+	code, text := s.get(t, s.path("/beside?with=%d", other.ID))
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "Two pages:")
+	code, text = s.get(t, s.path("/beside?with=%d", s.study.ID))
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, text, "One page:", "a study is one with itself")
+	code, _ = s.get(t, s.path("/beside?with=999"))
+	assert.Equal(t, http.StatusNotFound, code)
 }

@@ -216,6 +216,8 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/kept", s.setManyKept)
 	st.POST("/proposals", s.acceptProposals)
 	st.POST("/results/:result/retry", s.retry)
+	st.POST("/results/:result/not-competitor", s.notCompetitor)
+	st.POST("/gather/deeper", s.deeper)
 	st.POST("/results/:result/hand-in", s.handIn)
 	st.POST("/hand-in", s.handIn)
 	st.POST("/pages", s.addPages)

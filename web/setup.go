@@ -12,6 +12,7 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"corpulan/core/address"
 	"corpulan/core/brief"
 	"corpulan/core/fit"
 	"corpulan/core/language"
@@ -28,6 +29,7 @@ func (s *Server) setupRoutes(r gin.IRouter) {
 	r.GET("/publication/set-up", s.setup)
 	r.POST("/publication/set-up/market", s.setMarket)
 	r.POST("/publication/set-up/stages", s.setStages)
+	r.POST("/publication/set-up/aside", s.setAside)
 	r.POST("/publication/set-up/services", s.setServices)
 	r.POST("/publication/set-up/tokens", s.makeToken)
 	r.POST("/publication/set-up/tokens/:token_id/revoke", s.revokeToken)
@@ -174,6 +176,37 @@ func (s *Server) setStages(c *gin.Context) {
 		}
 	}
 	s.editSetup(c, "The stages are called so.", func(x *store.Settings) { x.Stages = names })
+}
+
+// mostAsideHosts is how many hosts can be set aside for good. Our own.
+const mostAsideHosts = 1000
+
+// setAside says whose pages are no competitors, one host a line.
+func (s *Server) setAside(c *gin.Context) {
+	var hosts []string
+	for line := range strings.Lines(c.PostForm("hosts")) {
+		line = strings.ToLower(strings.TrimSpace(line))
+		if line == "" {
+			continue
+		}
+		typed := line
+		if !strings.Contains(line, "://") {
+			line = "https://" + line
+		}
+		host := strings.TrimPrefix(address.Parse(line).Authority(), "www.")
+		if host == "" || !strings.Contains(host, ".") || len(host) > 253 {
+			s.refuseSetup(c, "aside", fmt.Sprintf("“%s” is no site: write one a line, such as example.org.", shorten(typed, 60)))
+			return
+		}
+		if !slices.Contains(hosts, host) {
+			hosts = append(hosts, host)
+		}
+	}
+	if len(hosts) > mostAsideHosts {
+		s.refuseSetup(c, "aside", fmt.Sprintf("At most %d sites can be set aside for good.", mostAsideHosts))
+		return
+	}
+	s.editSetup(c, "Pages of these sites are set aside from now on.", func(x *store.Settings) { x.Aside = hosts })
 }
 
 func (s *Server) editSetup(c *gin.Context, said string, change func(*store.Settings)) {

@@ -246,6 +246,7 @@ func (v *views) functions(w *words.Words) template.FuncMap {
 		"next":         func(i int) int { return i + 1 },
 		"prev":         func(i int) int { return i - 1 },
 		"chars":        func(s string) int { return len([]rune(s)) },
+		"lines":        func(list []string) string { return strings.Join(list, "\n") },
 		"web":          func(u string) bool { return address.Parse(u).Web() },
 		"site":         func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
 		"scale":        scaleOf,
