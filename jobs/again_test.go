@@ -2,7 +2,9 @@ package jobs_test
 
 import (
 	"net/http"
+	"net/http/httptest"
 	"slices"
+	"sync"
 	"testing"
 	"time"
 
@@ -111,6 +113,44 @@ func TestAStudyReturns(t *testing.T) {
 	an = now()
 	assert.Nil(t, an.Saved.Choices.Data().Basis(), "nothing is left to decide")
 	assert.Equal(t, brief.Adopted, an.Choices.State(brief.TermKind, term.Key), "what a person decided stays")
+}
+
+// A page that another study of the publication captured lately is not fetched again, until
+// somebody gathers again; it stays when the other study goes.
+func TestAPageIsFetchedOnceForAPublication(t *testing.T) {
+	web, err := standin.Start(0)
+	require.NoError(t, err)
+	defer func() { _ = web.Stop(t.Context()) }()
+	asked := map[string]int{}
+	var mu sync.Mutex
+	front := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		mu.Lock()
+		asked[r.Host+r.URL.Path]++
+		mu.Unlock()
+		web.ServeHTTP(w, r)
+	}))
+	defer front.Close()
+	b := newBench(t, gather.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient}, gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: front.Listener.Addr().String()}.Dial))
+	const page = "northlane.example/guides/winter-bike-commuting"
+	first, _ := b.gather(t, "winter bike commuting")
+	second, results := b.gather(t, "studded bike tyres")
+	assert.Equal(t, 1, asked[page])
+	i := slices.IndexFunc(results, func(r store.Result) bool { return r.URL == "http://"+page })
+	require.GreaterOrEqual(t, i, 0)
+	require.Equal(t, store.Read, results[i].State)
+	c, err := b.scope.Capture(t.Context(), *results[i].CaptureID)
+	require.NoError(t, err)
+	assert.Equal(t, second.StudyID, c.StudyID, "it is this study's own")
+	assert.NotEmpty(t, c.Body)
+	require.NotEqual(t, first.StudyID, second.StudyID)
+	require.NoError(t, study.For(b.scope, b.queue, "me").Again(t.Context(), second.StudyID, nil))
+	require.Eventually(t, func() bool {
+		g, err := b.scope.LatestGathering(t.Context(), second.StudyID)
+		return err == nil && g.ID != second.ID && g.State == store.Done
+	}, 30*time.Second, 10*time.Millisecond)
+	mu.Lock()
+	defer mu.Unlock()
+	assert.Equal(t, 2, asked[page], "asked for anew")
 }
 
 func keysOf(b brief.Brief) (list []string) {

@@ -102,6 +102,12 @@ func (f *fetcher) get(ctx context.Context, st store.Study, r store.Result) error
 	} else if !errors.Is(missing, store.ErrNotFound) {
 		return missing
 	}
+	if missing != nil && !r.Added {
+		kept, err := f.keepRecent(ctx, st, r)
+		if kept || err != nil {
+			return err
+		}
+	}
 	page, err := f.fetcher.FetchAgain(ctx, r.URL, seen)
 	var failure *gather.Failure
 	f.count(err)
@@ -128,6 +134,24 @@ func (f *fetcher) get(ctx context.Context, st store.Study, r store.Result) error
 		return err
 	}
 	return f.store.KeepPage(ctx, r, c, doc, doc.ProposeAside(st.Language, st.Keyword))
+}
+
+// keepRecent takes a page that another study of the publication captured lately; false where
+// there is none.
+func (f *fetcher) keepRecent(ctx context.Context, st store.Study, r store.Result) (bool, error) {
+	c, rd, err := f.store.Recent(ctx, r, reading.Engine, time.Now())
+	if errors.Is(err, store.ErrNotFound) || errors.Is(err, store.ErrPruned) {
+		return false, nil
+	}
+	if err != nil {
+		return false, err
+	}
+	c.ID = 0 // of this study, beside the other's; the bytes are kept once
+	doc := rd.Document.Data()
+	if f.fetched != nil {
+		f.fetched("kept")
+	}
+	return true, f.store.KeepPage(ctx, r, &c, doc, doc.ProposeAside(st.Language, st.Keyword))
 }
 
 // count tells those who watch how a fetch ended.

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"errors"
+	"time"
 
 	"corpulan/core/reading"
 
@@ -57,6 +58,26 @@ func (s *Store) Earlier(ctx context.Context, r Result, engine int) (Capture, Rea
 	}
 	var rd Reading
 	return c, rd, found(s.db.WithContext(ctx).Where("capture_id = ? and engine = ?", c.ID, engine).Take(&rd).Error)
+}
+
+// KeptFor is how long a page that one study has captured serves other studies of the publication
+// that come to it, unless somebody asks for it anew by gathering again. Our own.
+const KeptFor = 7 * 24 * time.Hour
+
+// Recent is a capture of an address that another study of the publication made lately, bytes
+// included, with its reading by the given engine; ErrNotFound if there is none.
+func (s *Store) Recent(ctx context.Context, r Result, engine int, now time.Time) (Capture, Reading, error) {
+	var c Capture
+	err := s.db.WithContext(ctx).Where(`url = ? and publication_id = ? and study_id <> ? and status = 200 and pruned_at is null and captured_at > ? and not jsonb_exists(headers, ?)`,
+		r.URL, r.PublicationID, r.StudyID, now.Add(-KeptFor), handedIn).Order("id desc").Take(&c).Error
+	if err != nil {
+		return c, Reading{}, found(err)
+	}
+	var rd Reading
+	if err := found(s.db.WithContext(ctx).Where("capture_id = ? and engine = ?", c.ID, engine).Take(&rd).Error); err != nil {
+		return c, rd, err
+	}
+	return c, rd, s.withBody(ctx, &c)
 }
 
 // KeepEarlier records that a page is as it was in an earlier capture.

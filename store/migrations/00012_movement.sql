@@ -16,7 +16,12 @@ create index gatherings_scheduled on gatherings (publication_id, started_at) whe
 -- Briefs that stand on an older gathering: what the newer one asks of them is not settled yet.
 alter table briefs add column stands boolean not null generated always as (coalesce(jsonb_exists(choices->'typed', 'basis'), false)) stored;
 
+-- A page that another study of the publication has captured lately need not be fetched again. By
+-- hash: addresses are as long as they are.
+create index captures_by_url on captures using hash (url);
+
 -- +goose Down
+drop index captures_by_url;
 alter table briefs drop column stands;
 drop index gatherings_scheduled;
 alter table gatherings drop column moved, drop column place, drop column scheduled;
