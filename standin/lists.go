@@ -20,6 +20,12 @@ func Lists() (keywords, own []byte) {
 	return keywords, own
 }
 
+// Workshop is the transcript of an evening in the invented publication's workshop, as WebVTT.
+func Workshop() []byte {
+	b, _ := files.ReadFile("lists/workshop-evening.vtt") // embedded: it is there
+	return b
+}
+
 // MakeLists makes both lists anew from the matters.
 func MakeLists() (keywords, own []byte, err error) {
 	w := &Web{}

@@ -150,7 +150,7 @@ func (s *Store) keepReading(ctx context.Context, c *Capture, doc *reading.Readin
 // Readings loads readings by their numbers.
 func (s Scope) Readings(ctx context.Context, ids []int64) (map[int64]*reading.Reading, error) {
 	var rows []Reading
-	if err := s.db(ctx).Where("id in ?", ids).Find(&rows).Error; err != nil {
+	if err := s.db(ctx).Select("id", "document").Where("id in ?", ids).Find(&rows).Error; err != nil {
 		return nil, err
 	}
 	all := make(map[int64]*reading.Reading, len(rows))

@@ -9,9 +9,9 @@ import (
 
 // Found is something in which words that were looked for stand.
 type Found struct {
-	Kind        string // "study", "brief", "draft", "page", "remark", "own", "keyword" or "slate"
+	Kind        string // "study", "brief", "draft", "page", "text", "remark", "own", "keyword" or "slate"
 	StudyID     int64  // 0 for what belongs to none
-	Other       int64  // a list or a slate
+	Other       int64  // a list or a slate; of a text the result it is of
 	Publication string
 	Title       string // the keyword of the study, or what it is itself
 	Text        string // where the words stand; matches between \x02 and \x03
@@ -32,7 +32,7 @@ func queryOf(typed string) string {
 }
 
 // Search finds words anywhere in the publications: keywords, what was typed into briefs and
-// drafts, titles of ranked pages, remarks, own pages, lists and slates; at most so many of each
+// drafts, titles and texts of ranked pages, remarks, own pages, lists and slates; at most so many of each
 // kind, studies first.
 func (a Across) Search(ctx context.Context, typed string, most int) ([]Found, error) {
 	q := queryOf(typed)
@@ -63,12 +63,18 @@ func (a Across) Search(ctx context.Context, typed string, most int) ([]Found, er
 			from (select r.* from results r, q where r.publication_id in @publications and r.words @@ q.q order by r.id desc limit @most) r
 			join studies s on s.id = r.study_id join p on p.id = s.publication_id, q where s.deleted_at is null)
 		union all
-		(select 'own', 0, 0, p.name, o.title, '', o.url, 6, o.read_at from own_pages o join p on p.id = o.publication_id, q where o.words @@ q.q order by o.id desc limit @most)
+		(select 'text', s.id, x.result, p.name, x.title, ts_headline('simple', text_of_page(x.document), q.q, `+headline+`), x.url, 6, x.at
+			from (select distinct on (r.url) r.id as result, r.study_id, r.url, coalesce(nullif(rd.document->>'title', ''), r.title) as title, rd.document, rd.id as at_id, c.captured_at as at
+				from (select rd.id, rd.capture_id, rd.document from readings rd, q where rd.publication_id in @publications and rd.words @@ q.q order by rd.id desc limit @most * 3) rd
+				join results r on r.reading_id = rd.id join captures c on c.id = rd.capture_id order by r.url, r.id desc) x
+			join studies s on s.id = x.study_id join p on p.id = s.publication_id, q where s.deleted_at is null order by x.at_id desc limit @most)
 		union all
-		(select 'keyword', 0, l.id, p.name, k.key, coalesce(l.plan->>'name', ''), '', 7, l.created_at
+		(select 'own', 0, 0, p.name, o.title, '', o.url, 7, o.read_at from own_pages o join p on p.id = o.publication_id, q where o.words @@ q.q order by o.id desc limit @most)
+		union all
+		(select 'keyword', 0, l.id, p.name, k.key, coalesce(l.plan->>'name', ''), '', 8, l.created_at
 			from keywords k join keyword_lists l on l.id = k.list_id join p on p.id = l.publication_id, q where k.words @@ q.q and l.deleted_at is null order by k.volume desc nulls last limit @most)
 		union all
-		(select 'slate', 0, s.id, p.name, coalesce(s.plan->>'name', ''), '', '', 8, s.created_at
+		(select 'slate', 0, s.id, p.name, coalesce(s.plan->>'name', ''), '', '', 9, s.created_at
 			from slates s join p on p.id = s.publication_id, q where s.words @@ q.q and s.deleted_at is null order by s.id desc limit @most)
 		order by place, at desc nulls last`,
 		map[string]any{"q": q, "publications": append([]int64{0}, a.publications...), "most": most}).Scan(&list).Error

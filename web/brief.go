@@ -11,6 +11,7 @@ import (
 	"unicode"
 
 	"corpulan/core/brief"
+	"corpulan/core/change"
 	"corpulan/core/vocabulary"
 	"corpulan/render"
 	"corpulan/store"
@@ -22,8 +23,10 @@ import (
 type briefBody struct {
 	*analysis
 	Formats []render.Format
-	Remarks []thread // that came by links, the open ones first
-	Hands   []string // who may own or write it
+	Remarks []thread          // that came by links, the open ones first
+	Hands   []string          // who may own or write it
+	Basis   *brief.Basis      // what it stands on; nil while it follows
+	Stale   []change.Proposal // what newer evidence asks of it
 }
 
 func (s *Server) brief(c *gin.Context) {
@@ -55,6 +58,11 @@ func (s *Server) briefBody(c *gin.Context) (briefBody, error) {
 	slices.SortStableFunc(b.Remarks, func(x, y thread) int {
 		return cmp.Compare(settled(x), settled(y))
 	})
+	if b.Basis = an.Saved.Choices.Data().Basis(); b.Basis != nil {
+		if b.Stale, err = s.analyst.Proposals(c.Request.Context(), s.scope(c), an.Analysis); err != nil {
+			return b, err
+		}
+	}
 	b.Hands, err = s.store.Across([]int64{an.Study.PublicationID}).Hands(c.Request.Context())
 	return b, err
 }

@@ -248,7 +248,7 @@ func markedParts(text string) (parts []markedPart) {
 
 // Kinds are the places in which words were found, in their order, each with what was found.
 func (b searchBody) Kinds() []foundKind {
-	names := []struct{ kind, name string }{{"study", "Keywords of studies"}, {"brief", "Briefs"}, {"draft", "Drafts"}, {"remark", "Remarks"}, {"page", "Ranked pages"}, {"own", "Own pages"}, {"keyword", "Keyword lists"}, {"slate", "Slates"}}
+	names := []struct{ kind, name string }{{"study", "Keywords of studies"}, {"brief", "Briefs"}, {"draft", "Drafts"}, {"remark", "Remarks"}, {"page", "Ranked pages"}, {"text", "In the text of pages"}, {"own", "Own pages"}, {"keyword", "Keyword lists"}, {"slate", "Slates"}}
 	var out []foundKind
 	for _, n := range names {
 		k := foundKind{Name: n.name}
@@ -281,6 +281,8 @@ func (f foundLine) Path() string {
 		return fmt.Sprintf("/studies/%d/brief", f.StudyID)
 	case "draft":
 		return fmt.Sprintf("/studies/%d/draft", f.StudyID)
+	case "text":
+		return fmt.Sprintf("/studies/%d/pages/%d", f.StudyID, f.Other)
 	case "page":
 		return fmt.Sprintf("/studies/%d/gather", f.StudyID)
 	case "keyword":

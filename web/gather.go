@@ -59,6 +59,7 @@ func (b gatherBody) Ranked() int {
 type gatherPage struct {
 	Study    store.Study
 	Bookmark template.URL // the bookmarklet of this study
+	Extras   []Sample     // to try with
 	List     template.HTML
 }
 
@@ -69,7 +70,7 @@ func (s *Server) gather(c *gin.Context) {
 		return
 	}
 	st := studyOf(c)
-	s.views.page(c, http.StatusOK, "gather", s.inStudy(c, "gather", gatherPage{st, bookmarklet(origin(c.Request), st.ID), template.HTML(b.list)}))
+	s.views.page(c, http.StatusOK, "gather", s.inStudy(c, "gather", gatherPage{st, bookmarklet(origin(c.Request), st.ID), s.extras, template.HTML(b.list)}))
 }
 
 // list is the ranked list alone, for a page that was hidden and is seen again.

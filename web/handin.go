@@ -245,6 +245,11 @@ func (s *Server) addExtras(c *gin.Context) {
 		}
 		extras = append(extras, study.Extra{Name: shorten(name, 100) + ".md", Body: []byte(note)})
 	}
+	for _, x := range s.extras {
+		if c.PostForm("sample") == x.Name {
+			extras = append(extras, study.Extra{Name: x.Name, Body: x.Data})
+		}
+	}
 	if len(extras) == 0 {
 		s.say(c, http.StatusUnprocessableEntity, "Choose a file, or type a note.")
 		return

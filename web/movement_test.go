@@ -81,7 +81,8 @@ func TestMovement(t *testing.T) {
 	_, desk := s.get(t, "/?moved=lost")
 	assert.Contains(t, desk, "No study here is as asked.")
 	_, brief := s.get(t, s.path("/brief"))
-	assert.NotContains(t, brief, "The gritting map</", "the brief stands")
+	assert.NotContains(t, brief, `class="out-heading">The gritting map`, "the brief stands")
+	assert.Contains(t, brief, "Take over or leave", "and says so")
 
 	page := regexp.MustCompile(`/studies/\d+/movement/page\?[^"]+`).FindString(text)
 	_, text = s.get(t, strings.ReplaceAll(page, "&amp;", "&"))
@@ -259,4 +260,17 @@ func TestTwoStudiesSideBySide(t *testing.T) {
 	assert.Contains(t, text, "One page:", "a study is one with itself")
 	code, _ = s.get(t, s.path("/beside?with=999"))
 	assert.Equal(t, http.StatusNotFound, code)
+}
+
+// Words of captured pages are found, and lead to the page as it was read.
+func TestSearchInCapturedText(t *testing.T) {
+	s := withField(t)
+	_, text := s.get(t, "/search?q=studded+mitts")
+	assert.Contains(t, text, "In the text of pages")
+	results, err := s.scope.Results(t.Context(), 1)
+	require.NoError(t, err)
+	assert.Contains(t, text, s.path("/pages/%d", results[0].ID))
+	assert.Contains(t, text, "<mark>studded</mark>")
+	_, text = s.get(t, "/search?q=only1here7")
+	assert.Equal(t, 1, strings.Count(text, s.path("/pages/")), "one page has it")
 }

@@ -71,6 +71,7 @@ type Server struct {
 	demander *study.Demander
 	again    func(keyword string)
 	samples  []Sample
+	extras   []Sample
 	boards   *otter.Cache[boardKey, *board]
 	views    *views
 	log      *slog.Logger
@@ -100,6 +101,7 @@ type Options struct {
 	Hosts    []string                                                   // names this server answers for; none means localhost
 	Demo     bool                                                       // the search engine is the stand-in
 	Again    func(keyword string)                                       // called before a study is gathered again; nil for nothing
+	Extras   []Sample                                                   // texts to try reading beside a field
 	Samples  []Sample                                                   // lists of keywords to try the program with
 	Observe  func(route, method string, status int, took time.Duration) // called with each answer but event streams; nil for none
 	Computed func()                                                     // called with each computation of evidence; nil for none
@@ -143,7 +145,7 @@ func Handler(o Options) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{boards: boards, store: o.Store, queue: o.Queue, visitor: o.Visitor, signInAs: o.SignInAs, sealer: o.Sealer, hashing: semaphore.NewWeighted(mostHashing), analyst: a, demander: d, samples: o.Samples, again: o.Again, views: v, log: o.Log, observe: o.Observe, demo: o.Demo, closing: o.Closing}
+	s := &Server{boards: boards, store: o.Store, queue: o.Queue, visitor: o.Visitor, signInAs: o.SignInAs, sealer: o.Sealer, hashing: semaphore.NewWeighted(mostHashing), analyst: a, demander: d, samples: o.Samples, extras: o.Extras, again: o.Again, views: v, log: o.Log, observe: o.Observe, demo: o.Demo, closing: o.Closing}
 	if o.OpenID != nil {
 		if o.Sealer == nil {
 			return nil, fmt.Errorf("web: Options.OpenID needs a Sealer: %w", study.ErrNoSecret)

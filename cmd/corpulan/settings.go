@@ -43,7 +43,8 @@ type settings struct {
 	metrics, pprof string
 
 	samples   []web.Sample
-	simulated string // address of the stand-in, in the demo and the tests only
+	extras    []web.Sample // texts to try reading beside a field
+	simulated string       // address of the stand-in, in the demo and the tests only
 
 	again func(keyword string) // called before a study is gathered again; nil for nothing
 	// furnish fills a publication that is new; nil for nothing.

@@ -18,6 +18,13 @@ const (
 	page    = 1150. // width of a drawing of many labels, before they are moved apart
 	leaf    = 560.  // and its height
 	many    = 50.
+	spread  = 0.7      // how far apart communities begin
+	coil    = 0.55     // of a link's length, between the turns of the spiral they begin on
+	golden  = 2.399963 // the golden angle, in radians (Vogel 1979)
+	drawn   = 0.8      // power by which distances from the middle are drawn in
+	fewest  = 0.35     // of the room for many labels that a few have at least
+	nudge   = 0.01     // beyond what parts two labels
+	narrow  = 600.     // width of a drawing at least
 	pushes  = 400
 	grows   = 1.04
 	tickets = 200
@@ -49,7 +56,7 @@ func (n *Network) Lay(width func(Node) float64) {
 // begin puts communities on an ellipse and their nodes on a spiral about each, the lead in the
 // middle.
 func (n *Network) begin(x, y []float64) {
-	radius := spring * math.Sqrt(float64(len(n.Nodes))) * 0.7
+	radius := spring * math.Sqrt(float64(len(n.Nodes))) * spread
 	for c, g := range n.Communities {
 		a := 2 * math.Pi * float64(c) / float64(len(n.Communities))
 		cx, cy := radius*wide*math.Cos(a), radius*math.Sin(a)
@@ -58,7 +65,7 @@ func (n *Network) begin(x, y []float64) {
 		}
 		at := 0
 		for _, i := range slices.Concat([]int{g.Lead}, slices.DeleteFunc(slices.Clone(g.Nodes), func(i int) bool { return i == g.Lead })) {
-			r, turn := spring*0.55*math.Sqrt(float64(at)), 2.399963*float64(at) // the golden angle
+			r, turn := spring*coil*math.Sqrt(float64(at)), golden*float64(at)
 			x[i], y[i] = cx+r*math.Cos(turn), cy+r*math.Sin(turn)
 			at++
 		}
@@ -75,7 +82,7 @@ func (n *Network) forces(in []int, x, y []float64) {
 		for k, i := range in {
 			for _, j := range in[k+1:] {
 				vx, vy := (x[i]-x[j])/wide, y[i]-y[j]
-				d2 := math.Max(vx*vx+vy*vy, 0.01)
+				d2 := math.Max(vx*vx+vy*vy, nudge)
 				f := spring * spring / d2
 				dx[i], dy[i], dx[j], dy[j] = dx[i]+vx*f, dy[i]+vy*f, dx[j]-vx*f, dy[j]-vy*f
 			}
@@ -86,7 +93,7 @@ func (n *Network) forces(in []int, x, y []float64) {
 			dx[l.A], dy[l.A], dx[l.B], dy[l.B] = dx[l.A]-vx*f, dy[l.A]-vy*f, dx[l.B]+vx*f, dy[l.B]+vy*f
 		}
 		for _, g := range n.Communities {
-			mx, my := 0., 0.
+			mx, my := float64(0), float64(0)
 			for _, i := range g.Nodes {
 				mx, my = mx+x[i], my+y[i]
 			}
@@ -119,12 +126,12 @@ func fit(in []int, x, y []float64) {
 		middle, reach := (low+high)/2, math.Max((high-low)/2, 1)
 		for _, i := range in {
 			d := (v[i] - middle) / reach
-			v[i] = math.Copysign(math.Pow(math.Abs(d), 0.8), d) * size / 2
+			v[i] = math.Copysign(math.Pow(math.Abs(d), drawn), d) * size / 2
 		}
 	}
-	room := math.Max(math.Sqrt(float64(len(in))/many), 0.35)
+	room := math.Max(math.Sqrt(float64(len(in))/many), fewest)
 	squeeze(x, page*math.Sqrt(room))
-	squeeze(y, leaf*math.Pow(room, 1.5))
+	squeeze(y, leaf*room*math.Sqrt(room))
 }
 
 // apart moves labels that collide away from each other, each pair along the way that is shorter;
@@ -142,10 +149,10 @@ func apart(in []int, x, y, half []float64) {
 					}
 					hit = true
 					if oy <= ox {
-						s := math.Copysign(oy/2+0.01, y[i]-y[j])
+						s := math.Copysign(oy/2+nudge, y[i]-y[j])
 						y[i], y[j] = y[i]+s, y[j]-s
 					} else {
-						s := math.Copysign(ox/2+0.01, x[i]-x[j])
+						s := math.Copysign(ox/2+nudge, x[i]-x[j])
 						x[i], x[j] = x[i]+s, x[j]-s
 					}
 				}
@@ -163,7 +170,7 @@ func apart(in []int, x, y, half []float64) {
 // frame moves everything into a drawing that begins at 0, and ranges the nodes that stand with
 // none below it.
 func (n *Network) frame(in []int, x, y, half []float64) {
-	left, right, top, bottom := 0., 600., 0., 0.
+	left, right, top, bottom := float64(0), float64(narrow), float64(0), float64(0)
 	if len(in) > 0 {
 		left, right, top, bottom = math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)
 		for _, i := range in {
@@ -171,7 +178,7 @@ func (n *Network) frame(in []int, x, y, half []float64) {
 			top, bottom = math.Min(top, y[i]-lineOf), math.Max(bottom, y[i]+lineOf)
 		}
 	}
-	n.Width = math.Max(right-left, 600) + 2*margin
+	n.Width = math.Max(right-left, narrow) + 2*margin
 	middle := (n.Width - 2*margin - (right - left)) / 2
 	tenth := func(v float64) float64 { return math.Round(v*10) / 10 }
 	for _, i := range in {

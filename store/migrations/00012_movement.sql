@@ -20,7 +20,28 @@ alter table briefs add column stands boolean not null generated always as (coale
 -- hash: addresses are as long as they are.
 create index captures_by_url on captures using hash (url);
 
+-- Search in the text of captured pages: what was read of them, heading by heading. Pages with more
+-- different words than an index takes are not found by their text.
+-- +goose StatementBegin
+create function text_of_page(doc jsonb) returns text immutable language sql as $$
+    select left(coalesce(doc->>'title', '') || ' ' || coalesce((select string_agg(coalesce(s->>'heading', '') || ' ' || coalesce(s->>'text', ''), ' ')
+        from jsonb_array_elements(case jsonb_typeof(doc->'sections') when 'array' then doc->'sections' else '[]' end) s), ''), 400000)
+$$;
+create function words_of_page(doc jsonb) returns tsvector immutable language plpgsql as $$
+begin
+    return to_tsvector('simple', text_of_page(doc));
+exception when program_limit_exceeded then
+    return ''::tsvector;
+end $$;
+-- +goose StatementEnd
+alter table readings add column words tsvector not null generated always as (words_of_page(document)) stored;
+create index readings_by_words on readings using gin (words);
+
 -- +goose Down
+drop index readings_by_words;
+alter table readings drop column words;
+drop function words_of_page;
+drop function text_of_page;
 drop index captures_by_url;
 alter table briefs drop column stands;
 drop index gatherings_scheduled;
