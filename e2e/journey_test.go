@@ -229,6 +229,12 @@ func TestAccessibility(t *testing.T) {
 	b.takeSample(40)
 	b.slateOf(9)
 	b.doubtfulTable()
+	again := js[string](b, `fetch("/studies", {method: "POST", body: new URLSearchParams({keyword: "storing a bike over winter", language: "en", country: "gb", depth: "20"})}).then(r => r.url.match(/\/studies\/\d+/)[0])`)
+	b.gathered(again)
+	js[any](b, fmt.Sprintf(`fetch(%q, {method: "POST", body: new URLSearchParams({field: "notes", was: "", typed: "false", value: "Mind the frost"}), headers: {"HX-Request": "true"}}).then(() => 0)`, again+"/brief/fields"))
+	b.gatherAgain(again)
+	b.visit(again + "/movement")
+	moved := js[string](b, `document.querySelector('a[href*="/movement/page"]').getAttribute("href")`)
 	for _, x := range [][2]string{{"light", "en"}, {"dark", "en"}, {"light", "de"}} {
 		paper := x[0]
 		b.reads(x[1])
@@ -249,7 +255,7 @@ func TestAccessibility(t *testing.T) {
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
 		}
-		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/against", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", "/account", "/people", "/week", "/search?q=tyre", "/publication/set-up", "/studies/1/history", "/?in=all&sort=due", "/sign-in", link, link + "?remark=field+title_tag"} {
+		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/against", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", "/account", "/people", "/week", "/search?q=tyre", "/publication/set-up", "/studies/1/history", "/studies/1/network", "/studies/1/beside", "/studies/1/movement", again + "/movement", again + "/brief", again + "/beside?with=1", moved, "/movement", "/?moved=any", "/?in=all&sort=due", "/sign-in", link, link + "?remark=field+title_tag"} {
 			b.visit(path)
 			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
 			check(paper + " " + path)
@@ -293,6 +299,20 @@ func (b *browser) reads(language string) {
 	b.until(fmt.Sprintf(`document.documentElement.lang === %q`, language))
 }
 
+// gatherAgain gathers a study again, and waits until all pages are in.
+func (b *browser) gatherAgain(study string) {
+	b.Helper()
+	js[any](b, fmt.Sprintf(`fetch(%q, {method: "POST"}).then(() => 0)`, study+"/gather"))
+	b.gathered(study)
+}
+
+// gathered waits until all pages of a study are in.
+func (b *browser) gathered(study string) {
+	b.Helper()
+	b.visit(study + "/gather")
+	b.until(`document.querySelector("#gather-bar") && !document.querySelector("#gather-bar").hasAttribute("data-running")`)
+}
+
 // TestScreenshots makes the pictures in docs/screenshots; see `make screenshots`.
 func TestScreenshots(t *testing.T) {
 	folder := os.Getenv("CORPULAN_SCREENSHOTS")
@@ -320,8 +340,8 @@ func TestScreenshots(t *testing.T) {
 	js[any](b, `fetch("/studies/1/lexicon/read", {method: "POST", body: new URLSearchParams({csv: "ignore,Harrowmere\nprefer,tire,tyre\nmerge,dry lube,wet lube"})}).then(() => 0)`)
 	b.visit("/studies/1/evidence?tab=questions")
 	shoot("questions")
-	b.visit("/studies/1/evidence?tab=entities")
-	shoot("entities")
+	b.visit("/studies/1/network")
+	shoot("network")
 	b.visit("/studies/1/evidence?tab=themes&view=grid")
 	b.until(fmt.Sprintf(count+" > 10", ".cover-table tbody tr"))
 	js[any](b, `document.querySelector('.cover-table tbody tr:nth-child(6) td a').click(); 0`)
@@ -347,12 +367,11 @@ func TestScreenshots(t *testing.T) {
 	b.atDraft(link + "/draft")
 	js[any](b, `document.querySelector("#part-terms").open = true; 0`)
 	shoot("draft")
-	b.atDraft("/studies/1/draft?beside=missing")
-	js[any](b, `document.querySelector("#beside-panel .row-examples summary").click(); 0`)
-	b.until(`!!document.querySelector("#beside-panel .examples")`)
-	shoot("missing")
 	b.visit("/publication")
 	shoot("publication")
+	b.gatherAgain("/studies/1")
+	b.visit("/studies/1/movement")
+	shoot("movement")
 	b.visit("/")
 	shoot("desk")
 	b.takeSample(500)

@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"context"
 	_ "embed"
 	"encoding/json"
 	"errors"
@@ -21,6 +22,8 @@ import (
 	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
+	"github.com/maypok86/otter/v2"
+	"golang.org/x/time/rate"
 )
 
 // The interface for programs: JSON in and out, opened by tokens of one publication, described
@@ -71,6 +74,14 @@ func (s *Server) apiFails(c *gin.Context, err error) {
 	}
 }
 
+// How often one token may ask of one process. Our own: far above what a program needs that waits
+// for what it asked.
+const (
+	askASecond = 20
+	askAtOnce  = 200
+	mostLimits = 10_000 // tokens remembered
+)
+
 // byToken lets in whoever has a token, and what it opens.
 func (s *Server) byToken(c *gin.Context) {
 	scheme, token, _ := strings.Cut(c.GetHeader("Authorization"), " ")
@@ -87,6 +98,18 @@ func (s *Server) byToken(c *gin.Context) {
 	}
 	if err != nil {
 		s.apiFails(c, err)
+		return
+	}
+	limit, err := s.limits.Get(c.Request.Context(), t.ID, otter.LoaderFunc[int64, *rate.Limiter](func(context.Context, int64) (*rate.Limiter, error) {
+		return rate.NewLimiter(askASecond, askAtOnce), nil
+	}))
+	if err != nil {
+		s.apiFails(c, err)
+		return
+	}
+	if !limit.Allow() {
+		c.Header("Retry-After", "1")
+		problem(c, http.StatusTooManyRequests, fmt.Sprintf("A token asks %d times a second at most, and %d times at once.", askASecond, askAtOnce))
 		return
 	}
 	if !t.May(store.MayRead) {

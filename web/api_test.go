@@ -301,3 +301,26 @@ func TestSetUp(t *testing.T) {
 	assert.NotContains(t, page, "h.example")
 	assert.Empty(t, s.logged())
 }
+
+// A token that asks without end is told to wait, and another token is not.
+func TestATokenThatAsksTooOften(t *testing.T) {
+	s := withField(t)
+	token := func() program {
+		token, err := study.MakeToken(t.Context(), s.scope, "one", []string{store.MayRead}, 0)
+		require.NoError(t, err)
+		return program{s.URL, token}
+	}
+	busy, other := token(), token()
+	status, head := 0, http.Header{}
+	for range 2000 {
+		if status, _, head = busy.ask(t, "GET", "/studies/999", "", ""); status == http.StatusTooManyRequests {
+			break
+		}
+		require.Equal(t, http.StatusNotFound, status)
+	}
+	assert.Equal(t, http.StatusTooManyRequests, status)
+	assert.Equal(t, "1", head.Get("Retry-After"))
+	assert.Equal(t, "application/problem+json", head.Get("Content-Type"))
+	status, _, _ = other.ask(t, "GET", "/studies/999", "", "")
+	assert.Equal(t, http.StatusNotFound, status)
+}

@@ -55,6 +55,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/maypok86/otter/v2"
 	"golang.org/x/sync/semaphore"
+	"golang.org/x/time/rate"
 )
 
 // Server is the web interface. Who asks, and in which publication, stands in the
@@ -73,6 +74,7 @@ type Server struct {
 	samples  []Sample
 	extras   []Sample
 	boards   *otter.Cache[boardKey, *board]
+	limits   *otter.Cache[int64, *rate.Limiter] // of tokens
 	views    *views
 	log      *slog.Logger
 	demo     bool
@@ -145,7 +147,11 @@ func Handler(o Options) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Server{boards: boards, store: o.Store, queue: o.Queue, visitor: o.Visitor, signInAs: o.SignInAs, sealer: o.Sealer, hashing: semaphore.NewWeighted(mostHashing), analyst: a, demander: d, samples: o.Samples, extras: o.Extras, again: o.Again, views: v, log: o.Log, observe: o.Observe, demo: o.Demo, closing: o.Closing}
+	limits, err := otter.New(&otter.Options[int64, *rate.Limiter]{MaximumSize: mostLimits})
+	if err != nil {
+		return nil, err
+	}
+	s := &Server{boards: boards, limits: limits, store: o.Store, queue: o.Queue, visitor: o.Visitor, signInAs: o.SignInAs, sealer: o.Sealer, hashing: semaphore.NewWeighted(mostHashing), analyst: a, demander: d, samples: o.Samples, extras: o.Extras, again: o.Again, views: v, log: o.Log, observe: o.Observe, demo: o.Demo, closing: o.Closing}
 	if o.OpenID != nil {
 		if o.Sealer == nil {
 			return nil, fmt.Errorf("web: Options.OpenID needs a Sealer: %w", study.ErrNoSecret)
