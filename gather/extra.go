@@ -44,7 +44,11 @@ func Extra(name string, file []byte) (n *draft.Node, err error) {
 	case len(file) > LargestExtra:
 		return nil, fmt.Errorf("the file is larger than %d MiB", LargestExtra>>20)
 	case bytes.HasPrefix(bytes.TrimLeft(file[:min(len(file), 1024)], "\x00 \r\n\t\xef\xbb\xbf"), []byte("%PDF-")):
-		return pdfSource(file)
+		html, err := pdfApart(file)
+		if err != nil {
+			return nil, err
+		}
+		return fragment(html)
 	case ending == ".pdf":
 		return nil, errors.New("this file is called a PDF and is none")
 	case bytes.HasPrefix(bytes.TrimPrefix(file, []byte("\xef\xbb\xbf")), []byte("WEBVTT")) || ending == ".vtt":

@@ -169,3 +169,27 @@ func FuzzExtra(f *testing.F) {
 		}
 	})
 }
+
+// A PDF whose cross-references lead in a circle, or whose objects hold one another, is refused by
+// a process apart, and takes nothing with it.
+func TestAPDFThatComesToNoEnd(t *testing.T) {
+	dir := t.TempDir()
+	program := filepath.Join(dir, "corpulan")
+	out, err := exec.Command("go", "build", "-o", program, "corpulan/cmd/corpulan").CombinedOutput()
+	require.NoError(t, err, "%s", out)
+	p := fpdf.New("P", "mm", "A4", "")
+	p.AddPage()
+	p.SetFont("Helvetica", "", 12)
+	p.Cell(40, 10, "A chain wants wax.")
+	var b strings.Builder
+	require.NoError(t, p.Output(&b))
+	html, err := pdfIn(t.Context(), program, []byte(b.String()))
+	require.NoError(t, err)
+	assert.Equal(t, "<p>A chain wants wax.</p>", html)
+	deep := "%PDF-1.4\n1 0 obj\n" + strings.Repeat("[", 30<<20) + "\nendobj\nxref\n0 2\n0000000000 65535 f \n0000000009 00000 n \ntrailer<</Root 1 0 R/Size 2>>\nstartxref\n" + fmt.Sprint(9+8+30<<20+8) + "\n%%EOF"
+	_, err = pdfIn(t.Context(), program, []byte(deep))
+	require.Error(t, err)
+	assert.Contains(t, err.Error(), "damaged")
+	_, err = pdfIn(t.Context(), filepath.Join(dir, "nothing"), nil)
+	require.Error(t, err)
+}

@@ -11,8 +11,6 @@ import (
 	"unicode"
 	"unicode/utf8"
 
-	"corpulan/core/draft"
-
 	"github.com/ledongthuc/pdf"
 )
 
@@ -21,27 +19,31 @@ const mostPDFPages = 2000
 
 // pdfSource makes paragraphs and headings of the text layer of a PDF: lines by where letters
 // stand, paragraphs by the distance of lines, headings by letters larger than most.
-func pdfSource(file []byte) (*draft.Node, error) {
+func pdfSource(file []byte) (body string, err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			body, err = "", fmt.Errorf("this PDF is damaged: %v", p)
+		}
+	}()
 	r, err := pdf.NewReader(bytes.NewReader(file), int64(len(file)))
 	if errors.Is(err, pdf.ErrInvalidPassword) {
-		return nil, ErrEncrypted
+		return "", ErrEncrypted
 	}
 	if err != nil {
 		if bytes.Contains(file, []byte("/Encrypt")) {
-			return nil, ErrEncrypted
+			return "", ErrEncrypted
 		}
-		return nil, fmt.Errorf("this PDF is damaged: %w", err)
+		return "", fmt.Errorf("this PDF is damaged: %w", err)
 	}
 	var lines []pdfLine
 	for n := 1; n <= min(r.NumPage(), mostPDFPages); n++ {
 		lines = append(lines, linesOfPage(r, n)...)
 	}
 	lines = withoutRunning(lines, r.NumPage())
-	body := writePDF(lines)
-	if body == "" {
-		return nil, ErrNoText
+	if body = writePDF(lines); body == "" {
+		return "", ErrNoText
 	}
-	return fragment(body)
+	return body, nil
 }
 
 // pdfLine is a line of a page.
