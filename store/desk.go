@@ -213,7 +213,7 @@ func (a Across) Hands(ctx context.Context) ([]string, error) {
 func (a Across) Due(ctx context.Context, from, to time.Time, most int) ([]Line, error) {
 	var lines []Line
 	err := a.store.db.WithContext(ctx).Raw(linesOf(`
-		select st.*, row_number() over (order by b.due, lower(st.keyword)) as place from studies st join briefs b on b.study_id = st.id
+		select st.*, row_number() over (order by b.due, lower(st.keyword)) as spot from studies st join briefs b on b.study_id = st.id
 		where st.publication_id in @publications and st.archived_at is null and st.deleted_at is null
 		and b.due <> '' and b.due < @to and (b.due >= @from or b.stage <> 'published')
 		order by spot limit @most`), map[string]any{"publications": append([]int64{0}, a.publications...), "from": from.Format(time.DateOnly), "to": to.Format(time.DateOnly), "most": most}).Scan(&lines).Error
