@@ -52,7 +52,7 @@ func (c Choices) stood(field string) (text string, ok bool) {
 	return text, ok
 }
 
-func (b *Basis) why() string { return "as it stood with what was gathered on " + b.Gathered }
+func (b *Basis) why() string { return "as it stood" }
 
 // WriteBasis is the edit that puts a brief on a basis; nil lets it follow the evidence.
 func (c Choices) WriteBasis(b *Basis) Edit {
