@@ -27,9 +27,11 @@ create function text_of_page(doc jsonb) returns text immutable language sql as $
     select left(coalesce(doc->>'title', '') || ' ' || coalesce((select string_agg(coalesce(s->>'heading', '') || ' ' || coalesce(s->>'text', ''), ' ')
         from jsonb_array_elements(case jsonb_typeof(doc->'sections') when 'array' then doc->'sections' else '[]' end) s), ''), 400000)
 $$;
+-- The text once more, since a dump is restored without a path on which our own functions are found.
 create function words_of_page(doc jsonb) returns tsvector immutable language plpgsql as $$
 begin
-    return to_tsvector('simple', text_of_page(doc));
+    return to_tsvector('simple', left(coalesce(doc->>'title', '') || ' ' || coalesce((select string_agg(coalesce(s->>'heading', '') || ' ' || coalesce(s->>'text', ''), ' ')
+        from jsonb_array_elements(case jsonb_typeof(doc->'sections') when 'array' then doc->'sections' else '[]' end) s), ''), 400000));
 exception when program_limit_exceeded then
     return ''::tsvector;
 end $$;
