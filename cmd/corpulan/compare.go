@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"strings"
 
+	"corpulan/core/address"
 	"corpulan/core/change"
 	"corpulan/core/corpus"
 	"corpulan/core/reading"
@@ -63,13 +64,20 @@ func runCompare(ctx context.Context, args []string, std stdio) error {
 }
 
 // gatheredIn are the pages of a saved gathering: their order is their rank. One that cannot be
-// read keeps its rank.
+// read keeps its rank, and one that stands in it twice has its first.
 func gatheredIn(ctx context.Context, name, language string, std stdio) ([]change.Result, error) {
 	var list []change.Result
 	read := 0
+	seen := map[string]bool{}
 	err := walk(name, std.in, func(p gather.Saved) error {
 		if ctx.Err() != nil {
 			return ctx.Err()
+		}
+		if key := address.Parse(p.URL).Key(); key != "" {
+			if seen[key] {
+				return nil
+			}
+			seen[key] = true
 		}
 		r := change.Result{Rank: len(list) + 1, URL: p.URL, Kept: true}
 		doc, err := reading.Read(reading.Page{URL: p.URL, ContentType: p.ContentType, Body: p.Body})

@@ -82,6 +82,10 @@ func TestCompare(t *testing.T) {
 		code, _, said := call(t, "", append([]string{"compare"}, wrong...)...)
 		assert.Equal(t, exitWrongUse, code, said)
 	}
+	twice := warc("twice.warc", [2]string{"a", "Wax keeps a chain clean."}, [2]string{"a", "Wax keeps a chain clean."}, [2]string{"b", "Measure the chain."})
+	_, out, _ = call(t, "", "compare", "--keyword", "k", twice, twice)
+	require.NoError(t, json.Unmarshal([]byte(out), &m))
+	assert.Len(t, m.Ranks, 2, "a page that stands in it twice")
 	code, _, said = call(t, "", "compare", "--keyword", "k", was, filepath.Join(folder, "none.warc"))
 	assert.Equal(t, exitFailed, code, said)
 }
