@@ -252,6 +252,7 @@ func TestTwoStudiesSideBySide(t *testing.T) {
 	require.NoError(t, err)
 	_, text = s.get(t, s.path("/beside"))
 	assert.Contains(t, text, "summer riding</option>")
+	assert.NotContains(t, text, ">Special to this field<", "nothing else is gathered")
 	code, text := s.get(t, s.path("/beside?with=%d", other.ID))
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, text, "Two pages:")

@@ -5,6 +5,7 @@ import (
 	"strconv"
 
 	"corpulan/core/change"
+	"corpulan/core/evidence"
 	"corpulan/store"
 
 	"github.com/gin-gonic/gin"
@@ -17,6 +18,9 @@ type twoBody struct {
 	Others []store.Line // to choose from
 	Pair   *change.Pair // nil until another is chosen
 	Empty  bool         // one of them has no field yet
+
+	Special    []change.Told // against what else the publication has gathered lately
+	Background []store.Line  // which studies that is
 }
 
 // mostToChoose is how many studies are offered to compare with.
@@ -34,6 +38,12 @@ func (s *Server) two(c *gin.Context) {
 	for _, l := range lines {
 		if l.ID != body.Study.ID && l.Language == body.Study.Language {
 			body.Others = append(body.Others, l)
+		}
+	}
+	if c.Query("with") == "" {
+		if err := s.special(c, &body); err != nil {
+			s.fail(c, err)
+			return
 		}
 	}
 	if id, err := strconv.ParseInt(c.Query("with"), 10, 64); err == nil {
@@ -55,4 +65,33 @@ func (s *Server) two(c *gin.Context) {
 		body.Pair, body.Empty = &pair, len(a.Evidence.Sources) == 0 || len(b.Evidence.Sources) == 0
 	}
 	s.views.page(c, http.StatusOK, "two", s.inStudy(c, "two", body))
+}
+
+// mostBackground is how many other studies are the background, the newest. Our own: each may have
+// to be computed.
+const mostBackground = 8
+
+// special finds what is special to the field, against what else the publication has gathered.
+func (s *Server) special(c *gin.Context, body *twoBody) error {
+	ctx := c.Request.Context()
+	an, err := s.analyst.Side(ctx, s.scope(c), body.Study)
+	if err != nil || len(an.Evidence.Sources) == 0 {
+		return err
+	}
+	var others []*evidence.Evidence
+	for _, l := range body.Others {
+		if len(others) == mostBackground {
+			break
+		}
+		if l.State != store.Done || l.KeptPages == 0 {
+			continue
+		}
+		o, err := s.analyst.Side(ctx, s.scope(c), l.Study)
+		if err != nil {
+			return err
+		}
+		others, body.Background = append(others, o.Evidence), append(body.Background, l)
+	}
+	body.Special = change.Special(an.Evidence, others)
+	return nil
 }

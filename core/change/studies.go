@@ -56,8 +56,9 @@ type Told struct {
 // Bounds of what is shown, our own, and the critical value of G² for p < .01 (Rayson & Garside
 // 2000).
 const (
-	mostTold = 25
-	critical = 6.63
+	mostTold    = 25
+	mostSpecial = 60
+	critical    = 6.63
 )
 
 // Two sets two studies side by side.
@@ -96,16 +97,53 @@ func Two(a, b Side) Pair {
 	return p
 }
 
+// Special are the terms that a field uses more than the others of its publication do, taken
+// together: what is special to it, and not merely usual in what the publication gathers. Those
+// with the strongest evidence stand first (log-likelihood; Rayson & Garside 2000). Told.Second
+// counts the uses of all others.
+func Special(e *evidence.Evidence, others []*evidence.Evidence) []Told {
+	size, count := 0., map[string]int{}
+	for _, o := range others {
+		size += wordsOf(o)
+		for _, t := range o.Terms {
+			for _, k := range t.Keys {
+				count[k] += t.Count
+			}
+		}
+	}
+	list := []Told{}
+	if size == 0 {
+		return list
+	}
+	own := wordsOf(e)
+	for _, t := range e.Terms {
+		if !t.Recommended() {
+			continue
+		}
+		n := 0
+		for _, k := range t.Keys {
+			n = max(n, count[k])
+		}
+		if g := stats.LogLikelihood(float64(t.Count), float64(n), own, size); g >= critical {
+			list = append(list, Told{Text: t.Text, Key: t.Key, First: t.Count, Second: n, G2: g, LogRatio: stats.LogRatio(float64(t.Count), float64(n), own, size)})
+		}
+	}
+	slices.SortStableFunc(list, func(x, y Told) int { return cmp.Compare(y.G2, x.G2) })
+	return list[:min(len(list), mostSpecial)]
+}
+
+// wordsOf is how many words the pages of a field have.
+func wordsOf(e *evidence.Evidence) float64 {
+	n := 0
+	for _, s := range e.Sources {
+		n += s.Words
+	}
+	return float64(n)
+}
+
 // tellApart compares the vocabularies.
 func (p *Pair) tellApart(a, b *evidence.Evidence) {
-	size := func(e *evidence.Evidence) float64 {
-		n := 0
-		for _, s := range e.Sources {
-			n += s.Words
-		}
-		return float64(n)
-	}
-	sizeA, sizeB := size(a), size(b)
+	sizeA, sizeB := wordsOf(a), wordsOf(b)
 	other := map[string]vocabulary.Term{}
 	for _, t := range b.Terms {
 		for _, k := range t.Keys {

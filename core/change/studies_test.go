@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"corpulan/core/change"
+	"corpulan/core/evidence"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -58,6 +59,15 @@ func TestOnePageOrTwo(t *testing.T) {
 	assert.Equal(t, p.Shared, back.Shared)
 	assert.InDelta(t, p.First[0].G2, back.Second[0].G2, 1e-9)
 	assert.InDelta(t, math.Abs(p.First[0].LogRatio), math.Abs(back.Second[0].LogRatio), 1e-9)
+	special := change.Special(evidenceOf(t, summer), []*evidence.Evidence{evidenceOf(t, ice)})
+	var texts []string
+	for _, x := range special {
+		texts = append(texts, x.Text)
+		assert.Positive(t, x.LogRatio)
+	}
+	assert.Contains(t, texts, "summer grip")
+	assert.NotContains(t, texts, "studs", "all have it")
+	assert.Empty(t, change.Special(evidenceOf(t, summer), nil), "there is nothing to compare with")
 	apart := change.Two(side(of("summer grip", "Grip in summer", 0)), side(of("black ice", "Riding black ice", 50)))
 	assert.False(t, apart.One)
 	assert.Empty(t, apart.Pages)
