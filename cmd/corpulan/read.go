@@ -97,7 +97,11 @@ func walk(name string, stdin io.Reader, each func(gather.Saved) error) error {
 
 // runReadPDF reads a PDF apart from the process that was given it; see gather.PDFChild.
 func runReadPDF(_ context.Context, args []string, std stdio) error {
-	if len(args) > 0 {
+	flags := newFlags(gather.PDFCommand)
+	if err := parse(flags, args); err != nil {
+		return err
+	}
+	if flags.NArg() > 0 {
 		return fmt.Errorf("%w: the PDF comes by standard input", errUse)
 	}
 	return gather.PDFChild(std.in, std.out)
