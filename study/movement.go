@@ -138,17 +138,25 @@ func (a *Analyst) Proposals(ctx context.Context, sc store.Scope, an *Analysis) (
 }
 
 // stand lets the brief stand as it is, if somebody has worked on it or it is in other hands.
-func (c Commands) stand(ctx context.Context, an *Analysis) error {
-	if an == nil || an.Gathering.ID == 0 || an.Gathering.Running() || len(an.Evidence.Sources) == 0 {
+func (c Commands) stand(ctx context.Context, study int64, analyse func(context.Context) (*Analysis, error)) error {
+	if analyse == nil {
 		return nil
 	}
-	if an.Saved.Revision == 0 {
-		links, err := c.scope.Links(ctx, an.Study.ID)
+	saved, err := c.scope.Brief(ctx, study)
+	if err != nil {
+		return err
+	}
+	if saved.Revision == 0 {
+		links, err := c.scope.Links(ctx, study)
 		if err != nil || len(links) == 0 {
 			return err
 		}
 	}
-	_, err := c.edit(ctx, an.Study.ID, func(ch brief.Choices) (string, []brief.Edit, error) {
+	an, err := analyse(ctx)
+	if err != nil || an.Gathering.ID == 0 || an.Gathering.Running() || len(an.Evidence.Sources) == 0 {
+		return err
+	}
+	_, err = c.edit(ctx, an.Study.ID, func(ch brief.Choices) (string, []brief.Edit, error) {
 		return "The brief stands as it is while pages are gathered again.", ch.Stand(an.Evidence, an.Brief, an.Gathering.ID), nil
 	})
 	return err
@@ -199,11 +207,8 @@ var ErrNoInterval = errors.New("a study is gathered again weekly, monthly, or by
 
 // AgainByItself gathers a study again as its schedule says.
 func (c Commands) AgainByItself(ctx context.Context, a *Analyst, st store.Study) error {
-	an, err := a.Analyse(ctx, c.scope, st)
+	err := c.Again(ctx, st.ID, func(ctx context.Context) (*Analysis, error) { return a.Analyse(ctx, c.scope, st) })
 	if err != nil {
-		return err
-	}
-	if err := c.Again(ctx, st.ID, an); err != nil {
 		return err
 	}
 	g, err := c.scope.LatestGathering(ctx, st.ID)

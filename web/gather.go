@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	"html/template"
 	"net/http"
@@ -267,13 +268,13 @@ func (s *Server) retry(c *gin.Context) {
 
 // gatherAgain starts a new gathering of the same study.
 func (s *Server) gatherAgain(c *gin.Context) {
-	an, err := s.analyse(c)
-	if err == nil && s.again != nil {
-		s.again(an.Study.Keyword)
+	st := studyOf(c)
+	if s.again != nil {
+		s.again(st.Keyword)
 	}
-	if err == nil {
-		err = s.commands(c).Again(c.Request.Context(), studyOf(c).ID, an.Analysis)
-	}
+	err := s.commands(c).Again(c.Request.Context(), st.ID, func(ctx context.Context) (*study.Analysis, error) {
+		return s.analyst.Analyse(ctx, s.scope(c), st)
+	})
 	if err != nil {
 		s.fail(c, err)
 		return
