@@ -203,7 +203,7 @@ func TestExtraSources(t *testing.T) {
 	code, text, _ := s.post(t, s.path("/extras"), true)
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, text, "Choose a file, or type a note.")
-	code, text, _ = s.post(t, s.path("/extras"), true, "name", "What we heard <at> the shop", "note", "# Frozen freewheels\n\nA frozen freewheel has water in it. A frozen freewheel thaws indoors. Ask for a frozen freewheel.")
+	code, text, _ = s.post(t, s.path("/extras"), true, "name", "What we heard <at> the shop", "note", "# Frozen freewheels\n\nA frozen freewheel has water in it. A frozen freewheel thaws indoors. Ask for a frozen freewheel.\n\nTomasz: Oil it. Tomasz: Dry it. Ask Tomasz.")
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, text, "An extra source: counted only if you keep it")
 	results, err := s.scope.Results(t.Context(), 1)
@@ -216,6 +216,7 @@ func TestExtraSources(t *testing.T) {
 	_, text = s.get(t, s.path("/evidence?tab=openings"))
 	assert.Contains(t, text, "In a source of yours only")
 	assert.Contains(t, text, "frozen freewheel")
+	assert.NotContains(t, text, `<span class="finding">tomasz</span>`, "who speaks is no matter")
 	_, text = s.get(t, s.path("/evidence"))
 	assert.NotContains(t, text, `data-row="term frozen freewheel"`, "it does not count")
 	for _, format := range []string{"md", "html", "prompt"} {

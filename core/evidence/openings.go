@@ -9,6 +9,7 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/house"
 	"corpulan/core/questions"
+	"corpulan/core/text"
 	"corpulan/core/themes"
 	"corpulan/core/vocabulary"
 )
@@ -201,6 +202,10 @@ func beside(pages []corpus.Page, f *corpus.Field, taught *house.Lexicon) []Openi
 		for _, t := range vocabulary.Alone(corpus.NewField([]corpus.Page{p}, f.Language.Code, f.Keyword)) {
 			if n >= mostBeside {
 				break
+			}
+			// A word that is never written in small letters is a name: of who speaks, above all.
+			if t.Words == 1 && !f.Language.NounsHaveCapitals && p.Doc.Lower[text.Fold(t.Text)] == 0 {
+				continue
 			}
 			if t.Count < 2 || t.LogRatio <= 0 || slices.ContainsFunc(t.Keys, func(k string) bool {
 				return taught != nil && taught.Ignored[k] || slices.ContainsFunc(f.Docs, func(d *corpus.Doc) bool { return d.Phrases[k] != nil })
