@@ -12,6 +12,7 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"corpulan/core/address"
 	"corpulan/core/draft"
 	"corpulan/core/text"
 
@@ -19,7 +20,7 @@ import (
 )
 
 // ExtraScheme begins the address of an extra source that has none of its own.
-const ExtraScheme = "urn:corpulan:source:"
+const ExtraScheme = address.Brought
 
 // Errors of extra sources; test with errors.Is.
 var (

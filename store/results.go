@@ -3,6 +3,7 @@ package store
 import (
 	"cmp"
 	"context"
+	"strings"
 	"time"
 
 	"corpulan/core/address"
@@ -56,8 +57,11 @@ const (
 // BesideReason is why an extra source does not count.
 const BesideReason = "An extra source: counted only if you keep it"
 
-// IsBeside tells an extra source that is not counted.
-func (r Result) IsBeside() bool { return r.Added && !r.Own && !r.Kept && r.Reason == BesideReason }
+// IsBeside tells an extra source that is not counted. What somebody brought without an address
+// stays one, kept for a while or not.
+func (r Result) IsBeside() bool {
+	return r.Added && !r.Own && !r.Kept && (r.Reason == BesideReason || strings.HasPrefix(r.URL, address.Brought))
+}
 
 // AddPages puts further addresses at the end of the newest gathering and
 // returns those that were not in it already, with the gathering as it then is.

@@ -36,3 +36,6 @@ func (a Address) Key() string {
 	}
 	return bare
 }
+
+// Brought begins the address of a text that has none of its own: somebody brought it.
+const Brought = "urn:corpulan:source:"
