@@ -21,6 +21,7 @@ import (
 type fetcher struct {
 	river.WorkerDefaults[queue.FetchArgs]
 	store   *store.Store
+	queue   *queue.Queue
 	fetcher *gather.Fetcher
 	worker  string
 	log     *slog.Logger
@@ -61,7 +62,7 @@ func (f *fetcher) Work(ctx context.Context, job *river.Job[queue.FetchArgs]) err
 		}
 		r, err := f.store.NextUnfetched(ctx, job.Args.Gathering, job.Args.Host, rank)
 		if errors.Is(err, store.ErrNotFound) {
-			return nil // all in, or stopped
+			return f.ended(ctx, job.Args.Gathering) // all in, or stopped
 		}
 		if err != nil {
 			return err
@@ -152,6 +153,19 @@ func (f *fetcher) keepRecent(ctx context.Context, st store.Study, r store.Result
 		f.fetched("kept")
 	}
 	return true, f.store.KeepPage(ctx, r, &c, doc, doc.ProposeAside(st.Language, st.Keyword))
+}
+
+// ended has the evidence computed of a gathering whose last page is in, so that it is there when
+// somebody looks.
+func (f *fetcher) ended(ctx context.Context, gathering int64) error {
+	g, _, err := f.store.Gathering(ctx, gathering)
+	if errors.Is(err, store.ErrNotFound) || err == nil && g.State != store.Done {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	return f.queue.Evidence(ctx, gathering)
 }
 
 // count tells those who watch how a fetch ended.

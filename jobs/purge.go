@@ -30,6 +30,9 @@ func (p *purger) Work(ctx context.Context, _ *river.Job[queue.PurgeArgs]) error 
 	if err != nil {
 		return err
 	}
+	if err := p.store.ForgetEvidence(ctx); err != nil {
+		return err
+	}
 	captures, bodies, err := p.store.Prune(ctx, p.kept)
 	if captures+bodies > 0 {
 		p.log.Info("bytes of captures are given up", "captures", captures, "stored", bodies)

@@ -43,6 +43,7 @@ type Config struct {
 	Post     *Post                 // nil for no mail
 	Keep     time.Duration         // how long captures keep their bytes that no newest gathering shows; 0 for always
 	Sealer   *study.Sealer         // nil where nothing is sealed
+	Analyst  *study.Analyst        // shared with the interface of the same process; nil for one of its own
 	// Dial connects to addresses that people name; nothing private where it is nil.
 	Dial    func(ctx context.Context, network, address string) (net.Conn, error)
 	Count   int                                                // jobs at once
@@ -112,18 +113,21 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	whom := services{store: c.Store, provider: c.Provider, keywords: c.Keywords, sealer: c.Sealer, client: out}
 	river.AddWorker(workers, &searcher{store: c.Store, queue: q, services: whom, log: c.Log})
 	polite, room := c.Fetcher.Through(&hostGate{store: c.Store, worker: w.id}), make(chan struct{}, atOnce())
-	river.AddWorker(workers, &fetcher{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, reading: room, fetched: c.Fetched})
+	river.AddWorker(workers, &fetcher{store: c.Store, queue: q, fetcher: polite, worker: w.id, log: c.Log, reading: room, fetched: c.Fetched})
 	river.AddWorker(workers, &sitemapper{store: c.Store, queue: q, fetcher: polite, log: c.Log})
 	river.AddWorker(workers, &ownReader{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, reading: room})
 	river.AddWorker(workers, &demander{store: c.Store, services: whom, pause: c.Pause, log: c.Log})
 	river.AddWorker(workers, &rereader{store: c.Store, log: c.Log})
 	river.AddWorker(workers, &mailer{store: c.Store, post: c.Post, log: c.Log})
 	river.AddWorker(workers, &dueTeller{store: c.Store, queue: q})
-	analyst, err := study.NewAnalyst(nil)
-	if err != nil {
-		pool.Close()
-		return nil, err
+	analyst := c.Analyst
+	if analyst == nil {
+		if analyst, err = study.NewAnalyst(nil, q.Evidence); err != nil {
+			pool.Close()
+			return nil, err
+		}
 	}
+	river.AddWorker(workers, &computer{store: c.Store, analyst: analyst})
 	river.AddWorker(workers, &againer{store: c.Store, queue: q, analyst: analyst, log: c.Log})
 	river.AddWorker(workers, &deliverer{store: c.Store, sealer: c.Sealer, client: out, log: c.Log})
 	river.AddWorker(workers, &purger{store: c.Store, kept: c.Keep, log: c.Log})
@@ -133,7 +137,7 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	}
 	w.client, err = river.NewClient(riverpgxv5.New(pool), &river.Config{
 		ID:                w.id,
-		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: c.Count}},
+		Queues:            map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: c.Count}, queue.Computing: {MaxWorkers: 1}},
 		Workers:           workers,
 		FetchCooldown:     20 * time.Millisecond,
 		FetchPollInterval: 250 * time.Millisecond,

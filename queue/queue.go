@@ -61,6 +61,22 @@ func (RereadArgs) InsertOpts() river.InsertOpts {
 	return river.InsertOpts{Priority: 4, MaxAttempts: Tries, UniqueOpts: unfinished()}
 }
 
+// EvidenceArgs asks for the evidence of a gathering to be computed ahead of those who look.
+type EvidenceArgs struct {
+	Gathering int64 `json:"gathering"`
+}
+
+// Kind implements river.JobArgs.
+func (EvidenceArgs) Kind() string { return "evidence" }
+
+// Computing is the queue of what takes a whole processor: a process works on one at a time.
+const Computing = "computing"
+
+// InsertOpts implements river.JobArgsWithInsertOpts: whoever looks again asks again.
+func (EvidenceArgs) InsertOpts() river.InsertOpts {
+	return river.InsertOpts{Queue: Computing, MaxAttempts: 2, UniqueOpts: unfinished()}
+}
+
 // SitemapArgs asks for the list of a site's own pages, and for those that are new or changed.
 type SitemapArgs struct {
 	Publication int64  `json:"publication"`
@@ -212,6 +228,12 @@ func (q *Queue) Fetch(ctx context.Context, tx *sql.Tx, gathering int64, hosts ..
 // Reread asks for the captures to be read again that an older engine read.
 func (q *Queue) Reread(ctx context.Context) error {
 	_, err := q.client.Insert(ctx, RereadArgs{reading.Engine}, nil)
+	return err
+}
+
+// Evidence asks for the evidence of a gathering to be computed.
+func (q *Queue) Evidence(ctx context.Context, gathering int64) error {
+	_, err := q.client.Insert(ctx, EvidenceArgs{gathering}, nil)
 	return err
 }
 

@@ -2,7 +2,6 @@ package study
 
 import (
 	"context"
-	"fmt"
 	"runtime"
 	"slices"
 	"strings"
@@ -13,7 +12,6 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/fit"
-	"corpulan/core/house"
 	"corpulan/core/inward"
 	"corpulan/core/reading"
 	"corpulan/store"
@@ -30,7 +28,7 @@ type Analyst struct {
 	docs      *otter.Cache[docKey, *corpus.Doc]
 	evidence  *otter.Cache[string, *evidence.Evidence]
 	summaries *otter.Cache[int64, *Summary]
-	running   *otter.Cache[int64, *snapshot]
+	newest    *otter.Cache[int64, *snapshot]
 	inward    *otter.Cache[string, *inward.Found]
 	stems     *otter.Cache[ownKey, map[int64]map[string]int] // of own pages
 	beside    *otter.Cache[string, *pagesBeside]
@@ -38,7 +36,12 @@ type Analyst struct {
 	movements *otter.Cache[string, *change.Movement]
 	measuring chan struct{} // a place for each draft that is being measured
 	computed  func()        // called with each computation
+	ask       Ask
+	program   []byte // digest of the program that computes
 }
+
+// Ask asks for the evidence of a gathering to be computed by somebody who has time.
+type Ask func(ctx context.Context, gathering int64) error
 
 type docKey struct {
 	reading  int64 // or the number of an own page
@@ -52,10 +55,10 @@ type momentKey struct{ study, change int64 }
 // How much memory is kept for what can be made anew, in bytes. Our own bounds,
 // for a machine of 2 GB.
 const (
-	mostAnalyses  = 96 << 20
+	mostAnalyses  = 64 << 20
 	mostDocs      = 160 << 20
 	mostEvidence  = 48 << 20
-	mostSnapshots = 192 << 20
+	mostSnapshots = 32 << 20
 	mostSummaries = 16 << 20
 	mostStemsKept = 64 << 20
 	mostBeside    = 64 << 20
@@ -66,8 +69,9 @@ const (
 const longestCompute = 30 * time.Second
 
 // NewAnalyst makes an analyst with nothing at hand yet. computed is called with each
-// computation of evidence; nil for none.
-func NewAnalyst(computed func()) (*Analyst, error) {
+// computation of evidence; nil for none. ask lets evidence that is to be shown in a moment be
+// computed elsewhere; nil where it is computed by whoever wants it.
+func NewAnalyst(computed func(), ask Ask) (*Analyst, error) {
 	if computed == nil {
 		computed = func() {}
 	}
@@ -91,16 +95,10 @@ func NewAnalyst(computed func()) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	var running *otter.Cache[int64, *snapshot]
-	running, err = otter.New(&otter.Options[int64, *snapshot]{MaximumWeight: mostSnapshots,
-		Weigher: func(_ int64, s *snapshot) uint32 { return weightOf(s.size()) },
-		// A gathering that has ended is asked for no more: its pages go soon.
-		ExpiryCalculator: otter.ExpiryWritingFunc(func(e otter.Entry[int64, *snapshot]) time.Duration {
-			return 2 * snapshotLasts(e.Value.took, running.EstimatedSize())
-		}),
-		RefreshCalculator: otter.RefreshWritingFunc(func(e otter.Entry[int64, *snapshot]) time.Duration {
-			return snapshotLasts(e.Value.took, running.EstimatedSize())
-		})})
+	newest, err := otter.New(&otter.Options[int64, *snapshot]{MaximumWeight: mostSnapshots,
+		Weigher: func(_ int64, s *snapshot) uint32 { return weightOf(s.evidence.Size()) },
+		// A gathering that has ended is asked for no more.
+		ExpiryCalculator: otter.ExpiryAccessing[int64, *snapshot](2 * lately)})
 	if err != nil {
 		return nil, err
 	}
@@ -129,7 +127,11 @@ func NewAnalyst(computed func()) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Analyst{analyses, docs, ev, summaries, running, links, stems, beside, fits, movements, make(chan struct{}, runtime.GOMAXPROCS(0)), computed}, nil
+	program, err := programDigest()
+	if err != nil {
+		return nil, err
+	}
+	return &Analyst{analyses, docs, ev, summaries, newest, links, stems, beside, fits, movements, make(chan struct{}, runtime.GOMAXPROCS(0)), computed, ask, program}, nil
 }
 
 // weightOf is a size as caches take it.
@@ -140,48 +142,94 @@ type Analysis struct {
 	Study     store.Study
 	Gathering store.Gathering
 	Results   []store.Result
-	Docs      map[int64]*corpus.Doc // of every page read, by reading
-	Pages     []corpus.Page         // kept
-	Beside    []corpus.Page         // extra sources that do not count
-	Lexicon   []store.LexiconEntry  // that counts for the study
+	*Read                          // nil from Findings
+	Lexicon   []store.LexiconEntry // that counts for the study
 	Evidence  *evidence.Evidence
 	Saved     store.Brief
 	Choices   brief.Choices // as saved, under the keys that findings have today
 	Setting   brief.Setting
 	Brief     brief.Brief
 	Aim       float64 // fit that the publication asks drafts for
+	// Provisional evidence is of the pages that were in a moment ago.
+	Provisional bool
 
 	change int64 // the moment of the study that this is of
+	stale  bool  // newer evidence has been asked for
+}
+
+// Read are the pages of a study made ready for comparison.
+type Read struct {
+	Docs   map[int64]*corpus.Doc // of every page read, by reading
+	Pages  []corpus.Page         // those that the evidence is of
+	Beside []corpus.Page         // extra sources that do not count
 }
 
 // size is about how many bytes an Analysis holds on to.
 func (an *Analysis) size() int64 {
-	size := an.Evidence.Size() + 20_000 + int64(len(an.Results))*1000
-	for _, d := range an.Docs {
-		size += d.Size()
-	}
-	return size
+	return an.Evidence.Size() + 20_000 + int64(len(an.Results))*1000
 }
 
-// Analyse loads a study and computes its evidence and brief, once for each moment
-// of it. What it returns is shared, and not for changing.
+// Counting is how many pages count.
+func (an *Analysis) Counting() int {
+	n := 0
+	for _, r := range an.Results {
+		if Counts(r) {
+			n++
+		}
+	}
+	return n
+}
+
+// Analyse is a study with its evidence, its brief and its pages: with all of them where none is
+// still to come. What it returns is shared, and not for changing.
 func (a *Analyst) Analyse(ctx context.Context, sc store.Scope, st store.Study) (*Analysis, error) {
+	an, err := a.Findings(ctx, sc, st)
+	if err != nil {
+		return nil, err
+	}
+	if an.Provisional && !an.Gathering.Running() {
+		if an, err = a.load(ctx, sc, st, true); err != nil {
+			return nil, err
+		}
+	}
+	whole := *an
+	if whole.Read, err = a.read(ctx, sc, an); err != nil {
+		return nil, err
+	}
+	if an.Provisional { // its counts are those of these pages
+		whole.Pages = slices.DeleteFunc(whole.Pages, func(p corpus.Page) bool {
+			return !slices.ContainsFunc(an.Evidence.Sources, func(s evidence.Source) bool { return s.Rank == p.Rank })
+		})
+	}
+	return &whole, nil
+}
+
+// Findings is Analyse without the pages, for those who show what was found and no page: the
+// pages need not be loaded where the evidence was computed before. Its evidence may be
+// provisional for a moment after the last page has come, too. It is computed once for each moment
+// of a study.
+func (a *Analyst) Findings(ctx context.Context, sc store.Scope, st store.Study) (*Analysis, error) {
 	change, _, err := sc.Change(ctx, st.ID)
 	if err != nil {
 		return nil, err
 	}
-	return a.analyses.Get(ctx, momentKey{st.ID, change}, otter.LoaderFunc[momentKey, *Analysis](func(ctx context.Context, _ momentKey) (*Analysis, error) {
+	key := momentKey{st.ID, change}
+	an, err := a.analyses.Get(ctx, key, otter.LoaderFunc[momentKey, *Analysis](func(ctx context.Context, _ momentKey) (*Analysis, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
-		an, err := a.load(ctx, sc, st)
+		an, err := a.load(ctx, sc, st, false)
 		if err == nil {
 			an.change = change
 		}
 		return an, err
 	}))
+	if err == nil && an.stale {
+		a.analyses.Invalidate(key) // the next who looks may find what was asked for
+	}
+	return an, err
 }
 
-func (a *Analyst) load(ctx context.Context, sc store.Scope, st store.Study) (*Analysis, error) {
+func (a *Analyst) load(ctx context.Context, sc store.Scope, st store.Study, all bool) (*Analysis, error) {
 	an := &Analysis{Study: st}
 	var err error
 	if an.Gathering, err = sc.LatestGathering(ctx, st.ID); err != nil {
@@ -193,7 +241,7 @@ func (a *Analyst) load(ctx context.Context, sc store.Scope, st store.Study) (*An
 	if an.Lexicon, err = sc.Lexicon(ctx, st.ID); err != nil {
 		return nil, err
 	}
-	if an.Evidence, err = a.current(ctx, sc, an); err != nil {
+	if an.Evidence, err = a.evidenceOf(ctx, sc, an, all); err != nil {
 		return nil, err
 	}
 	if an.Saved, err = sc.Brief(ctx, st.ID); err != nil {
@@ -221,7 +269,9 @@ func (a *Analyst) setting(ctx context.Context, sc store.Scope, an *Analysis) (br
 	if s.Own, err = a.own(ctx, sc, an); err != nil {
 		return s, err
 	}
-	s.References = an.references()
+	if s.References, err = a.references(ctx, sc, an); err != nil {
+		return s, err
+	}
 	if an.Gathering.ID != 0 {
 		s.Gathered = an.Gathering.StartedAt.UTC().Format(time.DateOnly)
 	}
@@ -280,65 +330,26 @@ func (a *Analyst) docsOf(ctx context.Context, sc store.Scope, results []store.Re
 	return byReading, nil
 }
 
-// prepare makes a document of every page of a study that was read, set-aside ones too.
-func (a *Analyst) prepare(ctx context.Context, sc store.Scope, an *Analysis) (err error) {
-	if an.Docs, err = a.docsOf(ctx, sc, an.Results, an.Study.Language); err != nil {
-		return err
+// read makes a document of every page of a study that was read, set-aside ones too.
+func (a *Analyst) read(ctx context.Context, sc store.Scope, an *Analysis) (*Read, error) {
+	docs, err := a.docsOf(ctx, sc, an.Results, an.Study.Language)
+	if err != nil {
+		return nil, err
 	}
-	for _, r := range an.Results {
-		if Counts(r) && an.Docs[*r.ReadingID] != nil {
-			an.Pages = append(an.Pages, corpus.Page{Rank: r.Rank, Doc: an.Docs[*r.ReadingID]})
-		} else if r.IsBeside() && r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
-			an.Beside = append(an.Beside, corpus.Page{Rank: r.Rank, Doc: an.Docs[*r.ReadingID]})
+	r := &Read{Docs: docs}
+	for _, x := range an.Results {
+		if Counts(x) && docs[*x.ReadingID] != nil {
+			r.Pages = append(r.Pages, corpus.Page{Rank: x.Rank, Doc: docs[*x.ReadingID]})
+		} else if x.IsBeside() && x.ReadingID != nil && docs[*x.ReadingID] != nil {
+			r.Beside = append(r.Beside, corpus.Page{Rank: x.Rank, Doc: docs[*x.ReadingID]})
 		}
 	}
-	return nil
+	return r, nil
 }
 
 // Counts tells whether a result is part of the field.
 func Counts(r store.Result) bool {
 	return r.Kept && !r.Own && r.State == store.Read && r.ReadingID != nil
-}
-
-// signature names all that the evidence of a study is computed from.
-func (an *Analysis) signature() string {
-	var sig strings.Builder
-	fmt.Fprintf(&sig, "%d %s %q %d:", an.Study.ID, an.Study.Language, an.Study.Keyword, an.Gathering.ID)
-	for _, r := range an.Results {
-		if Counts(r) {
-			fmt.Fprintf(&sig, " %d/%d", r.Rank, *r.ReadingID)
-		} else if r.IsBeside() && r.ReadingID != nil {
-			fmt.Fprintf(&sig, " beside %d/%d", r.Rank, *r.ReadingID)
-		}
-	}
-	fmt.Fprintf(&sig, " %q %d", an.Gathering.Asked, an.Study.Leaders)
-	for _, e := range an.Lexicon {
-		if e.Kind == house.Spell {
-			continue
-		}
-		fmt.Fprintf(&sig, " %s %q %q", e.Kind, e.Term, e.Other)
-	}
-	return sig.String()
-}
-
-// taught is what the house has taught, as the core takes it.
-func (an *Analysis) taught() []house.Entry {
-	taught := make([]house.Entry, len(an.Lexicon))
-	for i, e := range an.Lexicon {
-		taught[i] = e.Entry()
-	}
-	return taught
-}
-
-func (a *Analyst) compute(ctx context.Context, an *Analysis) (*evidence.Evidence, error) {
-	taught := an.taught()
-	return a.evidence.Get(ctx, an.signature(), otter.LoaderFunc[string, *evidence.Evidence](func(ctx context.Context, _ string) (*evidence.Evidence, error) {
-		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
-		defer cancel()
-		a.computed()
-		return evidence.Compute(ctx, evidence.Input{Keyword: an.Study.Keyword, Language: an.Study.Language, Pages: an.Pages, Beside: an.Beside,
-			Asked: slices.Clone(an.Gathering.Asked), Related: slices.Clone(an.Gathering.Related), House: taught, Leaders: an.Study.Leaders})
-	}))
 }
 
 // Summary is what the list of pages shows of a reading.

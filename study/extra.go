@@ -111,13 +111,16 @@ func readExtra(at, name string, body []byte) (*reading.Reading, error) {
 }
 
 // references are the extra sources of a study that do not count, as its brief names them.
-func (an *Analysis) references() (list []brief.Source) {
-	for _, r := range an.Results {
-		if !r.IsBeside() || r.ReadingID == nil || an.Docs[*r.ReadingID] == nil {
-			continue
-		}
-		d := an.Docs[*r.ReadingID].Reading
-		list = append(list, brief.Source{Rank: r.Rank, URL: r.URL, Title: cmp.Or(d.Title, r.Title), Words: d.Counts.Words, Kind: string(d.Kind)})
+func (a *Analyst) references(ctx context.Context, sc store.Scope, an *Analysis) (list []brief.Source, err error) {
+	extra := slices.DeleteFunc(slices.Clone(an.Results), func(r store.Result) bool { return !r.IsBeside() || r.ReadingID == nil })
+	known, err := a.Summarise(ctx, sc, extra)
+	if err != nil {
+		return nil, err
 	}
-	return slices.Clip(list)
+	for _, r := range extra {
+		if d := known[*r.ReadingID]; d != nil {
+			list = append(list, brief.Source{Rank: r.Rank, URL: r.URL, Title: cmp.Or(d.Title, r.Title), Words: d.Words, Kind: string(d.Kind)})
+		}
+	}
+	return slices.Clip(list), nil
 }

@@ -2,79 +2,97 @@ package study
 
 import (
 	"context"
+	"errors"
 	"slices"
 	"time"
 
-	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/store"
-
-	"github.com/maypok86/otter/v2"
 )
 
-// snapshot is the evidence of a gathering that is still running, as of a moment ago.
+// snapshot is evidence of a gathering as of a moment ago.
 type snapshot struct {
-	pages    []corpus.Page
-	docs     map[int64]*corpus.Doc // of all pages that were in
+	basis    string
 	evidence *evidence.Evidence
 	took     time.Duration // to make it
+	made     time.Time
 }
 
-// size is about how many bytes a snapshot holds on to.
-func (s *snapshot) size() (bytes int64) {
-	for _, d := range s.docs {
-		bytes += d.Size()
-	}
-	if s.evidence != nil {
-		bytes += s.evidence.Size()
-	}
-	return bytes
-}
-
-// The evidence of a running gathering serves for those who look for ten times as long as it took
-// to make, and that times as many as are running, so that no more than a tenth of the machine
-// goes into all of them, and within bounds; the next who comes after that gets it still, and has
-// it made anew in the background. Pages arrive many
-// times a second; computing it for each of them, for each reader, would take the machine from
-// the gathering itself. Our own.
+// While pages arrive, many times a second, those who look get evidence of the pages that were in
+// a moment ago: for four times as long as it took to make, within bounds. Then newer is asked for,
+// and they get the older one until that is there: computing it for each page, for each reader,
+// would take the machine from the gathering itself. The same for a moment after the last page
+// where it takes long; where it does not, whoever sees a gathering done gets all of it. Our own.
 const (
 	snapshotLeast = 2 * time.Second
-	snapshotMost  = 30 * time.Second
+	snapshotMost  = 20 * time.Second
+	lately        = time.Minute            // after the last page
+	takesLong     = 300 * time.Millisecond // to compute
 )
 
-func snapshotLasts(took time.Duration, running int) time.Duration {
-	return min(max(10*took*time.Duration(max(running, 1)), snapshotLeast), snapshotMost)
+func snapshotLasts(took time.Duration) time.Duration {
+	return min(max(4*took, snapshotLeast), snapshotMost)
 }
 
-// current is the evidence of a study: of all its kept pages, or, while they are
-// still arriving, of those that were in a moment ago. What a person sets aside is
-// out at once in any case.
-func (a *Analyst) current(ctx context.Context, sc store.Scope, an *Analysis) (*evidence.Evidence, error) {
-	fresh := func(ctx context.Context, an *Analysis) (*evidence.Evidence, error) {
-		if err := a.prepare(ctx, sc, an); err != nil {
-			return nil, err
-		}
-		return a.compute(ctx, an)
+// evidenceOf is the evidence of a study: of all its kept pages, or, while they are still arriving
+// and nobody asks for all, of those that were in a moment ago. What a person sets aside is out at
+// once in any case.
+func (a *Analyst) evidenceOf(ctx context.Context, sc store.Scope, an *Analysis, all bool) (*evidence.Evidence, error) {
+	if e, ok := a.evidence.GetIfPresent(an.signature()); ok {
+		return e, nil
 	}
-	if !an.Gathering.Running() {
-		return fresh(ctx, an)
+	running := an.Gathering.Running()
+	if all || a.ask == nil || !running && (an.Gathering.FinishedAt == nil || time.Since(*an.Gathering.FinishedAt) > lately) {
+		return a.exact(ctx, sc, an)
 	}
-	mine := *an // the loader may go on in the background
-	s, err := a.running.Get(ctx, an.Gathering.ID, otter.LoaderFunc[int64, *snapshot](func(ctx context.Context, _ int64) (*snapshot, error) {
-		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
-		defer cancel()
-		began := time.Now()
-		e, err := fresh(ctx, &mine)
-		return &snapshot{mine.Pages, mine.Docs, e, time.Since(began)}, err
-	}))
+	s, err := a.lastOf(ctx, sc, an)
 	if err != nil {
 		return nil, err
 	}
-	if !s.serves(an) {
-		return fresh(ctx, an)
+	if s == nil || !s.serves(an) || !running && s.took < takesLong {
+		return a.exact(ctx, sc, an)
 	}
-	an.Pages, an.Docs = s.pages, s.docs
+	if !running {
+		if e := a.kept(ctx, sc, an, a.digest(an.signature())); e != nil {
+			a.evidence.Set(an.signature(), e)
+			return e, nil
+		}
+	}
+	an.Provisional = true
+	if !running || time.Since(s.made) > snapshotLasts(s.took) {
+		an.stale = true
+		if err := a.ask(ctx, an.Gathering.ID); err != nil {
+			return nil, err
+		}
+	}
 	return s.evidence, nil
+}
+
+// lastOf is what was last computed over a gathering, by whichever process; nil for nothing.
+func (a *Analyst) lastOf(ctx context.Context, sc store.Scope, an *Analysis) (*snapshot, error) {
+	basis := an.basis()
+	had, _ := a.newest.GetIfPresent(an.Gathering.ID)
+	if had != nil && had.basis != basis {
+		had = nil
+	}
+	var after time.Time
+	if had != nil {
+		after = had.made
+	}
+	row, err := sc.NewestEvidence(ctx, an.Gathering.ID, a.digest(basis), after)
+	if errors.Is(err, store.ErrNotFound) {
+		return had, nil
+	}
+	if err != nil || row.Body == nil {
+		return had, err
+	}
+	e, err := evidence.Decode(row.Body)
+	if err != nil {
+		return had, nil // it is computed anew
+	}
+	s := &snapshot{basis, e, row.Took, row.MadeAt}
+	a.newest.Set(an.Gathering.ID, s)
+	return s, nil
 }
 
 // serves tells whether every page of a snapshot still counts, as far as the
@@ -84,11 +102,11 @@ func (s *snapshot) serves(an *Analysis) bool {
 	for i := range an.Results {
 		byRank[an.Results[i].Rank] = &an.Results[i]
 	}
-	for _, p := range s.pages {
+	for _, p := range s.evidence.Sources {
 		r := byRank[p.Rank]
 		if r == nil || r.State == store.Read && !Counts(*r) {
 			return false
 		}
 	}
-	return len(s.pages) > 0 || !slices.ContainsFunc(an.Results, Counts)
+	return len(s.evidence.Sources) > 0 || !slices.ContainsFunc(an.Results, Counts)
 }

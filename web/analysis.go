@@ -22,6 +22,16 @@ func (an *analysis) StageName(stage string) string { return an.says.StageName(st
 // analyse is the study of a request as it now is. It is shared, and not for changing.
 func (s *Server) analyse(c *gin.Context) (*analysis, error) {
 	an, err := s.analyst.Analyse(c.Request.Context(), s.scope(c), studyOf(c))
+	return s.analysisOf(c, an, err)
+}
+
+// findings is analyse without the pages of the study.
+func (s *Server) findings(c *gin.Context) (*analysis, error) {
+	an, err := s.analyst.Findings(c.Request.Context(), s.scope(c), studyOf(c))
+	return s.analysisOf(c, an, err)
+}
+
+func (s *Server) analysisOf(c *gin.Context, an *study.Analysis, err error) (*analysis, error) {
 	if err != nil {
 		return nil, err
 	}

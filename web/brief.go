@@ -39,7 +39,7 @@ func (s *Server) brief(c *gin.Context) {
 }
 
 func (s *Server) briefBody(c *gin.Context) (briefBody, error) {
-	an, err := s.analyse(c)
+	an, err := s.findings(c)
 	if err != nil {
 		return briefBody{}, err
 	}

@@ -28,7 +28,7 @@ func (s *Server) choose(c *gin.Context) {
 		s.say(c, http.StatusUnprocessableEntity, "This finding could not be recognised; reload the page and try again.")
 		return
 	}
-	an, err := s.analyse(c)
+	an, err := s.findings(c)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -73,7 +73,7 @@ func (s *Server) chooseMany(c *gin.Context) {
 		s.say(c, http.StatusUnprocessableEntity, fmt.Sprintf("At most %d findings can be decided about at once.", mostPicked))
 		return
 	}
-	an, err := s.analyse(c)
+	an, err := s.findings(c)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -106,7 +106,7 @@ var ownNames = map[brief.Kind]string{brief.TermKind: "A term", brief.QuestionKin
 func (s *Server) addOwn(c *gin.Context) {
 	st := studyOf(c)
 	kind, text := brief.Kind(c.PostForm("kind")), strings.Join(strings.Fields(c.PostForm("text")), " ")
-	an, err := s.analyse(c)
+	an, err := s.findings(c)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -158,7 +158,7 @@ type choiceBody struct {
 }
 
 func (s *Server) afterChoice(c *gin.Context, m brief.Mark, done study.Done) {
-	an, err := s.analyse(c)
+	an, err := s.findings(c)
 	if err == nil {
 		err = s.withFigures(c, an)
 	}

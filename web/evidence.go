@@ -125,6 +125,19 @@ func (q evidenceQuery) With(pairs ...any) string {
 	return "?" + v.Encode()
 }
 
+// counted has a page of evidence loaded again once all pages are counted that had come.
+func (s *Server) counted(c *gin.Context) {
+	an, err := s.findings(c)
+	switch {
+	case err != nil:
+		s.fail(c, err)
+		return
+	case !an.Provisional:
+		c.Header("HX-Refresh", "true")
+	}
+	c.Status(http.StatusNoContent)
+}
+
 func (s *Server) evidence(c *gin.Context) {
 	q := queryOf(c)
 	body, err := s.evidenceBody(c, q)
@@ -143,7 +156,7 @@ func (s *Server) evidence(c *gin.Context) {
 }
 
 func (s *Server) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, error) {
-	an, err := s.analyse(c)
+	an, err := s.findings(c)
 	if err == nil {
 		err = s.withFigures(c, an)
 	}

@@ -185,7 +185,7 @@ func (s *Server) typeField(c *gin.Context) {
 	}
 	var about *evidence.Evidence // what the field is about; other fields are saved whatever becomes of the evidence
 	if brief.FollowsFinding(name) {
-		an, err := s.analyse(c)
+		an, err := s.findings(c)
 		if err != nil {
 			s.fail(c, err)
 			return
@@ -245,7 +245,7 @@ func (s *Server) conflict(c *gin.Context, name, mine string, conflict *study.Con
 	theirs := ""
 	if conflict.Theirs != nil {
 		theirs, a.Typed = *conflict.Theirs, true
-	} else if an, err := s.analyse(c); err == nil {
+	} else if an, err := s.findings(c); err == nil {
 		theirs = an.Field(name).Value
 	}
 	_, a.Theirs = render.Words(mine, theirs)

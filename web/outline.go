@@ -70,7 +70,7 @@ func (an *analysis) ByHand() bool { return an.Choices.Lines() != nil }
 // sectionForms are the forms that edit a section, asked for when they are wanted: an outline
 // may have hundreds.
 func (s *Server) sectionForms(c *gin.Context) {
-	an, err := s.analyse(c)
+	an, err := s.findings(c)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -90,7 +90,7 @@ const mostSections = 500
 // editOutline makes one edit of the outline.
 func (s *Server) editOutline(c *gin.Context) {
 	st, ctx := studyOf(c), c.Request.Context()
-	an, err := s.analyse(c)
+	an, err := s.findings(c)
 	if err != nil {
 		s.fail(c, err)
 		return

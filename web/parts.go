@@ -17,7 +17,7 @@ const mostOwnParts = 30
 
 // editParts hides, shows, moves, adds or renames parts of the document.
 func (s *Server) editParts(c *gin.Context) {
-	an, err := s.analyse(c)
+	an, err := s.findings(c)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -93,7 +93,7 @@ func beside(parts []brief.Part, at int, before bool) int {
 
 // useTemplate makes the brief one of a kind of page.
 func (s *Server) useTemplate(c *gin.Context) {
-	an, err := s.analyse(c)
+	an, err := s.findings(c)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -37,7 +37,7 @@ func (b revisionsBody) Who(r store.BriefRevision) string {
 // so that only what people did differs.
 func (s *Server) revisions(c *gin.Context) {
 	st, sc, ctx := studyOf(c), s.scope(c), c.Request.Context()
-	an, err := s.analyse(c)
+	an, err := s.findings(c)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -98,15 +98,15 @@ type Options struct {
 	OpenID  *OpenID
 	Proxies []string // whose word on where a request comes from is taken; networks in CIDR notation
 
-	Log      *slog.Logger                                               // the store's where none is given
-	Closing  context.Context                                            // done when the program is about to stop
-	Hosts    []string                                                   // names this server answers for; none means localhost
-	Demo     bool                                                       // the search engine is the stand-in
-	Again    func(keyword string)                                       // called before a study is gathered again; nil for nothing
-	Extras   []Sample                                                   // texts to try reading beside a field
-	Samples  []Sample                                                   // lists of keywords to try the program with
-	Observe  func(route, method string, status int, took time.Duration) // called with each answer but event streams; nil for none
-	Computed func()                                                     // called with each computation of evidence; nil for none
+	Log     *slog.Logger                                               // the store's where none is given
+	Closing context.Context                                            // done when the program is about to stop
+	Hosts   []string                                                   // names this server answers for; none means localhost
+	Demo    bool                                                       // the search engine is the stand-in
+	Again   func(keyword string)                                       // called before a study is gathered again; nil for nothing
+	Extras  []Sample                                                   // texts to try reading beside a field
+	Samples []Sample                                                   // lists of keywords to try the program with
+	Observe func(route, method string, status int, took time.Duration) // called with each answer but event streams; nil for none
+	Analyst *study.Analyst                                             // shared with workers of the same process; nil for one of its own
 }
 
 // validate names every field that a server cannot do without.
@@ -135,9 +135,11 @@ func Handler(o Options) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	a, err := study.NewAnalyst(o.Computed)
-	if err != nil {
-		return nil, err
+	a := o.Analyst
+	if a == nil {
+		if a, err = study.NewAnalyst(nil, o.Queue.Evidence); err != nil {
+			return nil, err
+		}
 	}
 	d, err := study.NewDemander(o.Closing)
 	if err != nil {
@@ -210,6 +212,7 @@ func (s *Server) routes(r *gin.Engine) {
 	st.POST("/redo", s.undo)
 	st.GET("/gather", s.gather)
 	st.GET("/list", s.list)
+	st.GET("/counted", s.counted)
 	st.GET("/events", s.events)
 	st.POST("/gather", s.gatherAgain)
 	st.GET("/movement", s.movement)

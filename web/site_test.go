@@ -86,10 +86,12 @@ func newSite(t testing.TB, more ...func(*web.Options)) *site {
 	closing, stop := context.WithCancel(context.Background())
 	n, log, role := new(atomic.Int64), new(said), new(atomic.Value)
 	role.Store(store.Owner)
+	analyst, err := study.NewAnalyst(func() { n.Add(1) }, q.Evidence)
+	require.NoError(t, err)
 	o := web.Options{Store: st, Queue: q, Visitor: func(*http.Request) (*study.Visitor, error) {
 		now, err := st.In(p.ID).Publication(context.Background())
 		return &study.Visitor{Publication: now, Role: role.Load().(store.Role)}, err
-	}, Closing: closing, Log: slog.New(slog.NewTextHandler(log, nil)), Computed: func() { n.Add(1) }}
+	}, Closing: closing, Log: slog.New(slog.NewTextHandler(log, nil)), Analyst: analyst}
 	for _, f := range more {
 		f(&o)
 	}

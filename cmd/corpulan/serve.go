@@ -56,7 +56,7 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 		return err
 	}
 	defer quit()
-	stop, err := startWorkers(ctx, s, st, log, figures)
+	stop, err := startWorkers(ctx, s, st, nil, log, figures)
 	if err != nil {
 		return err
 	}
@@ -92,7 +92,7 @@ func runMigrate(ctx context.Context, args []string, std stdio) error {
 }
 
 // startWorkers begins to work on the queue; the function it returns ends that.
-func startWorkers(ctx context.Context, s settings, st *store.Store, log *slog.Logger, figures *metrics.Metrics) (stop func(), err error) {
+func startWorkers(ctx context.Context, s settings, st *store.Store, analyst *study.Analyst, log *slog.Logger, figures *metrics.Metrics) (stop func(), err error) {
 	if s.workers == 0 {
 		return func() {}, nil
 	}
@@ -109,7 +109,7 @@ func startWorkers(ctx context.Context, s settings, st *store.Store, log *slog.Lo
 	if s.mail != "" {
 		post = &jobs.Post{Server: s.mail, User: s.mailUser, Password: s.mailPassword, From: s.mailFrom, Address: s.address}
 	}
-	workers, err := jobs.StartWorkers(ctx, jobs.Config{Sealer: sealer, Post: post, Dial: guard.Dial, Keep: s.keepCaptures, Observe: figures.Job, Fetched: figures.Fetch, Store: st, URL: s.database, Count: s.workers, Keywords: keywords, Pause: s.pause,
+	workers, err := jobs.StartWorkers(ctx, jobs.Config{Sealer: sealer, Analyst: analyst, Post: post, Dial: guard.Dial, Keep: s.keepCaptures, Observe: figures.Job, Fetched: figures.Fetch, Store: st, URL: s.database, Count: s.workers, Keywords: keywords, Pause: s.pause,
 		Provider: gather.OpenSearch{Template: s.search, Suggest: s.suggest, Client: &http.Client{Timeout: 20 * time.Second}},
 		Fetcher:  gather.NewFetcher(gather.DefaultLimits(), guard.Dial), Log: log})
 	if err != nil {
@@ -165,7 +165,11 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 		return err
 	}
 	defer quit()
-	stopWorkers, err := startWorkers(ctx, s, st, log, figures)
+	analyst, err := study.NewAnalyst(nil, q.Evidence)
+	if err != nil {
+		return err
+	}
+	stopWorkers, err := startWorkers(ctx, s, st, analyst, log, figures)
 	if err != nil {
 		return err
 	}
@@ -184,7 +188,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	if s.openIDIssuer != "" {
 		openID = &web.OpenID{Issuer: s.openIDIssuer, ClientID: s.openIDClient, Secret: s.openIDPassword, Name: s.openIDName, Address: s.address}
 	}
-	handler, err := web.Handler(web.Options{Store: st, Queue: q, SignInAs: signInAs, Observe: figures.Request, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples, Extras: s.extras, Again: s.again})
+	handler, err := web.Handler(web.Options{Store: st, Queue: q, Analyst: analyst, SignInAs: signInAs, Observe: figures.Request, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples, Extras: s.extras, Again: s.again})
 	if err != nil {
 		return err
 	}

@@ -72,8 +72,13 @@ func startMachines(ctx context.Context, webAddress string, small bool) (*machine
 		if err != nil {
 			return nil, err
 		}
+		profiles, err := freePort()
+		if err != nil {
+			return nil, err
+		}
 		at := "127.0.0.1:" + port
-		m.serves = append(m.serves, &process{args: []string{"serve", "--workers", "0", "--listen", at}, base: "http://" + at})
+		fmt.Printf("a serve at http://%s, its profiles at http://127.0.0.1:%s/debug/pprof/\n", at, profiles)
+		m.serves = append(m.serves, &process{args: []string{"serve", "--workers", "0", "--listen", at, "--pprof", "127.0.0.1:" + profiles}, base: "http://" + at})
 	}
 	for range 3 {
 		m.works = append(m.works, &process{args: []string{"work", "--workers", "8"}})

@@ -1,0 +1,27 @@
+package jobs
+
+import (
+	"context"
+	"errors"
+
+	"corpulan/queue"
+	"corpulan/store"
+	"corpulan/study"
+
+	"github.com/riverqueue/river"
+)
+
+// computer runs EvidenceArgs.
+type computer struct {
+	river.WorkerDefaults[queue.EvidenceArgs]
+	store   *store.Store
+	analyst *study.Analyst
+}
+
+// Work computes the evidence of a gathering and keeps it.
+func (w *computer) Work(ctx context.Context, job *river.Job[queue.EvidenceArgs]) error {
+	if err := w.analyst.Ahead(ctx, w.store, job.Args.Gathering); !errors.Is(err, store.ErrNotFound) {
+		return err
+	}
+	return nil // deleted meanwhile
+}
