@@ -31,7 +31,7 @@ func TestAStudyReturns(t *testing.T) {
 	require.NoError(t, err)
 	g, _ := b.gather(t, "studded bike tyres")
 	do := study.For(b.scope, b.queue, "me")
-	analyst, err := study.NewAnalyst(nil, nil)
+	analyst, err := study.NewAnalyst(nil, nil, study.Whole)
 	require.NoError(t, err)
 	now := func() *study.Analysis {
 		t.Helper()

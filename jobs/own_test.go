@@ -50,7 +50,7 @@ func TestOwnPages(t *testing.T) {
 	assert.EqualValues(t, 1, n)
 	assert.Equal(t, 1, settled().Failed)
 
-	analyst, err := study.NewAnalyst(nil, nil)
+	analyst, err := study.NewAnalyst(nil, nil, study.Whole)
 	require.NoError(t, err)
 	briefOf := func(keyword string) *study.Analysis {
 		_, results := b.gather(t, keyword)

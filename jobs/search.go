@@ -63,6 +63,9 @@ func (s *searcher) Work(ctx context.Context, job *river.Job[queue.SearchArgs]) e
 		if err != nil {
 			return err
 		}
+		if err := s.queue.EvidenceSoon(ctx, sqlTx, g.ID); err != nil {
+			return err
+		}
 		return s.queue.Fetch(ctx, sqlTx, g.ID, hosts...)
 	})
 	if store.Lasting(err) {

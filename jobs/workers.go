@@ -122,7 +122,7 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	river.AddWorker(workers, &dueTeller{store: c.Store, queue: q})
 	analyst := c.Analyst
 	if analyst == nil {
-		if analyst, err = study.NewAnalyst(nil, q.Evidence); err != nil {
+		if analyst, err = study.NewAnalyst(nil, q.Evidence, study.OfWorkers); err != nil {
 			pool.Close()
 			return nil, err
 		}

@@ -8,6 +8,7 @@ import (
 	"database/sql"
 	"fmt"
 	"log/slog"
+	"time"
 
 	"corpulan/core/demand"
 	"corpulan/core/reading"
@@ -234,6 +235,16 @@ func (q *Queue) Reread(ctx context.Context) error {
 // Evidence asks for the evidence of a gathering to be computed.
 func (q *Queue) Evidence(ctx context.Context, gathering int64) error {
 	_, err := q.client.Insert(ctx, EvidenceArgs{gathering}, nil)
+	return err
+}
+
+// soon is when the first pages of a gathering are in. Our own.
+const soon = 2 * time.Second
+
+// EvidenceSoon asks for the evidence of a gathering that has just begun: whoever looks while its
+// pages arrive finds some.
+func (q *Queue) EvidenceSoon(ctx context.Context, tx *sql.Tx, gathering int64) error {
+	_, err := q.client.InsertTx(ctx, tx, EvidenceArgs{gathering}, &river.InsertOpts{ScheduledAt: time.Now().Add(soon)})
 	return err
 }
 

@@ -27,7 +27,7 @@ type Line struct {
 	Stands      bool   // the brief, on an older gathering
 	Place       int    // of the own site in the newest gathering that has ended, 0 for none
 	PlaceWas    int    // and in the one before
-	Before      bool   // there is one before
+	Compared    bool   // there is one before
 	Moved       datatypes.JSONType[Moved]
 }
 
@@ -86,24 +86,13 @@ func (q LedgerQuery) due() (string, bool) {
 	return c, ok
 }
 
-// lastTwo joins the places of the own site in the two newest gatherings of a study that have
-// ended, and how the newest moved.
-func lastTwo(study string) string {
-	return `
-		left join lateral (
-			select (array_agg(place order by id desc))[1] as place, (array_agg(place order by id desc))[2] as place_was, count(*) > 1 as before,
-			       coalesce((array_agg(moved order by id desc))[1], '{}'::jsonb) as moved
-			from (select id, place, moved from gatherings where study_id = ` + study + ` and state = 'done' order by id desc limit 2) g) two on true
-		`
-}
-
-const lostPlaces = "two.place_was is not null and (two.place is null or two.place > two.place_was)"
+const lostPlaces = "st.place_was > 0 and (st.place = 0 or st.place > st.place_was)"
 
 // moves are the conditions on how a study moved.
 var moves = map[string]string{
 	"lost":  lostPlaces,
 	"stale": "b.stands",
-	"any":   "two.moved <> '{}' and (two.moved->>'new')::int + (two.moved->>'gone')::int + (two.moved->>'up')::int + (two.moved->>'down')::int > 0",
+	"any":   "st.moved <> '{}' and (st.moved->>'new')::int + (st.moved->>'gone')::int + (st.moved->>'up')::int + (st.moved->>'down')::int > 0",
 }
 
 // orders are the columns that the ledger can be sorted by. What has none stands last, both ways.
@@ -119,7 +108,10 @@ func (a Across) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]in
 	}
 	args := map[string]any{"publications": append([]int64{0}, a.publications...), "like": "%" + likePattern(q.Filter) + "%", "owner": q.Owner, "writer": q.Writer, "stage": q.Stage,
 		"today": q.Today.Format(time.DateOnly), "week": q.Today.AddDate(0, 0, 7).Format(time.DateOnly), "most": q.Most, "from": q.From}
-	where := "st.publication_id in @publications and lower(st.keyword) like @like"
+	where := "st.publication_id in @publications"
+	if q.Filter != "" {
+		where += " and lower(st.keyword) like @like"
+	}
 	for _, c := range []struct {
 		asked bool
 		sql   string
@@ -134,7 +126,7 @@ func (a Across) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]in
 	if c, ok := moves[q.Moved]; ok {
 		where += " and " + c
 	}
-	from := " from studies st" + lastTwo("st.id") + "left join briefs b on b.study_id = st.id join publications p on p.id = st.publication_id where " + where
+	from := " from studies st left join briefs b on b.study_id = st.id join publications p on p.id = st.publication_id where " + where
 	var count struct{ Desk, Archived, Deleted int }
 	err := a.store.db.WithContext(ctx).Raw(`
 		select count(*) filter (where st.archived_at is null and st.deleted_at is null) as desk,
@@ -185,7 +177,7 @@ func linesOf(studies string) string {
 		select st.*, p.name as publication, g.state, coalesce(r.results, 0) as results, coalesce(r.pages, 0) as pages,
 		       coalesce(r.failures, 0) as failures, coalesce(r.kept_pages, 0) as kept_pages, coalesce(b.revision, 0) as revision,
 		       coalesce(b.stage, 'proposed') as stage, coalesce(b.owner, '') as owner, coalesce(b.writer, '') as writer, coalesce(b.due, '') as due_on,
-		       coalesce(b.stands, false) as stands, coalesce(two.place, 0) as place, coalesce(two.place_was, 0) as place_was, coalesce(two.before, false) as before, coalesce(two.moved, '{}') as moved
+		       coalesce(b.stands, false) as stands
 		from (` + studies + `) st
 		join publications p on p.id = st.publication_id
 		left join lateral (select id, state from gatherings where study_id = st.id order by id desc limit 1) g on true
@@ -193,7 +185,7 @@ func linesOf(studies string) string {
 			select count(*) as results, count(*) filter (where state = 'read') as pages, count(*) filter (where state = 'failed') as failures,
 			       count(*) filter (where state = 'read' and kept and not own) as kept_pages
 			from results where gathering_id = g.id) r on true
-		left join briefs b on b.study_id = st.id` + lastTwo("st.id") + `
+		left join briefs b on b.study_id = st.id
 		order by st.spot, st.id desc`
 }
 

@@ -24,14 +24,14 @@ type Moved struct {
 func (m Moved) Any() bool { return m.New+m.Gone+m.Up+m.Down > 0 }
 
 // noteMovement keeps with a gathering that has ended where the publication's own site stands in
-// it, and how the ranks moved. Pages that people added did not rank.
+// it, and how the ranks moved; and with the study, how its newest two compare. Pages that people added did not rank.
 func (s *Store) noteMovement(ctx context.Context, g *Gathering) error {
 	own, err := s.ownHost(ctx, g.PublicationID)
 	if err != nil {
 		return err
 	}
 	args := map[string]any{"g": g.ID, "study": g.StudyID, "host": own}
-	return s.db.WithContext(ctx).Exec(`
+	err = s.db.WithContext(ctx).Exec(`
 		with was as (select url, rank from results where not added and gathering_id = (select max(id) from gatherings where study_id = @study and id < @g and state = 'done')),
 		     now as (select url, rank, own, host from results where not added and gathering_id = @g)
 		update gatherings set
@@ -41,6 +41,14 @@ func (s *Store) noteMovement(ctx context.Context, g *Gathering) error {
 		                              'up', count(*) filter (where now.rank < was.rank), 'down', count(*) filter (where now.rank > was.rank))
 		    from was full join now on now.url = was.url) end
 		where id = @g`, args).Error
+	if err != nil {
+		return err
+	}
+	return s.db.WithContext(ctx).Exec(`
+		update studies set place = coalesce(two.place[1], 0), place_was = coalesce(two.place[2], 0), compared = coalesce(two.n, 0) > 1, moved = coalesce(two.moved, '{}')
+		from (select array_agg(place order by id desc) as place, count(*) as n, (array_agg(moved order by id desc))[1] as moved
+		      from (select id, place, moved from gatherings where study_id = @study and state = 'done' order by id desc limit 2) g) two
+		where studies.id = @study`, args).Error
 }
 
 // Gatherings lists the runs of a study, the oldest first.

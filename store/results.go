@@ -164,6 +164,44 @@ func (s Scope) Readings(ctx context.Context, ids []int64) (map[int64]*reading.Re
 	return all, nil
 }
 
+// Summary is what lists of pages show of a reading.
+type Summary struct {
+	ID               int64
+	Title, Published string
+	Kind             reading.Kind
+	KindSignals      datatypes.JSONSlice[string]
+	Flags            datatypes.JSONSlice[string]
+	Words            int
+	Headings, Struck int
+}
+
+// Summaries are the summaries of readings by their numbers: a hundredth of what Readings loads.
+func (s Scope) Summaries(ctx context.Context, ids []int64) ([]Summary, error) {
+	var list []Summary
+	count := func(name string) string {
+		return "case jsonb_typeof(document->'" + name + "') when 'array' then jsonb_array_length(document->'" + name + "') else 0 end as " + name
+	}
+	return list, s.db(ctx).Model(&Reading{}).Select("id, document->>'title' as title, document->>'published' as published, document->>'kind' as kind, document->'kind_signals' as kind_signals, document->'flags' as flags, "+
+		"(document->'counts'->>'words')::int as words, "+count("headings")+", "+count("struck")).Where("id in ?", ids).Scan(&list).Error
+}
+
+// Outlines are readings without their texts, by their numbers: titles, figures, and the sections
+// with their headings and lengths.
+func (s Scope) Outlines(ctx context.Context, ids []int64) (map[int64]*reading.Reading, error) {
+	var rows []Reading
+	err := s.db(ctx).Model(&Reading{}).Select(`id, jsonb_build_object('engine', document->'engine', 'title', document->'title', 'kind', document->'kind', 'counts', document->'counts',
+		'sections', (select jsonb_agg(s - 'text' - 'lines' order by at) from jsonb_array_elements(case jsonb_typeof(document->'sections') when 'array' then document->'sections' else '[]' end) with ordinality x(s, at))) as document`).
+		Where("id in ?", ids).Scan(&rows).Error
+	if err != nil {
+		return nil, err
+	}
+	all := make(map[int64]*reading.Reading, len(rows))
+	for _, r := range rows {
+		all[r.ID] = r.Document.Data()
+	}
+	return all, nil
+}
+
 // Capture loads a page as it was fetched.
 func (s Scope) Capture(ctx context.Context, id int64) (Capture, error) {
 	var c Capture

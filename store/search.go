@@ -40,42 +40,44 @@ func (a Across) Search(ctx context.Context, typed string, most int) ([]Found, er
 		return nil, nil
 	}
 	const headline = `'StartSel="` + "\x02" + `", StopSel="` + "\x03" + `", MaxWords=22, MinWords=8, MaxFragments=1'`
+	// The query stands in each part as it is: joined from one place, it would keep the planner from
+	// knowing how many rows it finds.
 	var list []Found
 	err := a.store.db.WithContext(ctx).Raw(`
-		with q as (select to_tsquery('simple', @q) as q), p as (select id, name from publications where id in @publications and archived_at is null)
+		with p as (select id, name from publications where id in @publications and archived_at is null)
 		(select 'study' as kind, s.id as study_id, 0 as other, p.name as publication, s.keyword as title, '' as text, '' as address, 1 as place, s.created_at as at
-			from studies s join p on p.id = s.publication_id, q where s.words @@ q.q and s.deleted_at is null order by at desc limit @most)
+			from studies s join p on p.id = s.publication_id where s.words @@ to_tsquery('simple', @q) and s.deleted_at is null order by at desc limit @most)
 		union all
-		(select 'brief', s.id, 0, p.name, s.keyword, ts_headline('simple', x.text, q.q, `+headline+`), '', 2, x.updated_at
+		(select 'brief', s.id, 0, p.name, s.keyword, ts_headline('simple', x.text, to_tsquery('simple', @q), `+headline+`), '', 2, x.updated_at
 			from (select b.*, left((select string_agg(v #>> '{}', ' · ') from jsonb_path_query(b.choices, 'strict $.**') v where jsonb_typeof(v) = 'string'), 200000) as text
-				from briefs b, q where b.publication_id in @publications and b.words @@ q.q order by b.updated_at desc limit @most) x
-			join studies s on s.id = x.study_id join p on p.id = s.publication_id, q where s.deleted_at is null)
+				from briefs b where b.publication_id in @publications and b.words @@ to_tsquery('simple', @q) order by b.updated_at desc limit @most) x
+			join studies s on s.id = x.study_id join p on p.id = s.publication_id where s.deleted_at is null)
 		union all
-		(select 'draft', s.id, 0, p.name, s.keyword, ts_headline('simple', x.text, q.q, `+headline+`), '', 3, x.changed_at
+		(select 'draft', s.id, 0, p.name, s.keyword, ts_headline('simple', x.text, to_tsquery('simple', @q), `+headline+`), '', 3, x.changed_at
 			from (select d.study_id, d.changed_at, left((select string_agg(v #>> '{}', '') from jsonb_path_query(d.document, 'strict $.**.text') v where jsonb_typeof(v) = 'string'), 200000) as text
-				from drafts d, q where d.publication_id in @publications and d.words_in @@ q.q order by d.changed_at desc limit @most) x
-			join studies s on s.id = x.study_id join p on p.id = s.publication_id, q where s.deleted_at is null)
+				from drafts d where d.publication_id in @publications and d.words_in @@ to_tsquery('simple', @q) order by d.changed_at desc limit @most) x
+			join studies s on s.id = x.study_id join p on p.id = s.publication_id where s.deleted_at is null)
 		union all
-		(select 'remark', s.id, 0, p.name, s.keyword, ts_headline('simple', r.body, q.q, `+headline+`), '', 4, r.made_at
-			from remarks r join studies s on s.id = r.study_id join p on p.id = s.publication_id, q where r.words @@ q.q and s.deleted_at is null order by r.made_at desc limit @most)
+		(select 'remark', s.id, 0, p.name, s.keyword, ts_headline('simple', r.body, to_tsquery('simple', @q), `+headline+`), '', 4, r.made_at
+			from remarks r join studies s on s.id = r.study_id join p on p.id = s.publication_id where r.words @@ to_tsquery('simple', @q) and s.deleted_at is null order by r.made_at desc limit @most)
 		union all
-		(select 'page', s.id, 0, p.name, s.keyword, ts_headline('simple', r.title || ' · ' || r.snippet, q.q, `+headline+`), r.url, 5, s.created_at
-			from (select r.* from results r, q where r.publication_id in @publications and r.words @@ q.q order by r.id desc limit @most) r
-			join studies s on s.id = r.study_id join p on p.id = s.publication_id, q where s.deleted_at is null)
+		(select 'page', s.id, 0, p.name, s.keyword, ts_headline('simple', r.title || ' · ' || r.snippet, to_tsquery('simple', @q), `+headline+`), r.url, 5, s.created_at
+			from (select r.* from results r where r.publication_id in @publications and r.words @@ to_tsquery('simple', @q) order by r.id desc limit @most) r
+			join studies s on s.id = r.study_id join p on p.id = s.publication_id where s.deleted_at is null)
 		union all
-		(select 'text', s.id, x.result, p.name, x.title, ts_headline('simple', text_of_page(x.document), q.q, `+headline+`), x.url, 6, x.at
+		(select 'text', s.id, x.result, p.name, x.title, ts_headline('simple', text_of_page(x.document), to_tsquery('simple', @q), `+headline+`), x.url, 6, x.at
 			from (select distinct on (r.url) r.id as result, r.study_id, r.url, coalesce(nullif(rd.document->>'title', ''), r.title) as title, rd.document, rd.id as at_id, c.captured_at as at
-				from (select rd.id, rd.capture_id, rd.document from readings rd, q where rd.publication_id in @publications and rd.words @@ q.q order by rd.id desc limit @most * 3) rd
+				from (select rd.id, rd.capture_id, rd.document from readings rd where rd.publication_id in @publications and rd.words @@ to_tsquery('simple', @q) order by rd.id desc limit @most * 3) rd
 				join results r on r.reading_id = rd.id join captures c on c.id = rd.capture_id order by r.url, r.id desc) x
-			join studies s on s.id = x.study_id join p on p.id = s.publication_id, q where s.deleted_at is null order by x.at_id desc limit @most)
+			join studies s on s.id = x.study_id join p on p.id = s.publication_id where s.deleted_at is null order by x.at_id desc limit @most)
 		union all
-		(select 'own', 0, 0, p.name, o.title, '', o.url, 7, o.read_at from own_pages o join p on p.id = o.publication_id, q where o.words @@ q.q order by o.id desc limit @most)
+		(select 'own', 0, 0, p.name, o.title, '', o.url, 7, o.read_at from own_pages o join p on p.id = o.publication_id where o.words @@ to_tsquery('simple', @q) order by o.id desc limit @most)
 		union all
 		(select 'keyword', 0, l.id, p.name, k.key, coalesce(l.plan->>'name', ''), '', 8, l.created_at
-			from keywords k join keyword_lists l on l.id = k.list_id join p on p.id = l.publication_id, q where k.words @@ q.q and l.deleted_at is null order by k.volume desc nulls last limit @most)
+			from keywords k join keyword_lists l on l.id = k.list_id join p on p.id = l.publication_id where k.words @@ to_tsquery('simple', @q) and l.deleted_at is null order by k.volume desc nulls last limit @most)
 		union all
 		(select 'slate', 0, s.id, p.name, coalesce(s.plan->>'name', ''), '', '', 9, s.created_at
-			from slates s join p on p.id = s.publication_id, q where s.words @@ q.q and s.deleted_at is null order by s.id desc limit @most)
+			from slates s join p on p.id = s.publication_id where s.words @@ to_tsquery('simple', @q) and s.deleted_at is null order by s.id desc limit @most)
 		order by place, at desc nulls last`,
 		map[string]any{"q": q, "publications": append([]int64{0}, a.publications...), "most": most}).Scan(&list).Error
 	return list, err

@@ -27,7 +27,8 @@ type Analyst struct {
 	analyses  *otter.Cache[momentKey, *Analysis]
 	docs      *otter.Cache[docKey, *corpus.Doc]
 	evidence  *otter.Cache[string, *evidence.Evidence]
-	summaries *otter.Cache[int64, *Summary]
+	summaries *otter.Cache[int64, *store.Summary]
+	outlines  *otter.Cache[int64, *reading.Reading]
 	newest    *otter.Cache[int64, *snapshot]
 	inward    *otter.Cache[string, *inward.Found]
 	stems     *otter.Cache[ownKey, map[int64]map[string]int] // of own pages
@@ -52,17 +53,20 @@ type docKey struct {
 // momentKey names a study at one moment: its counter rises with all that happens to it.
 type momentKey struct{ study, change int64 }
 
-// How much memory is kept for what can be made anew, in bytes. Our own bounds,
-// for a machine of 2 GB.
+// How much memory is kept for what can be made anew, in bytes, by a process with an interface; and
+// the share of it for one that only works. Our own bounds, for a machine of 2 GB.
 const (
 	mostAnalyses  = 64 << 20
 	mostDocs      = 160 << 20
 	mostEvidence  = 48 << 20
 	mostSnapshots = 32 << 20
 	mostSummaries = 16 << 20
+	mostOutlines  = 32 << 20
 	mostStemsKept = 64 << 20
 	mostBeside    = 64 << 20
 	mostMovements = 24 << 20
+
+	Whole, OfWorkers = 1.0, 0.25
 )
 
 // longestCompute bounds a computation that nobody waits for any more.
@@ -70,32 +74,39 @@ const longestCompute = 30 * time.Second
 
 // NewAnalyst makes an analyst with nothing at hand yet. computed is called with each
 // computation of evidence; nil for none. ask lets evidence that is to be shown in a moment be
-// computed elsewhere; nil where it is computed by whoever wants it.
-func NewAnalyst(computed func(), ask Ask) (*Analyst, error) {
+// computed elsewhere; nil where it is computed by whoever wants it. share is how much of the
+// memory it takes that is meant for a process with an interface, up to 1.
+func NewAnalyst(computed func(), ask Ask, share float64) (*Analyst, error) {
+	most := func(bytes int64) uint64 { return uint64(share * float64(bytes)) }
 	if computed == nil {
 		computed = func() {}
 	}
-	analyses, err := otter.New(&otter.Options[momentKey, *Analysis]{MaximumWeight: mostAnalyses,
+	analyses, err := otter.New(&otter.Options[momentKey, *Analysis]{MaximumWeight: most(mostAnalyses),
 		Weigher: func(_ momentKey, an *Analysis) uint32 { return weightOf(an.size()) }})
 	if err != nil {
 		return nil, err
 	}
-	docs, err := otter.New(&otter.Options[docKey, *corpus.Doc]{MaximumWeight: mostDocs,
+	docs, err := otter.New(&otter.Options[docKey, *corpus.Doc]{MaximumWeight: most(mostDocs),
 		Weigher: func(_ docKey, d *corpus.Doc) uint32 { return weightOf(d.Size()) }})
 	if err != nil {
 		return nil, err
 	}
-	ev, err := otter.New(&otter.Options[string, *evidence.Evidence]{MaximumWeight: mostEvidence,
+	ev, err := otter.New(&otter.Options[string, *evidence.Evidence]{MaximumWeight: most(mostEvidence),
 		Weigher: func(_ string, e *evidence.Evidence) uint32 { return weightOf(e.Size()) }})
 	if err != nil {
 		return nil, err
 	}
-	summaries, err := otter.New(&otter.Options[int64, *Summary]{MaximumWeight: mostSummaries,
-		Weigher: func(_ int64, s *Summary) uint32 { return weightOf(s.size()) }})
+	summaries, err := otter.New(&otter.Options[int64, *store.Summary]{MaximumWeight: most(mostSummaries),
+		Weigher: func(_ int64, s *store.Summary) uint32 { return weightOf(summarySize(s)) }})
 	if err != nil {
 		return nil, err
 	}
-	newest, err := otter.New(&otter.Options[int64, *snapshot]{MaximumWeight: mostSnapshots,
+	outlines, err := otter.New(&otter.Options[int64, *reading.Reading]{MaximumWeight: most(mostOutlines),
+		Weigher: func(_ int64, r *reading.Reading) uint32 { return weightOf(1000 + 150*int64(len(r.Sections))) }})
+	if err != nil {
+		return nil, err
+	}
+	newest, err := otter.New(&otter.Options[int64, *snapshot]{MaximumWeight: most(mostSnapshots),
 		Weigher: func(_ int64, s *snapshot) uint32 { return weightOf(s.evidence.Size()) },
 		// A gathering that has ended is asked for no more.
 		ExpiryCalculator: otter.ExpiryAccessing[int64, *snapshot](2 * lately)})
@@ -106,14 +117,14 @@ func NewAnalyst(computed func(), ask Ask) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	stems, err := otter.New(&otter.Options[ownKey, map[int64]map[string]int]{MaximumWeight: mostStemsKept,
+	stems, err := otter.New(&otter.Options[ownKey, map[int64]map[string]int]{MaximumWeight: most(mostStemsKept),
 		Weigher: func(_ ownKey, all map[int64]map[string]int) uint32 {
 			return weightOf(1000 + int64(len(all))*mostStems*40)
 		}})
 	if err != nil {
 		return nil, err
 	}
-	beside, err := otter.New(&otter.Options[string, *pagesBeside]{MaximumWeight: mostBeside,
+	beside, err := otter.New(&otter.Options[string, *pagesBeside]{MaximumWeight: most(mostBeside),
 		Weigher: func(_ string, b *pagesBeside) uint32 { return weightOf(b.size()) }})
 	if err != nil {
 		return nil, err
@@ -122,7 +133,7 @@ func NewAnalyst(computed func(), ask Ask) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	movements, err := otter.New(&otter.Options[string, *change.Movement]{MaximumWeight: mostMovements,
+	movements, err := otter.New(&otter.Options[string, *change.Movement]{MaximumWeight: most(mostMovements),
 		Weigher: func(_ string, m *change.Movement) uint32 { return weightOf(m.Size()) }})
 	if err != nil {
 		return nil, err
@@ -131,7 +142,7 @@ func NewAnalyst(computed func(), ask Ask) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Analyst{analyses, docs, ev, summaries, newest, links, stems, beside, fits, movements, make(chan struct{}, runtime.GOMAXPROCS(0)), computed, ask, program}, nil
+	return &Analyst{analyses, docs, ev, summaries, outlines, newest, links, stems, beside, fits, movements, make(chan struct{}, runtime.GOMAXPROCS(0)), computed, ask, program}, nil
 }
 
 // weightOf is a size as caches take it.
@@ -352,17 +363,7 @@ func Counts(r store.Result) bool {
 	return r.Kept && !r.Own && r.State == store.Read && r.ReadingID != nil
 }
 
-// Summary is what the list of pages shows of a reading.
-type Summary struct {
-	Title, Published string
-	Kind             reading.Kind
-	KindSignals      []string
-	Flags            []string
-	Words            int
-	Headings, Struck int
-}
-
-func (s *Summary) size() int64 {
+func summarySize(s *store.Summary) int64 {
 	n := int64(200 + len(s.Title))
 	for _, list := range [][]string{s.KindSignals, s.Flags} {
 		for _, t := range list {
@@ -373,26 +374,40 @@ func (s *Summary) size() int64 {
 }
 
 // Summarise gives the summaries of readings, loading only what is not at hand.
-func (a *Analyst) Summarise(ctx context.Context, sc store.Scope, results []store.Result) (map[int64]*Summary, error) {
+func (a *Analyst) Summarise(ctx context.Context, sc store.Scope, results []store.Result) (map[int64]*store.Summary, error) {
 	var ids []int64
 	for _, r := range results {
 		if r.ReadingID != nil {
 			ids = append(ids, *r.ReadingID)
 		}
 	}
-	return a.summaries.BulkGet(ctx, ids, otter.BulkLoaderFunc[int64, *Summary](func(ctx context.Context, missing []int64) (map[int64]*Summary, error) {
+	return a.summaries.BulkGet(ctx, ids, otter.BulkLoaderFunc[int64, *store.Summary](func(ctx context.Context, missing []int64) (map[int64]*store.Summary, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
-		made := map[int64]*Summary{}
-		for some := range slices.Chunk(missing, 10) {
-			readings, err := sc.Readings(ctx, some)
-			if err != nil {
-				return nil, err
-			}
-			for id, r := range readings {
-				made[id] = &Summary{r.Title, r.Published, r.Kind, r.KindSignals, r.Flags, r.Counts.Words, len(r.Headings), len(r.Struck)}
-			}
+		list, err := sc.Summaries(ctx, missing)
+		if err != nil {
+			return nil, err
+		}
+		made := map[int64]*store.Summary{}
+		for _, s := range list {
+			made[s.ID] = &s
 		}
 		return made, nil
+	}))
+}
+
+// Outlines are the readings of results without their texts, loading only what is not at hand. They
+// are shared, and not for changing.
+func (a *Analyst) Outlines(ctx context.Context, sc store.Scope, results []store.Result) (map[int64]*reading.Reading, error) {
+	var ids []int64
+	for _, r := range results {
+		if r.State == store.Read && r.ReadingID != nil {
+			ids = append(ids, *r.ReadingID)
+		}
+	}
+	return a.outlines.BulkGet(ctx, ids, otter.BulkLoaderFunc[int64, *reading.Reading](func(ctx context.Context, missing []int64) (map[int64]*reading.Reading, error) {
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
+		defer cancel()
+		return sc.Outlines(ctx, missing)
 	}))
 }

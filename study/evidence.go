@@ -140,6 +140,8 @@ func (a *Analyst) Ahead(ctx context.Context, st *store.Store, gathering int64) e
 	if an.Lexicon, err = sc.Lexicon(ctx, study.ID); err != nil {
 		return err
 	}
-	_, err = a.exact(ctx, sc, an)
+	if an.Counting() > 0 {
+		_, err = a.exact(ctx, sc, an)
+	}
 	return err
 }

@@ -22,7 +22,7 @@ func counting(t *testing.T) (a *study.Analyst, computed *int, asked *[]int64) {
 	a, err := study.NewAnalyst(func() { *computed++ }, func(_ context.Context, gathering int64) error {
 		*asked = append(*asked, gathering)
 		return nil
-	})
+	}, study.Whole)
 	require.NoError(t, err)
 	return a, computed, asked
 }

@@ -32,7 +32,7 @@ func (d desk) withPages(bodies ...string) *study.Analyst {
 		require.NoError(d, err)
 		require.NoError(d, d.store.KeepPage(d.Context(), r, c, doc, ""))
 	}
-	a, err := study.NewAnalyst(nil, nil)
+	a, err := study.NewAnalyst(nil, nil, study.Whole)
 	require.NoError(d, err)
 	return a
 }

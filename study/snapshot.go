@@ -49,7 +49,7 @@ func (a *Analyst) evidenceOf(ctx context.Context, sc store.Scope, an *Analysis, 
 	if err != nil {
 		return nil, err
 	}
-	if s == nil || !s.serves(an) || !running && s.took < takesLong {
+	if s == nil || !s.serves(an) || !running && s.forAll(an) < takesLong {
 		return a.exact(ctx, sc, an)
 	}
 	if !running {
@@ -66,6 +66,12 @@ func (a *Analyst) evidenceOf(ctx context.Context, sc store.Scope, an *Analysis, 
 		}
 	}
 	return s.evidence, nil
+}
+
+// forAll is about how long it would take to compute the evidence of all pages that count now: it
+// grows as they do.
+func (s *snapshot) forAll(an *Analysis) time.Duration {
+	return s.took * time.Duration(an.Counting()) / time.Duration(max(len(s.evidence.Sources), 1))
 }
 
 // lastOf is what was last computed over a gathering, by whichever process; nil for nothing.

@@ -34,12 +34,12 @@ type fieldBody struct {
 	Open     *pageBody // what is opened beside the ribbons, by the address
 }
 
-// chartOf is the pages of a study as ribbons.
-func chartOf(an *analysis) draw.Chart {
+// chartOf is the pages of a study as ribbons, from their readings or the outlines of these.
+func chartOf(an *analysis, readings map[int64]*reading.Reading) draw.Chart {
 	var pages []draw.Page
 	for _, r := range an.Results {
-		if r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
-			pages = append(pages, draw.Page{Result: r.ID, Rank: r.Rank, Host: r.Host, Reading: an.Docs[*r.ReadingID].Reading, Own: r.Own, Aside: !r.Own && !study.Counts(r)})
+		if r.ReadingID != nil && readings[*r.ReadingID] != nil {
+			pages = append(pages, draw.Page{Result: r.ID, Rank: r.Rank, Host: r.Host, Reading: readings[*r.ReadingID], Own: r.Own, Aside: !r.Own && !study.Counts(r)})
 		}
 	}
 	return draw.NewChart(an.Study.ID, an.Evidence, pages)
@@ -59,13 +59,13 @@ type figureRow struct {
 }
 
 func (s *Server) field(c *gin.Context) {
-	an, err := s.analyse(c)
+	an, readings, err := s.fieldPages(c)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
 	ours := an.ownPages()
-	body := fieldBody{analysis: an, Running: an.Gathering.Running(), Chart: chartOf(an), Groups: figureGroups(an, ours), Placing: placings(an, ours), Contrast: an.Evidence.Contrast, Coverage: coverageOf(an, "")}
+	body := fieldBody{analysis: an, Running: an.Gathering.Running(), Chart: chartOf(an, readings), Groups: figureGroups(an, ours), Placing: placings(an, ours), Contrast: an.Evidence.Contrast, Coverage: coverageOf(an, "")}
 	body.Leading, body.Trailing = leanRows(an.Evidence.Contrast)
 	body.Open, _ = openedIn(c.Request.Context(), an, body.Chart, c.Query("open")) // what is not there any more is not open
 	for _, p := range body.Chart.Pages {
@@ -81,6 +81,33 @@ func (s *Server) field(c *gin.Context) {
 	default:
 		s.views.page(c, http.StatusOK, "ribbons", s.inStudy(c, "field", body))
 	}
+}
+
+// fieldPages is a study with the readings that its ribbons are drawn from: their outlines, and
+// whole only where a page of ours is measured or a section is open.
+func (s *Server) fieldPages(c *gin.Context) (*analysis, map[int64]*reading.Reading, error) {
+	an, err := s.findings(c)
+	if err != nil {
+		return nil, nil, err
+	}
+	if c.Query("open") == "" && !slices.ContainsFunc(an.Results, func(r store.Result) bool { return r.Own }) {
+		readings, err := s.analyst.Outlines(c.Request.Context(), s.scope(c), an.Results)
+		return an, readings, err
+	}
+	an, err = s.analyse(c)
+	if err != nil {
+		return nil, nil, err
+	}
+	return an, an.readings(), nil
+}
+
+// readings are the pages of the study as they were read.
+func (an *analysis) readings() map[int64]*reading.Reading {
+	all := make(map[int64]*reading.Reading, len(an.Docs))
+	for id, d := range an.Docs {
+		all[id] = d.Reading
+	}
+	return all
 }
 
 // lead parts the first ranks from the others, for this study.

@@ -33,7 +33,7 @@ type gatherBody struct {
 
 type gatherRow struct {
 	store.Result
-	Page    *study.Summary // nil until it is read
+	Page    *store.Summary // nil until it is read
 	Outlier bool
 }
 

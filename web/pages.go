@@ -46,7 +46,7 @@ func (s *Server) readPage(c *gin.Context) {
 	if n := c.Param("section"); n != "" {
 		what += "." + n
 	}
-	body, err := openedIn(c.Request.Context(), an, chartOf(an), what)
+	body, err := openedIn(c.Request.Context(), an, chartOf(an, an.readings()), what)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -137,7 +137,7 @@ func Handler(o Options) (http.Handler, error) {
 	}
 	a := o.Analyst
 	if a == nil {
-		if a, err = study.NewAnalyst(nil, o.Queue.Evidence); err != nil {
+		if a, err = study.NewAnalyst(nil, o.Queue.Evidence, study.Whole); err != nil {
 			return nil, err
 		}
 	}

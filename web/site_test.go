@@ -86,7 +86,7 @@ func newSite(t testing.TB, more ...func(*web.Options)) *site {
 	closing, stop := context.WithCancel(context.Background())
 	n, log, role := new(atomic.Int64), new(said), new(atomic.Value)
 	role.Store(store.Owner)
-	analyst, err := study.NewAnalyst(func() { n.Add(1) }, q.Evidence)
+	analyst, err := study.NewAnalyst(func() { n.Add(1) }, q.Evidence, study.Whole)
 	require.NoError(t, err)
 	o := web.Options{Store: st, Queue: q, Visitor: func(*http.Request) (*study.Visitor, error) {
 		now, err := st.In(p.ID).Publication(context.Background())

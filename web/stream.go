@@ -8,6 +8,7 @@ import (
 	"hash/maphash"
 	"html/template"
 	"net/http"
+	"reflect"
 	"strconv"
 	"strings"
 	"time"
@@ -109,6 +110,9 @@ type boardKey struct {
 	language      string
 }
 
+// lastBoard stands for the change of the board that was last made of a study.
+const lastBoard = -1
+
 // mostBoards is how much memory boards take, in bytes. Our own bound.
 const mostBoards = 32 << 20
 
@@ -137,10 +141,24 @@ func (s *Server) board(c *gin.Context, study, change int64) (*board, error) {
 			}
 			return html.String()
 		}
+		// A page that comes changes few rows: the others are as they were.
+		lastKey := boardKey{study, lastBoard, s.views.of(c).Code()}
+		before := map[int64]int{}
+		last, _ := s.boards.GetIfPresent(lastKey)
+		if last != nil {
+			for i, r := range last.results {
+				before[r.ID] = i
+			}
+		}
 		var rows strings.Builder
 		for _, r := range body.Rows {
 			fmt.Fprintf(&order, " %d", r.ID)
-			html := render("gather-row", r)
+			var html string
+			if i, ok := before[r.ID]; ok && reflect.DeepEqual(last.results[i], r) {
+				html = last.rows[i].html
+			} else {
+				html = render("gather-row", r)
+			}
 			b.rows = append(b.rows, boardRow{r.ID, maphash.String(seed, html), html})
 			rows.WriteString(html)
 		}
@@ -149,6 +167,9 @@ func (s *Server) board(c *gin.Context, study, change int64) (*board, error) {
 		b.exact = changeErr == nil && after == b.change
 		b.list, b.bar = render("gather-list", body), render("gather-bar", body)
 		b.order = order.String()
+		if err == nil {
+			s.boards.Set(lastKey, b)
+		}
 		return b, err
 	}))
 }

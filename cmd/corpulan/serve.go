@@ -165,7 +165,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 		return err
 	}
 	defer quit()
-	analyst, err := study.NewAnalyst(nil, q.Evidence)
+	analyst, err := study.NewAnalyst(nil, q.Evidence, study.Whole)
 	if err != nil {
 		return err
 	}

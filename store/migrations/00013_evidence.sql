@@ -16,5 +16,16 @@ create table evidence (
 );
 create index evidence_by_age on evidence (made_at);
 
+-- How the two newest gatherings of a study that have ended compare, for the desk: the best place
+-- of the own site in each, 0 for none, and how the newest moved.
+alter table studies add column place int not null default 0, add column place_was int not null default 0,
+    add column compared boolean not null default false, add column moved jsonb not null default '{}';
+update studies set place = coalesce(two.place[1], 0), place_was = coalesce(two.place[2], 0), compared = coalesce(two.n, 0) > 1, moved = coalesce(two.moved, '{}')
+from (select study_id, array_agg(place order by id desc) as place, count(*) as n, (array_agg(moved order by id desc))[1] as moved
+      from (select id, study_id, place, moved, row_number() over (partition by study_id order by id desc) as nth from gatherings where state = 'done') g
+      where nth <= 2 group by study_id) two
+where two.study_id = studies.id;
+
 -- +goose Down
+alter table studies drop column moved, drop column compared, drop column place_was, drop column place;
 drop table evidence;
