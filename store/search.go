@@ -65,11 +65,13 @@ func (a Across) Search(ctx context.Context, typed string, most int) ([]Found, er
 			from (select r.* from results r where r.publication_id in @publications and r.words @@ to_tsquery('simple', @q) order by r.id desc limit @most) r
 			join studies s on s.id = r.study_id join p on p.id = s.publication_id where s.deleted_at is null)
 		union all
-		(select 'text', s.id, x.result, p.name, x.title, ts_headline('simple', text_of_page(x.document), to_tsquery('simple', @q), `+headline+`), x.url, 6, x.at
-			from (select distinct on (r.url) r.id as result, r.study_id, r.url, coalesce(nullif(rd.document->>'title', ''), r.title) as title, rd.document, rd.id as at_id, c.captured_at as at
-				from (select rd.id, rd.capture_id, rd.document from readings rd where rd.publication_id in @publications and rd.words @@ to_tsquery('simple', @q) order by rd.id desc limit @most * 3) rd
-				join results r on r.reading_id = rd.id join captures c on c.id = rd.capture_id order by r.url, r.id desc) x
-			join studies s on s.id = x.study_id join p on p.id = s.publication_id where s.deleted_at is null order by x.at_id desc limit @most)
+		(select 'text', s.id, x.result, p.name, coalesce(nullif(rd.document->>'title', ''), x.title), ts_headline('simple', text_of_page(rd.document), to_tsquery('simple', @q), `+headline+`), x.url, 6, x.at
+			from (select * from (select distinct on (r.url) r.id as result, r.study_id, r.url, r.title, rd.id as reading, c.captured_at as at
+				from (select rd.id, rd.capture_id from readings rd where rd.publication_id in @publications and rd.words @@ to_tsquery('simple', @q) order by rd.id desc limit @most * 3) rd
+				join results r on r.reading_id = rd.id join captures c on c.id = rd.capture_id join studies s on s.id = r.study_id and s.deleted_at is null
+				order by r.url, r.id desc) x order by reading desc limit @most) x
+			join readings rd on rd.id = x.reading
+			join studies s on s.id = x.study_id join p on p.id = s.publication_id order by x.reading desc)
 		union all
 		(select 'own', 0, 0, p.name, o.title, '', o.url, 7, o.read_at from own_pages o join p on p.id = o.publication_id where o.words @@ to_tsquery('simple', @q) order by o.id desc limit @most)
 		union all

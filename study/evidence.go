@@ -101,7 +101,7 @@ func (a *Analyst) exact(ctx context.Context, sc store.Scope, an *Analysis) (*evi
 		if err != nil {
 			return nil, err
 		}
-		if body, err := e.Encode(); err == nil && an.Gathering.ID != 0 {
+		if body, err := e.Encode(); err == nil && len(e.Sources) > 0 {
 			// Where it cannot be kept it is computed again: on a full disk, say.
 			_ = sc.KeepEvidence(ctx, store.Evidence{GatheringID: an.Gathering.ID, Digest: digest, Basis: a.digest(an.basis()), Took: time.Since(began), Body: body})
 		}

@@ -28,6 +28,7 @@ const (
 	snapshotMost  = 20 * time.Second
 	lately        = time.Minute            // after the last page
 	takesLong     = 300 * time.Millisecond // to compute
+	countedAtOnce = 30                     // pages that whoever looks first while they arrive waits for
 )
 
 func snapshotLasts(took time.Duration) time.Duration {
@@ -49,6 +50,10 @@ func (a *Analyst) evidenceOf(ctx context.Context, sc store.Scope, an *Analysis, 
 	if err != nil {
 		return nil, err
 	}
+	if running && (s == nil || len(s.evidence.Sources) == 0) && an.Counting() > countedAtOnce {
+		an.Provisional, an.stale = true, true
+		return nothing(ctx, an), a.ask(ctx, an.Gathering.ID)
+	}
 	if s == nil || !s.serves(an) || !running && s.forAll(an) < takesLong {
 		return a.exact(ctx, sc, an)
 	}
@@ -66,6 +71,15 @@ func (a *Analyst) evidenceOf(ctx context.Context, sc store.Scope, an *Analysis, 
 		}
 	}
 	return s.evidence, nil
+}
+
+// nothing is the evidence of no page.
+func nothing(ctx context.Context, an *Analysis) *evidence.Evidence {
+	e, err := evidence.Compute(ctx, evidence.Input{Keyword: an.Study.Keyword, Language: an.Study.Language})
+	if err != nil {
+		return &evidence.Evidence{Keyword: an.Study.Keyword, Language: an.Study.Language}
+	}
+	return e
 }
 
 // forAll is about how long it would take to compute the evidence of all pages that count now: it

@@ -125,14 +125,15 @@ func (q evidenceQuery) With(pairs ...any) string {
 	return "?" + v.Encode()
 }
 
-// counted has a page of evidence loaded again once all pages are counted that had come.
+// counted has a page of evidence loaded again once all pages are counted that had come, or, where
+// none were, once some are.
 func (s *Server) counted(c *gin.Context) {
 	an, err := s.findings(c)
 	switch {
 	case err != nil:
 		s.fail(c, err)
 		return
-	case !an.Provisional:
+	case !an.Provisional || c.Query("from") != "" && len(an.Evidence.Sources) > 0:
 		c.Header("HX-Refresh", "true")
 	}
 	c.Status(http.StatusNoContent)
