@@ -48,6 +48,7 @@ func units(t *testing.T) []unit {
 // Arrows point down: cmd -> web, jobs -> study -> queue, store, gather, render -> core.
 func TestArrowsPointDown(t *testing.T) {
 	below := map[string][]string{
+		"words":    {},
 		"core":     {"core"},
 		"evaluate": {"core", "standin"},
 		"render":   {"core"},
@@ -56,11 +57,11 @@ func TestArrowsPointDown(t *testing.T) {
 		"standin":  {},
 		"store":    {"core"},
 		"queue":    {"core", "store"},
-		"study":    {"core", "gather", "queue", "store"},
-		"jobs":     {"core", "gather", "queue", "store", "study"},
+		"study":    {"core", "gather", "queue", "store", "words"},
+		"jobs":     {"core", "gather", "queue", "store", "study", "words"},
 		"metrics":  {"core", "store"},
 		"docs":     {},
-		"web":      {"docs", "core", "render", "gather", "queue", "store", "study"},
+		"web":      {"docs", "core", "render", "gather", "queue", "store", "study", "words"},
 	}
 	for _, u := range units(t) {
 		from := room(u.ImportPath)

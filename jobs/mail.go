@@ -15,6 +15,7 @@ import (
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/study"
+	"corpulan/words"
 
 	"github.com/riverqueue/river"
 	"github.com/wneessen/go-mail"
@@ -24,7 +25,8 @@ import (
 type Post struct {
 	Server, User, Password string // host:port, where STARTTLS is used, or smtps://host:port
 	From                   string
-	Address                string // of the interface, for links
+	Address                string                  // of the interface, for links
+	Words                  map[string]*words.Words // by the language of the person; English for nobody's
 	// Plain lets mail go without TLS, to a server on this machine: in the tests.
 	Plain bool
 }
@@ -68,8 +70,12 @@ func (p *Post) send(ctx context.Context, n store.NoticeLine, to store.Person) er
 		return err
 	}
 	n.Keyword = strings.Join(strings.Fields(n.Keyword), " ")
-	m.Subject(subjectOf(n))
-	m.SetBodyString(mail.TypeTextPlain, fmt.Sprintf("%s\n\n%s/studies/%d/brief\n\nYou get this as %s at %s; your account there can stop it.\n", textOf(n), strings.TrimRight(p.Address, "/"), n.StudyID, to.Name, n.Publication))
+	w := p.Words[to.Language]
+	if w == nil {
+		w = words.English()
+	}
+	m.Subject(subjectOf(w, n))
+	m.SetBodyString(mail.TypeTextPlain, fmt.Sprintf("%s\n\n%s/studies/%d/brief\n\n%s\n", textOf(w, n), strings.TrimRight(p.Address, "/"), n.StudyID, w.Put("You get this as %s at %s; your account there can stop it.", to.Name, n.Publication)))
 	client, err := p.client()
 	if err != nil {
 		return err
@@ -104,26 +110,45 @@ func (p *Post) client() (*mail.Client, error) {
 }
 
 // subjectOf and textOf are a notice as a mail says it.
-func subjectOf(n store.NoticeLine) string {
-	return map[string]string{store.OwnerNamed: "You own the brief", store.WriterNamed: "You write", store.Remarked: "A remark on", store.Approved: "Approved:", store.DueSoon: "Due " + n.Ref + ":"}[n.Kind] + " “" + n.Keyword + "”"
+func subjectOf(w *words.Words, n store.NoticeLine) string {
+	switch n.Kind {
+	case store.OwnerNamed:
+		return w.Put("You own the brief “%s”", n.Keyword)
+	case store.WriterNamed:
+		return w.Put("You write “%s”", n.Keyword)
+	case store.Remarked:
+		return w.Put("A remark on “%s”", n.Keyword)
+	case store.Approved:
+		return w.Put("Approved: “%s”", n.Keyword)
+	}
+	return w.Put("Due %s: “%s”", dayOf(w, n.Ref), n.Keyword)
 }
 
-func textOf(n store.NoticeLine) string {
+func textOf(w *words.Words, n store.NoticeLine) string {
 	by := n.ByName
 	if by == "" {
-		by = "Somebody"
+		by = w.Look("Somebody")
 	}
 	switch n.Kind {
 	case store.OwnerNamed:
-		return fmt.Sprintf("%s made you the owner of the brief “%s”.", by, n.Keyword)
+		return w.Put("%s made you the owner of the brief “%s”.", by, n.Keyword)
 	case store.WriterNamed:
-		return fmt.Sprintf("%s asks you to write “%s”.", by, n.Keyword)
+		return w.Put("%s asks you to write “%s”.", by, n.Keyword)
 	case store.Remarked:
-		return fmt.Sprintf("%s says of “%s”:\n\n%s", by, n.Keyword, n.Said)
+		return w.Put("%s says of “%s”:\n\n%s", by, n.Keyword, n.Said)
 	case store.Approved:
-		return fmt.Sprintf("%s approved the brief “%s”.", by, n.Keyword)
+		return w.Put("%s approved the brief “%s”.", by, n.Keyword)
 	}
-	return fmt.Sprintf("“%s” is due on %s.", n.Keyword, n.Ref)
+	return w.Put("“%s” is due on %s.", n.Keyword, dayOf(w, n.Ref))
+}
+
+// dayOf is a day as people write it in a language.
+func dayOf(w *words.Words, date string) string {
+	day, err := time.Parse(time.DateOnly, date)
+	if err != nil {
+		return date
+	}
+	return w.LongDay(day)
 }
 
 // dueTeller runs DueArgs.

@@ -22,6 +22,7 @@ import (
 	"corpulan/store"
 	"corpulan/store/storetest"
 	"corpulan/study"
+	"corpulan/words"
 
 	"github.com/emersion/go-smtp"
 	"github.com/stretchr/testify/assert"
@@ -97,6 +98,9 @@ func TestNoticesAreMailed(t *testing.T) {
 		if name == "Ben" {
 			require.NoError(t, st.SetMail(ctx, x.ID, false))
 		}
+		if name == "Wren" {
+			require.NoError(t, st.SetLanguage(ctx, x.ID, "de"))
+		}
 	}
 	begun := store.Study{Keyword: "studded tyres\r\nBcc: all@x.example", Language: "en", Country: "gb", Depth: 10}
 	_, err = sc.CreateStudy(ctx, &begun)
@@ -106,7 +110,9 @@ func TestNoticesAreMailed(t *testing.T) {
 		_, err := cm.SetField(ctx, begun.ID, x[0], x[1])
 		require.NoError(t, err)
 	}
-	post := &jobs.Post{Server: mailServer(t, l), From: "corpulan@a.example", Address: "https://c.example/", Plain: true}
+	all, err := words.All()
+	require.NoError(t, err)
+	post := &jobs.Post{Words: all, Server: mailServer(t, l), From: "corpulan@a.example", Address: "https://c.example/", Plain: true}
 	work := func() *jobs.Workers {
 		w, err := jobs.StartWorkers(ctx, jobs.Config{Store: st, URL: url, Provider: items(), Fetcher: gather.NewFetcher(gather.DefaultLimits(), gather.Guard{}.Dial), Count: 4, Post: post})
 		require.NoError(t, err)
@@ -115,14 +121,14 @@ func TestNoticesAreMailed(t *testing.T) {
 	w := work()
 	require.Eventually(t, func() bool { return strings.Count(l.all(), "for ") == 2 }, 60*time.Second, 20*time.Millisecond, "%v", l.all())
 	require.NoError(t, w.Stop(ctx))
-	all := l.all()
-	assert.Equal(t, 2, strings.Count(all, "for wren@a.example"))
-	assert.Contains(t, all, "Ida made you the owner of the brief")
-	assert.Contains(t, all, fmt.Sprintf("https://c.example/studies/%d/brief", begun.ID))
-	assert.NotContains(t, all, "\nBcc:", "no header can be slipped in")
+	said := l.all()
+	assert.Equal(t, 2, strings.Count(said, "for wren@a.example"))
+	assert.Contains(t, said, "Ida hat Ihnen das Briefing", "in the language of who gets it")
+	assert.Contains(t, said, fmt.Sprintf("https://c.example/studies/%d/brief", begun.ID))
+	assert.NotContains(t, said, "\nBcc:", "no header can be slipped in")
 	w = work() // what is due is looked for again, and nobody is told twice
 	require.NoError(t, w.Stop(ctx))
-	assert.Equal(t, all, l.all())
+	assert.Equal(t, said, l.all())
 }
 
 // hook is a stand-in for a program that is told of what happens.

@@ -45,7 +45,8 @@ type Block struct {
 	Name    string   // of a part, a list or a table
 	Columns []Column // of a table
 	Rows    []Row
-	Empty   string // said where a list or table has no rows; the part is left out where it is empty too
+	in      brief.Words // of a section
+	Empty   string      // said where a list or table has no rows; the part is left out where it is empty too
 	Finding
 }
 
@@ -84,7 +85,7 @@ func (r Row) First() Cell { return r.Cells[0] }
 // Document is the brief as blocks in the order they are read: the one walk over a
 // brief that all formats and the place Brief are made by.
 func Document(b brief.Brief) []Block {
-	blocks := []Block{{Form: TitleForm, Text: b.Keyword}, front(b), onResults(b)}
+	blocks := []Block{{Form: TitleForm, in: b.In(), Text: b.Keyword}, front(b), onResults(b)}
 	for _, f := range []struct{ name, label string }{
 		{brief.FieldGoal, "Goal"}, {brief.FieldSearchIntent, "Search intent"}, {brief.FieldSecondary, "Secondary keywords"}, {brief.FieldAudience, "Audience"}, {brief.FieldVoice, "Voice"},
 		{brief.FieldPointOfView, "Point of view"}, {brief.FieldCallToAction, "Call to action"}, {brief.FieldAvoid, "What not to say"}, {brief.FieldReadingGrade, "Reading level"},
@@ -104,16 +105,16 @@ func Document(b brief.Brief) []Block {
 }
 
 func typed(b brief.Brief, field, label string) Block {
-	return Block{Form: TypedForm, Field: field, Label: label, Text: b.Field(field), Why: b.Why[field]}
+	return Block{Form: TypedForm, Field: field, Label: b.In().Say(label), Text: b.Field(field), Why: b.Why[field]}
 }
 
 // part is a part of the document with its heading.
 func part(b brief.Brief, p brief.Part) []Block {
-	head := Block{Form: PartForm, Text: p.Title, Name: p.Name}
+	head := Block{Form: PartForm, Text: b.In().Say(p.Title), Name: p.Name}
 	switch p.Name {
 	case brief.PartOutline:
 		if len(b.Outline) == 0 {
-			head.Empty = "No theme is shared widely enough to be proposed."
+			head.Empty = b.In().Put("No theme is shared widely enough to be proposed.")
 			return []Block{head}
 		}
 		return append([]Block{head}, outlined(b)...)
@@ -170,8 +171,8 @@ func outlined(b brief.Brief) []Block {
 	if b.OutlineNote != "" {
 		blocks = append(blocks, Block{Form: RemarkForm, Text: b.OutlineNote})
 	}
-	blocks = append(blocks, Block{Form: RemarkForm, Text: fmt.Sprintf("Opening, about %d words.", b.OpeningWords)})
-	return append(blocks, sections(b.Outline)...)
+	blocks = append(blocks, Block{Form: RemarkForm, Text: b.In().Put("Opening, about %d words.", b.OpeningWords)})
+	return append(blocks, sections(b.In(), b.Outline)...)
 }
 
 // Filled is the document for a reader: fields that nobody filled and parts that
@@ -198,17 +199,17 @@ func Filled(b brief.Brief) []Block {
 
 // front says whose brief it is, of what and when.
 func front(b brief.Brief) Block {
-	f := b.Front
+	f, in := b.Front, b.In()
 	rows := []Row{
-		{Label: "Publication", Cells: []Cell{{Text: f.Publication}}},
-		{Label: "Market", Cells: []Cell{{Text: strings.Trim(b.Language+"–"+strings.ToUpper(f.Country), "–")}}},
-		{Label: "Kind of page", Field: brief.FieldKind, Cells: []Cell{{Text: f.Kind, Note: b.Why[brief.FieldKind]}}},
-		{Label: "Status", Field: brief.FieldStatus, Cells: []Cell{{Text: f.Status}}},
-		{Label: "Owner", Field: brief.FieldOwner, Cells: []Cell{{Text: f.Owner}}},
-		{Label: "Writer", Field: brief.FieldWriter, Cells: []Cell{{Text: f.Writer}}},
-		{Label: "Due", Field: brief.FieldDue, Cells: []Cell{{Text: f.Due}}},
-		{Label: "Evidence of", Cells: []Cell{{Text: f.Gathered}}},
-		{Label: "Version", Cells: []Cell{{Text: version(f.Version)}}},
+		{Label: in.Put("Publication"), Cells: []Cell{{Text: f.Publication}}},
+		{Label: in.Put("Market"), Cells: []Cell{{Text: strings.Trim(b.Language+"–"+strings.ToUpper(f.Country), "–")}}},
+		{Label: in.Put("Kind of page"), Field: brief.FieldKind, Cells: []Cell{{Text: in.Say(f.Kind), Note: b.Why[brief.FieldKind]}}},
+		{Label: in.Put("Status"), Field: brief.FieldStatus, Cells: []Cell{{Text: in.Say(f.Status)}}},
+		{Label: in.Put("Owner"), Field: brief.FieldOwner, Cells: []Cell{{Text: f.Owner}}},
+		{Label: in.Put("Writer"), Field: brief.FieldWriter, Cells: []Cell{{Text: f.Writer}}},
+		{Label: in.Put("Due"), Field: brief.FieldDue, Cells: []Cell{{Text: f.Due}}},
+		{Label: in.Put("Evidence of"), Cells: []Cell{{Text: f.Gathered}}},
+		{Label: in.Put("Version"), Cells: []Cell{{Text: version(f.Version)}}},
 	}
 	return Block{Form: FactsForm, Name: "front", Rows: rows}
 }
@@ -222,38 +223,39 @@ func version(n int) string {
 
 // onResults is what a results page shows of the page, and how long it is to be.
 func onResults(b brief.Brief) Block {
+	in := b.In()
 	rows := []Row{
-		{Label: "Title tag", Field: brief.FieldTitleTag, Cells: []Cell{{Text: b.TitleTag, Note: measured(b.TitleTag, brief.TitleWidth)}}},
-		{Label: "Meta description", Field: brief.FieldMetaDescription, Cells: []Cell{{Text: b.MetaDescription, Note: measured(b.MetaDescription, brief.DescriptionWidth)}}},
-		{Label: "H1", Field: brief.FieldH1, Cells: []Cell{{Text: b.H1}}},
-		{Label: "Address", Field: brief.FieldAddress, Cells: []Cell{{Text: b.Address}}},
+		{Label: in.Put("Title tag"), Field: brief.FieldTitleTag, Cells: []Cell{{Text: b.TitleTag, Note: measured(in, b.TitleTag, brief.TitleWidth)}}},
+		{Label: in.Put("Meta description"), Field: brief.FieldMetaDescription, Cells: []Cell{{Text: b.MetaDescription, Note: measured(in, b.MetaDescription, brief.DescriptionWidth)}}},
+		{Label: in.Put("H1"), Field: brief.FieldH1, Cells: []Cell{{Text: b.H1}}},
+		{Label: in.Put("Address"), Field: brief.FieldAddress, Cells: []Cell{{Text: b.Address}}},
 	}
 	if b.Words.Target > 0 {
-		rows = append(rows, Row{Label: "Length", Field: brief.FieldLength, Cells: []Cell{{Text: lengthOf(b.Words), Note: b.Words.Why}}})
+		rows = append(rows, Row{Label: in.Put("Length"), Field: brief.FieldLength, Cells: []Cell{{Text: lengthOf(in, b.Words), Note: b.Words.Why}}})
 	}
 	if len(b.Sources) > 0 {
 		m := b.Measures
-		rows = append(rows, Row{Label: "Built of", Cells: []Cell{{Text: fmt.Sprintf("%s headings, %s paragraphs, %s images", span(m.Headings), span(m.Paragraphs), span(m.Images)), Note: fmt.Sprintf("quartiles of %s", pages(m.Headings.N))}}})
+		rows = append(rows, Row{Label: in.Put("Built of"), Cells: []Cell{{Text: in.Put("%s headings, %s paragraphs, %s images", span(in, m.Headings), span(in, m.Paragraphs), span(in, m.Images)), Note: in.Put("quartiles of %s", pages(in, m.Headings.N))}}})
 	}
 	return Block{Form: FactsForm, Name: "results", Rows: rows}
 }
 
-func sections(outline []brief.Section) []Block {
+func sections(in brief.Words, outline []brief.Section) []Block {
 	var blocks []Block
 	for _, s := range outline {
-		blocks = append(blocks, Block{Form: SectionForm, Text: s.Heading, Level: s.Level, Words: s.Words, WordsSet: s.WordsSet, Note: s.Note, Questions: s.Questions, Terms: s.Terms, Best: s.Best, Cuttings: s.Cuttings, Points: points(s),
+		blocks = append(blocks, Block{Form: SectionForm, in: in, Text: s.Heading, Level: s.Level, Words: s.Words, WordsSet: s.WordsSet, Note: s.Note, Questions: s.Questions, Terms: s.Terms, Best: s.Best, Cuttings: s.Cuttings, Points: points(in, s),
 			Finding: Finding{brief.ThemeKind, s.Key, s.Pages, s.Sources, s.Gone}})
-		blocks = append(blocks, sections(s.Children)...)
+		blocks = append(blocks, sections(in, s.Children)...)
 	}
 	return blocks
 }
 
-func points(s brief.Section) []Row {
+func points(in brief.Words, s brief.Section) []Row {
 	var rows []Row
 	for _, p := range s.Points {
 		cell := Cell{Text: p.Text, Note: Ranks(p.Sources)}
 		if len(p.Disputed) > 0 {
-			cell.Short = "pages differ: " + strings.Join(p.Disputed, ", ")
+			cell.Short = in.Put("pages differ: %s", strings.Join(p.Disputed, ", "))
 		}
 		rows = append(rows, Row{Finding: Finding{brief.PointKind, p.Key, len(p.Sources), p.Sources, false}, Cells: []Cell{cell}})
 	}

@@ -22,8 +22,8 @@ func DOCX(w io.Writer, b brief.Brief) error {
 		d.block(k)
 	}
 	return zipped(w, []docxPart{
-		{"[Content_Types].xml", docxTypes}, {"_rels/.rels", docxRoot}, {"docProps/core.xml", fmt.Sprintf(docxCore, xmlText("Brief: "+b.Keyword), xmlText(b.Language))},
-		{"word/styles.xml", docxStyles}, {"word/numbering.xml", docxNumbering}, {"word/header1.xml", fmt.Sprintf(docxHeader, xmlText(or(b.Front.Publication, "Content brief")))}, {"word/footer1.xml", fmt.Sprintf(docxFooter, xmlText(b.Keyword))},
+		{"[Content_Types].xml", docxTypes}, {"_rels/.rels", docxRoot}, {"docProps/core.xml", fmt.Sprintf(docxCore, xmlText(b.In().Put("Brief: %s", b.Keyword)), xmlText(b.Language))},
+		{"word/styles.xml", docxStyles}, {"word/numbering.xml", docxNumbering}, {"word/header1.xml", fmt.Sprintf(docxHeader, xmlText(or(b.Front.Publication, b.In().Put("Content brief"))))}, {"word/footer1.xml", fmt.Sprintf(docxFooter, xmlText(b.Keyword))},
 		{"word/_rels/document.xml.rels", d.relations()}, {"word/document.xml", docxHead + d.b.String() + docxTail},
 	})
 }
@@ -61,7 +61,7 @@ type docx struct {
 func (d *docx) block(k Block) {
 	switch k.Form {
 	case TitleForm:
-		d.paragraph("Kicker", "Content brief")
+		d.paragraph("Kicker", k.in.Put("Content brief"))
 		d.paragraph("Title", k.Text)
 	case FactsForm:
 		for _, r := range k.Rows {

@@ -16,7 +16,7 @@ var pageTemplate = template.Must(template.New("brief").Funcs(template.FuncMap{"s
 // HTML writes the brief as one HTML file that needs nothing beside it.
 func HTML(w io.Writer, b brief.Brief) error {
 	return pageTemplate.Execute(w, struct {
-		Keyword string
-		Blocks  []Block
-	}{b.Keyword, Filled(b)})
+		Title, Kicker, Language string
+		Blocks                  []Block
+	}{b.In().Put("Brief: %s", b.Keyword), b.In().Put("Content brief"), b.In().Code(), Filled(b)})
 }

@@ -43,7 +43,7 @@ func (m *markdown) part(title string) {
 func (m *markdown) block(k Block) {
 	switch k.Form {
 	case TitleForm:
-		m.line("# Brief: %s", escape(k.Text))
+		m.line("# %s", k.in.Put("Brief: %s", escape(k.Text)))
 	case FactsForm:
 		m.blank()
 		for _, r := range k.Rows {

@@ -17,7 +17,7 @@ type opmlOutline struct {
 // OPML writes the outline of the brief as OPML 2.0: sections with their sub-sections, and
 // under each its note, what to say and what to answer.
 func OPML(w io.Writer, b brief.Brief) error {
-	return writeOPML(w, b.H1, b.Keyword, opmlSections(b.Outline))
+	return writeOPML(w, b.H1, b.Keyword, opmlSections(b.In(), b.Outline))
 }
 
 // writeOPML writes outlines under a title; without any, otherwise stands alone, since the body
@@ -44,7 +44,7 @@ func writeOPML(w io.Writer, title, otherwise string, outlines []opmlOutline) err
 	return err
 }
 
-func opmlSections(sections []brief.Section) []opmlOutline {
+func opmlSections(in brief.Words, sections []brief.Section) []opmlOutline {
 	var list []opmlOutline
 	for _, s := range sections {
 		o := opmlOutline{Text: opmlText(s.Heading)}
@@ -61,9 +61,9 @@ func opmlSections(sections []brief.Section) []opmlOutline {
 			add(q)
 		}
 		for _, x := range s.Cuttings {
-			add(quoted(x) + " — " + sourceOf(x))
+			add(quoted(x) + " — " + sourceOf(in, x))
 		}
-		o.Children = append(o.Children, opmlSections(s.Children)...)
+		o.Children = append(o.Children, opmlSections(in, s.Children)...)
 		list = append(list, o)
 	}
 	return list

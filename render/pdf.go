@@ -47,7 +47,7 @@ func PDF(w io.Writer, b brief.Brief) error {
 	p.SetCatalogSort(true)
 	p.SetCreationDate(docxTime)
 	p.SetModificationDate(docxTime)
-	p.SetTitle(pdfString("Brief: "+b.Keyword), true)
+	p.SetTitle(pdfString(b.In().Put("Brief: %s", b.Keyword)), true)
 	p.SetLang(b.Language)
 	p.SetMargins(pdfMargin, pdfMargin, pdfMargin)
 	p.SetAutoPageBreak(true, pdfMargin)
@@ -109,7 +109,7 @@ func (p *pdf) block(k Block) {
 	switch k.Form {
 	case TitleForm:
 		p.look("I", pdfText, quiet)
-		p.paragraph("Content brief", pdfLine)
+		p.paragraph(k.in.Put("Content brief"), pdfLine)
 		p.look("B", 22, ink)
 		p.paragraph(k.Text, 9.5)
 		p.Ln(2)

@@ -25,7 +25,7 @@ func Prompt(w io.Writer, b brief.Brief) error {
 	} {
 		p.line("- %s", rule)
 	}
-	for _, k := range Filled(b) {
+	for _, k := range Filled(b.Saying(nil)) { // the rules name what stands there
 		p.block(k)
 	}
 	_, err := io.WriteString(w, p.b.String())

@@ -223,11 +223,11 @@ func compile(t *testing.T, name string) *jsonschema.Schema {
 }
 
 func TestWords(t *testing.T) {
-	assert.Equal(t, "once", Times(1, 1))
-	assert.Equal(t, "3 times", Times(3, 3))
-	assert.Equal(t, "1 to 4 times", Times(1, 4))
+	assert.Equal(t, "once", Times(brief.Brief{}.In(), 1, 1))
+	assert.Equal(t, "3 times", Times(brief.Brief{}.In(), 3, 3))
+	assert.Equal(t, "1 to 4 times", Times(brief.Brief{}.In(), 1, 4))
 	assert.Equal(t, "1, 4, 9", Ranks([]int{1, 4, 9}))
-	assert.Equal(t, "at will, about 34 times", uses(brief.Term{Lower: 20, Median: 34, Upper: 62, AtWill: true}))
+	assert.Equal(t, "at will, about 34 times", uses(brief.Brief{}.In(), brief.Term{Lower: 20, Median: 34, Upper: 62, AtWill: true}))
 	assert.Equal(t, "~34×", usesShort(brief.Term{Lower: 20, Median: 34, Upper: 62, AtWill: true}))
 	assert.Equal(t, "2–5×", usesShort(brief.Term{Lower: 2, Upper: 5}))
 	_, ok := FormatNamed("exe")

@@ -20,57 +20,57 @@ func Ranks(ranks []int) string {
 
 // ranksOf says which pages say a thing; nothing where there are none, such as
 // for what only the results page says.
-func ranksOf(ranks []int) string {
+func ranksOf(in brief.Words, ranks []int) string {
 	if len(ranks) == 0 {
 		return ""
 	}
 	if len(ranks) == 1 {
-		return "rank " + Ranks(ranks)
+		return in.Put("rank %s", Ranks(ranks))
 	}
-	return "ranks " + Ranks(ranks)
+	return in.Put("ranks %s", Ranks(ranks))
 }
 
 // Times says how often a term is wanted: "2 to 5 times".
-func Times(lower, upper int) string {
+func Times(in brief.Words, lower, upper int) string {
 	switch {
 	case upper <= 1:
-		return "once"
+		return in.Put("once")
 	case lower == upper:
-		return fmt.Sprintf("%d times", lower)
+		return in.Put("%d times", lower)
 	}
-	return fmt.Sprintf("%d to %d times", lower, upper)
+	return in.Put("%d to %d times", lower, upper)
 }
 
 // lengthOf says how long the page is to be: "900 to 1,300 words, about 1,100".
-func lengthOf(w brief.WordRange) string {
+func lengthOf(in brief.Words, w brief.WordRange) string {
 	if w.Lower == w.Upper {
-		return fmt.Sprintf("about %d words", w.Target)
+		return in.Put("about %d words", w.Target)
 	}
-	return fmt.Sprintf("%d to %d words, about %d", w.Lower, w.Upper, w.Target)
+	return in.Put("%d to %d words, about %d", w.Lower, w.Upper, w.Target)
 }
 
 // measured says how long a text is, and how wide where results are shown.
-func measured(s string, width func(string) int) string {
+func measured(in brief.Words, s string, width func(string) int) string {
 	if s == "" {
 		return ""
 	}
-	return fmt.Sprintf("%d characters, %d px", utf8.RuneCountInString(s), width(s))
+	return in.Put("%d characters, %d px", utf8.RuneCountInString(s), width(s))
 }
 
 // span is a range in whole numbers: "3 to 6", "4".
-func span(r brief.Range) string {
+func span(in brief.Words, r brief.Range) string {
 	lower, upper := fmt.Sprintf("%.0f", r.Lower), fmt.Sprintf("%.0f", r.Upper)
 	if lower == upper {
 		return lower
 	}
-	return lower + " to " + upper
+	return in.Put("%s to %s", lower, upper)
 }
 
-func pages(n int) string {
+func pages(in brief.Words, n int) string {
 	if n == 1 {
-		return "1 page"
+		return in.Put("1 page")
 	}
-	return fmt.Sprintf("%d pages", n)
+	return in.Put("%d pages", n)
 }
 
 // Item is a line below a section: what to do, with what, and which pages say so.
@@ -85,19 +85,19 @@ func ItemsOf(s Block) []Item {
 	var list []Item
 	for _, p := range s.Points {
 		c := p.First()
-		list = append(list, Item{Does: "Say", Text: c.Text, Note: ranksOf(p.Ranks) + inBrackets(c.Short)})
+		list = append(list, Item{Does: s.in.Put("Say"), Text: c.Text, Note: ranksOf(s.in, p.Ranks) + inBrackets(c.Short)})
 	}
 	for _, q := range s.Questions {
-		list = append(list, Item{Does: "Answer", Text: q})
+		list = append(list, Item{Does: s.in.Put("Answer"), Text: q})
 	}
 	if len(s.Terms) > 0 {
-		list = append(list, Item{Does: "Use", Text: strings.Join(s.Terms, ", ")})
+		list = append(list, Item{Does: s.in.Put("Use"), Text: strings.Join(s.Terms, ", ")})
 	}
 	for _, x := range s.Cuttings {
-		list = append(list, Item{Does: "Cutting", Text: quoted(x), Note: sourceOf(x)})
+		list = append(list, Item{Does: s.in.Put("Cutting"), Text: quoted(x), Note: sourceOf(s.in, x)})
 	}
 	if len(s.Best) > 0 {
-		list = append(list, Item{Does: "Read first", Text: ranksOf(s.Best), Ranks: s.Best})
+		list = append(list, Item{Does: s.in.Put("Read first"), Text: ranksOf(s.in, s.Best), Ranks: s.Best})
 	}
 	return list
 }
@@ -115,19 +115,19 @@ func quoted(x brief.Cutting) string {
 }
 
 // sourceOf names where a cutting is from.
-func sourceOf(x brief.Cutting) string {
+func sourceOf(in brief.Words, x brief.Cutting) string {
 	if x.URL == "" {
-		return "the results page of " + x.Date
+		return in.Put("the results page of %s", x.Date)
 	}
-	return strings.Trim(or(x.Title, x.URL)+", "+x.URL+", captured "+x.Date, ", ")
+	return strings.Trim(or(x.Title, x.URL)+", "+x.URL+", "+in.Put("captured %s", x.Date), ", ")
 }
 
 // uses says how often a term of a brief is wanted.
-func uses(t brief.Term) string {
+func uses(in brief.Words, t brief.Term) string {
 	if t.AtWill {
-		return fmt.Sprintf("at will, about %d times", t.Median)
+		return in.Put("at will, about %d times", t.Median)
 	}
-	return Times(t.Lower, t.Upper)
+	return Times(in, t.Lower, t.Upper)
 }
 
 // usesShort is uses in figures: "2–5×", "~14×".
@@ -143,58 +143,58 @@ func usesShort(t brief.Term) string {
 
 // sectionNote says how long a section of the outline is, and which pages have it.
 func sectionNote(s Block) string {
-	has := fmt.Sprintf("%s have it: %s", pages(s.Pages), ranksOf(s.Ranks))
+	has := s.in.Put("%s have it: %s", pages(s.in, s.Pages), ranksOf(s.in, s.Ranks))
 	if s.Pages == 1 {
-		has = "1 page has it: " + ranksOf(s.Ranks)
+		has = s.in.Put("1 page has it: %s", ranksOf(s.in, s.Ranks))
 	}
 	switch {
 	case s.Gone:
-		has = "on no kept page any more"
+		has = s.in.Put("on no kept page any more")
 	case len(s.Ranks) == 0:
-		has = "no page has it"
+		has = s.in.Put("no page has it")
 	}
 	set := ""
 	if s.WordsSet {
-		set = ", set by hand"
+		set = ", " + s.in.Put("set by hand")
 	}
-	return fmt.Sprintf("About %d words%s; %s", s.Words, set, has)
+	return s.in.Put("About %d words%s; %s", s.Words, set, has)
 }
 
-func questionNote(q brief.Question) string {
+func questionNote(in brief.Words, q brief.Question) string {
 	var parts []string
 	if q.OnResults {
-		parts = append(parts, "asked on the results page")
+		parts = append(parts, in.Put("asked on the results page"))
 	}
 	if len(q.AskedBy) > 0 {
-		parts = append(parts, "asked by "+ranksOf(q.AskedBy))
+		parts = append(parts, in.Put("asked by %s", ranksOf(in, q.AskedBy)))
 	}
 	if len(q.AnsweredBy) > 0 {
-		parts = append(parts, "answered by "+ranksOf(q.AnsweredBy))
+		parts = append(parts, in.Put("answered by %s", ranksOf(in, q.AnsweredBy)))
 	} else {
-		parts = append(parts, "answered by no page")
+		parts = append(parts, in.Put("answered by no page"))
 	}
 	if q.Section != "" {
-		parts = append(parts, "under “"+q.Section+"”")
+		parts = append(parts, in.Put("under “%s”", q.Section))
 	}
 	return strings.Join(parts, "; ")
 }
 
 // questionShort is questionNote without the ranks, and says where it is placed.
-func questionShort(q brief.Question) string {
+func questionShort(in brief.Words, q brief.Question) string {
 	var parts []string
 	if q.OnResults {
-		parts = append(parts, "asked on the results page")
+		parts = append(parts, in.Put("asked on the results page"))
 	}
 	switch n := len(q.AnsweredBy); n {
 	case 0:
-		parts = append(parts, "answered by nobody")
+		parts = append(parts, in.Put("answered by nobody"))
 	case 1:
-		parts = append(parts, "answered on 1 page")
+		parts = append(parts, in.Put("answered on 1 page"))
 	default:
-		parts = append(parts, fmt.Sprintf("answered on %d pages", n))
+		parts = append(parts, in.Put("answered on %d pages", n))
 	}
 	if q.Section != "" {
-		parts = append(parts, "under “"+q.Section+"”")
+		parts = append(parts, in.Put("under “%s”", q.Section))
 	}
 	return strings.Join(parts, "; ")
 }

@@ -126,7 +126,26 @@ func (a Across) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]in
 	if c, ok := moves[q.Moved]; ok {
 		where += " and " + c
 	}
-	from := " from studies st left join briefs b on b.study_id = st.id join publications p on p.id = st.publication_id where " + where
+	order := "st.created_at desc, st.id desc"
+	if q.Sort == "" && !q.Down { // what was published and lost places comes first
+		order = "(" + lostPlaces + " and exists (select 1 from briefs where study_id = st.id and stage = 'published')) desc, " + order
+	}
+	if by := orders[q.Sort]; by != "" {
+		way := " asc"
+		if q.Down {
+			way = " desc"
+		}
+		order = by + way + " nulls last, " + order
+	}
+	// Briefs and publications are joined only where something is asked of them.
+	from := " from studies st"
+	if strings.Contains(where+order, "b.") {
+		from += " left join briefs b on b.study_id = st.id"
+	}
+	if strings.Contains(order, "p.") {
+		from += " join publications p on p.id = st.publication_id"
+	}
+	from += " where " + where
 	var count struct{ Desk, Archived, Deleted int }
 	err := a.store.db.WithContext(ctx).Raw(`
 		select count(*) filter (where st.archived_at is null and st.deleted_at is null) as desk,
@@ -136,17 +155,6 @@ func (a Across) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]in
 		return nil, nil, err
 	}
 	on := map[Shelf]string{OnDesk: "st.archived_at is null and st.deleted_at is null", Archived: "st.archived_at is not null and st.deleted_at is null", Deleted: "st.deleted_at is not null"}[q.Shelf]
-	order := "st.created_at desc, st.id desc"
-	if q.Sort == "" && !q.Down { // what was published and lost places comes first
-		order = "(b.stage = 'published' and " + lostPlaces + ") desc nulls last, " + order
-	}
-	if by := orders[q.Sort]; by != "" {
-		way := " asc"
-		if q.Down {
-			way = " desc"
-		}
-		order = by + way + " nulls last, " + order
-	}
 	var lines []Line
 	err = a.store.db.WithContext(ctx).Raw(linesOf("select st.*, row_number() over (order by "+order+") as spot"+from+" and "+on+" order by spot limit @most offset @from"), args).Scan(&lines).Error
 	return lines, map[Shelf]int{OnDesk: count.Desk, Archived: count.Archived, Deleted: count.Deleted}, err

@@ -31,6 +31,7 @@ type Settings struct {
 	Curve     demand.Curve      `json:"curve,omitempty"`     // clicks by position; empty for the usual one
 	Market    Market            `json:"market,omitzero"`     // what a new study begins with
 	Aim       int               `json:"aim,omitempty"`       // fit that drafts are asked for; 0 for the usual one
+	BriefIn   string            `json:"brief_in,omitempty"`  // language that briefs are proposed in; empty for the study's
 	Aside     []string          `json:"aside,omitempty"`     // hosts that are no competitors: their pages are set aside
 	Stages    map[string]string `json:"stages,omitempty"`    // what the stages of briefs are called, where that is something else
 }

@@ -1,6 +1,7 @@
 package study
 
 import (
+	"cmp"
 	"context"
 	"runtime"
 	"slices"
@@ -13,8 +14,10 @@ import (
 	"corpulan/core/evidence"
 	"corpulan/core/fit"
 	"corpulan/core/inward"
+	"corpulan/core/language"
 	"corpulan/core/reading"
 	"corpulan/store"
+	"corpulan/words"
 
 	"github.com/maypok86/otter/v2"
 	"golang.org/x/sync/errgroup"
@@ -39,6 +42,7 @@ type Analyst struct {
 	computed  func()        // called with each computation
 	ask       Ask
 	program   []byte // digest of the program that computes
+	words     map[string]*words.Words
 }
 
 // Ask asks for the evidence of a gathering to be computed by somebody who has time.
@@ -138,11 +142,15 @@ func NewAnalyst(computed func(), ask Ask, share float64) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
+	all, err := words.All()
+	if err != nil {
+		return nil, err
+	}
 	program, err := programDigest()
 	if err != nil {
 		return nil, err
 	}
-	return &Analyst{analyses, docs, ev, summaries, outlines, newest, links, stems, beside, fits, movements, make(chan struct{}, runtime.GOMAXPROCS(0)), computed, ask, program}, nil
+	return &Analyst{analyses, docs, ev, summaries, outlines, newest, links, stems, beside, fits, movements, make(chan struct{}, runtime.GOMAXPROCS(0)), computed, ask, program, all}, nil
 }
 
 // weightOf is a size as caches take it.
@@ -276,7 +284,7 @@ func (a *Analyst) setting(ctx context.Context, sc store.Scope, an *Analysis) (br
 	if an.Aim = float64(says.Aim); says.Aim == 0 {
 		an.Aim = fit.Aim
 	}
-	s := brief.Setting{Publication: p.Name, Address: strings.TrimSpace(p.Address), Country: an.Study.Country, Version: an.Saved.Revision, Defaults: says.Fields, Templates: says.Templates}
+	s := brief.Setting{Publication: p.Name, Address: strings.TrimSpace(p.Address), Country: an.Study.Country, Version: an.Saved.Revision, Defaults: says.Fields, Templates: says.Templates, Words: BriefIn(a.words, says.BriefIn, an.Study.Language)}
 	if s.Own, err = a.own(ctx, sc, an); err != nil {
 		return s, err
 	}
@@ -287,6 +295,16 @@ func (a *Analyst) setting(ctx context.Context, sc store.Scope, an *Analysis) (br
 		s.Gathered = an.Gathering.StartedAt.UTC().Format(time.DateOnly)
 	}
 	return s, nil
+}
+
+// BriefIn are the words of what a brief proposes: of the language that somebody says, else the
+// market's, else nil for English.
+func BriefIn(all map[string]*words.Words, said, market string) brief.Words {
+	w := all[cmp.Or(said, language.Base(market))]
+	if w == nil || w.IsEnglish() {
+		return nil
+	}
+	return w
 }
 
 // docsOf makes a document of every result that was read, by reading, loading only what is

@@ -12,7 +12,7 @@ import (
 
 	"corpulan/store"
 	"corpulan/study"
-	"corpulan/web/words"
+	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
 )

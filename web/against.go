@@ -25,7 +25,7 @@ type againstBody struct {
 
 // MarkOf draws the field's range with ours on it.
 func (b againstBody) MarkOf(t evidence.Used) template.HTML {
-	return draw.RangeMark(t.Range, b.Most, draw.Pointer{Name: "ours", Value: float64(t.Count)})
+	return draw.RangeMark(b.in, t.Range, b.Most, draw.Pointer{Name: b.in.Look("this text"), Value: float64(t.Count)})
 }
 
 // Count is how many terms stand so.

@@ -4,6 +4,7 @@ import (
 	"corpulan/core/demand"
 	"corpulan/store"
 	"corpulan/study"
+	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
 )
@@ -14,6 +15,7 @@ type analysis struct {
 	Figures map[string]demand.Keyword // what lists know of terms and questions, by their keys; nil where nobody asked, or no list is there
 
 	says store.Settings // of its publication
+	in   *words.Words   // of who looks
 }
 
 // StageName is what the publication calls a stage.
@@ -35,7 +37,7 @@ func (s *Server) analysisOf(c *gin.Context, an *study.Analysis, err error) (*ana
 	if err != nil {
 		return nil, err
 	}
-	return &analysis{Analysis: an, says: publicationOf(c).Settings.Data()}, nil
+	return &analysis{Analysis: an, says: publicationOf(c).Settings.Data(), in: s.views.of(c).Words}, nil
 }
 
 // withFigures adds what lists of keywords know of the terms and questions.

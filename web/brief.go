@@ -85,7 +85,7 @@ type briefPart struct {
 // first has what stands before them.
 func (an *analysis) Parts() []briefPart {
 	parts := []briefPart{{}}
-	for _, b := range render.Document(an.Brief) {
+	for _, b := range render.Document(an.Brief.Saying(an.in)) {
 		if b.Form == render.PartForm {
 			i := slices.IndexFunc(an.Brief.Parts, func(p brief.Part) bool { return p.Name == b.Name })
 			parts = append(parts, briefPart{Block: b, Part: an.Brief.Parts[i]})

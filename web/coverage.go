@@ -52,7 +52,7 @@ func coverageOf(an *analysis, filter string) coverage {
 	for _, t := range shared[:min(len(shared), mostCovered)] {
 		row := coverRow{Key: t.Key, Label: t.Label, In: in[t.Key], Sections: t.Pages}
 		row.Passing = len(t.Coverage) - t.Pages
-		row.Marks = draw.CoverRow(t, e.Sources, longest, func(rank int) string {
+		row.Marks = draw.CoverRow(an.in, t, e.Sources, longest, func(rank int) string {
 			return sourcesPath(an.Study.ID, brief.ThemeKind, t.Key) + "&at=" + template.URLQueryEscaper(rank)
 		})
 		g.Rows = append(g.Rows, row)

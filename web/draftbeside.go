@@ -14,7 +14,6 @@ import (
 	"corpulan/render"
 	"corpulan/store"
 	"corpulan/study"
-	"corpulan/web/draw"
 
 	"github.com/gin-gonic/gin"
 )
@@ -125,7 +124,6 @@ func (b *draftBody) Figures() []fit.Figure {
 }
 
 // Score draws where the field stands, and the draft.
-func (b *draftBody) Score() template.HTML { return draw.FitMark(b.M.Field, b.M.Fit.Fit, b.An.Aim) }
 
 // PartName is the name of a part in words.
 func (b *draftBody) PartName(name string) string {

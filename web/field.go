@@ -2,7 +2,6 @@ package web
 
 import (
 	"fmt"
-	"html/template"
 	"math"
 	"net/http"
 	"slices"
@@ -42,7 +41,7 @@ func chartOf(an *analysis, readings map[int64]*reading.Reading) draw.Chart {
 			pages = append(pages, draw.Page{Result: r.ID, Rank: r.Rank, Host: r.Host, Reading: readings[*r.ReadingID], Own: r.Own, Aside: !r.Own && !study.Counts(r)})
 		}
 	}
-	return draw.NewChart(an.Study.ID, an.Evidence, pages)
+	return draw.NewChart(an.in, an.Study.ID, an.Evidence, pages)
 }
 
 // figureGroup is the figures of one group, in the table of measures.
@@ -209,7 +208,6 @@ func (f figureRow) Span(r stats.Range) string {
 }
 
 // Mark draws the figure's range with the pages of ours on it.
-func (f figureRow) Mark() template.HTML { return draw.RangeMark(f.Target, f.Most, f.Ours...) }
 
 // fewToCompare is the median up to which a difference is told in units: twelve
 // headings more than one are no twelvefold.

@@ -74,7 +74,7 @@ func (s *Server) paneOf(c *gin.Context, key string) (*groupPaneBody, error) {
 		return nil, err
 	}
 	body.groupRow = one[0]
-	body.Months, body.Peak = draw.Months(body.Group.Months, ""), peakOf(body.Group)
+	body.Months, body.Peak = draw.Months(s.views.of(c).Words, body.Group.Months), peakOf(body.Group)
 	return body, nil
 }
 

@@ -216,7 +216,7 @@ func (s *Server) groupsBody(c *gin.Context) (groupsBody, error) {
 		for _, r := range rows[:min(len(rows), mostMapped)] {
 			groups = append(groups, r.Group)
 		}
-		body.Map = draw.GroupMap(groups, func(x demand.Group) (string, string) {
+		body.Map = draw.GroupMap(s.views.of(c).Words, groups, func(x demand.Group) (string, string) {
 			to := groupPath(l.ID, x.Key)
 			return to, to
 		})
@@ -236,7 +236,7 @@ func (s *Server) groupsBody(c *gin.Context) (groupsBody, error) {
 	for i := range body.Rows {
 		r := &body.Rows[i]
 		r.Study = studies[r.Key]
-		r.Months, r.Peak = draw.Months(r.Group.Months, ""), peakOf(r.Group)
+		r.Months, r.Peak = draw.Months(s.views.of(c).Words, r.Group.Months), peakOf(r.Group)
 	}
 	if body.Tab == "ours" {
 		return body, s.measureRivals(c, body.Rows)

@@ -148,7 +148,7 @@ func (s *Server) networkBody(c *gin.Context) (b networkBody, err error) {
 		taken[t.Key] = true
 	}
 	w := s.views.of(c)
-	b.Drawing = draw.Terms(b.Net, len(an.Pages), func(n network.Node) draw.NetworkNode {
+	b.Drawing = draw.Terms(an.in, b.Net, len(an.Pages), func(n network.Node) draw.NetworkNode {
 		to := draw.NetworkNode{Adopted: taken[n.Key]}
 		if n.Field {
 			to.Href = string(sourcesPath(an.Study.ID, string(brief.TermKind), n.Key))

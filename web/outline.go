@@ -75,7 +75,7 @@ func (s *Server) sectionForms(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	for _, k := range render.Document(an.Brief) {
+	for _, k := range render.Document(an.Brief.Saying(an.in)) {
 		if k.Form == render.SectionForm && k.Key == c.Query("key") {
 			s.views.fragment(c, http.StatusOK, "outline-edit", sectionView{an, sectionNode{Block: k}})
 			return

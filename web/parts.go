@@ -104,6 +104,6 @@ func (s *Server) useTemplate(c *gin.Context) {
 		s.say(c, http.StatusUnprocessableEntity, "There is no such kind of page any more; reload the page and try again.")
 		return
 	}
-	done, err := s.commands(c).UseTemplate(c.Request.Context(), studyOf(c).ID, an.Evidence, all[i])
+	done, err := s.commands(c).UseTemplate(c.Request.Context(), studyOf(c).ID, an.Evidence, all[i].In(an.Setting.Words))
 	s.done(c, done, err)
 }

@@ -18,6 +18,7 @@ import (
 	"corpulan/core/language"
 	"corpulan/store"
 	"corpulan/study"
+	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
 )
@@ -69,6 +70,9 @@ func (b setupBody) Of(part, name, kept string) string {
 	}
 	return kept
 }
+
+// WordsOf are the languages that briefs are proposed in.
+func (b setupBody) WordsOf() []string { return words.Codes() }
 
 // Megabytes is a number of bytes as people read it.
 func (b setupBody) Megabytes(n int64) string { return fmt.Sprintf("%.1f MB", float64(n)/1e6) }
@@ -138,6 +142,7 @@ func (s *Server) refuseSetup(c *gin.Context, part, wrong string) {
 func (s *Server) setMarket(c *gin.Context) {
 	m := store.Market{Language: c.PostForm("language"), Country: strings.ToLower(strings.TrimSpace(c.PostForm("country")))}
 	m.Depth, _ = strconv.Atoi(c.PostForm("depth"))
+	in := c.PostForm("brief_in")
 	aim, err := strconv.Atoi(c.DefaultPostForm("aim", strconv.Itoa(fit.Aim)))
 	switch {
 	case !slices.Contains(language.Codes(), m.Language):
@@ -149,11 +154,14 @@ func (s *Server) setMarket(c *gin.Context) {
 	case m.Depth < 1 || m.Depth > 100:
 		s.refuseSetup(c, "market", "Between 1 and 100 results can be gathered.")
 		return
+	case in != "" && !slices.Contains(words.Codes(), in):
+		s.refuseSetup(c, "market", "Briefs are not proposed in this language yet.")
+		return
 	case err != nil || aim < 1 || aim > 100:
 		s.refuseSetup(c, "market", "Drafts are asked for a fit between 1 and 100.")
 		return
 	}
-	s.editSetup(c, "New studies begin so.", func(x *store.Settings) { x.Market, x.Aim = m, aim })
+	s.editSetup(c, "New studies begin so.", func(x *store.Settings) { x.Market, x.Aim, x.BriefIn = m, aim, in })
 }
 
 func isCountry(country string) bool {

@@ -171,7 +171,7 @@ func (s *Server) slateBody(c *gin.Context) (slateBody, error) {
 	}
 	switch body.Tab {
 	case "links":
-		body.Drawn = draw.Network(pages, called, body.Plan.Links, func(key string) string { return "#" + pageAnchor(key) })
+		body.Drawn = draw.Network(s.views.of(c).Words, pages, called, body.Plan.Links, func(key string) string { return "#" + pageAnchor(key) })
 		for _, l := range body.Plan.Links {
 			if names[l.From] != "" && names[l.To] != "" {
 				body.Links = append(body.Links, slateLink{l, names[l.From], names[l.To]})

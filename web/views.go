@@ -23,6 +23,7 @@ import (
 	"corpulan/core/change"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
+	"corpulan/core/fit"
 	corelanguage "corpulan/core/language"
 	"corpulan/core/reading"
 	"corpulan/core/stats"
@@ -30,7 +31,7 @@ import (
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/draw"
-	"corpulan/web/words"
+	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
 	"golang.org/x/text/language"
@@ -140,7 +141,7 @@ func (t *tongue) parse(set *template.Template, name string) (*template.Template,
 		return nil, err
 	}
 	source := string(b)
-	if !t.English() {
+	if !t.IsEnglish() {
 		source = words.Template(source, t.Look)
 	}
 	if _, err := set.New(path.Base(name)).Parse(source); err != nil {
@@ -194,28 +195,34 @@ func (v *views) fingerprint() error {
 
 func (v *views) functions(w *words.Words) template.FuncMap {
 	return template.FuncMap{
-		"say":        func(v any) string { return w.Say(fmt.Sprint(v)) }, // a role, a kind, a text
-		"word":       func(text string) string { return text },           // translated in the source
-		"noun":       w.Noun,
-		"lang":       w.Code,
-		"day":        w.Day,
-		"daytime":    w.DayTime,
-		"shorttime":  w.ShortTime,
-		"longday":    w.LongDay,
-		"monthday":   w.MonthDay,
-		"weekday":    w.WeekDay,
-		"asset":      func(name string) string { return "/static/" + name + "?v=" + v.version },
-		"presence":   draw.PresenceRow,
+		"say":       func(v any) string { return w.Say(fmt.Sprint(v)) }, // a role, a kind, a text
+		"word":      func(text string) string { return text },           // translated in the source
+		"noun":      w.Noun,
+		"lang":      w.Code,
+		"day":       w.Day,
+		"daytime":   w.DayTime,
+		"shorttime": w.ShortTime,
+		"longday":   w.LongDay,
+		"monthday":  w.MonthDay,
+		"weekday":   w.WeekDay,
+		"asset":     func(name string) string { return "/static/" + name + "?v=" + v.version },
+		"presence": func(counts []int, sources []evidence.Source, unit string) template.HTML {
+			return draw.PresenceRow(w, counts, sources, unit)
+		},
 		"saidby":     saidBy,
 		"coverwidth": func(pages int) int { return pages * draw.CellWidth(pages) },
 		"cellcentre": func(i, pages int) int { return i*draw.CellWidth(pages) + draw.CellWidth(pages)/2 },
 		"tenth":      func(i int) int { return i % 10 },
-		"rangemark":  func(r stats.Range, most float64) template.HTML { return draw.RangeMark(r, most) },
+		"rangemark":  func(r stats.Range, most float64) template.HTML { return draw.RangeMark(w, r, most) },
+		"fitmark":    func(f fit.Field, ours, aim float64) template.HTML { return draw.FitMark(w, f, ours, aim) },
+		"oursmark": func(r stats.Range, most float64, ours []draw.Pointer) template.HTML {
+			return draw.RangeMark(w, r, most, ours...)
+		},
 		"thousands":  w.Number,
 		"ranks":      render.Ranks,
 		"spans":      draw.RankSpans,
-		"shortranks": draw.ShortRanks,
-		"times":      func(lower, upper int) string { return w.Say(render.Times(lower, upper)) },
+		"shortranks": func(ranks []int, most int) string { return draw.ShortRanks(w, ranks, most) },
+		"times":      func(lower, upper int) string { return render.Times(w, lower, upper) },
 		"percent":    func(x float64) int { return int(100*x + 0.5) },
 		"round":      func(x float64) string { return w.Number(int(x + 0.5)) },
 		"sources":    sourcesPath,

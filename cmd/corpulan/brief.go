@@ -11,6 +11,8 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
 	"corpulan/render"
+	"corpulan/study"
+	"corpulan/words"
 )
 
 func runBrief(ctx context.Context, args []string, std stdio) error {
@@ -43,7 +45,11 @@ func runBrief(ctx context.Context, args []string, std stdio) error {
 		if err != nil {
 			return err
 		}
-		return format.Write(&doc, brief.Compose(e, brief.Choices{}, brief.Setting{}))
+		all, err := words.All()
+		if err != nil {
+			return err
+		}
+		return format.Write(&doc, brief.Compose(e, brief.Choices{}, brief.Setting{Words: study.BriefIn(all, "", e.Language)}))
 	})
 	if err != nil {
 		return err

@@ -17,6 +17,7 @@ import (
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web"
+	"corpulan/words"
 )
 
 func runServe(ctx context.Context, args []string, std stdio) error {
@@ -107,7 +108,11 @@ func startWorkers(ctx context.Context, s settings, st *store.Store, analyst *stu
 	}
 	var post *jobs.Post
 	if s.mail != "" {
-		post = &jobs.Post{Server: s.mail, User: s.mailUser, Password: s.mailPassword, From: s.mailFrom, Address: s.address}
+		all, err := words.All()
+		if err != nil {
+			return nil, err
+		}
+		post = &jobs.Post{Words: all, Server: s.mail, User: s.mailUser, Password: s.mailPassword, From: s.mailFrom, Address: s.address}
 	}
 	workers, err := jobs.StartWorkers(ctx, jobs.Config{Sealer: sealer, Analyst: analyst, Post: post, Dial: guard.Dial, Keep: s.keepCaptures, Observe: figures.Job, Fetched: figures.Fetch, Store: st, URL: s.database, Count: s.workers, Keywords: keywords, Pause: s.pause,
 		Provider: gather.OpenSearch{Template: s.search, Suggest: s.suggest, Client: &http.Client{Timeout: 20 * time.Second}},

@@ -66,6 +66,8 @@ type Brief struct {
 	Cuttings        []Cutting          `json:"cuttings"`
 	Sources         []Source           `json:"sources"`
 	References      []Source           `json:"references"` // extra sources: what did not rank, and does not count
+
+	in Words // of what is proposed
 }
 
 // Fields are the texts of the brief: a person's, or what is proposed for them.

@@ -47,13 +47,13 @@ func titleCandidates(e *evidence.Evidence, b *Brief) []Candidate {
 			continue
 		}
 		share := e.Titles.Share(p.Trait, len(e.Sources))
-		list = append(list, made{candidate(text, 1, patternOf(p.Trait, share, len(e.Sources))), share})
+		list = append(list, made{candidate(text, 1, b.patternOf(p.Trait, share, len(e.Sources))), share})
 	}
 	// A question of the field that has the whole keyword is a title by itself.
 	for _, q := range b.Questions {
 		if utf8.RuneCountInString(q.Text) <= longestCandidate && hasKeyword(q.Text, b) {
 			share := e.Titles.Share("question", len(e.Sources))
-			list = append(list, made{candidate(q.Text, 1, patternOf("question", share, len(e.Sources))), share})
+			list = append(list, made{candidate(q.Text, 1, b.patternOf("question", share, len(e.Sources))), share})
 			break
 		}
 	}
@@ -72,12 +72,12 @@ func descriptionCandidates(e *evidence.Evidence, b *Brief) []Candidate {
 		if !ok || utf8.RuneCountInString(text) > longestProposal || len(out) == mostCandidates {
 			continue
 		}
-		pattern := "matters and their use"
+		pattern := b.in.Put("matters and their use")
 		switch {
 		case strings.HasPrefix(p, "{Q}"):
-			pattern = "begins with a question of the field"
+			pattern = b.in.Put("begins with a question of the field")
 		case strings.Contains(p, "{N}"):
-			pattern = "says how many parts"
+			pattern = b.in.Put("says how many parts")
 		}
 		out = append(out, candidate(text, descriptionPixels, pattern))
 	}
@@ -94,13 +94,13 @@ func candidate(text string, size float64, pattern string) Candidate {
 	return Candidate{text, utf8.RuneCountInString(text), int(size*float64(evidence.Pixels(text)) + 0.5), pattern}
 }
 
-func patternOf(trait string, share float64, pages int) string {
+func (b *Brief) patternOf(trait string, share float64, pages int) string {
 	says := map[string]string{"guide": "promises a guide", "number": "has a number", "question": "asks", "year": "has a year", "brackets": "has brackets", "steps": "promises steps", "plain": "promises plain words"}[trait]
 	n := int(share*float64(pages) + 0.5)
 	if n == 0 {
-		return says + ", as no title of the field"
+		return b.in.Put("%s, as no title of the field", b.in.Say(says))
 	}
-	return fmt.Sprintf("%s, as %d of %d titles", says, n, pages)
+	return b.in.Put("%s, as %d of %d titles", b.in.Say(says), n, pages)
 }
 
 // hasKeyword tells a text with all the content words of the keyword.

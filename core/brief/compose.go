@@ -1,7 +1,6 @@
 package brief
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -36,12 +35,15 @@ const (
 func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	c = c.On(e)
 	c.basis = c.Basis()
-	b := Brief{Schema: Schema, Keyword: e.Keyword, Language: e.Language, Intent: []Intent{}, Sources: []Source{}, Why: map[string]string{}}
-	kind, why := proposeKind(e)
+	b := Brief{Schema: Schema, Keyword: e.Keyword, Language: e.Language, Intent: []Intent{}, Sources: []Source{}, Why: map[string]string{}, in: s.Words}
+	if b.in == nil {
+		b.in = english{}
+	}
+	kind, why := b.proposeKind(e)
 	t, ok := templateOf(c.Typed[FieldKind], s.Templates)
 	if !ok { // nobody chose one, or it is there no more
 		if stood, stands := c.stood(FieldKind); stands {
-			kind, why = stood, c.basis.why()
+			kind, why = stood, b.in.Put("as it stood")
 		}
 		t, _ = templateOf(kind, nil)
 		b.Why[FieldKind] = why
@@ -55,15 +57,16 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	}
 	target := func(key string) Range { return Range(e.Figure(key).Target) }
 	b.Measures = Measures{Words: target("words"), Headings: target("headings"), Images: target("images"), Paragraphs: target("paragraphs")}
-	b.Words = wordRange(e.Figure("words").Target, c.Typed[FieldLength])
+	b.Words = b.wordRange(e.Figure("words").Target, c.Typed[FieldLength])
 	if stood, ok := c.stood(FieldLength); ok && !b.Words.Set {
 		field := b.Words
-		b.Words = wordRange(e.Figure("words").Target, stood)
-		b.Words.Set, b.Words.Why = false, fmt.Sprintf("%s; the field now has %d to %d", c.basis.why(), field.Lower, field.Upper)
+		b.Words = b.wordRange(e.Figure("words").Target, stood)
+		b.Words.Set, b.Words.Why = false, b.in.Put("%s; the field now has %d to %d", b.in.Put("as it stood"), field.Lower, field.Upper)
 	}
 	b.Terms = takeTerms(e, c, b.Words.Target)
 	b.Entities = takeEntities(e, c)
 	b.Outline, b.OpeningWords, b.OutlineNote = outline(e, c, b.Words.Target)
+	b.OutlineNote = b.in.Say(b.OutlineNote)
 	b.Questions = takeQuestions(e, c)
 	profiles := b.profiles(e)
 	placeQuestions(&b, c, profiles)
@@ -83,16 +86,16 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 
 // wordRange is the length a person asks for; else the quartiles of the field, rounded to what
 // a person would say.
-func wordRange(r stats.Range, typed string) WordRange {
+func (b *Brief) wordRange(r stats.Range, typed string) WordRange {
 	round := func(x float64) int { return max(roundWordsTo, int(math.Round(x/roundWordsTo))*roundWordsTo) }
-	w := WordRange{Lower: defaultTarget, Target: defaultTarget, Upper: defaultTarget, Why: "no page is kept; a usual length"}
+	w := WordRange{Lower: defaultTarget, Target: defaultTarget, Upper: defaultTarget, Why: b.in.Put("no page is kept; a usual length")}
 	if r.N > 0 {
-		w = WordRange{Lower: round(r.Lower), Target: round(r.Median), Upper: round(r.Upper), N: r.N, Why: fmt.Sprintf("quartiles of %s, outliers left out", count(r.N, "page"))}
+		w = WordRange{Lower: round(r.Lower), Target: round(r.Median), Upper: round(r.Upper), N: r.N, Why: b.in.Put("quartiles of %s, outliers left out", b.in.Counted(r.N, "page"))}
 	}
 	if lower, upper, ok := LengthIn(typed); ok {
-		w.Why = fmt.Sprintf("set by hand; the field has %d to %d", w.Lower, w.Upper)
+		w.Why = b.in.Put("set by hand; the field has %d to %d", w.Lower, w.Upper)
 		if r.N == 0 {
-			w.Why = "set by hand"
+			w.Why = b.in.Put("set by hand")
 		}
 		w.Lower, w.Upper, w.Target, w.Set = lower, upper, (lower+upper)/2, true
 	}
@@ -257,7 +260,7 @@ func takeQuestions(e *evidence.Evidence, c Choices) []Question {
 // reason.
 func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 	title := capitalise(b.Keyword)
-	h1 := proposal{title, "the keyword"}
+	h1 := proposal{title, b.in.Put("the keyword")}
 	if t, ok := c.Typed[FieldH1]; ok {
 		h1.text = t
 	} else if t, ok := c.stood(FieldH1); ok {
@@ -273,8 +276,8 @@ func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 		description = b.Descriptions[0].Text
 	}
 	proposals := b.propose(e, t, s)
-	proposals[FieldTitleTag] = proposal{tag, "the first below"}
-	proposals[FieldMetaDescription] = proposal{description, "the first below"}
+	proposals[FieldTitleTag] = proposal{tag, b.in.Put("the first below")}
+	proposals[FieldMetaDescription] = proposal{description, b.in.Put("the first below")}
 	proposals[FieldH1] = h1
 	proposals[FieldStatus] = proposal{Proposed, ""}
 	if s.Version > 0 {
@@ -290,7 +293,7 @@ func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 			continue
 		}
 		if v, ok := c.stood(name); ok {
-			*at, b.Why[name] = v, c.basis.why()
+			*at, b.Why[name] = v, b.in.Put("as it stood")
 			continue
 		}
 		*at = proposals[name].text

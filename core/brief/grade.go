@@ -1,7 +1,6 @@
 package brief
 
 import (
-	"fmt"
 	"regexp"
 	"strconv"
 
@@ -31,12 +30,12 @@ func (b *Brief) Grade() int {
 // language, else in words.
 func (b *Brief) readingGrade(e *evidence.Evidence) proposal {
 	if e.Language != "en" {
-		return proposal{"Plain: one thing a sentence, hardly any of more than 25 words, and the words that readers use.", "common practice"}
+		return proposal{b.in.Put("Plain: one thing a sentence, hardly any of more than 25 words, and the words that readers use."), b.in.Put("common practice")}
 	}
 	for _, f := range e.Figures {
 		if f.Key == "grade" && f.N > 0 {
-			return proposal{fmt.Sprintf("Grade %d or below; the kept pages read at %.0f to %.0f.", PlainGrade, f.Lower, f.Upper), "common practice, and the pages"}
+			return proposal{b.in.Put("Grade %d or below; the kept pages read at %.0f to %.0f.", PlainGrade, f.Lower, f.Upper), b.in.Put("common practice, and the pages")}
 		}
 	}
-	return proposal{fmt.Sprintf("Grade %d or below.", PlainGrade), "common practice"}
+	return proposal{b.in.Put("Grade %d or below.", PlainGrade), b.in.Put("common practice")}
 }

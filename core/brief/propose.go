@@ -1,7 +1,6 @@
 package brief
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strconv"
@@ -25,6 +24,7 @@ type Setting struct {
 	Templates   []Template        // of the publication
 	Own         inward.Found      // among the pages of the publication
 	References  []Source          // extra sources, read beside the field
+	Words       Words             // of what is proposed; English where nil
 }
 
 // Front is what stands at the head of the document.
@@ -60,36 +60,39 @@ type proposal struct{ text, why string }
 // what the evidence says.
 func (b *Brief) propose(e *evidence.Evidence, t Template, s Setting) map[string]proposal {
 	byEvidence := map[string]proposal{
-		FieldAddress:        {addressOf(s.Address, b.Keyword, b.Language), "from the keyword"},
+		FieldAddress:        {addressOf(s.Address, b.Keyword, b.Language), b.in.Put("from the keyword")},
 		FieldGoal:           b.goal(),
-		FieldSearchIntent:   intentText(e),
+		FieldSearchIntent:   b.intentText(e),
 		FieldAudience:       b.audience(e),
 		FieldVoice:          b.voice(e),
 		FieldPointOfView:    b.pointOfView(),
-		FieldCallToAction:   {"One, after the last section: the next step for a reader who has what they came for.", "common practice"},
+		FieldCallToAction:   {b.in.Put("One, after the last section: the next step for a reader who has what they came for."), b.in.Put("common practice")},
 		FieldAvoid:          b.avoid(),
 		FieldReadingGrade:   b.readingGrade(e),
 		FieldShortAnswer:    b.shortAnswer(e),
-		FieldMedia:          mediaText(e),
+		FieldMedia:          b.mediaText(e),
 		FieldSummary:        b.summary(e),
 		FieldStructuredData: b.structuredData(e, t),
 	}
 	for name, p := range byEvidence {
-		if text := strings.ReplaceAll(t.Fields[name], "{K}", b.Keyword); text != "" {
-			p = proposal{text, "as in every " + t.Name}
-			if strings.HasPrefix(t.Key, OwnTemplate) {
-				p.why = "from the template “" + t.Name + "”"
+		if text := t.Fields[name]; text != "" {
+			p = proposal{b.in.Put("as in every %s", b.in.Say(t.Name)), ""}
+			if own := strings.HasPrefix(t.Key, OwnTemplate); own {
+				p = proposal{text, b.in.Put("from the template “%s”", t.Name)}
+			} else {
+				p = proposal{b.in.Say(text), p.text}
 			}
+			p.text = strings.ReplaceAll(p.text, "{K}", b.Keyword)
 		}
 		// A publication's voice is its own whatever the kind of page; a template that it has
 		// saved itself goes before.
 		if text := s.Defaults[name]; strings.TrimSpace(text) != "" && !(strings.HasPrefix(t.Key, OwnTemplate) && t.Fields[name] != "") {
-			p = proposal{text, "as " + or(s.Publication, "the publication") + " has it"}
+			p = proposal{text, b.in.Put("as %s has it", or(s.Publication, b.in.Put("the publication")))}
 		}
 		byEvidence[name] = p
 	}
 	if text := t.Fields[FieldNotes]; text != "" {
-		byEvidence[FieldNotes] = proposal{text, "from the template “" + t.Name + "”"}
+		byEvidence[FieldNotes] = proposal{text, b.in.Put("from the template “%s”", t.Name)}
 	}
 	return byEvidence
 }
@@ -106,11 +109,11 @@ func addressOf(site, keyword, language string) string {
 }
 
 // quoted names up to two texts: “one” and “two”.
-func quoted(texts ...string) string {
-	for i := range texts {
-		texts[i] = "“" + texts[i] + "”"
+func (b *Brief) quoted(texts ...string) string {
+	if len(texts) > 1 {
+		return b.in.Put("“%s” and “%s”", texts[0], texts[1])
 	}
-	return strings.Join(texts[:min(len(texts), 2)], " and ")
+	return b.in.Put("“%s”", texts[0])
 }
 
 // openingsOf are the texts of the openings of some kinds, a few.
@@ -130,16 +133,24 @@ func (b *Brief) goal() proposal {
 	if len(b.Sources) == 0 {
 		return proposal{}
 	}
-	does := map[string]string{"commercial": "can choose on this page", "transactional": "finds here what they want to get", "navigational": "is led to the right place at once"}[b.leadingIntent()]
-	s := fmt.Sprintf("A reader who searches “%s” %s, and need not go back to the results: it covers %s", b.Keyword, or(does, "has the whole answer on this page"), count(len(b.Outline), "matter"))
+	does := b.in.Put("A reader who searches “%s” has the whole answer on this page, and need not go back to the results", b.Keyword)
+	switch b.leadingIntent() {
+	case "commercial":
+		does = b.in.Put("A reader who searches “%s” can choose on this page, and need not go back to the results", b.Keyword)
+	case "transactional":
+		does = b.in.Put("A reader who searches “%s” finds here what they want to get, and need not go back to the results", b.Keyword)
+	case "navigational":
+		does = b.in.Put("A reader who searches “%s” is led to the right place at once, and need not go back to the results", b.Keyword)
+	}
+	covers := b.in.Put("it covers %s of the field.", b.in.Counted(len(b.Outline), "matter"))
 	if n := len(b.Questions); n > 0 {
-		s += " and answers " + count(n, "question")
+		covers = b.in.Put("it covers %s and answers %s of the field.", b.in.Counted(len(b.Outline), "matter"), b.in.Counted(n, "question"))
 	}
-	s += " of the field."
+	s := does + ": " + covers
 	if left := b.openingsOf(evidence.AskedUnmet, evidence.SearchedUnmet, evidence.OnePage); len(left) > 0 {
-		s += " It says what the others leave open, above all " + quoted(left...) + "."
+		s += " " + b.in.Put("It says what the others leave open, above all %s.", b.quoted(left...))
 	}
-	return proposal{s, "from the intent, the outline and the openings"}
+	return proposal{s, b.in.Put("from the intent, the outline and the openings")}
 }
 
 // leadingIntent is the intent that most of the field serves.
@@ -151,16 +162,16 @@ func (b *Brief) leadingIntent() string {
 }
 
 // intentText says what the searcher wants, with the signals that say so.
-func intentText(e *evidence.Evidence) proposal {
+func (b *Brief) intentText(e *evidence.Evidence) proposal {
 	var parts []string
 	for _, s := range e.Intent {
 		if s.Share < 0.1 { // our own: less is noise
 			continue
 		}
-		part := fmt.Sprintf("%s %.0f %%", s.Kind, 100*s.Share)
+		part := b.in.Put("%s %.0f %%", b.in.Say(s.Kind), 100*s.Share)
 		var says []string
 		for _, g := range s.Signals[:min(len(s.Signals), 2)] {
-			says = append(says, g.Says)
+			says = append(says, b.in.Say(g.Says))
 		}
 		if len(says) > 0 {
 			part += " (" + strings.Join(says, "; ") + ")"
@@ -171,22 +182,29 @@ func intentText(e *evidence.Evidence) proposal {
 		return proposal{}
 	}
 	out := strings.Join(parts, "; ")
-	return proposal{capitalise(out) + ".", fmt.Sprintf("shares of %s and of the results page", count(len(e.Sources), "page"))}
+	return proposal{capitalise(out) + ".", b.in.Put("shares of %s and of the results page", b.in.Counted(len(e.Sources), "page"))}
 }
 
 func (b *Brief) audience(e *evidence.Evidence) proposal {
 	if len(b.Sources) == 0 {
 		return proposal{}
 	}
-	wants := map[string]string{"commercial": "who compare before they choose", "transactional": "who are ready to act", "navigational": "who look for one place"}[b.leadingIntent()]
-	s := fmt.Sprintf("People who search “%s”, %s.", b.Keyword, or(wants, "who want to understand it and do it themselves"))
+	s := b.in.Put("People who search “%s” and want to understand it and do it themselves.", b.Keyword)
+	switch b.leadingIntent() {
+	case "commercial":
+		s = b.in.Put("People who search “%s” and compare before they choose.", b.Keyword)
+	case "transactional":
+		s = b.in.Put("People who search “%s” and are ready to act.", b.Keyword)
+	case "navigational":
+		s = b.in.Put("People who search “%s” and look for one place.", b.Keyword)
+	}
 	if g := e.Figure("grade").Target; g.N > 0 && b.Language == "en" {
-		s += fmt.Sprintf(" The field writes for a reading grade of about %.0f.", g.Median)
+		s += " " + b.in.Put("The field writes for a reading grade of about %.0f.", g.Median)
 	}
 	if q := b.firstQuestions(2); len(q) > 0 {
-		s += " They ask " + quoted(q...) + "."
+		s += " " + b.in.Put("They ask %s.", b.quoted(q...))
 	}
-	return proposal{s, "from the intent and the questions"}
+	return proposal{s, b.in.Put("from the intent and the questions")}
 }
 
 func (b *Brief) firstQuestions(n int) []string {
@@ -204,16 +222,16 @@ func (b *Brief) firstQuestions(n int) []string {
 const plainGrade = 8
 
 func (b *Brief) voice(e *evidence.Evidence) proposal {
-	s := "Plain and active, to “you”; one thought a sentence."
-	why := "common practice"
+	s := b.in.Put("Plain and active, to “you”; one thought a sentence.")
+	why := b.in.Put("common practice")
 	if p := e.Figure("paragraph").Target; p.N > 0 {
-		s += fmt.Sprintf(" Paragraphs of about %.0f words", p.Median)
-		why += fmt.Sprintf("; paragraphs as on %s", count(p.N, "page"))
+		s += " " + b.in.Put("Paragraphs of about %.0f words", p.Median)
+		why += "; " + b.in.Put("paragraphs as on %s", b.in.Counted(p.N, "page"))
 		if g := e.Figure("grade").Target; g.N > 0 && b.Language == "en" {
 			if field := math.Round(g.Median); field > plainGrade {
-				s += fmt.Sprintf(", reading grade about %d, and no higher than the field's %.0f", plainGrade, field)
+				s += ", " + b.in.Put("reading grade about %d, and no higher than the field's %.0f", plainGrade, field)
 			} else {
-				s += fmt.Sprintf(", reading grade %d or lower", plainGrade)
+				s += ", " + b.in.Put("reading grade %d or lower", plainGrade)
 			}
 		}
 		s += "."
@@ -224,17 +242,17 @@ func (b *Brief) voice(e *evidence.Evidence) proposal {
 func (b *Brief) pointOfView() proposal {
 	left := b.openingsOf(evidence.OnePage, evidence.AskedUnmet, evidence.Disputed)
 	if len(left) == 0 {
-		return proposal{"Somebody who does this themselves and says what they saw.", "common practice"}
+		return proposal{b.in.Put("Somebody who does this themselves and says what they saw."), b.in.Put("common practice")}
 	}
-	return proposal{"Somebody who does this themselves and says what they saw. Room of our own: " + quoted(left...) + ".", "from the openings"}
+	return proposal{b.in.Put("Somebody who does this themselves and says what they saw.") + " " + b.in.Put("Room of our own: %s.", b.quoted(left...)), b.in.Put("from the openings")}
 }
 
 func (b *Brief) avoid() proposal {
-	s := "Figures without a source; superlatives that nobody has measured; sentences taken over from the pages below."
-	why := "common practice"
+	s := b.in.Put("Figures without a source; superlatives that nobody has measured; sentences taken over from the pages below.")
+	why := b.in.Put("common practice")
 	if open := b.openingsOf(evidence.Disputed); len(open) > 0 {
-		s += " No single figure where pages differ: " + quoted(open...) + "."
-		why = "common practice, and what pages differ in"
+		s += " " + b.in.Put("No single figure where pages differ: %s.", b.quoted(open...))
+		why = b.in.Put("common practice, and what pages differ in")
 	}
 	return proposal{s, why}
 }
@@ -257,14 +275,14 @@ func (b *Brief) shortAnswer(e *evidence.Evidence) proposal {
 			best, bestShare = i, share
 		}
 	}
-	form, why := "one paragraph of 40 to 60 words", "common practice"
+	form, why := b.in.Put("one paragraph of 40 to 60 words"), b.in.Put("common practice")
 	if best < 0 {
-		return proposal{fmt.Sprintf("Say in the opening, in %s, what a reader must know of “%s”.", form, b.Keyword), why + "; no question of the brief has the keyword"}
+		return proposal{b.in.Put("Say in the opening, in %s, what a reader must know of “%s”.", form, b.Keyword), why + "; " + b.in.Put("no question of the brief has the keyword")}
 	}
 	q := b.Questions[best]
-	where := "the opening"
+	where := b.in.Put("the opening")
 	if q.Section != "" {
-		where = "the section “" + q.Section + "”"
+		where = b.in.Put("the section “%s”", q.Section)
 	}
 	for _, x := range e.Questions {
 		if x.Key != q.Key {
@@ -272,18 +290,18 @@ func (b *Brief) shortAnswer(e *evidence.Evidence) proposal {
 		}
 		switch x.Form {
 		case questions.Steps:
-			form = "a numbered list of steps, a line each"
+			form = b.in.Put("a numbered list of steps, a line each")
 		case questions.List:
-			form = "a list of points, a line each, after one sentence"
+			form = b.in.Put("a list of points, a line each, after one sentence")
 		case questions.Table:
-			form = "a small table after one sentence"
+			form = b.in.Put("a small table after one sentence")
 		}
-		why = "the form that suits a question of the kind “" + string(x.Kind) + "”"
+		why = b.in.Put("the form that suits a question of the kind “%s”", b.in.Say(string(x.Kind)))
 		if len(x.AnsweredBy) > 0 {
-			why += "; answered by " + ranksOf(answeredBy(x))
+			why += "; " + b.in.Put("answered by %s", b.ranks(answeredBy(x)))
 		}
 	}
-	return proposal{fmt.Sprintf("Answer “%s” at the beginning of %s, in %s that can stand alone.", q.Text, where, form), why}
+	return proposal{b.in.Put("Answer “%s” at the beginning of %s, in %s that can stand alone.", q.Text, where, form), why}
 }
 
 func answeredBy(q questions.Question) []int {
@@ -295,7 +313,7 @@ func answeredBy(q questions.Question) []int {
 }
 
 // mediaText asks for what the field shows, with examples.
-func mediaText(e *evidence.Evidence) proposal {
+func (b *Brief) mediaText(e *evidence.Evidence) proposal {
 	var lines []string
 	for _, m := range e.Media {
 		if 3*m.Pages < len(e.Sources) { // what fewer than a third have is no custom; our own
@@ -306,9 +324,9 @@ func mediaText(e *evidence.Evidence) proposal {
 		many := strconv.Itoa(upper)
 		switch {
 		case lower == 0:
-			many = fmt.Sprintf("up to %d", upper)
+			many = b.in.Put("up to %d", upper)
 		case lower < upper:
-			many = fmt.Sprintf("%d to %d", lower, upper)
+			many = b.in.Put("%d to %d", lower, upper)
 		}
 		if upper == 1 {
 			name = strings.TrimSuffix(name, "s")
@@ -316,13 +334,13 @@ func mediaText(e *evidence.Evidence) proposal {
 		if upper == 0 {
 			continue
 		}
-		line := fmt.Sprintf("%s %s (%s have some: %s)", many, name, pagesOf(m.Pages, len(e.Sources)), ranksOf(m.Sources))
+		line := b.in.Put("%s %s (%s have some: %s)", many, b.in.Say(name), b.pagesOf(m.Pages, len(e.Sources)), b.ranks(m.Sources))
 		var shown []string
 		for _, x := range m.Examples[:min(len(m.Examples), 4)] {
-			shown = append(shown, fmt.Sprintf("“%s” (%d)", x.Text, x.Rank))
+			shown = append(shown, b.in.Put("“%s” (%d)", x.Text, x.Rank))
 		}
 		if len(shown) > 0 {
-			line += ", such as " + strings.Join(shown, ", ")
+			line += ", " + b.in.Put("such as %s", strings.Join(shown, ", "))
 		}
 		lines = append(lines, capitalise(line)+".")
 	}
@@ -330,9 +348,9 @@ func mediaText(e *evidence.Evidence) proposal {
 		if len(e.Sources) == 0 {
 			return proposal{}
 		}
-		return proposal{"A picture of our own, or a small table, in each of the longest sections: it would stand out.", "fewer than a third of the pages show anything beside their text"}
+		return proposal{b.in.Put("A picture of our own, or a small table, in each of the longest sections: it would stand out."), b.in.Put("fewer than a third of the pages show anything beside their text")}
 	}
-	return proposal{strings.Join(lines, "\n"), "quartiles of the field; pictures of our own, each with a text that says what it shows"}
+	return proposal{strings.Join(lines, "\n"), b.in.Put("quartiles of the field; pictures of our own, each with a text that says what it shows")}
 }
 
 // summary asks for a table or a list that sums the page up.
@@ -341,12 +359,12 @@ func (b *Brief) summary(e *evidence.Evidence) proposal {
 		if m.Kind == "tables" && 3*m.Pages >= len(e.Sources) {
 			var rows []string
 			for _, s := range b.Outline[:min(len(b.Outline), 4)] {
-				rows = append(rows, "“"+s.Heading+"”")
+				rows = append(rows, b.in.Put("“%s”", s.Heading))
 			}
-			return proposal{"One table that sums the page up, a row for each of the matters that can be compared: " + strings.Join(rows, ", ") + ".", pagesOf(m.Pages, len(e.Sources)) + " have a table: " + ranksOf(m.Sources)}
+			return proposal{b.in.Put("One table that sums the page up, a row for each of the matters that can be compared: %s.", strings.Join(rows, ", ")), b.in.Put("%s have a table: %s", b.pagesOf(m.Pages, len(e.Sources)), b.ranks(m.Sources))}
 		}
 	}
-	return proposal{"Three to five lines after the opening that say the whole answer, one for each of the first sections.", "common practice; fewer than a third of the pages have a table"}
+	return proposal{b.in.Put("Three to five lines after the opening that say the whole answer, one for each of the first sections."), b.in.Put("common practice; fewer than a third of the pages have a table")}
 }
 
 // pageTypes are the schema.org types that are about a page as a whole, and so worth a word.
@@ -359,16 +377,16 @@ func (b *Brief) structuredData(e *evidence.Evidence, t Template) proposal {
 	var want, field []string
 	want = append(want, t.Data...)
 	if len(b.Questions) >= leastForFAQ {
-		want = append(want, fmt.Sprintf("FAQPage for the %d questions (the file comes with this brief, answers to be written)", len(b.Questions)))
+		want = append(want, b.in.Put("FAQPage for the %d questions (the file comes with this brief, answers to be written)", len(b.Questions)))
 	}
 	for _, d := range e.Data {
 		if slices.Contains(pageTypes, d.Type) {
-			field = append(field, fmt.Sprintf("%s on %s", d.Type, ranksOf(d.Sources)))
+			field = append(field, b.in.Put("%s on %s", d.Type, b.ranks(d.Sources)))
 		}
 	}
-	why := "no page of the field gives any"
+	why := b.in.Put("no page of the field gives any")
 	if len(field) > 0 {
-		why = "the field has " + strings.Join(field[:min(len(field), 4)], ", ")
+		why = b.in.Put("the field has %s", strings.Join(field[:min(len(field), 4)], ", "))
 	}
 	if len(want) == 0 {
 		return proposal{}
@@ -416,25 +434,19 @@ func LengthIn(s string) (lower, upper int, ok bool) {
 	return 0, 0, false
 }
 
-func count(n int, what string) string {
-	if n == 1 {
-		return "one " + what
-	}
-	return fmt.Sprintf("%d %ss", n, what)
-}
-
 // pagesOf says "4 of 9 pages".
-func pagesOf(n, all int) string { return fmt.Sprintf("%d of %d pages", n, all) }
+func (b *Brief) pagesOf(n, all int) string { return b.in.Put("%d of %d pages", n, all) }
 
-func ranksOf(ranks []int) string {
+// ranks names pages: "ranks 1, 3".
+func (b *Brief) ranks(ranks []int) string {
 	s := make([]string, len(ranks))
 	for i, r := range ranks {
 		s[i] = strconv.Itoa(r)
 	}
 	if len(s) == 1 {
-		return "rank " + s[0]
+		return b.in.Put("rank %s", s[0])
 	}
-	return "ranks " + strings.Join(s, ", ")
+	return b.in.Put("ranks %s", strings.Join(s, ", "))
 }
 
 func or(values ...string) string {

@@ -52,8 +52,6 @@ func (c Choices) stood(field string) (text string, ok bool) {
 	return text, ok
 }
 
-func (b *Basis) why() string { return "as it stood" }
-
 // WriteBasis is the edit that puts a brief on a basis; nil lets it follow the evidence.
 func (c Choices) WriteBasis(b *Basis) Edit {
 	if b == nil {
@@ -87,7 +85,7 @@ func (c Choices) Stand(e *evidence.Evidence, b Brief, gathering int64) []Edit {
 		basis.Fields[FieldLength] = fmt.Sprintf("%d–%d", b.Words.Lower, b.Words.Upper)
 	}
 	if _, typed := c.Typed[FieldKind]; !typed {
-		if key, _ := proposeKind(e); key != "" {
+		if key, _ := b.proposeKind(e); key != "" {
 			basis.Fields[FieldKind] = key
 		}
 	}

@@ -72,6 +72,18 @@ func Templates() []Template {
 	}
 }
 
+// In is the template with what the program says in it in a language; nil for English.
+func (t Template) In(w Words) Template {
+	if w == nil || strings.HasPrefix(t.Key, OwnTemplate) {
+		return t
+	}
+	t.Sections = slices.Clone(t.Sections)
+	for i := range t.Sections {
+		t.Sections[i].Note = w.Say(t.Sections[i].Note)
+	}
+	return t
+}
+
 // kindOfForm is the template that a form of the field stands for.
 func kindOfForm(form string) string {
 	switch form {
@@ -91,13 +103,13 @@ func kindOfForm(form string) string {
 
 // proposeKind is the kind of page that most of the field is, and why: a local page where the
 // keyword names a place and pages sell there.
-func proposeKind(e *evidence.Evidence) (key, why string) {
+func (b *Brief) proposeKind(e *evidence.Evidence) (key, why string) {
 	for _, x := range e.Entities {
 		if string(x.Type) == "place" && x.Pages >= 2 && hasWords(e.Keyword, x.Name) {
 			for _, s := range e.Intent {
 				if s.Kind == "transactional" || s.Kind == "commercial" {
 					if s.Share >= localShare {
-						return "local", "the keyword names a place, " + x.Name + ", and the field sells there"
+						return "local", b.in.Put("the keyword names a place, %s, and the field sells there", x.Name)
 					}
 				}
 			}
@@ -105,10 +117,10 @@ func proposeKind(e *evidence.Evidence) (key, why string) {
 	}
 	for _, f := range e.Forms {
 		if key := kindOfForm(f.Kind); key != "" {
-			return key, pagesOf(len(f.Sources), len(e.Sources)) + " are built so: " + ranksOf(f.Sources)
+			return key, b.in.Put("%s are built so: %s", b.pagesOf(len(f.Sources), len(e.Sources)), b.ranks(f.Sources))
 		}
 	}
-	return "guide", "no form of the field says otherwise"
+	return "guide", b.in.Put("no form of the field says otherwise")
 }
 
 // localShare is how much of the field's intent must be to buy or to choose, for a keyword

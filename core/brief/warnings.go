@@ -1,7 +1,6 @@
 package brief
 
 import (
-	"fmt"
 	"slices"
 
 	"corpulan/core/evidence"
@@ -31,7 +30,7 @@ const unlike = 0.1
 func (b *Brief) warnings(e *evidence.Evidence, c Choices) []Warning {
 	list := []Warning{}
 	warn := func(key, format string, args ...any) {
-		list = append(list, Warning{fmt.Sprintf(format, args...), key})
+		list = append(list, Warning{b.in.Put(format, args...), key})
 	}
 	lang := language.For(b.Language)
 	seen := map[string]bool{lang.PhraseKey(b.H1): true}
@@ -66,7 +65,7 @@ func (b *Brief) warnings(e *evidence.Evidence, c Choices) []Warning {
 	}
 	for _, t := range e.Themes {
 		if t.Recommended() && 2*t.Pages > len(e.Sources) && !b.hasSection(t.Key) {
-			warn("", "“%s” is left out, and %s have it", t.Label, pagesOf(t.Pages, len(e.Sources)))
+			warn("", "“%s” is left out, and %s have it", t.Label, b.pagesOf(t.Pages, len(e.Sources)))
 		}
 	}
 	return list

@@ -10,12 +10,13 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/demand"
+	"corpulan/words"
 )
 
 // GroupMap draws groups by difficulty, from left to right, against volume, upwards on a
 // logarithmic scale; the area of each is its potential. Each is a link, in the order of its
 // potential; names stand where there is room for them, those of the largest first.
-func GroupMap(groups []demand.Group, link func(demand.Group) (href, get string)) template.HTML {
+func GroupMap(in *words.Words, groups []demand.Group, link func(demand.Group) (href, get string)) template.HTML {
 	const width, height, left, right, top, bottom = 1200, 560, 56, 24, 16, 40
 	var list []demand.Group
 	least, most := math.Inf(1), 10.0
@@ -48,18 +49,18 @@ func GroupMap(groups []demand.Group, link func(demand.Group) (href, get string))
 		return math.Max(smallest, widest*math.Sqrt(math.Max(0, g.Potential.Value)/largest))
 	}
 	var b strings.Builder
-	fmt.Fprintf(&b, `<svg class="group-map" viewBox="0 0 %d %d" role="group" aria-label="Groups by difficulty and volume; the same as the table of groups">`, width, height)
+	fmt.Fprintf(&b, `<svg class="group-map" viewBox="0 0 %d %d" role="group" aria-label="%s">`, width, height, template.HTMLEscapeString(in.Look("Groups by difficulty and volume; the same as the table of groups")))
 	for d := easy; d <= hard; d += 10 {
 		fmt.Fprintf(&b, `<line class="grid" x1="%.1f" x2="%.1f" y1="%d" y2="%d"/><text class="scale" x="%.1f" y="%d" text-anchor="middle">%.0f</text>`, x(d), x(d), top, height-bottom, x(d), height-bottom+16, d)
 	}
 	for e := math.Floor(from); e <= to; e++ {
 		for _, m := range []float64{1, 2, 5} {
 			if v := m * math.Pow(10, e); v >= 1 && math.Log10(v) >= from && math.Log10(v) <= to {
-				fmt.Fprintf(&b, `<line class="grid" x1="%d" x2="%d" y1="%.1f" y2="%.1f"/><text class="scale" x="%d" y="%.1f" text-anchor="end">%s</text>`, left, width-right, y(v), y(v), left-6, y(v)+4, Thousands(int(v)))
+				fmt.Fprintf(&b, `<line class="grid" x1="%d" x2="%d" y1="%.1f" y2="%.1f"/><text class="scale" x="%d" y="%.1f" text-anchor="end">%s</text>`, left, width-right, y(v), y(v), left-6, y(v)+4, in.Number(int(v)))
 			}
 		}
 	}
-	fmt.Fprintf(&b, `<text class="scale" x="%d" y="%d" text-anchor="end">difficulty →</text><text class="scale" x="%d" y="%d">searches a month ↑</text>`, width-right, height-6, left, top-4)
+	fmt.Fprintf(&b, `<text class="scale" x="%d" y="%d" text-anchor="end">%s →</text><text class="scale" x="%d" y="%d">%s ↑</text>`, width-right, height-6, template.HTMLEscapeString(in.Look("difficulty")), left, top-4, template.HTMLEscapeString(in.Look("searches a month")))
 	boxes := make([]box, 0, 2*len(list))
 	for _, g := range list {
 		r := radius(g)
@@ -70,7 +71,7 @@ func GroupMap(groups []demand.Group, link func(demand.Group) (href, get string))
 	for i, g := range list {
 		cx, cy, r := x(g.Difficulty.Value), y(g.Volume.Value), radius(g)
 		href, get := link(g)
-		said := fmt.Sprintf("%s: %s searches a month, difficulty %.0f, potential %s clicks", g.Name, Thousands(int(g.Volume.Value)), g.Difficulty.Value, Thousands(int(g.Potential.Value)))
+		said := in.Put("%s: %s searches a month, difficulty %.0f, potential %s clicks", g.Name, in.Number(int(g.Volume.Value)), g.Difficulty.Value, in.Number(int(g.Potential.Value)))
 		fmt.Fprintf(&b, `<a href="%s" hx-get="%s" hx-target="#pane" aria-label="%s"><circle cx="%.1f" cy="%.1f" r="%.1f"%s/><circle class="hit" cx="%.1f" cy="%.1f" r="%.1f"><title>%s</title></circle></a>`,
 			template.HTMLEscapeString(href), template.HTMLEscapeString(get), template.HTMLEscapeString(said), cx, cy, r, byHand(g), cx, cy, math.Max(r, 12), template.HTMLEscapeString(said))
 		name := short(g.Name, 34)
@@ -135,7 +136,7 @@ func short(s string, most int) string {
 }
 
 // Months draws the searches of twelve months as columns, the oldest first.
-func Months(months []float64, first string) template.HTML {
+func Months(in *words.Words, months []float64) template.HTML {
 	most := 0.0
 	for _, m := range months {
 		most = math.Max(most, m)
@@ -151,12 +152,12 @@ func Months(months []float64, first string) template.HTML {
 			fmt.Fprintf(&path, "M%d %dv-%dh%dv%dz", i*column, height, h, column-1, h)
 		}
 	}
-	return template.HTML(fmt.Sprintf(`<svg class="months" role="img" aria-label="searches by month%s" width="%d" height="%d"><path d="%s"/></svg>`, template.HTMLEscapeString(first), column*len(months), height, path.String()))
+	return template.HTML(fmt.Sprintf(`<svg class="months" role="img" aria-label="%s" width="%d" height="%d"><path d="%s"/></svg>`, template.HTMLEscapeString(in.Look("searches by month")), column*len(months), height, path.String()))
 }
 
 // Network draws the links between the pages of a slate: the pillar page in the middle, its
 // articles round it, in their order from the top. Links between siblings are the thin ones.
-func Network(pages []demand.Planned, names []string, links []demand.Link, href func(string) string) template.HTML {
+func Network(in *words.Words, pages []demand.Planned, names []string, links []demand.Link, href func(string) string) template.HTML {
 	if len(pages) == 0 {
 		return ""
 	}
@@ -178,7 +179,7 @@ func Network(pages []demand.Planned, names []string, links []demand.Link, href f
 		n++
 	}
 	var b strings.Builder
-	fmt.Fprintf(&b, `<svg class="network" viewBox="0 0 %d %d" role="group" aria-label="Links between the pages of the slate; the same as the table below">`, width, height)
+	fmt.Fprintf(&b, `<svg class="network" viewBox="0 0 %d %d" role="group" aria-label="%s">`, width, height, template.HTMLEscapeString(in.Look("Links between the pages of the slate; the same as the table below")))
 	drawn := map[string]bool{}
 	for _, l := range links {
 		p, okFrom := at[l.From]

@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"corpulan/core/demand"
+	"corpulan/words"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -31,7 +32,7 @@ type drawnMap struct {
 }
 
 func mapOf(t require.TestingT, groups []demand.Group) (m drawnMap) {
-	svg := string(GroupMap(groups, func(g demand.Group) (string, string) { return "/" + g.Key, "/" + g.Key }))
+	svg := string(GroupMap(words.English(), groups, func(g demand.Group) (string, string) { return "/" + g.Key, "/" + g.Key }))
 	svg = strings.NewReplacer(" cx=", " CX=", " cy=", " CY=", " r=", " R=").Replace(svg)
 	require.NoError(t, xml.Unmarshal([]byte(strings.ReplaceAll(svg, "hx-", "hx")), &m))
 	return m
@@ -54,7 +55,7 @@ func TestTheMapIsToScale(t *testing.T) {
 	assert.InDelta(t, c[0].y-c[1].y, c[1].y-c[2].y, 0.2)
 	assert.InDelta(t, 2*(c[1].x-c[0].x), c[2].x-c[1].x, 0.2)
 	assert.InDelta(t, 2*c[1].r, c[0].r, 0.2)
-	assert.Empty(t, GroupMap(nil, nil))
+	assert.Empty(t, GroupMap(words.English(), nil, nil))
 }
 
 // No two names meet, and none is drawn over another group's circle.
@@ -80,13 +81,13 @@ func TestNamesDoNotCollide(t *testing.T) {
 }
 
 func TestMonthsAndNetwork(t *testing.T) {
-	assert.Empty(t, Months(nil, ""))
-	svg := string(Months([]float64{0, 50, 100}, ""))
+	assert.Empty(t, Months(words.English(), nil))
+	svg := string(Months(words.English(), []float64{0, 50, 100}))
 	assert.Contains(t, svg, "M5 16v-8h4v8z")
 	assert.Contains(t, svg, "M10 16v-16h4v16z")
 	pages := []demand.Planned{{Key: "p", Pillar: true}, {Key: "a"}, {Key: "b"}, {Key: "c"}}
 	links := []demand.Link{{From: "a", To: "p"}, {From: "p", To: "a"}, {From: "a", To: "b"}, {From: "b", To: "gone"}}
-	svg = string(Network(pages, []string{"P", "A<", "B", "C"}, links, func(k string) string { return "#" + k }))
+	svg = string(Network(words.English(), pages, []string{"P", "A<", "B", "C"}, links, func(k string) string { return "#" + k }))
 	assert.Equal(t, 1, strings.Count(svg, `class="spoke"`), "both ways are one line")
 	assert.Equal(t, 1, strings.Count(svg, `class="sibling"`))
 	assert.Equal(t, 4, strings.Count(svg, "<a href="))
@@ -108,5 +109,5 @@ func TestMonthsAndNetwork(t *testing.T) {
 	for _, f := range far {
 		assert.InDelta(t, 1, f, 0.01, "all articles stand on one ring")
 	}
-	assert.Empty(t, Network(nil, nil, nil, nil))
+	assert.Empty(t, Network(words.English(), nil, nil, nil, nil))
 }

@@ -11,6 +11,7 @@ import (
 	"corpulan/core/evidence"
 	"corpulan/core/fit"
 	"corpulan/core/stats"
+	"corpulan/words"
 )
 
 // The marks of our own that stand in every table, drawn as SVG on the server.
@@ -26,7 +27,7 @@ const (
 // not. It is one element of two paths, however many pages there are; the counts
 // stand in it as data, and marks.js says which page and how often where one
 // points or taps.
-func PresenceRow(counts []int, sources []evidence.Source, unit string) template.HTML {
+func PresenceRow(in *words.Words, counts []int, sources []evidence.Source, unit string) template.HTML {
 	most := 0
 	for _, n := range counts {
 		most = max(most, n)
@@ -54,12 +55,12 @@ func PresenceRow(counts []int, sources []evidence.Source, unit string) template.
 		data.WriteString(strconv.Itoa(n))
 		using = append(using, rank)
 	}
-	label := "on no page"
+	label := in.Look("on no page")
 	if len(using) > 0 {
-		label = "ranks " + RankSpans(using)
+		label = in.Put("ranks %s", RankSpans(using))
 	}
 	return template.HTML(fmt.Sprintf(`<svg class="presence" role="img" aria-label="%s" data-n="%s" data-unit="%s" width="%d" height="%d" viewBox="0 0 %d %d" preserveAspectRatio="none"><path d="%s"/><path class="absent" d="%s"/></svg>`,
-		label, data.String(), template.HTMLEscapeString(unit), min(width, widestRow), slugHeight, width, slugHeight, used.String(), absent.String()))
+		label, data.String(), template.HTMLEscapeString(in.Look(unit)), min(width, widestRow), slugHeight, width, slugHeight, used.String(), absent.String()))
 }
 
 // RankSpans says ranks in short: "1–4, 7, 9–11".
@@ -85,11 +86,11 @@ func RankSpans(ranks []int) string {
 
 // ShortRanks is ranks as a margin has room for them, in so many characters:
 // "1–4 7 9", else how many pages there are.
-func ShortRanks(ranks []int, most int) string {
+func ShortRanks(in *words.Words, ranks []int, most int) string {
 	if s := strings.ReplaceAll(RankSpans(ranks), ",", ""); utf8.RuneCountInString(s) <= most {
 		return s
 	}
-	return fmt.Sprintf("%d pages", len(ranks))
+	return in.Counted(len(ranks), "page")
 }
 
 const rangeWidth, rangeHeight = 72, 14
@@ -103,18 +104,18 @@ type Pointer struct {
 // RangeMark draws a range as a thin line from the lower to the upper quartile
 // with a tick at each and a full stroke at the median, on a scale from 0 to most.
 // A Pointer below the line shows a figure of our own.
-func RangeMark(r stats.Range, most float64, ours ...Pointer) template.HTML {
+func RangeMark(in *words.Words, r stats.Range, most float64, ours ...Pointer) template.HTML {
 	if r.N == 0 || most <= 0 {
 		return ""
 	}
 	at := func(v float64) float64 { return 1 + (rangeWidth-2)*math.Min(v/most, 1) }
 	l, m, u := at(r.Lower), at(r.Median), at(r.Upper)
-	label := fmt.Sprintf("lower quartile %.0f, median %.0f, upper quartile %.0f, n %d", r.Lower, r.Median, r.Upper, r.N)
+	label := in.Put("lower quartile %.0f, median %.0f, upper quartile %.0f, n %d", r.Lower, r.Median, r.Upper, r.N)
 	var own strings.Builder
 	for _, p := range ours {
 		x := at(p.Value)
-		fmt.Fprintf(&own, `<path class="own" d="M%.1f 8.5 l3.5 5 h-7 z"><title>%s</title></path>`, x, template.HTMLEscapeString(fmt.Sprintf("ours, %s: %.0f", p.Name, p.Value)))
-		label += template.HTMLEscapeString(fmt.Sprintf("; ours, %s: %.0f", p.Name, p.Value))
+		fmt.Fprintf(&own, `<path class="own" d="M%.1f 8.5 l3.5 5 h-7 z"><title>%s</title></path>`, x, template.HTMLEscapeString(in.Put("ours, %s: %.0f", p.Name, p.Value)))
+		label += "; " + template.HTMLEscapeString(in.Put("ours, %s: %.0f", p.Name, p.Value))
 	}
 	return template.HTML(fmt.Sprintf(`<svg class="rangemark" role="img" aria-label="%s" width="%d" height="%d" viewBox="0 0 %d %d"><title>%s</title>`+
 		`<line class="scale" x1="0" x2="%d" y1="7" y2="7"/><line x1="%.1f" x2="%.1f" y1="7" y2="7"/><line x1="%.1f" x2="%.1f" y1="4" y2="10"/><line x1="%.1f" x2="%.1f" y1="4" y2="10"/><line class="median" x1="%.1f" x2="%.1f" y1="1.5" y2="12.5"/>%s</svg>`,
@@ -123,15 +124,15 @@ func RangeMark(r stats.Range, most float64, ours ...Pointer) template.HTML {
 
 // FitMark draws on a scale from 0 to 100 where the pages of a field stand, as a range with a
 // tick for each page, and a draft among them; aim is the fit that is asked for.
-func FitMark(f fit.Field, ours, aim float64) template.HTML {
+func FitMark(in *words.Words, f fit.Field, ours, aim float64) template.HTML {
 	const width, height, base = 300, 34, 18
 	at := func(v float64) float64 { return 1 + (width-2)*math.Min(math.Max(v, 0), 100)/100 }
 	var b strings.Builder
-	label := fmt.Sprintf("this draft %.0f of 100", ours)
+	label := in.Put("this draft %.0f of 100", ours)
 	if f.Range.N > 0 {
-		label += fmt.Sprintf("; the %d kept pages: lower quartile %.0f, median %.0f, upper quartile %.0f", f.Range.N, f.Range.Lower, f.Range.Median, f.Range.Upper)
+		label += "; " + in.Put("the %d kept pages: lower quartile %.0f, median %.0f, upper quartile %.0f", f.Range.N, f.Range.Lower, f.Range.Median, f.Range.Upper)
 	}
-	label += fmt.Sprintf("; the aim is %.0f", aim)
+	label += "; " + in.Put("the aim is %.0f", aim)
 	fmt.Fprintf(&b, `<svg class="rangemark fitmark" role="img" aria-label="%s" viewBox="0 0 %d %d" width="%d" height="%d"><title>%s</title><line class="scale" x1="0" x2="%d" y1="%d" y2="%d"/>`, label, width, height, width, height, label, width, base, base)
 	for _, p := range f.Pages {
 		fmt.Fprintf(&b, `<line class="page" x1="%.1f" x2="%.1f" y1="%d" y2="%d"/>`, at(p.Fit), at(p.Fit), base-4, base+4)

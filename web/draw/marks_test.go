@@ -7,6 +7,7 @@ import (
 
 	"corpulan/core/evidence"
 	"corpulan/core/stats"
+	"corpulan/words"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -26,7 +27,7 @@ func wellFormed(t *testing.T, svg string) {
 
 func TestPresenceRow(t *testing.T) {
 	sources := []evidence.Source{{Rank: 1, Host: "a.example"}, {Rank: 4, Host: `b"<.example`}, {Rank: 9, Host: "c.example"}}
-	svg := string(PresenceRow([]int{4, 0, 1}, sources, "times"))
+	svg := string(PresenceRow(words.English(), []int{4, 0, 1}, sources, "times"))
 	wellFormed(t, svg)
 	assert.Contains(t, svg, `aria-label="ranks 1, 9"`)
 	assert.Contains(t, svg, `data-n="4 0 1" data-unit="times"`)
@@ -36,23 +37,23 @@ func TestPresenceRow(t *testing.T) {
 	for i := range counts {
 		counts[i] = i % 7
 	}
-	assert.Less(t, len(PresenceRow(counts, nil, "times")), 2500, "light, however many pages")
+	assert.Less(t, len(PresenceRow(words.English(), counts, nil, "times")), 2500, "light, however many pages")
 	assert.Equal(t, "1–4, 7, 9, 10", RankSpans([]int{1, 2, 3, 4, 7, 9, 10}))
-	assert.Equal(t, "6 pages", ShortRanks([]int{10, 20, 30, 40, 50, 60}, 16))
-	assert.Equal(t, "1–4 7", ShortRanks([]int{1, 2, 3, 4, 7}, 16))
-	wellFormed(t, string(PresenceRow(nil, nil, "times")))
-	assert.Contains(t, string(PresenceRow([]int{0}, sources, "times")), "on no page")
+	assert.Equal(t, "6 pages", ShortRanks(words.English(), []int{10, 20, 30, 40, 50, 60}, 16))
+	assert.Equal(t, "1–4 7", ShortRanks(words.English(), []int{1, 2, 3, 4, 7}, 16))
+	wellFormed(t, string(PresenceRow(words.English(), nil, nil, "times")))
+	assert.Contains(t, string(PresenceRow(words.English(), []int{0}, sources, "times")), "on no page")
 }
 
 func TestRangeMark(t *testing.T) {
 	r := stats.Range{Lower: 10, Median: 20, Upper: 40, N: 7}
-	svg := string(RangeMark(r, 80, Pointer{"shop.example", 200}))
+	svg := string(RangeMark(words.English(), r, 80, Pointer{"shop.example", 200}))
 	wellFormed(t, svg)
 	assert.Contains(t, svg, "lower quartile 10, median 20, upper quartile 40, n 7; ours, shop.example: 200")
 	assert.Contains(t, svg, `x1="18.5" x2="18.5" y1="1.5" y2="12.5"`, "the median at a quarter of the scale")
 	assert.Contains(t, svg, `d="M71.0`, "a figure beyond the scale stands at its end")
-	assert.Empty(t, RangeMark(stats.Range{}, 80), "no pages, no mark")
-	assert.Empty(t, RangeMark(r, 0))
+	assert.Empty(t, RangeMark(words.English(), stats.Range{}, 80), "no pages, no mark")
+	assert.Empty(t, RangeMark(words.English(), r, 0))
 }
 
 func TestThousands(t *testing.T) {

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"corpulan/core/network"
+	"corpulan/words"
 )
 
 // The network of terms: every term stands as its word, with a dot whose area is the pages that
@@ -30,9 +31,9 @@ type NetworkNode struct {
 
 // Terms draws a network that has been laid out. pages is how many pages there are, says puts
 // what a node is into words for those who do not see it.
-func Terms(n *network.Network, pages int, of func(network.Node) NetworkNode, says func(network.Node) string) template.HTML {
+func Terms(in *words.Words, n *network.Network, pages int, of func(network.Node) NetworkNode, says func(network.Node) string) template.HTML {
 	var b strings.Builder
-	fmt.Fprintf(&b, `<svg class="term-network" viewBox="0 0 %.0f %.0f" role="group" aria-label="%s">`, n.Width, n.Height, "terms that stand together; the same as the table below")
+	fmt.Fprintf(&b, `<svg class="term-network" viewBox="0 0 %.0f %.0f" role="group" aria-label="%s">`, n.Width, n.Height, template.HTMLEscapeString(in.Look("terms that stand together; the same as the table below")))
 	for c, g := range n.Communities {
 		fmt.Fprintf(&b, `<g class="net-tint tint-%d" aria-hidden="true">`, c%tints+1)
 		for _, i := range g.Nodes {

@@ -9,6 +9,7 @@ import (
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/core/themes"
+	"corpulan/words"
 )
 
 // Ribbons show the pages of a study side by side, drawn to one scale: each is a
@@ -72,6 +73,7 @@ type Ribbon struct {
 
 // Chart is all of them, to one scale.
 type Chart struct {
+	Words   *words.Words // of who looks
 	Study   int64
 	Pages   []Ribbon
 	Themes  []Theme
@@ -89,8 +91,8 @@ type Page struct {
 }
 
 // NewChart draws the pages of a study to one scale, with the themes of its evidence.
-func NewChart(study int64, e *evidence.Evidence, pages []Page) Chart {
-	c := Chart{Study: study, Themes: tintedThemes(e), Usual: e.Figure("words").Target}
+func NewChart(in *words.Words, study int64, e *evidence.Evidence, pages []Page) Chart {
+	c := Chart{Words: in, Study: study, Themes: tintedThemes(e), Usual: e.Figure("words").Target}
 	outliers := map[int]bool{}
 	for _, rank := range e.Figure("words").Outliers {
 		outliers[rank] = true

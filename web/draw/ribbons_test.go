@@ -8,6 +8,7 @@ import (
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/store"
+	"corpulan/words"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -15,7 +16,7 @@ import (
 
 // drawn is a chart of so many pages, one of them of ours and one set aside.
 func drawn(n int) Chart {
-	c := Chart{Study: 1, Longest: 900, Usual: stats.Range{Lower: 300, Upper: 500, N: n}}
+	c := Chart{Words: words.English(), Study: 1, Longest: 900, Usual: stats.Range{Lower: 300, Upper: 500, N: n}}
 	for i := range n {
 		r := &reading.Reading{Counts: reading.Counts{Words: 400}, Sections: []reading.Section{{}, {Level: 1, Depth: 1, Heading: `What "they" <say> & do`, Words: 190, Offset: 0},
 			{Level: 3, Depth: 3, Heading: "Gloves", Words: 200, Offset: 200}}}
@@ -32,7 +33,7 @@ func TestAPageOfFiftyThousandHeadingsIsStillDrawn(t *testing.T) {
 	for i := range 50_000 {
 		r.Sections = append(r.Sections, reading.Section{Level: 2, Depth: 1, Heading: "One", Words: 1, Offset: 2 * i})
 	}
-	c := Chart{Study: 1, Longest: 100_000, Pages: []Ribbon{{Rank: 1, Host: "a.example", Reading: r}}}
+	c := Chart{Words: words.English(), Study: 1, Longest: 100_000, Pages: []Ribbon{{Rank: 1, Host: "a.example", Reading: r}}}
 	c.chooseBands(&c.Pages[0])
 	assert.LessOrEqual(t, float64(len(c.Pages[0].Drawn)), ribbonsHeight/leastBand)
 	assert.Equal(t, 50_000, len(c.Pages[0].Drawn)+c.Pages[0].Left)

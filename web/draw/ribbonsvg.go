@@ -52,7 +52,7 @@ func (c Chart) Draw() template.HTML {
 	s := &svg{}
 	height := ribbonsHead + ribbonsHeight + ribbonOverhead
 	s.open(`<svg class="ribbons" role="group" aria-label="%s" width="%d" height="%d" viewBox="0 0 %d %d">`,
-		fmt.Sprintf("%d pages drawn to one scale, each a band of its sections; the same stands in the table below", len(c.Pages)), ribbonsWidth, height, ribbonsWidth, height)
+		c.Words.Put("%d pages drawn to one scale, each a band of its sections; the same stands in the table below", len(c.Pages)), ribbonsWidth, height, ribbonsWidth, height)
 	c.drawScale(s)
 	columns := c.columns()
 	labelled := c.labelled(columns)
@@ -105,12 +105,12 @@ func (c Chart) drawScale(s *svg) {
 	if c.Usual.N > 1 {
 		from, to := c.at(int(c.Usual.Lower)), c.at(int(c.Usual.Upper))
 		s.open(`<rect class="usual" x="0" y="%.1f" width="%d" height="%.1f"><title>%s</title></rect>`, from, ribbonsWidth, max(to-from, 1),
-			fmt.Sprintf("usual length: %s to %s words", Thousands(int(c.Usual.Lower+0.5)), Thousands(int(c.Usual.Upper+0.5))))
+			c.Words.Put("usual length: %s to %s words", c.Words.Number(int(c.Usual.Lower+0.5)), c.Words.Number(int(c.Usual.Upper+0.5))))
 	}
 	step := roundStep(c.Longest)
 	for w := 0; w <= c.Longest; w += step {
 		y := c.at(w)
-		s.open(`<line class="scale" x1="0" x2="%d" y1="%.1f" y2="%.1f"/><text class="scale" x="0" y="%.1f">%s</text>`, ribbonsWidth, y, y, y-2, Thousands(w))
+		s.open(`<line class="scale" x1="0" x2="%d" y1="%.1f" y2="%.1f"/><text class="scale" x="0" y="%.1f">%s</text>`, ribbonsWidth, y, y, y-2, c.Words.Number(w))
 	}
 }
 
@@ -138,14 +138,14 @@ func (c Chart) drawPage(s *svg, p Ribbon, at column, labelled, first bool) (stil
 	s.open(`<g class="%s" data-page="%d">`, class, p.Rank)
 	name := fmt.Sprintf("%d %s", p.Rank, p.Host)
 	if p.Own {
-		name = "ours: " + p.Host
+		name = c.Words.Put("ours: %s", p.Host)
 	}
 	tab := "-1"
 	if first && c.dense(p) {
 		tab = "0"
 	}
 	s.open(`<a class="page-head" href="/studies/%d/pages/%d" data-beside tabindex="%s" aria-label="%s" data-tip="%s">`, c.Study, p.Result, tab,
-		fmt.Sprintf("page %s, %s words: how it was read", name, Thousands(r.Counts.Words)), fmt.Sprintf("%s · %s · %s words · %s", name, p.Title, Thousands(r.Counts.Words), r.Kind))
+		c.Words.Put("page %s, %s words: how it was read", name, c.Words.Number(r.Counts.Words)), c.Words.Put("%s · %s · %s words · %s", name, p.Title, c.Words.Number(r.Counts.Words), c.Words.Look(string(r.Kind))))
 	hit := ribbonsHead - 2
 	if c.dense(p) {
 		hit = ribbonsHead + ribbonsHeight
@@ -263,7 +263,7 @@ func (c Chart) drawTorn(s *svg, p Ribbon, at column) {
 		fmt.Fprintf(&zig, " L%.1f %.1f", math.Min(x+tornEdge, at.x+at.width), y+dy)
 	}
 	s.open(`<path class="torn" d="M%.1f %.1f%s V%.1f H%.1f z"><title>%s</title></path>`, at.x, y, template.HTML(zig.String()), y+1, at.x,
-		fmt.Sprintf("goes on to %s words", Thousands(p.Reading.Counts.Words)))
+		c.Words.Put("goes on to %s words", c.Words.Number(p.Reading.Counts.Words)))
 }
 
 // drawSection draws a section from where it begins to where the next one does.
@@ -284,15 +284,15 @@ func (c Chart) drawSection(s *svg, p Ribbon, i int, at column, first bool) {
 	if first {
 		tab = "0"
 	}
-	tip := fmt.Sprintf("%d %s › %s · %s words", p.Rank, p.Host, sectionName(sec), Thousands(sec.Words))
+	tip := c.Words.Put("%d %s › %s · %s words", p.Rank, p.Host, c.sectionName(sec), c.Words.Number(sec.Words))
 	if name := p.names[i]; name != "" {
-		tip += " · theme: " + name
+		tip += " · " + c.Words.Put("theme: %s", name)
 	}
 	s.open(`<a class="%s"%s href="/studies/%d/pages/%d/sections/%d" data-beside tabindex="%s" aria-label="%s" data-tip="%s">`, class, template.HTML(theme), c.Study, p.Result, i, tab, tip, tip)
 	s.open(`<rect x="%.1f" y="%.1f" width="%.1f" height="%.2f"/>`, x, y, w, h)
 	s.b.WriteString("</a>")
 	if !p.Aside {
-		c.writeName(s, sectionName(sec), letter, x, y, w, h)
+		c.writeName(s, c.sectionName(sec), letter, x, y, w, h)
 	}
 }
 

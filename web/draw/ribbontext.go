@@ -6,9 +6,9 @@ import (
 	"corpulan/core/reading"
 )
 
-func sectionName(s reading.Section) string {
+func (c Chart) sectionName(s reading.Section) string {
 	if s.Heading == "" {
-		return "Opening"
+		return c.Words.Look("Opening")
 	}
 	return s.Heading
 }

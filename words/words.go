@@ -17,6 +17,7 @@ import (
 	"github.com/go-playground/locales"
 	localede "github.com/go-playground/locales/de"
 	localeen "github.com/go-playground/locales/en_GB"
+	"github.com/maypok86/otter/v2"
 	"golang.org/x/text/feature/plural"
 	"golang.org/x/text/language"
 	"golang.org/x/text/language/display"
@@ -36,7 +37,11 @@ type Words struct {
 	printer  *message.Printer
 	locale   locales.Translator
 	names    display.Namer
+	said     *otter.Cache[string, string] // texts that were known again; see Say
 }
+
+// mostSaid is how many of them are kept. Our own.
+const mostSaid = 20_000
 
 // Codes are the languages of the interface.
 func Codes() []string { return []string{"en", "de"} }
@@ -57,7 +62,7 @@ func All() (map[string]*Words, error) {
 func load(code string) (*Words, error) {
 	tag := language.Make(code)
 	if code == "en" {
-		return &Words{Tag: tag, printer: message.NewPrinter(tag), locale: localeen.New(), names: display.English.Languages()}, nil
+		return English(), nil
 	}
 	w := &Words{Tag: tag, locale: localede.New(), names: display.German.Languages()}
 	if err := readFile(code+".json", &w.texts); err != nil {
@@ -79,7 +84,9 @@ func load(code string) (*Words, error) {
 	}
 	w.printer = message.NewPrinter(tag, message.Catalog(b))
 	w.patterns = patternsOf(w.texts)
-	return w, nil
+	var err error
+	w.said, err = otter.New(&otter.Options[string, string]{MaximumSize: mostSaid})
+	return w, err
 }
 
 func readFile(name string, into any) error {
@@ -94,8 +101,13 @@ func readFile(name string, into any) error {
 func counted(noun string) string { return "%d " + noun }
 func alone(noun string) string   { return "(%d) " + noun }
 
-// English tells the language that needs no catalogue.
-func (w *Words) English() bool { return w.texts == nil }
+// IsEnglish tells the language that needs no catalogue.
+func (w *Words) IsEnglish() bool { return w.texts == nil }
+
+// English are the words that need no catalogue.
+func English() *Words {
+	return &Words{Tag: language.English, printer: message.NewPrinter(language.English), locale: localeen.New(), names: display.English.Languages()}
+}
 
 // Code is the language's, as html has it.
 func (w *Words) Code() string { return w.Tag.String() }
@@ -108,12 +120,16 @@ func (w *Words) Look(text string) string {
 	return text
 }
 
+// Put is a text put together from a format of the catalogue, as fmt.Sprintf does it; from the
+// format itself where the catalogue has none.
+func (w *Words) Put(format string, args ...any) string { return fmt.Sprintf(w.Look(format), args...) }
+
 // Number sets a number in groups of three.
 func (w *Words) Number(n int) string { return w.printer.Sprint(number.Decimal(n)) }
 
 // Counted is a number with its noun: "1 image", "3 images".
 func (w *Words) Counted(n int, noun string) string {
-	if w.English() {
+	if w.IsEnglish() {
 		return w.Number(n) + " " + w.Noun(n, noun)
 	}
 	return w.printer.Sprintf(counted(noun), n)
@@ -121,7 +137,7 @@ func (w *Words) Counted(n int, noun string) string {
 
 // Noun is a noun as it goes with a number, without that.
 func (w *Words) Noun(n int, noun string) string {
-	if !w.English() {
+	if !w.IsEnglish() {
 		return w.printer.Sprintf(alone(noun), n)
 	}
 	if n == 1 {
@@ -151,7 +167,7 @@ func (w *Words) ShortTime(t time.Time) string { return w.MonthDay(t) + " " + t.U
 func (w *Words) MonthDay(t time.Time) string {
 	t = t.UTC()
 	month := w.locale.MonthAbbreviated(t.Month())
-	if w.English() {
+	if w.IsEnglish() {
 		return fmt.Sprintf("%d %s", t.Day(), month)
 	}
 	return fmt.Sprintf("%d. %s", t.Day(), month)
@@ -161,7 +177,7 @@ func (w *Words) MonthDay(t time.Time) string {
 func (w *Words) WeekDay(t time.Time) string {
 	t = t.UTC()
 	point := "."
-	if w.English() {
+	if w.IsEnglish() {
 		point = ""
 	}
 	return fmt.Sprintf("%s, %d%s %s", w.locale.WeekdayWide(t.Weekday()), t.Day(), point, w.locale.MonthWide(t.Month()))

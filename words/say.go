@@ -4,6 +4,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode"
 )
 
 // Texts that the program puts together (“Taken back: Dropped: bar mitts”) stand in the database
@@ -46,7 +47,13 @@ func patternsOf(texts map[string]string) (list []pattern) {
 		rest = strings.ReplaceAll(rest, "%%", "%")
 		made.WriteString(regexp.QuoteMeta(rest) + `$`)
 		p.size = size + len(rest)
-		if p.size < 3 { // hardly words: it would know everything
+		letters := 0
+		for _, r := range verb.ReplaceAllString(from, "") {
+			if unicode.IsLetter(r) {
+				letters++
+			}
+		}
+		if letters < 2 { // hardly words: it would know everything
 			continue
 		}
 		p.made = regexp.MustCompile(made.String())
@@ -64,26 +71,42 @@ func patternsOf(texts map[string]string) (list []pattern) {
 
 // Say is a text of the program in the language; itself where it is not known.
 func (w *Words) Say(text string) string {
-	if w.English() || text == "" {
+	if w.IsEnglish() || text == "" {
 		return text
 	}
+	if said, ok := w.said.GetIfPresent(text); ok {
+		return said
+	}
+	said := w.knownAgain(text)
+	if len(text) < 500 {
+		w.said.Set(text, said)
+	}
+	return said
+}
+
+// knownAgain is Say for a text that was not asked for lately.
+func (w *Words) knownAgain(text string) string {
 	if said, ok := w.say(text, 3); ok {
 		return said
 	}
-	// Several sentences, each by itself.
-	parts := strings.SplitAfter(text, ". ")
-	if len(parts) < 2 {
-		return text
-	}
-	for i, p := range parts {
-		if said, ok := w.say(strings.TrimSuffix(p, " "), 3); ok {
-			parts[i] = said
-			if i < len(parts)-1 {
-				parts[i] += " "
+	// Several sentences, or parts of one, each by itself.
+	for _, end := range []string{". ", "; "} {
+		parts := strings.SplitAfter(text, end)
+		if len(parts) < 2 {
+			continue
+		}
+		for i, p := range parts {
+			bare := strings.TrimSuffix(p, " ")
+			if end == "; " {
+				bare = strings.TrimSuffix(p, end)
+			}
+			if said, ok := w.say(bare, 3); ok {
+				parts[i] = said + p[len(bare):]
 			}
 		}
+		text = strings.Join(parts, "")
 	}
-	return strings.Join(parts, "")
+	return text
 }
 
 func (w *Words) say(text string, depth int) (string, bool) {

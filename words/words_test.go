@@ -4,6 +4,7 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -15,7 +16,7 @@ import (
 func sources(t *testing.T) map[string]string {
 	t.Helper()
 	all := map[string]string{}
-	for _, glob := range []string{"../templates/*.html", "../templates/parts/*.html"} {
+	for _, glob := range []string{"../web/templates/*.html", "../web/templates/parts/*.html"} {
 		files, err := filepath.Glob(glob)
 		require.NoError(t, err)
 		for _, f := range files {
@@ -33,7 +34,7 @@ func TestCataloguesAreComplete(t *testing.T) {
 	all, err := All()
 	require.NoError(t, err)
 	for code, w := range all {
-		if w.English() {
+		if w.IsEnglish() {
 			continue
 		}
 		for file, source := range sources(t) {
@@ -57,10 +58,10 @@ func TestCataloguesAreComplete(t *testing.T) {
 
 // Every text that a script says stands in its table, and nothing else does.
 func TestScriptsAreTranslated(t *testing.T) {
-	table, err := os.ReadFile("../static/own/words.js")
+	table, err := os.ReadFile("../web/static/own/words.js")
 	require.NoError(t, err)
 	said := map[string]bool{}
-	for _, glob := range []string{"../static/own/*.js", "../editor/*.js"} {
+	for _, glob := range []string{"../web/static/own/*.js", "../web/editor/*.js"} {
 		files, err := filepath.Glob(glob)
 		require.NoError(t, err)
 		for _, f := range files {
@@ -161,4 +162,32 @@ func FuzzTemplate(f *testing.F) {
 	f.Fuzz(func(t *testing.T, source string) {
 		Template(source, func(m string) string { return m })
 	})
+}
+
+// Every text that Go puts together for somebody stands in every catalogue.
+func TestTextsOfGoAreTranslated(t *testing.T) {
+	all, err := All()
+	require.NoError(t, err)
+	said := map[string]bool{}
+	for _, glob := range []string{"../web/*.go", "../web/draw/*.go", "../jobs/*.go", "../study/*.go", "../render/*.go", "../core/brief/*.go"} {
+		files, err := filepath.Glob(glob)
+		require.NoError(t, err)
+		for _, f := range files {
+			if strings.HasSuffix(f, "_test.go") {
+				continue
+			}
+			b, err := os.ReadFile(f)
+			require.NoError(t, err)
+			for _, m := range regexp.MustCompile(`\.(?:Put|Look)\(("(?:[^"\\]|\\.)*")`).FindAllSubmatch(b, -1) {
+				text, err := strconv.Unquote(string(m[1]))
+				require.NoError(t, err)
+				said[text] = true
+				for code, w := range all {
+					_, ok := w.texts[text]
+					assert.True(t, ok || w.IsEnglish(), "%s lacks %q of %s", code, text, f)
+				}
+			}
+		}
+	}
+	assert.Greater(t, len(said), 30)
 }
