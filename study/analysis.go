@@ -161,8 +161,9 @@ type Analysis struct {
 	Study     store.Study
 	Gathering store.Gathering
 	Results   []store.Result
-	*Read                          // nil from Findings
-	Lexicon   []store.LexiconEntry // that counts for the study
+	*Read                           // nil from Findings
+	Ours      map[int64]*corpus.Doc // pages of ours among the results, by reading
+	Lexicon   []store.LexiconEntry  // that counts for the study
 	Evidence  *evidence.Evidence
 	Saved     store.Brief
 	Choices   brief.Choices // as saved, under the keys that findings have today
@@ -185,7 +186,11 @@ type Read struct {
 
 // size is about how many bytes an Analysis holds on to.
 func (an *Analysis) size() int64 {
-	return an.Evidence.Size() + 20_000 + int64(len(an.Results))*1000
+	n := an.Evidence.Size() + 20_000 + int64(len(an.Results))*1000
+	for _, d := range an.Ours {
+		n += d.Size()
+	}
+	return n
 }
 
 // Counting is how many pages count.
@@ -258,6 +263,10 @@ func (a *Analyst) load(ctx context.Context, sc store.Scope, st store.Study, all 
 		return nil, err
 	}
 	if an.Lexicon, err = sc.Lexicon(ctx, st.ID); err != nil {
+		return nil, err
+	}
+	ours := slices.DeleteFunc(slices.Clone(an.Results), func(r store.Result) bool { return !r.Own })
+	if an.Ours, err = a.docsOf(ctx, sc, ours, an.Study.Language); err != nil {
 		return nil, err
 	}
 	if an.Evidence, err = a.evidenceOf(ctx, sc, an, all); err != nil {

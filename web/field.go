@@ -83,13 +83,13 @@ func (s *Server) field(c *gin.Context) {
 }
 
 // fieldPages is a study with the readings that its ribbons are drawn from: their outlines, and
-// whole only where a page of ours is measured or a section is open.
+// whole only where a section is open.
 func (s *Server) fieldPages(c *gin.Context) (*analysis, map[int64]*reading.Reading, error) {
 	an, err := s.findings(c)
 	if err != nil {
 		return nil, nil, err
 	}
-	if c.Query("open") == "" && !slices.ContainsFunc(an.Results, func(r store.Result) bool { return r.Own }) {
+	if c.Query("open") == "" {
 		readings, err := s.analyst.Outlines(c.Request.Context(), s.scope(c), an.Results)
 		return an, readings, err
 	}
@@ -153,8 +153,8 @@ type ownPage struct {
 func (an *analysis) ownPages() []ownPage {
 	var list []ownPage
 	for _, r := range an.Results {
-		if r.Own && r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
-			placed, figures := evidence.Measure(an.Docs[*r.ReadingID], an.Study.Keyword)
+		if r.Own && r.ReadingID != nil && an.Ours[*r.ReadingID] != nil {
+			placed, figures := evidence.Measure(an.Ours[*r.ReadingID], an.Study.Keyword)
 			list = append(list, ownPage{r.Host, placed, figures})
 		}
 	}
