@@ -235,7 +235,7 @@ func onResults(b brief.Brief) Block {
 	}
 	if len(b.Sources) > 0 {
 		m := b.Measures
-		rows = append(rows, Row{Label: in.Put("Built of"), Cells: []Cell{{Text: in.Put("%s headings, %s paragraphs, %s images", span(in, m.Headings), span(in, m.Paragraphs), span(in, m.Images)), Note: in.Put("quartiles of %s", pages(in, m.Headings.N))}}})
+		rows = append(rows, Row{Label: in.Put("Built of"), Cells: []Cell{{Text: in.Put("%s headings, %s paragraphs, %s images", span(in, m.Headings), span(in, m.Paragraphs), span(in, m.Images)), Note: in.Put("quartiles of %v", pages(in, m.Headings.N))}}})
 	}
 	return Block{Form: FactsForm, Name: "results", Rows: rows}
 }

@@ -143,9 +143,9 @@ func usesShort(t brief.Term) string {
 
 // sectionNote says how long a section of the outline is, and which pages have it.
 func sectionNote(s Block) string {
-	has := s.in.Put("%s have it: %s", pages(s.in, s.Pages), ranksOf(s.in, s.Ranks))
+	has := s.in.Put("%v have it: %v", pages(s.in, s.Pages), ranksOf(s.in, s.Ranks))
 	if s.Pages == 1 {
-		has = s.in.Put("1 page has it: %s", ranksOf(s.in, s.Ranks))
+		has = s.in.Put("1 page has it: %v", ranksOf(s.in, s.Ranks))
 	}
 	switch {
 	case s.Gone:
@@ -166,10 +166,10 @@ func questionNote(in brief.Words, q brief.Question) string {
 		parts = append(parts, in.Put("asked on the results page"))
 	}
 	if len(q.AskedBy) > 0 {
-		parts = append(parts, in.Put("asked by %s", ranksOf(in, q.AskedBy)))
+		parts = append(parts, in.Put("asked by %v", ranksOf(in, q.AskedBy)))
 	}
 	if len(q.AnsweredBy) > 0 {
-		parts = append(parts, in.Put("answered by %s", ranksOf(in, q.AnsweredBy)))
+		parts = append(parts, in.Put("answered by %v", ranksOf(in, q.AnsweredBy)))
 	} else {
 		parts = append(parts, in.Put("answered by no page"))
 	}

@@ -12,6 +12,8 @@ import (
 	"unicode/utf8"
 
 	"corpulan/store"
+
+	"github.com/trustelem/zxcvbn"
 )
 
 // Bounds of accounts. A password's least length is that of NIST SP 800-63B-4 (2025) for one
@@ -30,6 +32,7 @@ const (
 var (
 	ErrSignIn   = errors.New("address and password do not belong together")
 	ErrPassword = fmt.Errorf("a password has at least %d characters and at most %d", shortestPassword, LongestPassword)
+	ErrCommon   = errors.New("this password is among those that are tried first; take words that nobody would put together")
 	ErrEmail    = errors.New("this is no e-mail address")
 	ErrName     = fmt.Errorf("a name has between 1 and %d characters", LongestName)
 )
@@ -49,10 +52,23 @@ func IsEmail(s string) bool {
 	return err == nil && a.Address == s && len(s) <= longestEmail
 }
 
-// checkPassword says what is wrong with a new password.
-func checkPassword(password string) error {
+// leastGuesses is how many tries a password must take of somebody who begins with common ones,
+// words, names, dates, keys that lie beside each other, and what repeats: beyond what is tried
+// online (zxcvbn's third step; Wheeler 2016). Of a long one its beginning is looked at.
+const (
+	leastGuesses = 1e8
+	lookedAt     = 60 // bytes
+)
+
+// checkPassword says what is wrong with a new password of somebody; own is what others know of
+// them.
+func checkPassword(password string, own ...string) error {
 	if n := utf8.RuneCountInString(password); n < shortestPassword || n > LongestPassword {
 		return ErrPassword
+	}
+	part := strings.ToValidUTF8(password[:min(len(password), lookedAt)], "")
+	if zxcvbn.PasswordStrength(part, append(own, "corpulan")).Guesses < leastGuesses {
+		return ErrCommon
 	}
 	return nil
 }
@@ -119,7 +135,7 @@ func TakeTicket(ctx context.Context, st *store.Store, token, email, name, passwo
 			if name = strings.Join(strings.Fields(name), " "); name == "" || utf8.RuneCountInString(name) > LongestName {
 				return ErrName
 			}
-			if err := checkPassword(password); err != nil {
+			if err := checkPassword(password, name, t.Email, email); err != nil {
 				return err
 			}
 			if t.Email != "" {
@@ -140,7 +156,7 @@ func TakeTicket(ctx context.Context, st *store.Store, token, email, name, passwo
 				return ErrSignIn
 			}
 		default:
-			if err := checkPassword(password); err != nil {
+			if err := checkPassword(password, known.Name, known.Email); err != nil {
 				return err
 			}
 			p = *known
@@ -306,7 +322,7 @@ func ChangePassword(ctx context.Context, st *store.Store, v *Visitor, was, next 
 	if err := Confirm(ctx, st, v.Person, was, now); err != nil {
 		return err
 	}
-	if err := checkPassword(next); err != nil {
+	if err := checkPassword(next, v.Person.Name, v.Person.Email); err != nil {
 		return err
 	}
 	kept, err := hashed(next)

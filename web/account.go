@@ -179,7 +179,7 @@ func (s *Server) join(c *gin.Context) {
 	case errors.Is(err, study.ErrSignIn):
 		b.Wrong = "This is not the password of this account."
 		s.showJoin(c, http.StatusUnprocessableEntity, b)
-	case errors.Is(err, study.ErrName), errors.Is(err, study.ErrPassword), errors.Is(err, study.ErrEmail), errors.Is(err, store.ErrTaken):
+	case errors.Is(err, study.ErrName), errors.Is(err, study.ErrPassword), errors.Is(err, study.ErrCommon), errors.Is(err, study.ErrEmail), errors.Is(err, store.ErrTaken):
 		b.Wrong = capitalised(err.Error()) + "."
 		s.showJoin(c, http.StatusUnprocessableEntity, b)
 	case errors.Is(err, store.ErrLastOwner):
@@ -302,7 +302,7 @@ func (s *Server) changePassword(c *gin.Context) {
 	switch {
 	case errors.Is(err, study.ErrSignIn):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "This is not the password you have now. Nothing was changed."})
-	case errors.Is(err, study.ErrPassword), errors.Is(err, study.ErrTooSoon):
+	case errors.Is(err, study.ErrPassword), errors.Is(err, study.ErrCommon), errors.Is(err, study.ErrTooSoon):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: capitalised(err.Error()) + "."})
 	case err != nil:
 		s.fail(c, err)

@@ -291,7 +291,7 @@ func TestLinksThatAreGoodOnce(t *testing.T) {
 	code, page, _ := owner.post(t, "/people/invite", false, "email", "new@a.example", "role", "editor")
 	require.Equal(t, http.StatusOK, code)
 	link := between(page, `value="`+h.URL, `"`)[0]
-	for says, form := range map[string][]string{"at least 15": {"name", "New", "password", "short"}, "A name has": {"name", " ", "password", goodPassword}} {
+	for says, form := range map[string][]string{"at least 15": {"name", "New", "password", "short"}, "tried first": {"name", "New", "password", "passwordpassword"}, "nobody would put": {"name", "Wren Aldergate", "password", "wren aldergate 1"}, "A name has": {"name", " ", "password", goodPassword}} {
 		code, page, _ := h.visitor(t).post(t, link, false, form...)
 		assert.Equal(t, http.StatusUnprocessableEntity, code)
 		assert.Contains(t, page, says)

@@ -98,9 +98,9 @@ func (b *Brief) patternOf(trait string, share float64, pages int) string {
 	says := map[string]string{"guide": "promises a guide", "number": "has a number", "question": "asks", "year": "has a year", "brackets": "has brackets", "steps": "promises steps", "plain": "promises plain words"}[trait]
 	n := int(share*float64(pages) + 0.5)
 	if n == 0 {
-		return b.in.Put("%s, as no title of the field", b.in.Say(says))
+		return b.in.Put("%v, as no title of the field", b.in.Say(says))
 	}
-	return b.in.Put("%s, as %d of %d titles", b.in.Say(says), n, pages)
+	return b.in.Put("%v, as %d of %d titles", b.in.Say(says), n, pages)
 }
 
 // hasKeyword tells a text with all the content words of the keyword.

@@ -61,7 +61,7 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	if stood, ok := c.stood(FieldLength); ok && !b.Words.Set {
 		field := b.Words
 		b.Words = b.wordRange(e.Figure("words").Target, stood)
-		b.Words.Set, b.Words.Why = false, b.in.Put("%s; the field now has %d to %d", b.in.Put("as it stood"), field.Lower, field.Upper)
+		b.Words.Set, b.Words.Why = false, b.in.Put("%v; the field now has %d to %d", b.in.Put("as it stood"), field.Lower, field.Upper)
 	}
 	b.Terms = takeTerms(e, c, b.Words.Target)
 	b.Entities = takeEntities(e, c)
@@ -90,7 +90,7 @@ func (b *Brief) wordRange(r stats.Range, typed string) WordRange {
 	round := func(x float64) int { return max(roundWordsTo, int(math.Round(x/roundWordsTo))*roundWordsTo) }
 	w := WordRange{Lower: defaultTarget, Target: defaultTarget, Upper: defaultTarget, Why: b.in.Put("no page is kept; a usual length")}
 	if r.N > 0 {
-		w = WordRange{Lower: round(r.Lower), Target: round(r.Median), Upper: round(r.Upper), N: r.N, Why: b.in.Put("quartiles of %s, outliers left out", b.in.Counted(r.N, "page"))}
+		w = WordRange{Lower: round(r.Lower), Target: round(r.Median), Upper: round(r.Upper), N: r.N, Why: b.in.Put("quartiles of %v, outliers left out", b.in.Counted(r.N, "page"))}
 	}
 	if lower, upper, ok := LengthIn(typed); ok {
 		w.Why = b.in.Put("set by hand; the field has %d to %d", w.Lower, w.Upper)

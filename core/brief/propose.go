@@ -76,7 +76,7 @@ func (b *Brief) propose(e *evidence.Evidence, t Template, s Setting) map[string]
 	}
 	for name, p := range byEvidence {
 		if text := t.Fields[name]; text != "" {
-			p = proposal{b.in.Put("as in every %s", b.in.Say(t.Name)), ""}
+			p = proposal{b.in.Put("as in every %v", b.in.Say(t.Name)), ""}
 			if own := strings.HasPrefix(t.Key, OwnTemplate); own {
 				p = proposal{text, b.in.Put("from the template “%s”", t.Name)}
 			} else {
@@ -182,7 +182,7 @@ func (b *Brief) intentText(e *evidence.Evidence) proposal {
 		return proposal{}
 	}
 	out := strings.Join(parts, "; ")
-	return proposal{capitalise(out) + ".", b.in.Put("shares of %s and of the results page", b.in.Counted(len(e.Sources), "page"))}
+	return proposal{capitalise(out) + ".", b.in.Put("shares of %v and of the results page", b.in.Counted(len(e.Sources), "page"))}
 }
 
 func (b *Brief) audience(e *evidence.Evidence) proposal {
@@ -226,7 +226,7 @@ func (b *Brief) voice(e *evidence.Evidence) proposal {
 	why := b.in.Put("common practice")
 	if p := e.Figure("paragraph").Target; p.N > 0 {
 		s += " " + b.in.Put("Paragraphs of about %.0f words", p.Median)
-		why += "; " + b.in.Put("paragraphs as on %s", b.in.Counted(p.N, "page"))
+		why += "; " + b.in.Put("paragraphs as on %v", b.in.Counted(p.N, "page"))
 		if g := e.Figure("grade").Target; g.N > 0 && b.Language == "en" {
 			if field := math.Round(g.Median); field > plainGrade {
 				s += ", " + b.in.Put("reading grade about %d, and no higher than the field's %.0f", plainGrade, field)
@@ -296,9 +296,9 @@ func (b *Brief) shortAnswer(e *evidence.Evidence) proposal {
 		case questions.Table:
 			form = b.in.Put("a small table after one sentence")
 		}
-		why = b.in.Put("the form that suits a question of the kind “%s”", b.in.Say(string(x.Kind)))
+		why = b.in.Put("the form that suits a question of the kind “%v”", b.in.Say(string(x.Kind)))
 		if len(x.AnsweredBy) > 0 {
-			why += "; " + b.in.Put("answered by %s", b.ranks(answeredBy(x)))
+			why += "; " + b.in.Put("answered by %v", b.ranks(answeredBy(x)))
 		}
 	}
 	return proposal{b.in.Put("Answer “%s” at the beginning of %s, in %s that can stand alone.", q.Text, where, form), why}
@@ -361,7 +361,7 @@ func (b *Brief) summary(e *evidence.Evidence) proposal {
 			for _, s := range b.Outline[:min(len(b.Outline), 4)] {
 				rows = append(rows, b.in.Put("“%s”", s.Heading))
 			}
-			return proposal{b.in.Put("One table that sums the page up, a row for each of the matters that can be compared: %s.", strings.Join(rows, ", ")), b.in.Put("%s have a table: %s", b.pagesOf(m.Pages, len(e.Sources)), b.ranks(m.Sources))}
+			return proposal{b.in.Put("One table that sums the page up, a row for each of the matters that can be compared: %s.", strings.Join(rows, ", ")), b.in.Put("%v have a table: %v", b.pagesOf(m.Pages, len(e.Sources)), b.ranks(m.Sources))}
 		}
 	}
 	return proposal{b.in.Put("Three to five lines after the opening that say the whole answer, one for each of the first sections."), b.in.Put("common practice; fewer than a third of the pages have a table")}

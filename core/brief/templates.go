@@ -117,7 +117,7 @@ func (b *Brief) proposeKind(e *evidence.Evidence) (key, why string) {
 	}
 	for _, f := range e.Forms {
 		if key := kindOfForm(f.Kind); key != "" {
-			return key, b.in.Put("%s are built so: %s", b.pagesOf(len(f.Sources), len(e.Sources)), b.ranks(f.Sources))
+			return key, b.in.Put("%v are built so: %v", b.pagesOf(len(f.Sources), len(e.Sources)), b.ranks(f.Sources))
 		}
 	}
 	return "guide", b.in.Put("no form of the field says otherwise")

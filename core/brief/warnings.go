@@ -65,7 +65,7 @@ func (b *Brief) warnings(e *evidence.Evidence, c Choices) []Warning {
 	}
 	for _, t := range e.Themes {
 		if t.Recommended() && 2*t.Pages > len(e.Sources) && !b.hasSection(t.Key) {
-			warn("", "“%s” is left out, and %s have it", t.Label, b.pagesOf(t.Pages, len(e.Sources)))
+			warn("", "“%s” is left out, and %v have it", t.Label, b.pagesOf(t.Pages, len(e.Sources)))
 		}
 	}
 	return list
