@@ -13,6 +13,7 @@ import (
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/draw"
+	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
 )
@@ -54,6 +55,7 @@ type figureGroup struct {
 type figureRow struct {
 	evidence.Figure
 	Most float64 // the scale of its mark
+	in   *words.Words
 	Ours []draw.Pointer
 }
 
@@ -169,7 +171,7 @@ func figureRows(an *analysis, ours []ownPage, keys ...string) []figureRow {
 		if len(keys) > 0 && !slices.Contains(keys, f.Key) {
 			continue
 		}
-		row := figureRow{Figure: f, Most: scaleOf(f)}
+		row := figureRow{Figure: f, Most: scaleOf(f), in: an.in}
 		for _, o := range ours {
 			v := o.figures[f.Key]
 			row.Ours = append(row.Ours, draw.Pointer{Name: o.Host, Value: v})
@@ -192,10 +194,10 @@ func scaleOf(f evidence.Figure) float64 {
 
 // Show writes a value of the figure with its digits.
 func (f figureRow) Show(v float64) string {
-	if f.Digits == 0 {
-		return draw.Thousands(int(v + 0.5))
+	if f.in == nil {
+		return strconv.FormatFloat(v, 'f', f.Digits, 64)
 	}
-	return strconv.FormatFloat(v, 'f', f.Digits, 64)
+	return f.in.Decimal(f.Digits, v)
 }
 
 // Span writes a range of the figure: "4–13", or "1" where both ends are the same.

@@ -15,7 +15,6 @@ import (
 	"net/url"
 	"path"
 	"slices"
-	"strconv"
 	"strings"
 
 	"corpulan/core/address"
@@ -219,6 +218,7 @@ func (v *views) functions(w *words.Words) template.FuncMap {
 			return draw.RangeMark(w, r, most, ours...)
 		},
 		"thousands":  w.Number,
+		"decimal":    w.Decimal,
 		"ranks":      render.Ranks,
 		"spans":      draw.RankSpans,
 		"shortranks": func(ranks []int, most int) string { return draw.ShortRanks(w, ranks, most) },
@@ -232,7 +232,7 @@ func (v *views) functions(w *words.Words) template.FuncMap {
 		"editpath": func(study int64, key string) string {
 			return fmt.Sprintf("/studies/%d/outline/edit?%s", study, url.Values{"key": {key}}.Encode())
 		},
-		"span":         spanOf,
+		"span":         func(r any) (string, error) { return spanOf(w, r) },
 		"list":         func(v ...any) []any { return v },
 		"dict":         dict,
 		"tiers":        tiersOf,
@@ -272,7 +272,7 @@ func knownFigure(w *words.Words, f demand.Figure, decimals int) template.HTML {
 	case decimals == 0:
 		return template.HTML(w.Number(int(math.Round(f.Value))))
 	}
-	return template.HTML(strconv.FormatFloat(f.Value, 'f', decimals, 64))
+	return template.HTML(w.Decimal(decimals, f.Value))
 }
 
 // sourceList is the pages of a field, one a line, for marks.js to name them.
@@ -328,7 +328,7 @@ func sourcesPath(study int64, kind any, key string) string {
 
 // spanOf says a range in whole numbers: "4–13", or "1" where both ends are the
 // same. It takes the ranges of evidence and of briefs.
-func spanOf(r any) (string, error) {
+func spanOf(w *words.Words, r any) (string, error) {
 	var lower, upper float64
 	switch r := r.(type) {
 	case stats.Range:
@@ -338,7 +338,7 @@ func spanOf(r any) (string, error) {
 	default:
 		return "", fmt.Errorf("span: %T is no range", r)
 	}
-	from, to := draw.Thousands(int(lower+0.5)), draw.Thousands(int(upper+0.5))
+	from, to := w.Number(int(lower+0.5)), w.Number(int(upper+0.5))
 	if from == to {
 		return from, nil
 	}

@@ -6,6 +6,7 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
 	"corpulan/core/stats"
+	"corpulan/words"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -16,11 +17,11 @@ func TestSaying(t *testing.T) {
 		r    any
 		want string
 	}{{stats.Range{Lower: 1.2, Upper: 1.4}, "1"}, {stats.Range{Lower: 742, Upper: 1031}, "742–1,031"}, {brief.Range{Lower: 2, Upper: 5}, "2–5"}} {
-		got, err := spanOf(c.r)
+		got, err := spanOf(words.English(), c.r)
 		require.NoError(t, err)
 		assert.Equal(t, c.want, got)
 	}
-	_, err := spanOf("no range")
+	_, err := spanOf(words.English(), "no range")
 	assert.Error(t, err)
 	_, err = dict("one")
 	assert.Error(t, err)

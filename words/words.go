@@ -127,6 +127,11 @@ func (w *Words) Put(format string, args ...any) string { return fmt.Sprintf(w.Lo
 // Number sets a number in groups of three.
 func (w *Words) Number(n int) string { return w.printer.Sprint(number.Decimal(n)) }
 
+// Decimal is a number with so many places behind the point: "3.8", "3,8".
+func (w *Words) Decimal(places int, v float64) string {
+	return w.printer.Sprint(number.Decimal(v, number.Scale(places)))
+}
+
 // Counted is a number with its noun: "1 image", "3 images".
 func (w *Words) Counted(n int, noun string) string {
 	if w.IsEnglish() {

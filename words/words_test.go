@@ -142,7 +142,7 @@ func TestNumbersAndDates(t *testing.T) {
 	de, en := all["de"], all["en"]
 	at := time.Date(2026, 3, 9, 7, 5, 0, 0, time.UTC)
 	for _, x := range [][2]string{
-		{en.Number(12480), "12,480"}, {de.Number(12480), "12.480"},
+		{en.Decimal(1, 3.84), "3.8"}, {de.Decimal(2, 1203.5), "1.203,50"}, {en.Decimal(0, 59.5), "60"}, {en.Number(12480), "12,480"}, {de.Number(12480), "12.480"},
 		{en.Counted(1, "query"), "1 query"}, {en.Counted(1200, "query"), "1,200 queries"}, {en.Counted(0, "entry"), "0 entries"},
 		{de.Counted(1, "heading"), "1 Überschrift"}, {de.Counted(1200, "heading"), "1.200 Überschriften"}, {de.Noun(2, "page"), "Seiten"}, {de.Noun(1, "page"), "Seite"},
 		{en.Day(at), "9 Mar 2026"}, {de.Day(at), "09.03.2026"}, {en.DayTime(at), "9 Mar 2026, 07:05"}, {en.ShortTime(at), "9 Mar 07:05"}, {de.ShortTime(at), "9. März 07:05"},
