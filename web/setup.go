@@ -2,6 +2,8 @@ package web
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"net/http"
@@ -39,6 +41,7 @@ func (s *Server) setupRoutes(r gin.IRouter) {
 }
 
 type setupBody struct {
+	Back      *setupBack // what takes the last edit back
 	Says      store.Settings
 	Stages    []option // what each is called by itself, and by the publication
 	Seals     bool
@@ -90,12 +93,7 @@ func (s *Server) showSetup(c *gin.Context, status int, b setupBody) {
 		return
 	}
 	b.Says, b.Seals, b.Events, b.API, b.Languages = p.Settings.Data(), s.sealer != nil, store.Events(), origin(c.Request)+apiBase, language.Codes()
-	if b.Says.Market.Language == "" {
-		b.Says.Market = store.Market{Language: "en", Country: "gb", Depth: 20}
-	}
-	if b.Says.Aim == 0 {
-		b.Says.Aim = fit.Aim
-	}
+	b.Says = withUsual(b.Says)
 	for _, stage := range brief.Stages() {
 		b.Stages = append(b.Stages, option{stage, b.Says.Stages[stage]})
 	}
@@ -161,7 +159,7 @@ func (s *Server) setMarket(c *gin.Context) {
 		s.refuseSetup(c, "market", "Drafts are asked for a fit between 1 and 100.")
 		return
 	}
-	s.editSetup(c, "New studies begin so.", func(x *store.Settings) { x.Market, x.Aim, x.BriefIn = m, aim, in })
+	s.editSetup(c, "market", "New studies begin so.", func(x *store.Settings) { x.Market, x.Aim, x.BriefIn = m, aim, in })
 }
 
 func isCountry(country string) bool {
@@ -183,7 +181,7 @@ func (s *Server) setStages(c *gin.Context) {
 			names[stage] = name
 		}
 	}
-	s.editSetup(c, "The stages are called so.", func(x *store.Settings) { x.Stages = names })
+	s.editSetup(c, "stages", "The stages are called so.", func(x *store.Settings) { x.Stages = names })
 }
 
 // mostAsideHosts is how many hosts can be set aside for good. Our own.
@@ -214,17 +212,87 @@ func (s *Server) setAside(c *gin.Context) {
 		s.refuseSetup(c, "aside", fmt.Sprintf("At most %d sites can be set aside for good.", mostAsideHosts))
 		return
 	}
-	s.editSetup(c, "Pages of these sites are set aside from now on.", func(x *store.Settings) { x.Aside = hosts })
+	s.editSetup(c, "aside", "Pages of these sites are set aside from now on.", func(x *store.Settings) { x.Aside = hosts })
 }
 
-func (s *Server) editSetup(c *gin.Context, said string, change func(*store.Settings)) {
-	_, err := s.scope(c).EditPublication(c.Request.Context(), func(_ *string, x *store.Settings) error { change(x); return nil })
+// setupBack is a form that takes an edit of a part of the set-up back: what stood there before.
+type setupBack struct {
+	Part   string
+	Fields []option
+}
+
+// errChanged says that somebody else has changed what a form was about.
+var errChanged = errors.New("changed by somebody else")
+
+// editSetup changes a part of the set-up. A form tells what it showed: where something else stands
+// there by now nothing is changed, and what was typed is shown beside a word about it.
+func (s *Server) editSetup(c *gin.Context, part, said string, change func(*store.Settings)) {
+	var before []option
+	after, err := s.scope(c).EditPublication(c.Request.Context(), func(_ *string, x *store.Settings) error {
+		before = partOf(part, *x)
+		if was, told := c.GetPostForm("was"); told && was != markOf(before) {
+			return errChanged
+		}
+		change(x)
+		return nil
+	})
+	if errors.Is(err, errChanged) {
+		s.refuseSetup(c, part, "Somebody has changed this meanwhile. Nothing of yours is kept yet: what you typed is below, and pressing Keep again puts it in the place of theirs.")
+		return
+	}
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.showSetup(c, http.StatusOK, setupBody{Said: said})
+	b := setupBody{Said: said}
+	if markOf(before) != markOf(partOf(part, after.Settings.Data())) {
+		b.Back = &setupBack{part, before}
+	}
+	if c.PostForm("back") != "" {
+		b.Said = "Taken back."
+	}
+	s.showSetup(c, http.StatusOK, b)
 }
+
+// partOf is a part of the set-up as its form has it.
+func partOf(part string, x store.Settings) (fields []option) {
+	switch part {
+	case "market":
+		x = withUsual(x)
+		return []option{{"language", x.Market.Language}, {"country", x.Market.Country}, {"depth", strconv.Itoa(x.Market.Depth)}, {"aim", strconv.Itoa(x.Aim)}, {"brief_in", x.BriefIn}}
+	case "stages":
+		for i, stage := range brief.Stages() {
+			fields = append(fields, option{fmt.Sprintf("stage%d", i), x.Stages[stage]})
+		}
+	case "aside":
+		fields = []option{{"hosts", strings.Join(x.Aside, "\n")}}
+	}
+	return fields
+}
+
+// withUsual fills in what a publication begins with.
+func withUsual(x store.Settings) store.Settings {
+	if x.Market.Language == "" {
+		x.Market = store.Market{Language: "en", Country: "gb", Depth: 20}
+	}
+	if x.Aim == 0 {
+		x.Aim = fit.Aim
+	}
+	return x
+}
+
+// markOf tells one state of a form from another.
+func markOf(fields []option) string {
+	var all strings.Builder
+	for _, f := range fields {
+		fmt.Fprintf(&all, "%q=%q ", f.Value, f.Name)
+	}
+	sum := sha256.Sum256([]byte(all.String()))
+	return hex.EncodeToString(sum[:8])
+}
+
+// Mark is what stands in a part of the set-up now.
+func (b setupBody) Mark(part string) string { return markOf(partOf(part, b.Says)) }
 
 func (s *Server) setServices(c *gin.Context) {
 	x := study.Services{Search: strings.TrimSpace(c.PostForm("search")), Suggest: strings.TrimSpace(c.PostForm("suggest")), Keywords: strings.TrimSpace(c.PostForm("keywords"))}

@@ -1,0 +1,108 @@
+package web_test
+
+import (
+	"html"
+	"net/http"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+var hiddenField = regexp.MustCompile(`(?s)<input type="hidden" name="([^"]*)" value="([^"]*)">`)
+
+// formOf are the hidden fields of the form with an action, as pairs; the last such form.
+func formOf(t *testing.T, page, action string, back bool) (pairs []string) {
+	t.Helper()
+	for form := range strings.SplitSeq(page, "<form ") {
+		form, _, _ = strings.Cut(form, "</form>")
+		if !strings.Contains(form, `action="`+action+`"`) || strings.Contains(form, `name="back"`) != back {
+			continue
+		}
+		pairs = nil
+		for _, m := range hiddenField.FindAllStringSubmatch(form, -1) {
+			pairs = append(pairs, m[1], html.UnescapeString(m[2]))
+		}
+	}
+	require.NotEmpty(t, pairs, action)
+	return pairs
+}
+
+// What is set up is taken back in one step, with all that stood there before; and of two who
+// change it at once nobody's is lost: the second is told, finds what they typed, and decides.
+func TestSetUpIsTakenBackAndNeverOverwritten(t *testing.T) {
+	s := newSite(t)
+	const market, aside = "/publication/set-up/market", "/publication/set-up/aside"
+	_, page := s.get(t, "/publication/set-up")
+	mine := append(formOf(t, page, market, false), "language", "de", "country", "at", "depth", "30", "aim", "70", "brief_in", "en")
+	theirs := append(formOf(t, page, market, false), "language", "fr", "country", "fr", "depth", "10", "aim", "60", "brief_in", "")
+	settings := func() (language, country, in string) {
+		p, err := s.scope.Publication(t.Context())
+		require.NoError(t, err)
+		x := p.Settings.Data()
+		return x.Market.Language, x.Market.Country, x.BriefIn
+	}
+	code, page, _ := s.post(t, market, false, mine...)
+	require.Equal(t, http.StatusOK, code)
+	assert.Contains(t, page, "New studies begin so.")
+	assert.Contains(t, page, "take it back")
+	undo := formOf(t, page, market, true)
+
+	code, refused, _ := s.post(t, market, false, theirs...)
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, refused, "Somebody has changed this meanwhile")
+	assert.Contains(t, refused, `value="fr" selected`, "what they typed")
+	l, c, in := settings()
+	assert.Equal(t, []string{"de", "at", "en"}, []string{l, c, in})
+	// They decide: the form knows now what stands there.
+	code, page, _ = s.post(t, market, false, append(formOf(t, refused, market, false), "language", "fr", "country", "fr", "depth", "10", "aim", "60", "brief_in", "")...)
+	assert.Equal(t, http.StatusOK, code)
+	l, c, in = settings()
+	assert.Equal(t, []string{"fr", "fr", ""}, []string{l, c, in})
+	// The first cannot take back what is no longer theirs.
+	code, refused, _ = s.post(t, market, false, undo...)
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, refused, "Somebody has changed this meanwhile")
+	code, page, _ = s.post(t, market, false, formOf(t, page, market, true)...)
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, page, "Taken back.")
+	l, c, in = settings()
+	assert.Equal(t, []string{"de", "at", "en"}, []string{l, c, in})
+
+	// Lists too, line by line.
+	_, page = s.get(t, "/publication/set-up")
+	code, page, _ = s.post(t, aside, false, append(formOf(t, page, aside, false), "hosts", "a.example\nb.example")...)
+	require.Equal(t, http.StatusOK, code)
+	code, page, _ = s.post(t, aside, false, append(formOf(t, page, aside, false), "hosts", "c.example")...)
+	require.Equal(t, http.StatusOK, code)
+	_, _, _ = s.post(t, aside, false, formOf(t, page, aside, true)...)
+	p, err := s.scope.Publication(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, []string{"a.example", "b.example"}, p.Settings.Data().Aside)
+	// Kept as it was, there is nothing to take back.
+	_, page = s.get(t, "/publication/set-up")
+	_, page, _ = s.post(t, aside, false, append(formOf(t, page, aside, false), "hosts", "a.example\nb.example")...)
+	assert.NotContains(t, page, "take it back")
+	code, _, _ = s.post(t, market, false, "language", "de", "country", "at", "depth", "30", "aim", "70", "brief_in", "xx")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+}
+
+// A brief of a German study is German, whatever the language of who looks, and another where the
+// publication says so; the words around it are those of who looks.
+func TestTheLanguageOfABrief(t *testing.T) {
+	s := withField(t)
+	_, page := s.get(t, s.path("/brief"))
+	assert.Contains(t, page, "People who search")
+	code, _, _ := s.post(t, "/publication/set-up/market", false, "language", "en", "country", "gb", "depth", "20", "aim", "75", "brief_in", "de")
+	require.Equal(t, http.StatusOK, code)
+	_, page = s.get(t, s.path("/brief"))
+	assert.Contains(t, page, "Menschen, die „")
+	assert.Contains(t, page, ">Audience<")
+	_, text := s.get(t, s.path("/brief/as/md"))
+	assert.Contains(t, text, "## Publikum\n\nMenschen, die „")
+	_, text = s.get(t, s.path("/brief/as/json"))
+	assert.Contains(t, text, `"schema"`)
+	assert.Contains(t, text, "Menschen, die „")
+}
