@@ -204,7 +204,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
-	at := "http://" + strings.Replace(listener.Addr().String(), "127.0.0.1", "localhost", 1) + "/"
+	at := "http://" + strings.NewReplacer("127.0.0.1", "localhost", "0.0.0.0", "localhost", "[::]", "localhost").Replace(listener.Addr().String()) + "/"
 	from := at
 	if s.address != "" {
 		from = strings.TrimRight(s.address, "/") + "/"
