@@ -1,6 +1,8 @@
 package store_test
 
 import (
+	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -82,4 +84,112 @@ func TestCapturesAreStoredOnceAndPruned(t *testing.T) {
 	_, bodies, err = st.Prune(ctx, 0)
 	require.NoError(t, err)
 	assert.EqualValues(t, 1, bodies, "gone with their study")
+}
+
+// Bytes that a page comes to need while pruning takes them away are there in the end: the page is
+// kept with them, whichever of the two was first.
+func TestBytesThatAreNeededWhileTheyGo(t *testing.T) {
+	st, _ := storetest.Open(t)
+	ctx := t.Context()
+	p, err := st.EnsurePublication(ctx, "one", "")
+	require.NoError(t, err)
+	sc := st.In(p.ID)
+	s := store.Study{Keyword: "studded tyres", Language: "en", Country: "gb", Depth: 100}
+	g, err := sc.CreateStudy(ctx, &s)
+	require.NoError(t, err)
+	const pages = 60
+	var found []store.Result
+	for i := range pages {
+		found = append(found, store.Result{PublicationID: p.ID, StudyID: s.ID, GatheringID: g.ID, Rank: i + 1, URL: fmt.Sprintf("http://a.example/%d", i), Host: "a.example", State: store.Waiting, Kept: true})
+	}
+	_, err = st.Found(ctx, *g, found, nil, nil, nil)
+	require.NoError(t, err)
+	results, err := sc.Results(ctx, g.ID)
+	require.NoError(t, err)
+	stop, pruned := make(chan struct{}), make(chan int64)
+	go func() { // ends with stop
+		var n int64
+		for {
+			select {
+			case <-stop:
+				pruned <- n
+				return
+			default:
+			}
+			_, bodies, _ := st.Prune(ctx, 0) // refused where a page was first: it comes again
+			n += bodies
+		}
+	}()
+	for _, r := range results {
+		body := []byte(fmt.Sprintf("page %d", r.Rank%3))
+		// Bytes that nothing needs at this moment.
+		_, err := st.SQL().ExecContext(ctx, "insert into bodies (digest, body, size) values ($1, $2, 6) on conflict do nothing", body, body)
+		require.NoError(t, err)
+		c := &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: body, Size: int64(len(body)), Digest: body}
+		require.NoError(t, st.KeepPage(ctx, r, c, &reading.Reading{Engine: reading.Engine}, ""))
+		_, err = st.SQL().ExecContext(ctx, "update captures set digest = null, pruned_at = now() where id % 2 = 0 and pruned_at is null")
+		require.NoError(t, err)
+	}
+	close(stop)
+	assert.Positive(t, <-pruned, "some went meanwhile")
+	missing := 0
+	require.NoError(t, st.SQL().QueryRowContext(ctx, "select count(*) from captures c where c.pruned_at is null and not exists (select 1 from bodies b where b.digest = c.digest)").Scan(&missing))
+	assert.Zero(t, missing)
+	var kept int
+	require.NoError(t, st.SQL().QueryRowContext(ctx, "select count(*) from captures").Scan(&kept))
+	assert.Equal(t, pages, kept)
+}
+
+// Outlines and summaries say what the readings they are of say.
+func TestPartsOfReadings(t *testing.T) {
+	st, _ := storetest.Open(t)
+	ctx := t.Context()
+	p, err := st.EnsurePublication(ctx, "one", "")
+	require.NoError(t, err)
+	sc := st.In(p.ID)
+	s := store.Study{Keyword: "studded tyres", Language: "en", Country: "gb", Depth: 10}
+	g, err := sc.CreateStudy(ctx, &s)
+	require.NoError(t, err)
+	whole, err := reading.Read(reading.Page{URL: "http://a.example/", Body: []byte("<html lang=en><title>Seven studded tyres</title><meta property='article:published_time' content='2026-10-01'><article><h1>Seven studded tyres</h1><p>" +
+		strings.Repeat("A studded tyre grips on black ice. ", 20) + "</p><h2>Ice</h2><p>It grips.</p><h3>Snow</h3><p>It grips there, too.</p></article>")})
+	require.NoError(t, err)
+	docs := []*reading.Reading{whole, {Engine: 3, Title: "Nothing of it"}}
+	_, err = st.Found(ctx, *g, []store.Result{{PublicationID: p.ID, StudyID: s.ID, GatheringID: g.ID, Rank: 1, URL: "http://a.example/", Host: "a.example", State: store.Waiting, Kept: true}, {PublicationID: p.ID, StudyID: s.ID, GatheringID: g.ID, Rank: 2, URL: "http://b.example/", Host: "b.example", State: store.Waiting, Kept: true}}, nil, nil, nil)
+	require.NoError(t, err)
+	results, err := sc.Results(ctx, g.ID)
+	require.NoError(t, err)
+	for i, r := range results {
+		require.NoError(t, st.KeepPage(ctx, r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("x")}, docs[i], ""))
+	}
+	results, err = sc.Results(ctx, g.ID)
+	require.NoError(t, err)
+	ids := []int64{*results[0].ReadingID, *results[1].ReadingID}
+	outlines, err := sc.Outlines(ctx, ids)
+	require.NoError(t, err)
+	summaries, err := sc.Summaries(ctx, ids)
+	require.NoError(t, err)
+	require.Len(t, outlines, 2)
+	require.Len(t, summaries, 2)
+	readings, err := sc.Readings(ctx, ids)
+	require.NoError(t, err)
+	for _, x := range summaries {
+		r, o := readings[x.ID], outlines[x.ID]
+		assert.Equal(t, []any{r.Title, r.Published, r.Kind, r.Counts.Words, len(r.Headings), len(r.Struck)}, []any{x.Title, x.Published, x.Kind, x.Words, x.Headings, x.Struck})
+		assert.Equal(t, r.KindSignals, []string(x.KindSignals))
+		assert.ElementsMatch(t, r.Flags, []string(x.Flags))
+		assert.Equal(t, []any{r.Engine, r.Title, r.Kind, r.Counts}, []any{o.Engine, o.Title, o.Kind, o.Counts})
+		require.Len(t, o.Sections, len(r.Sections))
+		for i, section := range r.Sections {
+			section.Text, section.Lines = "", ""
+			assert.Equal(t, section, o.Sections[i])
+		}
+	}
+	other, err := st.EnsurePublication(ctx, "two", "")
+	require.NoError(t, err)
+	outlines, err = st.In(other.ID).Outlines(ctx, ids)
+	require.NoError(t, err)
+	assert.Empty(t, outlines)
+	summaries, err = st.In(other.ID).Summaries(ctx, ids)
+	require.NoError(t, err)
+	assert.Empty(t, summaries)
 }

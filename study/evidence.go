@@ -122,26 +122,31 @@ func (a *Analyst) kept(ctx context.Context, sc store.Scope, an *Analysis, digest
 	return e
 }
 
-// Ahead computes the evidence of a gathering for those who will look for it, and keeps it. There
-// is nothing to do where the study has a newer one, or none at all.
+// Ahead computes the evidence of a gathering for those who will look for it, and keeps it; again
+// where its last pages came in meanwhile. There is nothing to do where the study has a newer one.
 func (a *Analyst) Ahead(ctx context.Context, st *store.Store, gathering int64) error {
-	g, study, err := st.Gathering(ctx, gathering)
-	if err != nil {
-		return err
+	for before := ""; ; {
+		g, study, err := st.Gathering(ctx, gathering)
+		if err != nil {
+			return err
+		}
+		sc := st.In(g.PublicationID)
+		an := &Analysis{Study: study, Gathering: g}
+		if newest, err := sc.LatestGathering(ctx, study.ID); err != nil || newest.ID != gathering {
+			return err
+		}
+		if an.Results, err = sc.Results(ctx, gathering); err != nil {
+			return err
+		}
+		if an.Lexicon, err = sc.Lexicon(ctx, study.ID); err != nil {
+			return err
+		}
+		if an.Counting() == 0 || an.signature() == before || before != "" && g.Running() {
+			return nil
+		}
+		before = an.signature()
+		if _, err := a.exact(ctx, sc, an); err != nil {
+			return err
+		}
 	}
-	sc := st.In(g.PublicationID)
-	an := &Analysis{Study: study, Gathering: g}
-	if newest, err := sc.LatestGathering(ctx, study.ID); err != nil || newest.ID != gathering {
-		return err
-	}
-	if an.Results, err = sc.Results(ctx, gathering); err != nil {
-		return err
-	}
-	if an.Lexicon, err = sc.Lexicon(ctx, study.ID); err != nil {
-		return err
-	}
-	if an.Counting() > 0 {
-		_, err = a.exact(ctx, sc, an)
-	}
-	return err
 }
