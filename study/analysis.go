@@ -36,7 +36,7 @@ type Analyst struct {
 	inward    *otter.Cache[string, *inward.Found]
 	stems     *otter.Cache[ownKey, map[int64]map[string]int] // of own pages
 	beside    *otter.Cache[string, *pagesBeside]
-	fits      *otter.Cache[momentKey, *fit.Field]
+	fits      *otter.Cache[fitKey, *fit.Field]
 	movements *otter.Cache[string, *change.Movement]
 	measuring chan struct{} // a place for each draft that is being measured
 	computed  func()        // called with each computation
@@ -52,6 +52,12 @@ type docKey struct {
 	reading  int64 // or the number of an own page
 	language string
 	own      string // of an own page: the mark of all of them
+}
+
+// fitKey names a study at one moment, with so many pages counted.
+type fitKey struct {
+	momentKey
+	pages int
 }
 
 // momentKey names a study at one moment: its counter rises with all that happens to it.
@@ -133,7 +139,7 @@ func NewAnalyst(computed func(), ask Ask, share float64) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	fits, err := otter.New(&otter.Options[momentKey, *fit.Field]{MaximumSize: 500})
+	fits, err := otter.New(&otter.Options[fitKey, *fit.Field]{MaximumSize: 500})
 	if err != nil {
 		return nil, err
 	}
@@ -212,9 +218,11 @@ func (a *Analyst) Analyse(ctx context.Context, sc store.Scope, st store.Study) (
 		return nil, err
 	}
 	if an.Provisional && !an.Gathering.Running() {
+		change := an.change
 		if an, err = a.load(ctx, sc, st, true); err != nil {
 			return nil, err
 		}
+		an.change = change
 	}
 	whole := *an
 	if whole.Read, err = a.read(ctx, sc, an); err != nil {

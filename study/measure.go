@@ -2,6 +2,7 @@ package study
 
 import (
 	"context"
+	"fmt"
 	"strings"
 
 	"corpulan/core/corpus"
@@ -40,7 +41,7 @@ func (a *Analyst) Measure(ctx context.Context, sc store.Scope, an *Analysis, n *
 	if err != nil {
 		return nil, err
 	}
-	field, err := a.fits.Get(ctx, momentKey{an.Study.ID, an.change}, otter.LoaderFunc[momentKey, *fit.Field](func(context.Context, momentKey) (*fit.Field, error) {
+	field, err := a.fits.Get(ctx, fitKey{momentKey{an.Study.ID, an.change}, len(an.Pages)}, otter.LoaderFunc[fitKey, *fit.Field](func(context.Context, fitKey) (*fit.Field, error) {
 		f := fit.OfField(&an.Brief, an.Pages)
 		return &f, nil
 	}))
@@ -67,7 +68,7 @@ func (a *Analyst) pagesBeside(ctx context.Context, sc store.Scope, an *Analysis)
 	if err != nil {
 		return nil, err
 	}
-	return a.beside.Get(ctx, mark+"|"+an.signature(), otter.LoaderFunc[string, *pagesBeside](func(ctx context.Context, _ string) (*pagesBeside, error) {
+	return a.beside.Get(ctx, fmt.Sprintf("%s|%d|%s", mark, len(an.Pages), an.signature()), otter.LoaderFunc[string, *pagesBeside](func(ctx context.Context, _ string) (*pagesBeside, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
 		var own []corpus.Page

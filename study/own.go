@@ -192,7 +192,7 @@ type ownKey struct {
 // them and of the evidence; not while pages of the study still arrive.
 func (a *Analyst) own(ctx context.Context, sc store.Scope, an *Analysis) (inward.Found, error) {
 	mark, err := sc.OwnMark(ctx)
-	if err != nil || len(an.Evidence.Sources) == 0 || an.Gathering.Running() || strings.HasPrefix(mark, "0") {
+	if err != nil || len(an.Evidence.Sources) == 0 || an.Gathering.Running() || an.Provisional || strings.HasPrefix(mark, "0") {
 		return inward.Found{}, err
 	}
 	found, err := a.inward.Get(ctx, mark+"|"+an.signature(), otter.LoaderFunc[string, *inward.Found](func(ctx context.Context, _ string) (*inward.Found, error) {
