@@ -8,6 +8,7 @@ import (
 	"net/url"
 	"strings"
 	"testing"
+	"time"
 
 	"corpulan/core/demand"
 	"corpulan/standin"
@@ -407,7 +408,11 @@ func TestSamples(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, code)
 	code, _ = s.upload(t, "/demand/1/add", nil, map[string]string{"own.csv": string(own)})
 	require.Equal(t, http.StatusSeeOther, code)
-	_, page := s.get(t, "/demand/1?tab=ours")
+	var page string
+	require.Eventually(t, func() bool { // grouping goes on in the background where it takes long
+		_, page = s.get(t, "/demand/1?tab=ours")
+		return !strings.Contains(page, "Comparing the keywords")
+	}, 60*time.Second, 50*time.Millisecond)
 	assert.Contains(t, page, "/advice/gloves-and-bar-mitts")
 	assert.Contains(t, page, "rival")
 	_, page = s.get(t, "/demand/1")
