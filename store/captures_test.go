@@ -3,6 +3,7 @@ package store_test
 import (
 	"fmt"
 	"strings"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -107,6 +108,7 @@ func TestBytesThatAreNeededWhileTheyGo(t *testing.T) {
 	results, err := sc.Results(ctx, g.ID)
 	require.NoError(t, err)
 	stop, pruned := make(chan struct{}), make(chan int64)
+	var passes atomic.Int64
 	go func() { // ends with stop
 		var n int64
 		for {
@@ -118,13 +120,18 @@ func TestBytesThatAreNeededWhileTheyGo(t *testing.T) {
 			}
 			_, bodies, _ := st.Prune(ctx, 0) // refused where a page was first: it comes again
 			n += bodies
+			passes.Add(1)
 		}
 	}()
 	for _, r := range results {
-		body := []byte(fmt.Sprintf("page %d", r.Rank%3))
+		body := []byte(fmt.Sprintf("page %d", r.Rank%5))
 		// Bytes that nothing needs at this moment.
 		_, err := st.SQL().ExecContext(ctx, "insert into bodies (digest, body, size) values ($1, $2, 6) on conflict do nothing", body, body)
 		require.NoError(t, err)
+		if r.Rank%5 == 0 { // long enough for them to go; else both happen at once
+			since := passes.Load()
+			require.Eventually(t, func() bool { return passes.Load() > since+1 }, 30*time.Second, time.Millisecond)
+		}
 		c := &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: body, Size: int64(len(body)), Digest: body}
 		require.NoError(t, st.KeepPage(ctx, r, c, &reading.Reading{Engine: reading.Engine}, ""))
 		_, err = st.SQL().ExecContext(ctx, "update captures set digest = null, pruned_at = now() where id % 2 = 0 and pruned_at is null")
