@@ -110,7 +110,10 @@ func typed(b brief.Brief, field, label string) Block {
 
 // part is a part of the document with its heading.
 func part(b brief.Brief, p brief.Part) []Block {
-	head := Block{Form: PartForm, Text: b.In().Say(p.Title), Name: p.Name}
+	head := Block{Form: PartForm, Text: p.Title, Name: p.Name}
+	if !p.Own { // else a person called it so
+		head.Text = b.In().Say(p.Title)
+	}
 	switch p.Name {
 	case brief.PartOutline:
 		if len(b.Outline) == 0 {

@@ -15,21 +15,27 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+// begun is a study of a publication, with its first gathering.
+func begun(t *testing.T) (*store.Store, store.Scope, store.Study, *store.Gathering) {
+	t.Helper()
+	st, _ := storetest.Open(t)
+	p, err := st.EnsurePublication(t.Context(), "one", "")
+	require.NoError(t, err)
+	s := store.Study{Keyword: "studded tyres", Language: "en", Country: "gb", Depth: 100}
+	g, err := st.In(p.ID).CreateStudy(t.Context(), &s)
+	require.NoError(t, err)
+	return st, st.In(p.ID), s, g
+}
+
 // The same bytes are stored once; old captures that no newest gathering shows give theirs up and
 // keep what was read; bytes that nothing needs go.
 func TestCapturesAreStoredOnceAndPruned(t *testing.T) {
-	st, _ := storetest.Open(t)
 	ctx := t.Context()
-	p, err := st.EnsurePublication(ctx, "one", "")
-	require.NoError(t, err)
-	sc := st.In(p.ID)
-	s := store.Study{Keyword: "studded tyres", Language: "en", Country: "gb", Depth: 10}
-	g, err := sc.CreateStudy(ctx, &s)
-	require.NoError(t, err)
+	st, sc, s, g := begun(t)
 	capture := func(g *store.Gathering, body string, at time.Time) {
 		t.Helper()
 		require.NoError(t, st.SQL().QueryRowContext(ctx, "select 1").Err())
-		_, err := st.Found(ctx, *g, []store.Result{{PublicationID: p.ID, StudyID: s.ID, GatheringID: g.ID, Rank: 1, URL: "http://a.example/", Host: "a.example", State: store.Waiting, Kept: true}}, nil, nil, nil)
+		_, err := st.Found(ctx, *g, []store.Result{{PublicationID: g.PublicationID, StudyID: s.ID, GatheringID: g.ID, Rank: 1, URL: "http://a.example/", Host: "a.example", State: store.Waiting, Kept: true}}, nil, nil, nil)
 		require.NoError(t, err)
 		results, err := sc.Results(ctx, g.ID)
 		require.NoError(t, err)
@@ -90,20 +96,14 @@ func TestCapturesAreStoredOnceAndPruned(t *testing.T) {
 // Bytes that a page comes to need while pruning takes them away are there in the end: the page is
 // kept with them, whichever of the two was first.
 func TestBytesThatAreNeededWhileTheyGo(t *testing.T) {
-	st, _ := storetest.Open(t)
 	ctx := t.Context()
-	p, err := st.EnsurePublication(ctx, "one", "")
-	require.NoError(t, err)
-	sc := st.In(p.ID)
-	s := store.Study{Keyword: "studded tyres", Language: "en", Country: "gb", Depth: 100}
-	g, err := sc.CreateStudy(ctx, &s)
-	require.NoError(t, err)
+	st, sc, s, g := begun(t)
 	const pages = 60
 	var found []store.Result
 	for i := range pages {
-		found = append(found, store.Result{PublicationID: p.ID, StudyID: s.ID, GatheringID: g.ID, Rank: i + 1, URL: fmt.Sprintf("http://a.example/%d", i), Host: "a.example", State: store.Waiting, Kept: true})
+		found = append(found, store.Result{PublicationID: g.PublicationID, StudyID: s.ID, GatheringID: g.ID, Rank: i + 1, URL: fmt.Sprintf("http://a.example/%d", i), Host: "a.example", State: store.Waiting, Kept: true})
 	}
-	_, err = st.Found(ctx, *g, found, nil, nil, nil)
+	_, err := st.Found(ctx, *g, found, nil, nil, nil)
 	require.NoError(t, err)
 	results, err := sc.Results(ctx, g.ID)
 	require.NoError(t, err)
@@ -149,19 +149,13 @@ func TestBytesThatAreNeededWhileTheyGo(t *testing.T) {
 
 // Outlines and summaries say what the readings they are of say.
 func TestPartsOfReadings(t *testing.T) {
-	st, _ := storetest.Open(t)
 	ctx := t.Context()
-	p, err := st.EnsurePublication(ctx, "one", "")
-	require.NoError(t, err)
-	sc := st.In(p.ID)
-	s := store.Study{Keyword: "studded tyres", Language: "en", Country: "gb", Depth: 10}
-	g, err := sc.CreateStudy(ctx, &s)
-	require.NoError(t, err)
+	st, sc, s, g := begun(t)
 	whole, err := reading.Read(reading.Page{URL: "http://a.example/", Body: []byte("<html lang=en><title>Seven studded tyres</title><meta property='article:published_time' content='2026-10-01'><article><h1>Seven studded tyres</h1><p>" +
 		strings.Repeat("A studded tyre grips on black ice. ", 20) + "</p><h2>Ice</h2><p>It grips.</p><h3>Snow</h3><p>It grips there, too.</p></article>")})
 	require.NoError(t, err)
 	docs := []*reading.Reading{whole, {Engine: 3, Title: "Nothing of it"}}
-	_, err = st.Found(ctx, *g, []store.Result{{PublicationID: p.ID, StudyID: s.ID, GatheringID: g.ID, Rank: 1, URL: "http://a.example/", Host: "a.example", State: store.Waiting, Kept: true}, {PublicationID: p.ID, StudyID: s.ID, GatheringID: g.ID, Rank: 2, URL: "http://b.example/", Host: "b.example", State: store.Waiting, Kept: true}}, nil, nil, nil)
+	_, err = st.Found(ctx, *g, []store.Result{{PublicationID: g.PublicationID, StudyID: s.ID, GatheringID: g.ID, Rank: 1, URL: "http://a.example/", Host: "a.example", State: store.Waiting, Kept: true}, {PublicationID: g.PublicationID, StudyID: s.ID, GatheringID: g.ID, Rank: 2, URL: "http://b.example/", Host: "b.example", State: store.Waiting, Kept: true}}, nil, nil, nil)
 	require.NoError(t, err)
 	results, err := sc.Results(ctx, g.ID)
 	require.NoError(t, err)

@@ -9,6 +9,7 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
+	"corpulan/core/entities"
 	"corpulan/core/evidence"
 	"corpulan/core/reading"
 	"corpulan/render"
@@ -132,4 +133,13 @@ func keysOf(m map[string]bool) (list []string) {
 		list = append(list, k)
 	}
 	return list
+}
+
+// The kinds of names have words in every language.
+func TestKindsOfNamesAreTranslated(t *testing.T) {
+	all, err := words.All()
+	require.NoError(t, err)
+	for _, x := range entities.Types() {
+		assert.NotEqual(t, string(x), all["de"].Say(string(x)))
+	}
 }
