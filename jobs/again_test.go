@@ -47,8 +47,10 @@ func TestAStudyReturns(t *testing.T) {
 	require.NoError(t, err)
 	was = now()
 
-	require.ErrorIs(t, do.GatherBy(ctx, g.StudyID, "hourly"), study.ErrNoInterval)
-	require.NoError(t, do.GatherBy(ctx, g.StudyID, store.Weekly))
+	_, err = do.GatherBy(ctx, g.StudyID, "hourly")
+	require.ErrorIs(t, err, study.ErrNoInterval)
+	_, err = do.GatherBy(ctx, g.StudyID, store.Weekly)
+	require.NoError(t, err)
 	due, err := b.store.TakeDue(ctx, time.Now().AddDate(0, 0, 6), 10)
 	require.NoError(t, err)
 	assert.Empty(t, due, "it is not a week yet")

@@ -25,7 +25,7 @@ type fetcher struct {
 	fetcher *gather.Fetcher
 	worker  string
 	log     *slog.Logger
-	reading chan struct{} // room for pages that are read at the same time
+	turns   *turns
 	fetched func(outcome string)
 }
 
@@ -120,13 +120,12 @@ func (f *fetcher) get(ctx context.Context, st store.Study, r store.Result) error
 	case page.NotModified():
 		return f.store.KeepEarlier(ctx, r, earlier, earlierReading, earlierReading.Document.Data().ProposeAside(st.Language, st.Keyword))
 	}
-	select {
-	case f.reading <- struct{}{}:
-	case <-ctx.Done():
-		return ctx.Err()
+	give, err := f.turns.take(ctx)
+	if err != nil {
+		return err
 	}
+	defer give()
 	doc, err := study.ReadPage(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
-	<-f.reading
 	if errors.As(err, &failure) {
 		return f.store.FailPage(ctx, r, string(failure.Code), failure.Reason)
 	}
@@ -134,7 +133,9 @@ func (f *fetcher) get(ctx context.Context, st store.Study, r store.Result) error
 	if err != nil {
 		return err
 	}
-	return f.store.KeepPage(ctx, r, c, doc, doc.ProposeAside(st.Language, st.Keyword))
+	return f.turns.keep(ctx, func() error {
+		return f.store.KeepPage(ctx, r, c, doc, doc.ProposeAside(st.Language, st.Keyword))
+	})
 }
 
 // keepRecent takes a page that another study of the publication captured lately; false where
@@ -152,7 +153,14 @@ func (f *fetcher) keepRecent(ctx context.Context, st store.Study, r store.Result
 	if f.fetched != nil {
 		f.fetched("kept")
 	}
-	return true, f.store.KeepPage(ctx, r, &c, doc, doc.ProposeAside(st.Language, st.Keyword))
+	give, err := f.turns.take(ctx)
+	if err != nil {
+		return false, err
+	}
+	defer give()
+	return true, f.turns.keep(ctx, func() error {
+		return f.store.KeepPage(ctx, r, &c, doc, doc.ProposeAside(st.Language, st.Keyword))
+	})
 }
 
 // ended has the evidence computed of a gathering whose last page is in, so that it is there when

@@ -71,7 +71,7 @@ type ownReader struct {
 	fetcher *gather.Fetcher
 	worker  string
 	log     *slog.Logger
-	reading chan struct{} // room for pages that are read at the same time
+	turns   *turns
 }
 
 // showEvery is after how many own pages the briefs are told of them.
@@ -123,13 +123,12 @@ func (w *ownReader) one(ctx context.Context, sc store.Scope, p store.OwnPage) er
 	if err != nil {
 		return err
 	}
-	select {
-	case w.reading <- struct{}{}:
-	case <-ctx.Done():
-		return ctx.Err()
+	give, err := w.turns.take(ctx)
+	if err != nil {
+		return err
 	}
+	defer give()
 	doc, err := study.ReadPage(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
-	<-w.reading
 	if errors.As(err, &failure) {
 		return sc.FailOwn(ctx, p.ID, failure.Reason)
 	}
@@ -137,7 +136,7 @@ func (w *ownReader) one(ctx context.Context, sc store.Scope, p store.OwnPage) er
 		return err
 	}
 	doc.URL = p.URL // links lead where the list says
-	if err := sc.KeepOwn(ctx, p.ID, doc, study.OwnStems(doc)); err != nil {
+	if err := w.turns.keep(ctx, func() error { return sc.KeepOwn(ctx, p.ID, doc, study.OwnStems(doc)) }); err != nil {
 		if !store.Lasting(err) {
 			return err
 		}

@@ -8,7 +8,6 @@ import (
 	"log/slog"
 	"net"
 	"os"
-	"runtime"
 	"strings"
 	"sync"
 	"time"
@@ -112,10 +111,10 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	out := outward(c.Dial)
 	whom := services{store: c.Store, provider: c.Provider, keywords: c.Keywords, sealer: c.Sealer, client: out}
 	river.AddWorker(workers, &searcher{store: c.Store, queue: q, services: whom, log: c.Log})
-	polite, room := c.Fetcher.Through(&hostGate{store: c.Store, worker: w.id}), make(chan struct{}, atOnce())
-	river.AddWorker(workers, &fetcher{store: c.Store, queue: q, fetcher: polite, worker: w.id, log: c.Log, reading: room, fetched: c.Fetched})
+	polite, pace := c.Fetcher.Through(&hostGate{store: c.Store, worker: w.id}), newTurns()
+	river.AddWorker(workers, &fetcher{store: c.Store, queue: q, fetcher: polite, worker: w.id, log: c.Log, turns: pace, fetched: c.Fetched})
 	river.AddWorker(workers, &sitemapper{store: c.Store, queue: q, fetcher: polite, log: c.Log})
-	river.AddWorker(workers, &ownReader{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, reading: room})
+	river.AddWorker(workers, &ownReader{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, turns: pace})
 	river.AddWorker(workers, &demander{store: c.Store, services: whom, pause: c.Pause, log: c.Log})
 	river.AddWorker(workers, &rereader{store: c.Store, log: c.Log})
 	river.AddWorker(workers, &mailer{store: c.Store, post: c.Post, log: c.Log})
@@ -175,11 +174,6 @@ func observed(observe func(kind string, failed bool, took time.Duration)) rivert
 		return err
 	})
 }
-
-// atOnce is how many pages one process reads at the same time. Fetching waits,
-// reading computes: more at once would be no faster, and would leave nothing of
-// the machine for the people who look on.
-func atOnce() int { return max(1, runtime.GOMAXPROCS(0)/2) }
 
 // soon is when a job that failed is run again: what fails it is nearly always
 // the database, away for a moment. The queue's own rule would wait a minute by

@@ -9,7 +9,6 @@ import (
 
 	"gorm.io/datatypes"
 	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 // Brief loads the choices made for a study.
@@ -27,7 +26,7 @@ func (s Scope) Brief(ctx context.Context, study int64) (Brief, error) {
 func (s Scope) EditBrief(ctx context.Context, study int64, actor string, decide func(brief.Choices) (said string, edits []brief.Edit, err error)) (Brief, error) {
 	var b Brief
 	err := s.store.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("publication_id = ? and study_id = ?", s.publication, study).Take(&b).Error
+		err := tx.Clauses(forChange).Where("publication_id = ? and study_id = ?", s.publication, study).Take(&b).Error
 		if err != nil {
 			return found(err)
 		}

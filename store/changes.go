@@ -11,7 +11,6 @@ import (
 
 	"gorm.io/datatypes"
 	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 // Change is one thing a person did to a study, with what it takes to undo it.
@@ -32,6 +31,7 @@ type Patch struct {
 	Results []ResultEdit  `json:"results,omitempty"`
 	Brief   []brief.Edit  `json:"brief,omitempty"`
 	Study   *StudyEdit    `json:"study,omitempty"`
+	Depth   *DepthEdit    `json:"depth,omitempty"`
 	Lexicon []LexiconEdit `json:"lexicon,omitempty"`
 }
 
@@ -47,17 +47,26 @@ type StudyEdit struct {
 	After  StudyPlace `json:"after"`
 }
 
-// StudyPlace is whether a study is archived or deleted, since when, and how many of
-// its first ranks lead.
+// DepthEdit is how many results a study asked for before and after, in one gathering.
+type DepthEdit struct {
+	Gathering int64 `json:"gathering"`
+	Last      int64 `json:"last"` // the newest of its pages that was there before
+	Before    int   `json:"before"`
+	After     int   `json:"after"`
+}
+
+// StudyPlace is whether a study is archived or deleted, since when, how many of its first ranks
+// lead, and how often it is gathered again by itself.
 type StudyPlace struct {
 	ArchivedAt *time.Time `json:"archived_at"`
 	DeletedAt  *time.Time `json:"deleted_at"`
 	Leaders    int        `json:"leaders,omitempty"` // 0 in changes from before there was a choice
+	Again      string     `json:"again,omitempty"`
 }
 
 // Empty tells that nothing was changed.
 func (p Patch) Empty() bool {
-	return len(p.Results) == 0 && len(p.Brief) == 0 && p.Study == nil && len(p.Lexicon) == 0
+	return len(p.Results) == 0 && len(p.Brief) == 0 && p.Study == nil && p.Depth == nil && len(p.Lexicon) == 0
 }
 
 // Reversed is the patch that takes this one back.
@@ -75,6 +84,9 @@ func (p Patch) Reversed() Patch {
 	}
 	if p.Study != nil {
 		r.Study = &StudyEdit{p.Study.After, p.Study.Before}
+	}
+	if d := p.Depth; d != nil {
+		r.Depth = &DepthEdit{d.Gathering, d.Last, d.After, d.Before}
 	}
 	return r
 }
@@ -190,7 +202,12 @@ func (s Scope) Apply(ctx context.Context, study int64, by By, p Patch) (Gatherin
 			}
 		}
 		if p.Study != nil {
-			return tx.place(ctx, study, *p.Study)
+			if err := tx.place(ctx, study, *p.Study); err != nil {
+				return err
+			}
+		}
+		if p.Depth != nil {
+			return tx.setDepth(ctx, g, *p.Depth)
 		}
 		return nil
 	})
@@ -216,7 +233,7 @@ func (s Scope) applyResult(ctx context.Context, g *Gathering, e ResultEdit) erro
 		return db.Create(&r).Error
 	}
 	var now Result
-	if err := s.db(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Where("gathering_id = ?", g.ID).Take(&now, e.Before.ID).Error; err != nil {
+	if err := s.db(ctx).Clauses(forChange).Where("gathering_id = ?", g.ID).Take(&now, e.Before.ID).Error; err != nil {
 		if errors.Is(found(err), ErrNotFound) {
 			return ErrStale // gathered again since, or taken out
 		}

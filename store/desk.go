@@ -182,17 +182,13 @@ func (s Scope) StudiesOf(ctx context.Context, ids []int64) (map[int64]Line, erro
 // linesOf is the query for the desk's lines of the studies that another query gives, by their place.
 func linesOf(studies string) string {
 	return `
-		select st.*, p.name as publication, g.state, coalesce(r.results, 0) as results, coalesce(r.pages, 0) as pages,
-		       coalesce(r.failures, 0) as failures, coalesce(r.kept_pages, 0) as kept_pages, coalesce(b.revision, 0) as revision,
+		select st.*, p.name as publication, g.state, coalesce(g.listed, 0) as results, coalesce(g.pages_read, 0) as pages,
+		       coalesce(g.pages_failed, 0) as failures, coalesce(g.pages_kept, 0) as kept_pages, coalesce(b.revision, 0) as revision,
 		       coalesce(b.stage, 'proposed') as stage, coalesce(b.owner, '') as owner, coalesce(b.writer, '') as writer, coalesce(b.due, '') as due_on,
 		       coalesce(b.stands, false) as stands
 		from (` + studies + `) st
 		join publications p on p.id = st.publication_id
-		left join lateral (select id, state from gatherings where study_id = st.id order by id desc limit 1) g on true
-		left join lateral (
-			select count(*) as results, count(*) filter (where state = 'read') as pages, count(*) filter (where state = 'failed') as failures,
-			       count(*) filter (where state = 'read' and kept and not own) as kept_pages
-			from results where gathering_id = g.id) r on true
+		left join lateral (select state, listed, pages_read, pages_failed, pages_kept from gatherings where study_id = st.id order by id desc limit 1) g on true
 		left join briefs b on b.study_id = st.id
 		order by st.spot, st.id desc`
 }

@@ -115,7 +115,7 @@ type DraftEdit struct {
 func (s Scope) SaveDraft(ctx context.Context, study int64, e DraftEdit) (Draft, error) {
 	var d Draft
 	err := s.InTx(ctx, func(tx Scope, _ *sql.Tx) error {
-		if err := found(tx.db(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Where("study_id = ?", study).Take(&d).Error); err != nil {
+		if err := found(tx.db(ctx).Clauses(forChange).Where("study_id = ?", study).Take(&d).Error); err != nil {
 			return err
 		}
 		if d.Version != e.On {

@@ -18,7 +18,7 @@ type sketched struct {
 
 // ProposeDuplicates sets aside what says the same as a page that ranks better,
 // unless a person has decided about it. It runs once all pages are in, so that
-// no two of them can miss each other; the caller tells those who watch.
+// no two of them can miss each other; the caller has the gathering locked, and tells those who watch.
 func (s *Store) ProposeDuplicates(ctx context.Context, gathering int64) error {
 	var pages []sketched
 	err := s.db.WithContext(ctx).Table("results").Select("results.id, results.rank, readings.document->'sketch' as sketch").
@@ -39,7 +39,7 @@ func (s *Store) ProposeDuplicates(ctx context.Context, gathering int64) error {
 			break
 		}
 	}
-	return nil
+	return s.recount(ctx, gathering)
 }
 
 // proposeAside sets a page aside unless a person has decided about it.

@@ -7,7 +7,6 @@ import (
 
 	"gorm.io/datatypes"
 	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 // A gathering is a state machine. Every step from one state to the next is
@@ -39,7 +38,7 @@ func (s Scope) change(ctx context.Context, study int64, f func(tx Scope, g *Gath
 	var g Gathering
 	err := s.store.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
 		tx := s.on(&Store{db: db, sql: s.store.sql})
-		err := tx.db(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Where("study_id = ?", study).Order("id desc").Take(&g).Error
+		err := tx.db(ctx).Clauses(forChange).Where("study_id = ?", study).Order("id desc").Take(&g).Error
 		if err != nil {
 			return found(err)
 		}
@@ -55,9 +54,7 @@ func (s Scope) change(ctx context.Context, study int64, f func(tx Scope, g *Gath
 // keeps it. In the step that ends it pages that say the same are looked for:
 // whoever sees it done sees it all.
 func (s *Store) settle(ctx context.Context, g *Gathering) error {
-	var n struct{ Open, All int64 }
-	err := s.db.WithContext(ctx).Model(&Result{}).Where("gathering_id = ?", g.ID).
-		Select("count(*) as all, count(*) filter (where state in ('waiting', 'fetching')) as open").Scan(&n).Error
+	n, err := s.count(ctx, g.ID)
 	if err != nil {
 		return err
 	}
@@ -69,12 +66,13 @@ func (s *Store) settle(ctx context.Context, g *Gathering) error {
 		to = Stopped
 	case n.Open > 0:
 		to = Fetching
-	case n.All == 0:
+	case n.Listed == 0:
 		to = Failed
 	}
 	ended := (to == Done || to == Failed) && g.State != to
 	g.State = to
-	set := map[string]any{"state": g.State, "searched": g.Searched, "failure": g.Failure, "brought": g.Brought, "asked": g.Asked, "related": g.Related, "suggestions": g.Suggestions}
+	set := map[string]any{"state": g.State, "searched": g.Searched, "failure": g.Failure, "brought": g.Brought, "asked": g.Asked, "related": g.Related, "suggestions": g.Suggestions,
+		"listed": n.Listed, "pages_read": n.Read, "pages_failed": n.Failed, "pages_kept": n.Kept}
 	if ended {
 		now := time.Now()
 		g.FinishedAt = &now
@@ -99,10 +97,30 @@ func (s *Store) settle(ctx context.Context, g *Gathering) error {
 	return s.touch(ctx, g.StudyID)
 }
 
+// counts are how many pages a gathering has, and what became of them.
+type counts struct{ Listed, Open, Read, Failed, Kept int64 }
+
+func (s *Store) count(ctx context.Context, gathering int64) (counts, error) {
+	var n counts
+	return n, s.db.WithContext(ctx).Model(&Result{}).Where("gathering_id = ?", gathering).
+		Select(`count(*) as listed, count(*) filter (where state in ('waiting', 'fetching')) as open, count(*) filter (where state = 'read') as read,
+			count(*) filter (where state = 'failed') as failed, count(*) filter (where state = 'read' and kept and not own) as kept`).Scan(&n).Error
+}
+
+// recount keeps the counts of a gathering whose pages changed after it was settled.
+func (s *Store) recount(ctx context.Context, gathering int64) error {
+	n, err := s.count(ctx, gathering)
+	if err != nil {
+		return err
+	}
+	return s.db.WithContext(ctx).Model(&Gathering{}).Where("id = ?", gathering).
+		Updates(map[string]any{"listed": n.Listed, "pages_read": n.Read, "pages_failed": n.Failed, "pages_kept": n.Kept}).Error
+}
+
 // lockGathering reads a gathering for changing.
 func (s *Store) lockGathering(ctx context.Context, id int64) (Gathering, error) {
 	var g Gathering
-	return g, found(s.db.WithContext(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Take(&g, id).Error)
+	return g, found(s.db.WithContext(ctx).Clauses(forChange).Take(&g, id).Error)
 }
 
 // StartGathering opens a new run of collecting for a study. While one is under

@@ -96,7 +96,7 @@ func (s Scope) Lists(ctx context.Context, deleted bool) ([]Listed, error) {
 // lockList makes others who would change the same list wait.
 func (s Scope) lockList(ctx context.Context, id int64) (KeywordList, error) {
 	var l KeywordList
-	return l, found(s.db(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Take(&l, id).Error)
+	return l, found(s.db(ctx).Clauses(forChange).Take(&l, id).Error)
 }
 
 // Keywords are those of a list, the most searched first.

@@ -60,7 +60,7 @@ func (s Scope) Teach(ctx context.Context, study int64, edits []LexiconEdit) ([]L
 	db := s.store.db.WithContext(ctx)
 	wide := slices.ContainsFunc(edits, func(e LexiconEdit) bool { return e.Wide })
 	if wide { // one after another, since they touch all studies
-		if err := db.Clauses(clause.Locking{Strength: "UPDATE"}).Take(&Publication{}, s.publication).Error; err != nil {
+		if err := db.Clauses(forChange).Take(&Publication{}, s.publication).Error; err != nil {
 			return nil, found(err)
 		}
 	}

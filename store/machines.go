@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"time"
 
@@ -70,7 +71,15 @@ func (s Scope) Tokens(ctx context.Context) ([]Token, error) {
 	return list, s.db(ctx).Where("revoked_at is null").Order("id desc").Find(&list).Error
 }
 
-// RevokeToken shuts a token for good.
+// Regret is for how long what was revoked or removed can be brought back. Our own.
+const Regret = time.Hour
+
+// BringTokenBack opens a token again that was revoked a moment ago.
+func (s Scope) BringTokenBack(ctx context.Context, id int64) error {
+	return affected(s.db(ctx).Model(&Token{}).Where("id = ? and revoked_at > ?", id, time.Now().Add(-Regret)).Update("revoked_at", nil))
+}
+
+// RevokeToken shuts a token.
 func (s Scope) RevokeToken(ctx context.Context, id int64) error {
 	return affected(s.db(ctx).Model(&Token{}).Where("id = ? and revoked_at is null", id).Update("revoked_at", time.Now()))
 }
@@ -157,7 +166,13 @@ func (s Scope) Webhooks(ctx context.Context, deliveries int) ([]Webhook, map[int
 	return list, last, nil
 }
 
-// RemoveWebhook takes a webhook away; what it was not told yet it is not told.
+// BringWebhookBack puts a webhook back that was removed a moment ago.
+func (s Scope) BringWebhookBack(ctx context.Context, id int64) error {
+	return affected(s.db(ctx).Model(&Webhook{}).Where("id = ? and removed_at > ?", id, time.Now().Add(-Regret)).Update("removed_at", nil))
+}
+
+// RemoveWebhook takes a webhook away; what it was not told yet it is not told, nor what happens until
+// it is brought back.
 func (s Scope) RemoveWebhook(ctx context.Context, id int64) error {
 	return affected(s.db(ctx).Model(&Webhook{}).Where("id = ? and removed_at is null", id).Update("removed_at", time.Now()))
 }
@@ -207,9 +222,22 @@ func (s *Store) Attempted(ctx context.Context, id int64, status int, problem str
 	return affected(s.db.WithContext(ctx).Model(&Delivery{}).Where("id = ?", id).Updates(set))
 }
 
-// SetServices keeps a publication's own services, sealed; nil for the installation's.
+// SetServices keeps a publication's own services, sealed; nil for the installation's. Those that
+// were named before stay beside them, for SwapServices.
 func (s Scope) SetServices(ctx context.Context, sealed []byte) error {
-	return affected(s.store.db.WithContext(ctx).Model(&Publication{}).Where("id = ?", s.publication).Update("services", sealed))
+	return affected(s.store.db.WithContext(ctx).Model(&Publication{}).Where("id = ?", s.publication).
+		Updates(map[string]any{"services": sealed, "services_was": gorm.Expr("services")}))
+}
+
+// SwapServices takes the last change of the services back, or makes it again. ErrStale where
+// others are named by now than whoever asks for it was shown.
+func (s Scope) SwapServices(ctx context.Context, shown []byte) error {
+	err := affected(s.store.db.WithContext(ctx).Model(&Publication{}).Where("id = ? and services is not distinct from ?", s.publication, shown).
+		Updates(map[string]any{"services": gorm.Expr("services_was"), "services_was": gorm.Expr("services")}))
+	if errors.Is(err, ErrNotFound) {
+		return ErrStale
+	}
+	return err
 }
 
 // String tells a token apart in a log, without what it opens.

@@ -58,15 +58,46 @@ func (s Scope) Gatherings(ctx context.Context, study int64) ([]Gathering, error)
 }
 
 // Deepen lets the newest gathering of a study, once it has ended, go on with more results: the
-// search is asked anew for so many, and pages that are there already stay as they are.
-func (s Scope) Deepen(ctx context.Context, study int64, depth int) (Gathering, error) {
-	return s.change(ctx, study, func(tx Scope, g *Gathering) error {
+// search is asked anew for so many, and pages that are there already stay as they are. It returns
+// what that changed.
+func (s Scope) Deepen(ctx context.Context, st Study, depth int) (Gathering, Patch, error) {
+	var e DepthEdit
+	g, err := s.change(ctx, st.ID, func(tx Scope, g *Gathering) error {
 		if g.Running() || g.Brought {
 			return ErrConflict
 		}
-		g.Searched, g.State = false, Searching
-		return tx.db(ctx).Model(&Study{}).Where("id = ?", study).Update("depth", depth).Error
+		e = DepthEdit{Gathering: g.ID, Before: st.Depth, After: depth}
+		if err := tx.db(ctx).Model(&Result{}).Where("gathering_id = ?", g.ID).Select("coalesce(max(id), 0)").Scan(&e.Last).Error; err != nil {
+			return err
+		}
+		return tx.setDepth(ctx, g, e)
 	})
+	return g, Patch{Depth: &e}, err
+}
+
+// setDepth brings a study from one depth to another within a locked gathering. Going deeper it is to
+// be searched anew; going back the pages go that came by it, but for those that a person has decided
+// about. ErrStale if it was gathered again, or has another depth by now.
+func (s Scope) setDepth(ctx context.Context, g *Gathering, e DepthEdit) error {
+	if g.ID != e.Gathering {
+		return ErrStale
+	}
+	res := s.db(ctx).Model(&Study{}).Where("id = ? and depth = ?", g.StudyID, e.Before).Update("depth", e.After)
+	if res.Error != nil {
+		return res.Error
+	}
+	if res.RowsAffected == 0 {
+		return ErrStale
+	}
+	if e.After > e.Before {
+		g.Searched, g.State = false, Searching
+		return nil
+	}
+	g.Searched = true // a search that is under way keeps nothing
+	if g.State == Searching {
+		g.State = Fetching // or as its pages say
+	}
+	return s.db(ctx).Where("gathering_id = ? and id > ? and not added and not decided", g.ID, e.Last).Delete(&Result{}).Error
 }
 
 // Position is where the publication's own site stood for a study on a day.
@@ -111,14 +142,6 @@ func After(again string, at time.Time) *time.Time {
 	return &next
 }
 
-// SetAgain says whether a study is gathered again by itself.
-func (s Scope) SetAgain(ctx context.Context, study int64, again string) error {
-	if err := s.lockStudy(ctx, study); err != nil {
-		return err
-	}
-	return s.db(ctx).Model(&Study{}).Where("id = ?", study).Updates(map[string]any{"again": again, "again_at": After(again, time.Now())}).Error
-}
-
 // ScheduledADay is how many gatherings a publication begins by itself in a day at most: what
 // search engines are asked costs. Our own.
 const ScheduledADay = 200
@@ -128,7 +151,7 @@ const ScheduledADay = 200
 func (s *Store) TakeDue(ctx context.Context, now time.Time, most int) ([]Study, error) {
 	var due []Study
 	err := s.InTx(ctx, func(tx *Store, _ *sql.Tx) error {
-		err := tx.db.WithContext(ctx).Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).
+		err := tx.db.WithContext(ctx).Clauses(clause.Locking{Strength: forChange.Strength, Options: "SKIP LOCKED"}).
 			Where(`again_at <= ? and archived_at is null and deleted_at is null and
 			       (select count(*) from gatherings g where g.publication_id = studies.publication_id and g.scheduled and g.started_at > ?) < ?`,
 				now, now.Add(-24*time.Hour), ScheduledADay).

@@ -9,7 +9,6 @@ import (
 
 	"gorm.io/datatypes"
 	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 // Person is somebody who signs in.
@@ -237,7 +236,7 @@ func (s *Store) keepsOwner(ctx context.Context, publication int64, change func(t
 	return s.InTx(ctx, func(tx *Store, _ *sql.Tx) error {
 		// One after another: two owners who leave at once would each see the other.
 		var p Publication
-		if err := tx.db.WithContext(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Take(&p, publication).Error; err != nil {
+		if err := tx.db.WithContext(ctx).Clauses(forChange).Take(&p, publication).Error; err != nil {
 			return found(err)
 		}
 		owners := func() (n int64, err error) {

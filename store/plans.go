@@ -91,7 +91,7 @@ func (s Subject) of(q *gorm.DB) *gorm.DB {
 // lockPlan reads a plan under its lock.
 func (s Scope) lockPlan(ctx context.Context, of Subject) (datatypes.JSON, error) {
 	var row struct{ Plan datatypes.JSON }
-	err := s.db(ctx).Table(of.table()).Select("plan").Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", of.id()).Take(&row).Error
+	err := s.db(ctx).Table(of.table()).Select("plan").Clauses(forChange).Where("id = ?", of.id()).Take(&row).Error
 	return row.Plan, found(err)
 }
 
@@ -251,7 +251,7 @@ func (s Scope) SlateStudies(ctx context.Context, slate int64) (map[string]int64,
 // LockSlate makes others who would begin studies of the same slate wait.
 func (s Scope) LockSlate(ctx context.Context, id int64) (Slate, error) {
 	var slate Slate
-	return slate, found(s.db(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Take(&slate, id).Error)
+	return slate, found(s.db(ctx).Clauses(forChange).Take(&slate, id).Error)
 }
 
 // KeepSlateStudy keeps which study was begun for a page.

@@ -20,7 +20,7 @@ func (s Scope) Publication(ctx context.Context) (Publication, error) {
 func (s Scope) EditPublication(ctx context.Context, change func(address *string, settings *Settings) error) (Publication, error) {
 	var p Publication
 	err := s.InTx(ctx, func(tx Scope, _ *sql.Tx) error {
-		if err := tx.store.db.WithContext(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Take(&p, s.publication).Error; err != nil {
+		if err := tx.store.db.WithContext(ctx).Clauses(forChange).Take(&p, s.publication).Error; err != nil {
 			return found(err)
 		}
 		settings := p.Settings.Data()

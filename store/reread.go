@@ -62,7 +62,7 @@ func (s *Store) Reread(ctx context.Context, c Capture, doc *reading.Reading, pro
 			return err
 		}
 		var results []Result
-		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("capture_id = ? and state = ?", c.ID, Read).Order("id").Find(&results).Error; err != nil {
+		if err := tx.Clauses(forChange).Where("capture_id = ? and state = ?", c.ID, Read).Order("id").Find(&results).Error; err != nil {
 			return err
 		}
 		for _, r := range results {

@@ -44,6 +44,7 @@ import (
 	"github.com/riverqueue/river/rivermigrate"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 )
 
 //go:embed migrations/*.sql
@@ -73,6 +74,11 @@ type Store struct {
 	sql *sql.DB
 	log *slog.Logger
 }
+
+// forChange locks rows that are about to be changed. Rows that refer to them can come meanwhile:
+// FOR UPDATE would make each of those wait, since a foreign key holds on to what it refers to
+// (PostgreSQL's manual, Row-Level Locks).
+var forChange = clause.Locking{Strength: "NO KEY UPDATE"}
 
 // usualConnections is how many connections a process opens at most. Our own: four processes stay
 // below PostgreSQL's own default of 100.

@@ -9,7 +9,6 @@ import (
 	"time"
 
 	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 // Scope is the store as one publication sees it.
@@ -103,28 +102,28 @@ func (s Scope) StudiesLike(ctx context.Context, keywords []string, language, cou
 // lockStudy makes others who would change the same study's course wait.
 func (s Scope) lockStudy(ctx context.Context, id int64) error {
 	var study Study
-	return found(s.db(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Take(&study, id).Error)
+	return found(s.db(ctx).Clauses(forChange).Take(&study, id).Error)
 }
 
 // KeptDeleted is how long a deleted study can be brought back; after it the
 // study goes with its captures.
 const KeptDeleted = 30 * 24 * time.Hour
 
-// MoveStudy archives a study, deletes it, brings it back, or parts its ranks anew, and
-// returns what that changed.
+// MoveStudy archives a study, deletes it, brings it back, parts its ranks anew, or has it gathered
+// by itself, and returns what that changed.
 func (s Scope) MoveStudy(ctx context.Context, id int64, to func(now time.Time, was StudyPlace) StudyPlace) (Patch, error) {
 	study, err := s.Study(ctx, id)
 	if err != nil {
 		return Patch{}, err
 	}
-	was := StudyPlace{study.ArchivedAt, study.DeletedAt, study.Leaders}
+	was := StudyPlace{study.ArchivedAt, study.DeletedAt, study.Leaders, study.Again}
 	e := &StudyEdit{Before: was, After: to(time.Now(), was)}
 	return Patch{Study: e}, s.place(ctx, id, *e)
 }
 
 // place brings a study from one place to another, in what differs between them: undoing
 // one thing leaves what was done to another since. ErrStale if somebody has parted the
-// ranks anew meanwhile.
+// ranks anew, or chosen another schedule, meanwhile.
 func (s Scope) place(ctx context.Context, id int64, e StudyEdit) error {
 	set := map[string]any{}
 	if !sameTime(e.Before.ArchivedAt, e.After.ArchivedAt) || !sameTime(e.Before.DeletedAt, e.After.DeletedAt) {
@@ -134,6 +133,10 @@ func (s Scope) place(ctx context.Context, id int64, e StudyEdit) error {
 	if e.Before.Leaders != e.After.Leaders && e.After.Leaders > 0 {
 		set["leaders"] = e.After.Leaders
 		q = q.Where("leaders = ?", e.Before.Leaders)
+	}
+	if e.Before.Again != e.After.Again {
+		set["again"], set["again_at"] = e.After.Again, After(e.After.Again, time.Now())
+		q = q.Where("again = ?", e.Before.Again)
 	}
 	if len(set) == 0 {
 		return nil

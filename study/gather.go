@@ -69,17 +69,23 @@ const (
 )
 
 // Deeper lets the newest gathering of a study go on with the next results, in tens.
-func (c Commands) Deeper(ctx context.Context, st store.Study) error {
+func (c Commands) Deeper(ctx context.Context, st store.Study) (Done, error) {
 	if st.Depth >= MostResults {
-		return store.ErrConflict
+		return Done{}, store.ErrConflict
 	}
-	return c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
-		g, err := tx.Deepen(ctx, st.ID, min(st.Depth+DeeperBy, MostResults))
+	var done Done
+	err := c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
+		depth := min(st.Depth+DeeperBy, MostResults)
+		g, p, err := tx.Deepen(ctx, st, depth)
 		if err != nil {
+			return err
+		}
+		if done, err = c.record(ctx, tx, st.ID, fmt.Sprintf("The first %d results are read", depth), p); err != nil {
 			return err
 		}
 		return c.queue.Search(ctx, sqlTx, g.ID)
 	})
+	return done, err
 }
 
 // Stop halts a gathering where it is; what has arrived stays. One that has

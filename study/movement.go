@@ -194,17 +194,6 @@ func (c Commands) FollowEvidence(ctx context.Context, study int64) (Done, error)
 	})
 }
 
-// GatherBy says whether a study is gathered again by itself: weekly, monthly, or not.
-func (c Commands) GatherBy(ctx context.Context, study int64, again string) error {
-	if again != "" && again != store.Weekly && again != store.Monthly {
-		return fmt.Errorf("%w: %q", ErrNoInterval, again)
-	}
-	return c.scope.SetAgain(ctx, study, again)
-}
-
-// ErrNoInterval says that a study is gathered weekly, monthly or by hand.
-var ErrNoInterval = errors.New("a study is gathered again weekly, monthly, or by hand")
-
 // AgainByItself gathers a study again as its schedule says.
 func (c Commands) AgainByItself(ctx context.Context, a *Analyst, st store.Study) error {
 	err := c.Again(ctx, st.ID, func(ctx context.Context) (*Analysis, error) { return a.Analyse(ctx, c.scope, st) })

@@ -3,6 +3,7 @@ package study
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
 	"time"
 
@@ -12,21 +13,24 @@ import (
 // Archive takes a study off the desk and keeps all of it.
 func (c Commands) Archive(ctx context.Context, study int64) (Done, error) {
 	return c.move(ctx, study, "Archived", func(now time.Time, was store.StudyPlace) store.StudyPlace {
-		return store.StudyPlace{ArchivedAt: &now, Leaders: was.Leaders}
+		was.ArchivedAt, was.DeletedAt = &now, nil
+		return was
 	})
 }
 
 // Delete takes a study away; it can be brought back for store.KeptDeleted.
 func (c Commands) Delete(ctx context.Context, study int64) (Done, error) {
 	return c.move(ctx, study, "Deleted", func(now time.Time, was store.StudyPlace) store.StudyPlace {
-		return store.StudyPlace{DeletedAt: &now, Leaders: was.Leaders}
+		was.ArchivedAt, was.DeletedAt = nil, &now
+		return was
 	})
 }
 
 // BringBack puts a study on the desk again.
 func (c Commands) BringBack(ctx context.Context, study int64) (Done, error) {
 	return c.move(ctx, study, "Brought back", func(_ time.Time, was store.StudyPlace) store.StudyPlace {
-		return store.StudyPlace{Leaders: was.Leaders}
+		was.ArchivedAt, was.DeletedAt = nil, nil
+		return was
 	})
 }
 
@@ -49,19 +53,33 @@ func (c Commands) move(ctx context.Context, id int64, what string, to func(now t
 
 // Lead parts the field into its first ranks and the others, for this study.
 func (c Commands) Lead(ctx context.Context, study int64, leaders int) (Done, error) {
+	return c.set(ctx, study, fmt.Sprintf("Leaders are ranks 1 to %d", leaders), func(of *store.StudyPlace) { of.Leaders = leaders })
+}
+
+// ErrNoInterval says that a study is gathered weekly, monthly or by hand.
+var ErrNoInterval = errors.New("a study is gathered again weekly, monthly, or by hand")
+
+// GatherBy says whether a study is gathered again by itself: weekly, monthly, or not.
+func (c Commands) GatherBy(ctx context.Context, study int64, again string) (Done, error) {
+	said, ok := map[string]string{"": "Gathered again by hand", store.Weekly: "Gathered again every week", store.Monthly: "Gathered again every month"}[again]
+	if !ok {
+		return Done{}, fmt.Errorf("%w: %q", ErrNoInterval, again)
+	}
+	return c.set(ctx, study, said, func(of *store.StudyPlace) { of.Again = again })
+}
+
+// set changes something that a study itself says; nothing is recorded where it says so already.
+func (c Commands) set(ctx context.Context, study int64, said string, to func(*store.StudyPlace)) (Done, error) {
 	var done Done
 	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
 		p, err := tx.MoveStudy(ctx, study, func(_ time.Time, was store.StudyPlace) store.StudyPlace {
-			was.Leaders = leaders
+			to(&was)
 			return was
 		})
-		if err != nil {
+		if err != nil || p.Study.Before == p.Study.After {
 			return err
 		}
-		if p.Study.Before.Leaders == leaders {
-			return nil
-		}
-		done, err = c.record(ctx, tx, study, fmt.Sprintf("Leaders are ranks 1 to %d", leaders), p)
+		done, err = c.record(ctx, tx, study, said, p)
 		return err
 	})
 	return done, err

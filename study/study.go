@@ -114,6 +114,9 @@ func (c Commands) turn(ctx context.Context, study int64, again bool) (Done, erro
 		if err := tx.MarkUndone(ctx, change.ID, !again); err != nil {
 			return err
 		}
+		if g.State == store.Searching && patch.Depth != nil {
+			return c.queue.Search(ctx, sqlTx, g.ID)
+		}
 		return c.fetch(ctx, tx, sqlTx, g, patch.Results)
 	})
 	return done, err

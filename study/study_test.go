@@ -209,7 +209,7 @@ func TestUndoAndRedo(t *testing.T) {
 		s, err := d.scope.Study(ctx, id)
 		require.NoError(t, err)
 		ch := b.Choices.Data()
-		out := fmt.Sprint(ch.Marks, ch.Typed, ch.Notes, s.ArchivedAt != nil, s.DeletedAt != nil, d.gathering().State)
+		out := fmt.Sprint(ch.Marks, ch.Typed, ch.Notes, s.ArchivedAt != nil, s.DeletedAt != nil, s.Again, s.AgainAt != nil, d.gathering().State)
 		for _, r := range d.results() {
 			capture := int64(0)
 			if r.CaptureID != nil {
@@ -244,13 +244,15 @@ func TestUndoAndRedo(t *testing.T) {
 	step(d.me.Choose(ctx, id, nothing, brief.Mark{Kind: brief.TermKind, Key: "term3", Text: "a term", State: brief.Adopted}))
 	step(typed("goal", "", "Sell tyres"))
 	step(typed("note:tyre", "", "Name the gauge"))
+	step(d.me.GatherBy(ctx, id, store.Weekly))
 	step(d.me.Archive(ctx, id))
 	step(d.me.BringBack(ctx, id))
+	step(d.me.GatherBy(ctx, id, ""))
 	in := d.handIn(study.Handed{Saved: gather.Saved{URL: r[1].URL, Body: []byte(article)}, Name: "a.html", Of: 1})
 	step(in.Done, nil)
 	step(d.me.AddPages(ctx, id, []string{"http://own.example/a", "http://own.example/b"}, store.Ours))
 	step(d.me.Delete(ctx, id))
-	require.Len(t, states, 26)
+	require.Len(t, states, 28)
 
 	_, err := d.other.Undo(ctx, id)
 	assert.ErrorIs(t, err, study.ErrNothing, "what others did is theirs to undo")

@@ -24,7 +24,7 @@ func Fill(ctx context.Context, url string, studies int) error {
 		`insert into studies (publication_id, keyword, language, country, depth, created_at)
 			select (select min(id) from publications), (array['winter', 'rain', 'dark', 'ice', 'long'])[1 + i % 5] || ' ' || i || ' ' || (array['tyres', 'lamps', 'jackets', 'shoes', 'bags', 'locks', 'gloves'])[1 + i % 7], 'en', 'gb', 50, now() - make_interval(hours => i)
 			from generate_series(1, $1::int) i`,
-		`insert into gatherings (publication_id, study_id, state, searched, finished_at) select publication_id, id, 'done', true, now() from studies where $1::int > 0`,
+		`insert into gatherings (publication_id, study_id, state, searched, finished_at, listed, pages_read, pages_kept) select publication_id, id, 'done', true, now(), 50, 50, 50 from studies where $1::int > 0`,
 		`insert into bodies (digest, body, size) select sha256(convert_to(i::text, 'UTF8')), decode(repeat(md5(i::text), 64), 'hex'), 4096 from generate_series(1, 50 * $1::int) i`,
 		`insert into captures (publication_id, study_id, url, final_url, status, size, digest) select s.publication_id, s.id, 'http://h' || n || '.example/' || s.id, 'http://h' || n || '.example/' || s.id, 200, 4096, sha256(convert_to((50 * (s.row - 1) + n)::text, 'UTF8'))
 			from (select *, row_number() over (order by id) as row from studies) s, generate_series(1, 50) n where $1::int > 0`,
@@ -47,4 +47,15 @@ func Fill(ctx context.Context, url string, studies int) error {
 		}
 	}
 	return tx.Commit(ctx)
+}
+
+// Pages is how many pages have been read, 0 where the database cannot tell.
+func Pages(ctx context.Context, url string) (n int) {
+	conn, err := pgx.Connect(ctx, url)
+	if err != nil {
+		return 0
+	}
+	defer conn.Close(ctx)
+	_ = conn.QueryRow(ctx, `select count(*) from readings`).Scan(&n)
+	return n
 }
