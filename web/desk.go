@@ -42,7 +42,7 @@ type newStudy struct {
 }
 
 // mostLines is how many studies the desk lists at once.
-const mostLines = 100
+const mostLines = 50
 
 type deskBody struct {
 	Lines  []deskLine

@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"github.com/xuri/excelize/v2"
 )
 
 func TestDownloads(t *testing.T) {
@@ -36,4 +37,34 @@ func TestTablesCanBeTakenAlong(t *testing.T) {
 			assert.True(t, strings.HasPrefix(body, "term,shapes,tier,pages,"), body[:60])
 		}
 	}
+}
+
+// A workbook is for people, and in their words; CSV is for programs, and always the same.
+func TestWorkbooksAreInTheLanguageOfWhoAsks(t *testing.T) {
+	s := withField(t)
+	said := map[string]bool{} // what no column of a German workbook may be
+	rows := func(tab, languages string) [][]string {
+		t.Helper()
+		_, text := s.in(t, languages, s.path("/evidence/as/%s.xlsx", tab))
+		book, err := excelize.OpenReader(strings.NewReader(text))
+		require.NoError(t, err)
+		list, err := book.GetRows(book.GetSheetList()[0])
+		require.NoError(t, err)
+		require.NotEmpty(t, list, tab)
+		return list
+	}
+	for _, tab := range []string{"terms", "entities", "questions", "themes", "points", "facts", "links"} {
+		english, german := rows(tab, "en")[0], rows(tab, "de")[0]
+		require.Len(t, german, len(english))
+		for i, name := range english {
+			said[name] = true
+			assert.NotEqual(t, name, german[i], tab)
+		}
+		_, csv := s.in(t, "de", s.path("/evidence/as/%s.csv", tab))
+		assert.True(t, strings.HasPrefix(csv, english[0]+","), csv[:20])
+	}
+	assert.True(t, said["term"] && said["rank 1 s1.example"], said)
+	terms := rows("terms", "de")
+	assert.Equal(t, "Begriff", terms[0][0])
+	assert.NotContains(t, []string{"", "staple", "frequent", "occasional"}, terms[1][2], "the tier, too")
 }

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"bytes"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -244,8 +243,7 @@ var kindOf = map[string]brief.Kind{"terms": brief.TermKind, "entities": brief.En
 func (s *Server) downloadTable(c *gin.Context) {
 	name, ending, _ := strings.Cut(c.Param("table"), ".")
 	kind, known := kindOf[name]
-	at := slices.IndexFunc(render.TableFormats(), func(f render.TableFormat) bool { return f.Name == ending })
-	if !known || at < 0 {
+	if !known {
 		s.fail(c, store.ErrNotFound)
 		return
 	}
@@ -257,12 +255,5 @@ func (s *Server) downloadTable(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	var out bytes.Buffer
-	f := render.TableFormats()[at]
-	if err := f.Write(&out, render.FindingsTable(an.Evidence, kind, an.Figures)); err != nil {
-		s.fail(c, err)
-		return
-	}
-	attach(c, name, an.Study.Keyword, f.Name)
-	c.Data(http.StatusOK, f.MediaType, out.Bytes())
+	s.sendTable(c, ending, render.FindingsTable(an.Evidence, kind, an.Figures), an.Study.Keyword)
 }

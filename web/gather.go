@@ -254,7 +254,12 @@ func (s *Server) notCompetitor(c *gin.Context) {
 
 // deeper reads the next ten results.
 func (s *Server) deeper(c *gin.Context) {
-	s.afterStep(c, s.commands(c).Deeper(c.Request.Context(), studyOf(c)))
+	done, err := s.commands(c).Deeper(c.Request.Context(), studyOf(c))
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.refreshed(c, noticeOf(studyOf(c).ID, done))
 }
 
 // retry puts a page that failed back in line.

@@ -342,14 +342,19 @@ func (s *Server) downloadGroups(c *gin.Context) {
 	s.sendTable(c, c.Param("format"), render.GroupsTable(g.Grouping), listOf(c).Name())
 }
 
-// sendTable sends a table as a file.
+// sendTable sends a table as a file: a workbook in the words of who asks, since people open it, and
+// what programs read as it always is.
 func (s *Server) sendTable(c *gin.Context, format string, t render.Table, name string) {
 	for _, f := range render.TableFormats() {
 		if f.Name != format {
 			continue
 		}
+		said := t
+		if f.Name == "xlsx" {
+			said = t.In(s.views.of(c).Words)
+		}
 		var b bytes.Buffer
-		if err := f.Write(&b, t); err != nil {
+		if err := f.Write(&b, said); err != nil {
 			s.fail(c, err)
 			return
 		}

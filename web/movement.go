@@ -321,7 +321,7 @@ func (s *Server) movementDone(c *gin.Context, done study.Done, err error) {
 // gatherBy says whether the study is gathered again by itself.
 func (s *Server) gatherBy(c *gin.Context) {
 	id := studyOf(c).ID
-	err := s.commands(c).GatherBy(c.Request.Context(), id, c.PostForm("again"))
+	done, err := s.commands(c).GatherBy(c.Request.Context(), id, c.PostForm("again"))
 	if errors.Is(err, study.ErrNoInterval) {
 		s.say(c, http.StatusUnprocessableEntity, "A study is gathered again weekly, monthly, or by hand.")
 		return
@@ -330,7 +330,11 @@ func (s *Server) gatherBy(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	back(c, fmt.Sprintf("/studies/%d/movement", id))
+	if !fromHTMX(c) {
+		back(c, fmt.Sprintf("/studies/%d/movement", id))
+		return
+	}
+	s.refreshed(c, noticeOf(id, done))
 }
 
 // Ours tells a page of the own site.

@@ -172,6 +172,45 @@ func TestDeeperAndNotOurCompetitor(t *testing.T) {
 	for _, r := range now[4:] {
 		require.NoError(t, s.store.FailPage(t.Context(), r, "refused", "No."))
 	}
+	// Taken back, what came by it goes; made again, the engine is asked again; taken back while it
+	// is asked, what it gives is not kept.
+	stands := func(depth, pages int, state store.State) {
+		t.Helper()
+		st, err := s.scope.Study(t.Context(), s.study.ID)
+		require.NoError(t, err)
+		g, err := s.scope.LatestGathering(t.Context(), s.study.ID)
+		require.NoError(t, err)
+		list, err := s.scope.Results(t.Context(), g.ID)
+		require.NoError(t, err)
+		assert.Equal(t, depth, st.Depth)
+		assert.Len(t, list, pages)
+		assert.Equal(t, state, g.State)
+	}
+	searches := func() (n int) {
+		require.NoError(t, s.store.SQL().QueryRowContext(t.Context(), "select count(*) from river_job where kind = 'search'").Scan(&n))
+		return n
+	}
+	asked := searches()
+	stands(st.Depth+10, 6, store.Done)
+	s.post(t, s.path("/undo"), true)
+	stands(st.Depth, 4, store.Done)
+	s.post(t, s.path("/redo"), true)
+	stands(st.Depth+10, 4, store.Searching)
+	assert.Equal(t, asked+1, searches())
+	s.post(t, s.path("/undo"), true)
+	stands(st.Depth, 4, store.Done)
+	_, err = s.store.Found(t.Context(), again, found, nil, nil, nil)
+	require.NoError(t, err)
+	stands(st.Depth, 4, store.Done)
+	s.post(t, s.path("/redo"), true)
+	_, err = s.store.Found(t.Context(), again, found, nil, nil, nil)
+	require.NoError(t, err)
+	stands(st.Depth+10, 6, store.Fetching)
+	now, err = s.scope.Results(t.Context(), g.ID)
+	require.NoError(t, err)
+	for _, r := range now[4:] {
+		require.NoError(t, s.store.FailPage(t.Context(), r, "refused", "No."))
+	}
 	first := g.ID
 
 	code, text, _ = s.post(t, s.path("/results/%d/not-competitor", now[0].ID), true)
@@ -279,4 +318,24 @@ func TestSearchInCapturedText(t *testing.T) {
 	assert.Contains(t, text, "<mark>studded</mark>")
 	_, text = s.get(t, "/search?q=only1here7")
 	assert.Equal(t, 1, strings.Count(text, s.path("/pages/")), "one page has it")
+}
+
+// How often a study is gathered again stands there as it is after it was set, and after that was
+// taken back.
+func TestTheScheduleIsShownAsItIs(t *testing.T) {
+	s := withField(t)
+	s.place = "movement"
+	const weekly = `<option value="weekly" selected>`
+	code, text, _ := s.post(t, s.path("/gather/again"), true, "again", "weekly")
+	require.Equal(t, http.StatusOK, code, text)
+	assert.Contains(t, text, weekly)
+	assert.Contains(t, text, "Gathered again every week")
+	_, text, _ = s.post(t, s.path("/undo"), true)
+	assert.NotContains(t, text, weekly)
+	_, text, _ = s.post(t, s.path("/redo"), true)
+	assert.Contains(t, text, weekly)
+	_, text = s.get(t, s.path("/movement"))
+	assert.Contains(t, text, weekly)
+	code, _, _ = s.post(t, s.path("/gather/again"), true, "again", "hourly")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
 }

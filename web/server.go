@@ -3,7 +3,7 @@
 // in core, what people do in study, and SQL in store.
 //
 //   - server.go, guards.go  routes, and what every request goes through
-//   - views.go       templates and what they call; draw/ draws
+//   - views.go, functions.go  templates, and what they call; draw/ draws
 //   - analysis.go    a study as it now is
 //   - deskmany.go    several studies at once; the week, search, notices
 //   - desk.go, gather.go, field.go, evidence.go, brief.go  the places
@@ -26,7 +26,7 @@
 //   - groups.go, groupfilter.go, grouphand.go  groups of a list: shown, filtered, changed by hand
 //   - slates.go      the pages planned
 //   - standing.go    keywords against the pages of a study; searched against found
-//   - setup.go       how a publication is set up: stages, services, tokens, webhooks
+//   - setup.go, programs.go  how a publication is set up; its services, tokens and webhooks
 //   - publication.go what a publication says for all its briefs; its own pages
 //   - api.go         the interface for programs; openapi.json describes it
 //   - account.go, factor.go, openid.go, people.go  signing in, the second factor, an issuer, the

@@ -1,17 +1,14 @@
 package web
 
 import (
-	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
 	"fmt"
 	"net/http"
-	"net/url"
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 	"unicode/utf8"
 
 	"corpulan/core/address"
@@ -34,10 +31,13 @@ func (s *Server) setupRoutes(r gin.IRouter) {
 	r.POST("/publication/set-up/stages", s.setStages)
 	r.POST("/publication/set-up/aside", s.setAside)
 	r.POST("/publication/set-up/services", s.setServices)
+	r.POST("/publication/set-up/services/back", s.swapServices)
 	r.POST("/publication/set-up/tokens", s.makeToken)
 	r.POST("/publication/set-up/tokens/:token_id/revoke", s.revokeToken)
+	r.POST("/publication/set-up/tokens/:token_id/back", s.bringTokenBack)
 	r.POST("/publication/set-up/webhooks", s.makeWebhook)
 	r.POST("/publication/set-up/webhooks/:webhook/remove", s.removeWebhook)
+	r.POST("/publication/set-up/webhooks/:webhook/back", s.bringWebhookBack)
 }
 
 type setupBody struct {
@@ -58,12 +58,8 @@ type setupBody struct {
 	WrongIn   string            // which part
 	Typed     map[string]string // there
 	API       string            // where the interface for programs is
+	services  []byte            // as they are kept
 	Languages []string
-}
-
-type webhookRow struct {
-	store.Webhook
-	Last []store.Delivery
 }
 
 // Of is what was typed in a part that was refused, or else what is kept.
@@ -80,10 +76,16 @@ func (b setupBody) WordsOf() []string { return words.Codes() }
 // Megabytes is a number of bytes as people read it.
 func (b setupBody) Megabytes(n int64) string { return fmt.Sprintf("%.1f MB", float64(n)/1e6) }
 
-// Host is where a webhook leads, without what its address may hold.
-func (r webhookRow) Host() string { return hostPart(r.Address) }
-
-func (s *Server) setup(c *gin.Context) { s.showSetup(c, http.StatusOK, setupBody{}) }
+// setup shows all of it, with the way back where something was just taken away.
+func (s *Server) setup(c *gin.Context) {
+	var b setupBody
+	for _, part := range []string{"tokens", "webhooks"} {
+		if id, err := strconv.ParseInt(c.Query(part), 10, 64); err == nil {
+			b.Said, b.Back = map[string]string{"tokens": "The token is revoked.", "webhooks": "The webhook is removed."}[part], &setupBack{Part: part, Path: fmt.Sprintf("%s/%d/back", part, id)}
+		}
+	}
+	s.showSetup(c, http.StatusOK, b)
+}
 
 func (s *Server) showSetup(c *gin.Context, status int, b setupBody) {
 	ctx, sc := c.Request.Context(), s.scope(c)
@@ -98,7 +100,7 @@ func (s *Server) showSetup(c *gin.Context, status int, b setupBody) {
 		b.Stages = append(b.Stages, option{stage, b.Says.Stages[stage]})
 	}
 	own, err := study.ServicesOf(s.sealer, p)
-	b.Unread = err != nil
+	b.Unread, b.services = err != nil, p.Services
 	if own != nil {
 		for _, x := range []option{{"Results", own.Search}, {"Suggestions", own.Suggest}, {"Keywords", own.Keywords}} {
 			if x.Name != "" {
@@ -218,6 +220,7 @@ func (s *Server) setAside(c *gin.Context) {
 // setupBack is a form that takes an edit of a part of the set-up back: what stood there before.
 type setupBack struct {
 	Part   string
+	Path   string // below the set-up
 	Fields []option
 }
 
@@ -246,7 +249,7 @@ func (s *Server) editSetup(c *gin.Context, part, said string, change func(*store
 	}
 	b := setupBody{Said: said}
 	if markOf(before) != markOf(partOf(part, after.Settings.Data())) {
-		b.Back = &setupBack{part, before}
+		b.Back = &setupBack{part, part, before}
 	}
 	if c.PostForm("back") != "" {
 		b.Said = "Taken back."
@@ -292,104 +295,9 @@ func markOf(fields []option) string {
 }
 
 // Mark is what stands in a part of the set-up now.
-func (b setupBody) Mark(part string) string { return markOf(partOf(part, b.Says)) }
-
-func (s *Server) setServices(c *gin.Context) {
-	x := study.Services{Search: strings.TrimSpace(c.PostForm("search")), Suggest: strings.TrimSpace(c.PostForm("suggest")), Keywords: strings.TrimSpace(c.PostForm("keywords"))}
-	said := "These services are asked from now on."
-	switch {
-	case c.PostForm("none") != "":
-		x, said = study.Services{}, "The installation's services are asked from now on."
-	case x == study.Services{}:
-		s.refuseSetup(c, "services", "Type the address of a service.")
-		return
+func (b setupBody) Mark(part string) string {
+	if part == "services" {
+		return markOfServices(b.services)
 	}
-	err := study.SetServices(c.Request.Context(), s.scope(c), s.sealer, publicationOf(c).ID, x)
-	switch {
-	case errors.Is(err, study.ErrService), errors.Is(err, study.ErrNoSecret):
-		s.refuseSetup(c, "services", capitalised(err.Error())+".")
-	case err != nil:
-		s.fail(c, err)
-	default:
-		s.showSetup(c, http.StatusOK, setupBody{Said: said})
-	}
-}
-
-func (s *Server) makeToken(c *gin.Context) {
-	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
-	days, _ := strconv.Atoi(c.PostForm("days"))
-	scopes := []string{store.MayRead}
-	if c.PostForm("write") != "" {
-		scopes = append(scopes, store.MayWrite)
-	}
-	switch {
-	case name == "" || utf8.RuneCountInString(name) > longestAuthor:
-		s.refuseSetup(c, "tokens", fmt.Sprintf("Say what the token is for, in at most %d characters.", longestAuthor))
-		return
-	case days < 0 || days > 3650:
-		s.refuseSetup(c, "tokens", "A token lasts between 1 and 3650 days, or 0 for always.")
-		return
-	}
-	token, err := study.MakeToken(c.Request.Context(), s.scope(c), name, scopes, time.Duration(days)*24*time.Hour)
-	switch {
-	case errors.Is(err, store.ErrTooMany):
-		s.refuseSetup(c, "tokens", fmt.Sprintf("There are %d tokens; revoke one first.", store.MostTokens))
-	case err != nil:
-		s.fail(c, err)
-	default:
-		s.showSetup(c, http.StatusOK, setupBody{Made: token, MadeFor: "The token for " + name})
-	}
-}
-
-func (s *Server) revokeToken(c *gin.Context) {
-	s.removed(c, c.Param("token_id"), s.scope(c).RevokeToken)
-}
-
-// allowedHook tells an address that a webhook may have.
-func allowedHook(address string) bool {
-	u, err := url.Parse(address)
-	return err == nil && u.Host != "" && (u.Scheme == "https" || u.Scheme == "http") && len(address) <= 2000
-}
-
-func (s *Server) makeWebhook(c *gin.Context) {
-	address, events := strings.TrimSpace(c.PostForm("address")), c.PostFormArray("event")
-	events = slices.DeleteFunc(events, func(e string) bool { return !slices.Contains(store.Events(), e) })
-	switch {
-	case !allowedHook(address):
-		s.refuseSetup(c, "webhooks", "An address begins with https:// or http://.")
-		return
-	case len(events) == 0:
-		s.refuseSetup(c, "webhooks", "Choose what it is to be told of.")
-		return
-	}
-	secret, err := study.MakeWebhook(c.Request.Context(), s.scope(c), s.sealer, address, events)
-	switch {
-	case errors.Is(err, study.ErrService), errors.Is(err, study.ErrNoSecret):
-		s.refuseSetup(c, "webhooks", capitalised(err.Error())+".")
-	case errors.Is(err, store.ErrTooMany):
-		s.refuseSetup(c, "webhooks", fmt.Sprintf("There are %d webhooks; remove one first.", store.MostWebhooks))
-	case err != nil:
-		s.fail(c, err)
-	default:
-		s.showSetup(c, http.StatusOK, setupBody{Made: secret, MadeFor: "The secret that signs what " + hostPart(address) + " is told"})
-	}
-}
-
-func (s *Server) removeWebhook(c *gin.Context) {
-	s.removed(c, c.Param("webhook"), s.scope(c).RemoveWebhook)
-}
-
-// removed answers the taking away of one thing that an address names.
-func (s *Server) removed(c *gin.Context, number string, remove func(context.Context, int64) error) {
-	id, err := strconv.ParseInt(number, 10, 64)
-	if err != nil {
-		err = store.ErrNotFound
-	} else {
-		err = remove(c.Request.Context(), id)
-	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.Redirect(http.StatusSeeOther, "/publication/set-up")
+	return markOf(partOf(part, b.Says))
 }

@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/store"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -105,4 +107,50 @@ func TestTheLanguageOfABrief(t *testing.T) {
 	_, text = s.get(t, s.path("/brief/as/json"))
 	assert.Contains(t, text, `"schema"`)
 	assert.Contains(t, text, "Menschen, die „")
+}
+
+// What is taken away in the set-up comes back in one press, for a while; services come back without
+// their keys having stood in a page.
+func TestTokensWebhooksAndServicesComeBack(t *testing.T) {
+	s := newSite(t, sealed(t))
+	press := func(path string, code int, pairs ...string) string {
+		t.Helper()
+		got, page, head := s.post(t, "/publication/set-up/"+path, false, pairs...)
+		require.Equal(t, code, got, page)
+		if to := head.Get("Location"); to != "" {
+			_, page = s.get(t, to)
+		}
+		return page
+	}
+	press("tokens", 200, "name", "the importer", "days", "30")
+	page := press("tokens/1/revoke", 303)
+	assert.Contains(t, page, "The token is revoked.")
+	assert.NotContains(t, page, "revoke the importer")
+	assert.Contains(t, page, `action="/publication/set-up/tokens/1/back"`)
+	page = press("tokens/1/back", 303)
+	assert.Contains(t, page, "revoke the importer")
+	press("tokens/1/back", 404)
+	press("tokens/1/revoke", 303)
+	_, err := s.store.SQL().ExecContext(t.Context(), "update tokens set revoked_at = now() - interval '2 hours'")
+	require.NoError(t, err)
+	press("tokens/1/back", 404)
+
+	press("webhooks", 200, "address", "https://told.example/x", "event", store.EventGathered)
+	page = press("webhooks/1/remove", 303)
+	assert.Contains(t, page, "The webhook is removed.")
+	assert.NotContains(t, page, "remove told.example")
+	assert.Contains(t, press("webhooks/1/back", 303), "remove told.example")
+	press("webhooks/7/back", 404)
+
+	press("services", 200, "search", "https://one.example/?key=SECRET&q={searchTerms}")
+	page = press("services", 200, "none", "1")
+	assert.NotContains(t, page, "one.example")
+	assert.NotContains(t, page, "SECRET")
+	shown := formOf(t, page, "/publication/set-up/services/back", true)
+	page = press("services/back", 200, shown...)
+	assert.Contains(t, page, "one.example")
+	assert.NotContains(t, page, "SECRET")
+	assert.Contains(t, press("services/back", 422, shown...), "Somebody has changed the services since")
+	page = press("services/back", 200, formOf(t, page, "/publication/set-up/services/back", true)...)
+	assert.NotContains(t, page, "one.example", "taking back is taken back")
 }

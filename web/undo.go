@@ -56,11 +56,17 @@ func (s *Server) shelve(move func(study.Commands, context.Context, int64) (study
 // refreshed answers with the place a person is in as it now is, and a word on
 // what was done. Which place that is the page says itself.
 func (s *Server) refreshed(c *gin.Context, n notice) {
-	st := studyOf(c)
+	id := studyOf(c).ID
 	if !fromHTMX(c) {
-		back(c, fmt.Sprintf("/studies/%d/gather", st.ID))
+		back(c, fmt.Sprintf("/studies/%d/gather", id))
 		return
 	}
+	st, err := s.scope(c).Study(c.Request.Context(), id) // it may be what was changed
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Set(studyKey, st)
 	retarget := func(target string) {
 		c.Header("HX-Retarget", target)
 		c.Header("HX-Reswap", "outerHTML")

@@ -9,27 +9,13 @@ import (
 	"html/template"
 	"io"
 	"io/fs"
-	"math"
 	"mime"
 	"net/http"
-	"net/url"
 	"path"
-	"slices"
 	"strings"
 
-	"corpulan/core/address"
-	"corpulan/core/brief"
-	"corpulan/core/change"
-	"corpulan/core/demand"
-	"corpulan/core/evidence"
-	"corpulan/core/fit"
-	corelanguage "corpulan/core/language"
-	"corpulan/core/reading"
-	"corpulan/core/stats"
-	"corpulan/render"
 	"corpulan/store"
 	"corpulan/study"
-	"corpulan/web/draw"
 	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
@@ -49,12 +35,15 @@ type views struct {
 	version string // of the static files, in their addresses
 }
 
-// tongue is the templates in one language: every page with the layout and all partials.
+// tongue is the templates in one language: one set, of the layout, all parts, and each page's body
+// under a name of its own.
 type tongue struct {
 	*words.Words
-	pages     map[string]*template.Template
-	fragments *template.Template
+	set *template.Template
 }
+
+// bodyOf is what the body of a page is called in the set.
+func bodyOf(page string) string { return "body of " + page }
 
 // pageData is what the layout shows around a page's own body.
 type pageData struct {
@@ -66,6 +55,7 @@ type pageData struct {
 	Role        store.Role
 	Plan        string // where what is done to a list or slate is undone; empty for neither
 	Body        any
+	Content     template.HTML // made of the body by the page's own template
 }
 
 // studyHead is what the top of a study's places shows.
@@ -102,51 +92,39 @@ func loadViews() (*views, error) {
 
 // speak reads the templates in one language.
 func (v *views) speak(w *words.Words) (*tongue, error) {
-	t := &tongue{Words: w, pages: map[string]*template.Template{}}
+	t := &tongue{Words: w, set: template.New("").Funcs(v.functions(w))}
 	parts, err := fs.Glob(templateFiles, "templates/parts/*.html")
 	if err != nil {
 		return nil, err
 	}
-	base := template.New("").Funcs(v.functions(w))
-	for _, name := range append([]string{"templates/layout.html"}, parts...) {
-		if base, err = t.parse(base, name); err != nil {
-			return nil, err
-		}
-	}
-	t.fragments = base
-	names, err := fs.Glob(templateFiles, "templates/*.html")
+	pages, err := fs.Glob(templateFiles, "templates/*.html")
 	if err != nil {
 		return nil, err
 	}
-	for _, name := range names {
-		if path.Base(name) == "layout.html" {
-			continue
-		}
-		page, err := base.Clone()
-		if err != nil {
-			return nil, err
-		}
-		if t.pages[strings.TrimSuffix(path.Base(name), ".html")], err = t.parse(page, name); err != nil {
+	for _, name := range append(parts, pages...) {
+		if err := t.parse(name); err != nil {
 			return nil, err
 		}
 	}
 	return t, nil
 }
 
-// parse adds a file to a set of templates, in the tongue's language.
-func (t *tongue) parse(set *template.Template, name string) (*template.Template, error) {
+// parse adds a file to the set, in the tongue's language.
+func (t *tongue) parse(name string) error {
 	b, err := templateFiles.ReadFile(name)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	source := string(b)
 	if !t.IsEnglish() {
 		source = words.Template(source, t.Look)
 	}
-	if _, err := set.New(path.Base(name)).Parse(source); err != nil {
-		return nil, fmt.Errorf("reading %s: %w", name, err)
+	file := path.Base(name)
+	source = strings.Replace(source, `{{define "body"}}`, `{{define "`+bodyOf(strings.TrimSuffix(file, ".html"))+`"}}`, 1)
+	if _, err := t.set.New(file).Parse(source); err != nil {
+		return fmt.Errorf("reading %s: %w", name, err)
 	}
-	return set, nil
+	return nil
 }
 
 // languageKey is where the language of an answer stands in its request's context.
@@ -192,176 +170,20 @@ func (v *views) fingerprint() error {
 	return err
 }
 
-func (v *views) functions(w *words.Words) template.FuncMap {
-	return template.FuncMap{
-		"say":       func(v any) string { return w.Say(fmt.Sprint(v)) }, // a role, a kind, a text
-		"word":      func(text string) string { return text },           // translated in the source
-		"noun":      w.Noun,
-		"lang":      w.Code,
-		"day":       w.Day,
-		"daytime":   w.DayTime,
-		"shorttime": w.ShortTime,
-		"longday":   w.LongDay,
-		"monthday":  w.MonthDay,
-		"weekday":   w.WeekDay,
-		"asset":     func(name string) string { return "/static/" + name + "?v=" + v.version },
-		"presence": func(counts []int, sources []evidence.Source, unit string) template.HTML {
-			return draw.PresenceRow(w, counts, sources, unit)
-		},
-		"saidby":     saidBy,
-		"coverwidth": func(pages int) int { return pages * draw.CellWidth(pages) },
-		"cellcentre": func(i, pages int) int { return i*draw.CellWidth(pages) + draw.CellWidth(pages)/2 },
-		"tenth":      func(i int) int { return i % 10 },
-		"rangemark":  func(r stats.Range, most float64) template.HTML { return draw.RangeMark(w, r, most) },
-		"fitmark":    func(f fit.Field, ours, aim float64) template.HTML { return draw.FitMark(w, f, ours, aim) },
-		"oursmark": func(r stats.Range, most float64, ours []draw.Pointer) template.HTML {
-			return draw.RangeMark(w, r, most, ours...)
-		},
-		"thousands":  w.Number,
-		"decimal":    w.Decimal,
-		"ranks":      render.Ranks,
-		"spans":      draw.RankSpans,
-		"shortranks": func(ranks []int, most int) string { return draw.ShortRanks(w, ranks, most) },
-		"times":      func(lower, upper int) string { return render.Times(w, lower, upper) },
-		"percent":    func(x float64) int { return int(100*x + 0.5) },
-		"round":      func(x float64) string { return w.Number(int(x + 0.5)) },
-		"sources":    sourcesPath,
-		"movedpath": func(study, from, to int64, page string, rank change.Rank) string {
-			return fmt.Sprintf("/studies/%d/movement/page?%s", study, url.Values{"from": {fmt.Sprint(from)}, "to": {fmt.Sprint(to)}, "url": {page}, "rank": {fmt.Sprint(int(rank))}}.Encode())
-		},
-		"editpath": func(study int64, key string) string {
-			return fmt.Sprintf("/studies/%d/outline/edit?%s", study, url.Values{"key": {key}}.Encode())
-		},
-		"span":         func(r any) (string, error) { return spanOf(w, r) },
-		"list":         func(v ...any) []any { return v },
-		"dict":         dict,
-		"tiers":        tiersOf,
-		"groups":       groupsOf,
-		"items":        render.ItemsOf,
-		"has":          func(list ...string) bool { return slices.Contains(list[:len(list)-1], list[len(list)-1]) },
-		"languages":    corelanguage.Codes,
-		"languagename": w.Language,
-		"first":        func(h []reading.Heading) []reading.Heading { return h[:min(len(h), mostListed)] },
-		"firstStruck":  func(h []reading.Struck) []reading.Struck { return h[:min(len(h), mostListed)] },
-		"beyond":       func(n int) int { return max(n-mostListed, 0) },
-		"counted":      w.Counted,
-		"int":          func(n int64) int { return int(n) },
-		"whole":        func(x float64) int { return int(math.Round(x)) },
-		"known":        func(f demand.Figure, decimals int) template.HTML { return knownFigure(w, f, decimals) },
-		"add":          func(a, b int) int { return a + b },
-		"grouppath":    groupPath,
-		"next":         func(i int) int { return i + 1 },
-		"prev":         func(i int) int { return i - 1 },
-		"chars":        func(s string) int { return len([]rune(s)) },
-		"lines":        func(list []string) string { return strings.Join(list, "\n") },
-		"web":          func(u string) bool { return address.Parse(u).Web() },
-		"site":         func(u string) string { return strings.TrimPrefix(strings.TrimPrefix(u, "http://"), "https://") },
-		"scale":        scaleOf,
-		"sourcelist":   sourceList,
-		"site1":        hostPart,
-		"path":         pathPart,
-		"flag":         func(b bool) string { return map[bool]string{true: "1", false: ""}[b] },
-	}
-}
-
-// knownFigure is a figure as a table shows it, with so many decimals; a dash where it is not known.
-func knownFigure(w *words.Words, f demand.Figure, decimals int) template.HTML {
-	switch {
-	case !f.Known:
-		return `<span class="quiet">–</span>`
-	case decimals == 0:
-		return template.HTML(w.Number(int(math.Round(f.Value))))
-	}
-	return template.HTML(w.Decimal(decimals, f.Value))
-}
-
-// sourceList is the pages of a field, one a line, for marks.js to name them.
-func sourceList(sources []evidence.Source) string {
-	lines := make([]string, len(sources))
-	for i, s := range sources {
-		lines[i] = fmt.Sprintf("%d %s", s.Rank, s.Host)
-	}
-	return strings.Join(lines, "\n")
-}
-
-// hostPart and pathPart are the two halves of an address as a list shows them.
-func hostPart(address string) string {
-	u, err := url.Parse(address)
-	if err != nil || u.Host == "" {
-		return address
-	}
-	return strings.TrimPrefix(u.Host, "www.")
-}
-
-func pathPart(address string) string {
-	u, err := url.Parse(address)
-	if err != nil || u.Host == "" {
-		return ""
-	}
-	path := u.Path
-	if u.RawQuery != "" {
-		path += "?" + u.RawQuery
-	}
-	return path
-}
-
-func dict(pairs ...any) (map[string]any, error) {
-	if len(pairs)%2 != 0 {
-		return nil, fmt.Errorf("dict: %d values do not make pairs", len(pairs))
-	}
-	m := map[string]any{}
-	for i := 0; i < len(pairs); i += 2 {
-		name, ok := pairs[i].(string)
-		if !ok {
-			return nil, fmt.Errorf("dict: the name %v is no string", pairs[i])
-		}
-		m[name] = pairs[i+1]
-	}
-	return m, nil
-}
-
-// sourcesPath is where the sentences behind a finding are shown. A key may
-// hold any character, and templates encode addresses only where they know one.
-func sourcesPath(study int64, kind any, key string) string {
-	return fmt.Sprintf("/studies/%d/sources?%s", study, url.Values{"kind": {fmt.Sprint(kind)}, "key": {key}}.Encode())
-}
-
-// spanOf says a range in whole numbers: "4–13", or "1" where both ends are the
-// same. It takes the ranges of evidence and of briefs.
-func spanOf(w *words.Words, r any) (string, error) {
-	var lower, upper float64
-	switch r := r.(type) {
-	case stats.Range:
-		lower, upper = r.Lower, r.Upper
-	case brief.Range:
-		lower, upper = r.Lower, r.Upper
-	default:
-		return "", fmt.Errorf("span: %T is no range", r)
-	}
-	from, to := w.Number(int(lower+0.5)), w.Number(int(upper+0.5))
-	if from == to {
-		return from, nil
-	}
-	return from + "–" + to, nil
-}
-
-// mostListed is how many headings of one page are listed; no author has more.
-const mostListed = 400
-
 // page answers with a whole page. It is rendered before anything is sent, so
 // that a fault in a template does not leave half a page.
 func (v *views) page(c *gin.Context, status int, name string, data pageData) {
-	tongue := v.of(c)
-	t := tongue.pages[name]
-	if t == nil {
-		panic("web: no page " + name)
-	}
+	t := v.of(c)
 	if v, ok := c.Get(visitorKey); ok {
 		data.Person = v.(*study.Visitor).Person.Name
 		data.Role = v.(*study.Visitor).Role
 	}
-	var b bytes.Buffer
-	if err := t.ExecuteTemplate(&b, "layout", data); err != nil {
+	var content, b bytes.Buffer
+	if err := t.write(&content, bodyOf(name), data.Body); err != nil {
+		panic(fmt.Errorf("page %s: %w", name, err))
+	}
+	data.Content = template.HTML(content.String()) // escaped by its own template
+	if err := t.write(&b, "layout", data); err != nil {
 		panic(fmt.Errorf("page %s: %w", name, err))
 	}
 	send(c, status, b.Bytes())
@@ -411,7 +233,7 @@ func (v *views) fragment(c *gin.Context, status int, name string, data any) {
 }
 
 func (t *tongue) write(w io.Writer, name string, data any) error {
-	return t.fragments.ExecuteTemplate(w, name, data)
+	return t.set.ExecuteTemplate(w, name, data)
 }
 
 // languageWorker is the file of the language check.

@@ -1,6 +1,9 @@
 package web
 
 import (
+	"io/fs"
+	"regexp"
+	"strings"
 	"testing"
 
 	"corpulan/core/brief"
@@ -42,4 +45,26 @@ func TestDifferencesAreToldInUnitsWhereFew(t *testing.T) {
 	assert.Equal(t, "−1", row(46.4, 46.6, "%"), "as the figures beside it are shown")
 	assert.Equal(t, "", row(4, 4, ""))
 	assert.Equal(t, "", figureRow{}.Compare(), "nothing to compare")
+}
+
+// All templates of a language are one set: a name that two files define would be the later's for
+// both. A page's body is the one name that every page has.
+func TestTemplatesHaveNamesOfTheirOwn(t *testing.T) {
+	defined := map[string]string{}
+	define := regexp.MustCompile(`{{-?\s*(?:define|block) "([^"]+)"`)
+	require.NoError(t, fs.WalkDir(templateFiles, "templates", func(name string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		source, err := templateFiles.ReadFile(name)
+		for _, m := range define.FindAllStringSubmatch(string(source), -1) {
+			if m[1] == "body" && strings.Count(name, "/") == 1 {
+				m[1] = bodyOf(name)
+			}
+			assert.Empty(t, defined[m[1]], "%s defines %q, too", name, m[1])
+			defined[m[1]] = name
+		}
+		return err
+	}))
+	assert.Greater(t, len(defined), 100)
 }
