@@ -42,11 +42,11 @@ func GroupsTable(g demand.Grouping) Table {
 	t := Table{Name: "groups", Columns: []string{"group", "keyword", "volume", "difficulty", "cost per click", "group volume", "group difficulty", "group cost per click", "intent", "seasonality", "potential", "position", "page"}}
 	for _, x := range g.Groups {
 		for _, k := range x.Keywords {
-			t.Rows = append(t.Rows, []any{x.Name, k.Text, figure(k.Volume), figure(k.Difficulty), figure(k.Cost), figure(x.Volume), figure(x.Difficulty), figure(x.Cost), x.Intent, figure(x.Seasonality), figure(x.Potential), figure(k.Position), k.Address})
+			t.Rows = append(t.Rows, []any{x.Name, k.Text, figure(k.Volume), figure(k.Difficulty), figure(k.Cost), figure(x.Volume), figure(x.Difficulty), figure(x.Cost), ours(x.Intent), figure(x.Seasonality), figure(x.Potential), figure(k.Position), k.Address})
 		}
 	}
 	for _, o := range g.Out {
-		t.Rows = append(t.Rows, []any{"out: " + o.Reason, o.Keyword, "", "", "", "", "", "", "", "", "", "", ""})
+		t.Rows = append(t.Rows, []any{ours("out: " + o.Reason), o.Keyword, "", "", "", "", "", "", "", "", "", "", ""})
 	}
 	return t
 }
@@ -69,7 +69,7 @@ func SlateTable(s Slate) Table {
 		if p.Pillar {
 			pillar = "pillar"
 		}
-		t.Rows = append(t.Rows, []any{i + 1, p.Name, p.Keyword, strings.Join(p.Secondary, "; "), pillar, p.Kind, p.Intent, figure(p.Volume), figure(p.Difficulty), figure(p.Gain), p.Effort, p.Owner, p.Due, p.State, p.Own, p.Why, p.Note, strings.Join(links, "; ")})
+		t.Rows = append(t.Rows, []any{i + 1, p.Name, p.Keyword, strings.Join(p.Secondary, "; "), ours(pillar), ours(p.Kind), ours(p.Intent), figure(p.Volume), figure(p.Difficulty), figure(p.Gain), p.Effort, p.Owner, p.Due, ours(p.State), p.Own, ours(p.Why), p.Note, strings.Join(links, "; ")})
 	}
 	return t
 }

@@ -18,7 +18,28 @@ import (
 type Table struct {
 	Name    string
 	Columns []string
-	Rows    [][]any // texts, whole numbers and decimals
+	Rows    [][]any // texts, texts of ours, whole numbers and decimals
+}
+
+// ours is a text of the program's own in a table: a kind, a reason.
+type ours string
+
+// In is the table in other words, for people: its name, its columns, and what is of ours in its
+// rows. Programs are given the words as they are.
+func (t Table) In(w brief.Words) Table {
+	out := Table{Name: w.Say(t.Name), Columns: make([]string, len(t.Columns)), Rows: make([][]any, len(t.Rows))}
+	for i, c := range t.Columns {
+		out.Columns[i] = w.Say(c)
+	}
+	for i, row := range t.Rows {
+		out.Rows[i] = slices.Clone(row)
+		for j, cell := range row {
+			if said, ok := cell.(ours); ok {
+				out.Rows[i][j] = ours(w.Say(string(said)))
+			}
+		}
+	}
+	return out
 }
 
 // TableFormat is a form a table can be written in.
@@ -83,13 +104,13 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 			if x.YieldsTo != "" && out == "" {
 				out = "stands for " + texts[x.YieldsTo]
 			}
-			add([]any{x.Text, strings.Join(shapes, "; "), string(x.Tier), x.Pages, x.Count}, spread(x.Use), spread(x.Rate),
-				[]any{x.Titles, x.Headings, x.Openings, x.Images, x.Spread, x.G2, x.LogRatio, x.CValue, x.Nearness, texts[x.Field], strings.Join(x.Short, "; "), out}, asked(x.Key), perPage(x.Counts))
+			add([]any{x.Text, strings.Join(shapes, "; "), ours(x.Tier), x.Pages, x.Count}, spread(x.Use), spread(x.Rate),
+				[]any{x.Titles, x.Headings, x.Openings, x.Images, x.Spread, x.G2, x.LogRatio, x.CValue, x.Nearness, texts[x.Field], strings.Join(x.Short, "; "), ours(out)}, asked(x.Key), perPage(x.Counts))
 		}
 	case brief.EntityKind:
 		t.Columns = []string{"entity", "variants", "stands for", "type", "told by", "pages", "mentions", "salience", "out by default"}
 		for _, x := range e.Entities {
-			add([]any{x.Name, strings.Join(x.Variants, "; "), x.Long, string(x.Type), x.Why, x.Pages, x.Mentions, x.Salience, x.Flag}, perPage(x.Counts))
+			add([]any{x.Name, strings.Join(x.Variants, "; "), x.Long, ours(x.Type), ours(x.Why), x.Pages, x.Mentions, x.Salience, ours(x.Flag)}, perPage(x.Counts))
 		}
 	case brief.FactKind:
 		t.Columns = []string{"fact", "kind", "figures", "rank", "date of the page", "cites"}
@@ -100,7 +121,7 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 					on[i] = 1
 				}
 			}
-			add([]any{x.Text, string(x.Kind), strings.Join(x.Figures, "; "), x.Rank, x.Date, x.Cites}, perPage(on))
+			add([]any{x.Text, ours(x.Kind), strings.Join(x.Figures, "; "), x.Rank, x.Date, x.Cites}, perPage(on))
 		}
 	case brief.LinkKind:
 		t.Columns = []string{"address", "kind of site", "anchor texts", "pages", "sentences"}
@@ -115,7 +136,7 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 					on[i] = 1
 				}
 			}
-			add([]any{x.URL, x.Kind, strings.Join(x.Texts, "; "), x.Pages, strings.Join(sentences, "\n")}, perPage(on))
+			add([]any{x.URL, ours(x.Kind), strings.Join(x.Texts, "; "), x.Pages, strings.Join(sentences, "\n")}, perPage(on))
 		}
 	case brief.PointKind:
 		t.Columns = []string{"point", "theme", "words of rank", "said by ranks", "figures that differ"}
@@ -159,7 +180,7 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 					}
 				}
 			}
-			add([]any{x.Text, strings.Join(wordings, " / "), string(x.Kind), yes(x.OnResults), Ranks(x.AskedBy), Ranks(ranks)}, asked(x.Key), perPage(answered))
+			add([]any{x.Text, strings.Join(wordings, " / "), ours(x.Kind), yes(x.OnResults), Ranks(x.AskedBy), Ranks(ranks)}, asked(x.Key), perPage(answered))
 		}
 	case brief.ThemeKind:
 		t.Columns = []string{"theme", "headings", "pages", "usual place, 0 to 1", "usual level", "words, lower quartile", "words, median", "words, upper quartile"}
@@ -180,7 +201,7 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 	return t
 }
 
-func yes(b bool) string {
+func yes(b bool) ours {
 	if b {
 		return "yes"
 	}
@@ -201,6 +222,8 @@ func CSV(w io.Writer, t Table) error {
 			switch v := v.(type) {
 			case string:
 				cells[i] = guard(v)
+			case ours:
+				cells[i] = guard(string(v))
 			case float64:
 				cells[i] = strconv.FormatFloat(v, 'f', -1, 64)
 			default:

@@ -49,11 +49,15 @@ func Workbook(w io.Writer, b brief.Brief) error {
 	if len(b.Cuttings) > 0 { // all of them, also those under a section
 		t := Table{Name: "cuttings", Columns: []string{"cutting", "kind", "note", "section", "page", "address", "captured"}}
 		for _, x := range b.Cuttings {
-			t.Rows = append(t.Rows, []any{x.Text, x.Kind, x.Note, x.Section, x.Title, x.URL, x.Date})
+			t.Rows = append(t.Rows, []any{x.Text, ours(x.Kind), x.Note, x.Section, x.Title, x.URL, x.Date})
 		}
 		tables = append(slices.DeleteFunc(tables, func(t Table) bool { return t.Name == "cuttings" }), t)
 	}
-	return workbook(w, append([]Table{outline}, tables...)...)
+	tables = append([]Table{outline}, tables...)
+	for i, t := range tables {
+		tables[i] = t.In(b.In())
+	}
+	return workbook(w, tables...)
 }
 
 // workbook writes tables as sheets (ISO/IEC 29500), their heads in bold and in sight.
@@ -122,6 +126,12 @@ func writeSheet(f *excelize.File, t Table, bold int) error {
 		at, err := excelize.CoordinatesToCellName(1, i+1)
 		if err != nil {
 			return err
+		}
+		row = slices.Clone(row)
+		for j, cell := range row {
+			if said, ok := cell.(ours); ok {
+				row[j] = string(said)
+			}
 		}
 		if err = sheet.SetRow(at, row); err != nil {
 			return err

@@ -168,7 +168,7 @@ func FuzzTemplate(f *testing.F) {
 func TestTextsOfGoAreTranslated(t *testing.T) {
 	all, err := All()
 	require.NoError(t, err)
-	said := map[string]bool{}
+	said, columns := map[string]bool{}, map[string]bool{}
 	for _, glob := range []string{"../web/*.go", "../web/draw/*.go", "../jobs/*.go", "../study/*.go", "../render/*.go", "../core/brief/*.go"} {
 		files, err := filepath.Glob(glob)
 		require.NoError(t, err)
@@ -187,7 +187,17 @@ func TestTextsOfGoAreTranslated(t *testing.T) {
 					assert.True(t, ok || w.IsEnglish(), "%s lacks %q of %s", code, text, f)
 				}
 			}
+			for _, m := range regexp.MustCompile(`Columns(?: =|:) (?:append\(t\.Columns|\[\]string\{)([^)}]*)`).FindAllSubmatch(b, -1) {
+				for _, name := range regexp.MustCompile(`"(\pL[^"]+)"`).FindAllSubmatch(m[1], -1) {
+					columns[string(name[1])] = true
+					for code, w := range all {
+						_, ok := w.texts[string(name[1])]
+						assert.True(t, ok || w.IsEnglish(), "%s lacks the column %q of %s", code, name[1], f)
+					}
+				}
+			}
 		}
 	}
 	assert.Greater(t, len(said), 30)
+	assert.Greater(t, len(columns), 60)
 }
