@@ -101,7 +101,7 @@ func TestTheManual(t *testing.T) {
 	require.NoError(t, err)
 	manual := string(b)
 	assert.Contains(t, manual, strings.TrimSpace(out), "run `corpulan settings`, and put its table into docs/operating.md")
-	for _, m := range regexp.MustCompile(`docs/examples/[\w.]+|cmd/corpulan/\w+\.go`).FindAllString(manual, -1) {
+	for _, m := range regexp.MustCompile(`docs/examples/[\w.-]+|cmd/corpulan/\w+\.go`).FindAllString(manual, -1) {
 		_, err := os.Stat("../../" + m)
 		assert.NoError(t, err, m)
 	}

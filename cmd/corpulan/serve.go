@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"os"
 	"strings"
 	"time"
 
@@ -28,6 +29,7 @@ func runServe(ctx context.Context, args []string, std stdio) error {
 	if len(rest) > 0 {
 		return fmt.Errorf("%w: what is %q?", errUse, rest[0])
 	}
+	callConnections("corpulan serve")
 	return serve(ctx, s, std, func(address string) { fmt.Fprintf(std.out, "Corpulan is at %s\n", address) })
 }
 
@@ -46,6 +48,7 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 	}
 	log := s.logger(std.err)
 	giveWay()
+	callConnections("corpulan work")
 	st, err := openStore(ctx, s, log)
 	if err != nil {
 		return err
@@ -65,6 +68,14 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 	fmt.Fprintf(std.out, "Working on the queue, %d jobs at once\n", s.workers)
 	<-ctx.Done()
 	return nil
+}
+
+// callConnections says what this process is called in the database's list of connections
+// (pg_stat_activity), where the environment does not.
+func callConnections(name string) {
+	if os.Getenv("PGAPPNAME") == "" {
+		_ = os.Setenv("PGAPPNAME", name)
+	}
 }
 
 // openStore brings the schema up to this program and opens the database.
