@@ -28,7 +28,6 @@ type machines struct {
 
 	mu      sync.Mutex
 	cluster *localpg.Cluster
-	way     *way
 	serves  []*process
 	works   []*process
 }
@@ -58,13 +57,10 @@ func startMachines(ctx context.Context, webAddress string, small bool) (*machine
 			return nil, fmt.Errorf("a small disk: %w: %s", err, out)
 		}
 	}
-	if m.cluster, err = localpg.Start(ctx, filepath.Join(m.disk, "data")); err != nil {
+	if m.cluster, err = localpg.Start(ctx, filepath.Join(m.disk, "data"), "shared_buffers=1GB"); err != nil {
 		return nil, err
 	}
 	if m.database, err = m.cluster.EnsureDatabase(ctx, "load"); err != nil {
-		return nil, err
-	}
-	if m.way, m.database, err = newWay(m.database); err != nil {
 		return nil, err
 	}
 	for range 2 {
@@ -113,7 +109,8 @@ func (m *machines) start(p *process) (io.Reader, error) {
 		return nil, err
 	}
 	defer log.Close()
-	cmd.Stderr = log // much is said while the database is away; kept beside it, and thrown away with it
+	cmd.Stderr = log                                     // much is said while the database is away; kept beside it, and thrown away with it
+	cmd.SysProcAttr = &syscall.SysProcAttr{Setsid: true} // as a service manager does
 	out, err := cmd.StdoutPipe()
 	if err != nil {
 		return nil, err
@@ -159,7 +156,7 @@ func (m *machines) kill(p *process) error {
 	m.mu.Lock()
 	cmd := p.cmd
 	m.mu.Unlock()
-	if err := cmd.Process.Kill(); err != nil {
+	if err := cmd.Process.Kill(); err != nil && !errors.Is(err, os.ErrProcessDone) { // it may have ended by itself: a full disk
 		return err
 	}
 	_ = cmd.Wait()
@@ -184,11 +181,7 @@ func (m *machines) faults(ctx context.Context, length time.Duration, s *seen) {
 			away = true
 			fmt.Println("the database is stopped for 30 s")
 			s.set(true)
-			if err := m.cluster.Stop(); err != nil {
-				fmt.Println("stopping the database:", err)
-			}
-			pause(context.WithoutCancel(ctx), 30*time.Second)
-			if err := m.startDatabase(context.WithoutCancel(ctx)); err != nil {
+			if err := m.cluster.Restart(context.WithoutCancel(ctx), 30*time.Second); err != nil {
 				fmt.Println("starting the database:", err)
 				return
 			}
@@ -201,22 +194,6 @@ func (m *machines) faults(ctx context.Context, length time.Duration, s *seen) {
 			fmt.Println("starting a process anew:", err)
 		}
 	}
-}
-
-// startDatabase starts the database anew, and leads everybody there.
-func (m *machines) startDatabase(ctx context.Context) error {
-	c, err := localpg.Start(ctx, filepath.Join(m.disk, "data"))
-	if err != nil {
-		return err
-	}
-	m.mu.Lock()
-	m.cluster = c
-	m.mu.Unlock()
-	at, err := c.EnsureDatabase(ctx, "load")
-	if err == nil {
-		m.way.leads(at)
-	}
-	return err
 }
 
 // fillDisk lets the database's disk run full for twenty seconds. PostgreSQL refuses to write, and
@@ -241,8 +218,7 @@ func (m *machines) fillDisk(ctx context.Context, s *seen) error {
 	pause(ctx, 2*time.Second)
 	if _, err := m.cluster.EnsureDatabase(ctx, "load"); err != nil {
 		fmt.Println("the database had stopped, and is started")
-		_ = m.cluster.Stop()
-		if err := m.startDatabase(ctx); err != nil {
+		if err := m.cluster.Restart(ctx, 0); err != nil {
 			return err
 		}
 	}
@@ -323,7 +299,6 @@ func (m *machines) stop() {
 			_ = p.cmd.Wait()
 		}
 	}
-	_ = m.way.Close()
 	_ = m.cluster.Stop()
 	_ = exec.Command("umount", m.disk).Run() // where it is a disk of its own
 	_ = os.RemoveAll(m.dir)

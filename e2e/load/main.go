@@ -8,8 +8,8 @@
 //   - main.go     the course of it, and the report
 //   - people.go   what people do
 //   - machines.go processes, the database, faults
-//   - way.go      one address of the database, wherever it is
 //   - web.go      the simulated search engine and web
+//   - cpu.go      whose processor time it was
 package main
 
 import (
@@ -38,6 +38,7 @@ type course struct {
 	studies    int // of the large publication
 	faults     bool
 	full       bool
+	restored   bool
 }
 
 func main() {
@@ -49,6 +50,7 @@ func main() {
 	flag.IntVar(&c.studies, "studies", 2000, "studies that lie there already, with 50 captures each")
 	flag.BoolVar(&c.faults, "faults", true, "kill processes, and take the database away")
 	flag.BoolVar(&c.full, "full", false, "let the database's disk run full at a quarter of the time; as root, on a small disk in memory")
+	flag.BoolVar(&c.restored, "restore", true, "dump and restore the database at the end, and look for every edit there")
 	flag.Parse()
 	c.length = time.Duration(*minutes * float64(time.Minute))
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
@@ -123,16 +125,23 @@ func (c course) run(ctx context.Context) error {
 			}
 		})
 	}
+	var cpu spent
+	all.Go(func() { cpu.follow(ctx, m) })
 	memory := m.watch(ctx)
 	all.Wait()
+	fmt.Println("processors:", cpu.over(c.length))
 	after := context.WithoutCancel(ctx)
+	fmt.Printf("%d pages were gathered meanwhile\n", storetest.Pages(after, m.database)-50*c.studies)
 	lost := 0
 	for _, p := range people {
 		if !p.kept(after) {
 			lost++
 		}
 	}
-	restored := m.restore(after, people)
+	var restored error
+	if c.restored {
+		restored = m.restore(after, people)
+	}
 	return seen.report(memory, lost, restored)
 }
 

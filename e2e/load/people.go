@@ -92,12 +92,13 @@ func (p *person) gatherAgain(ctx context.Context, study int) {
 // live goes from place to place, with the pauses of somebody who reads, and types now and then.
 func (p *person) live(ctx context.Context) {
 	places := []string{"/", "/?sort=due", "/?filter=winter+4", "/week", "/search?q=glove", "/studies/%d/gather", "/studies/%d/field", "/studies/%d/evidence", "/studies/%d/evidence?tab=questions", "/studies/%d/evidence?tab=themes", "/studies/%d/brief"}
+	pause(ctx, time.Duration(rand.IntN(5000))*time.Millisecond) // nobody comes at the same moment
 	for ctx.Err() == nil {
 		place := places[rand.IntN(len(places))]
 		path := place
 		if strings.Contains(place, "%d") {
 			study := p.own
-			if rand.IntN(3) == 0 {
+			if rand.IntN(3) == 0 && len(p.gathered) > 0 {
 				study = p.gathered[rand.IntN(len(p.gathered))]
 			}
 			path = fmt.Sprintf(place, study)
@@ -113,7 +114,7 @@ func (p *person) live(ctx context.Context) {
 // listen is a tab of Gather left open: it takes the stream of a gathering, and comes back when
 // that ends.
 func (p *person) listen(ctx context.Context) {
-	for ctx.Err() == nil {
+	for ctx.Err() == nil && len(p.gathered) > 0 {
 		path := fmt.Sprintf("/studies/%d/events", p.gathered[rand.IntN(len(p.gathered))])
 		req, err := http.NewRequestWithContext(ctx, http.MethodGet, p.m.bases()[0]+path, nil)
 		if err == nil {
