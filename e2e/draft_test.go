@@ -109,7 +109,7 @@ func TestFromALinkToAFinishedDraft(t *testing.T) {
 
 	// Headings alone do not get there.
 	w.do(chromedp.Click(chromedp.CSS(`.draft-prose`)))
-	w.do(chromedp.Click(chromedp.CSS(`[data-does="outline"]`)))
+	w.presses("outline")
 	w.until(`corpulanDraft.state.doc.childCount > 10`)
 	w.until(savedLine)
 	measured := `Number(document.body.dataset.measured)`
@@ -117,7 +117,7 @@ func TestFromALinkToAFinishedDraft(t *testing.T) {
 	js[any](w, `document.querySelector('[data-tab="fit"]').click(); 0`)
 	w.until(fmt.Sprintf("%s > %d", measured, n))
 	assert.Less(t, js[int](w, fitShown), 25)
-	w.do(chromedp.Click(chromedp.CSS(`[data-does="undo"]`)))
+	w.presses("undo")
 	w.until(draftText + ` === ""`)
 
 	for i, p := range article(t) {
@@ -142,7 +142,7 @@ func TestFromALinkToAFinishedDraft(t *testing.T) {
 
 	// A link by the keyboard, from those that the brief names.
 	js[any](w, `(() => { const { state } = corpulanDraft; let at; state.doc.descendants((n, pos) => { const i = n.isText ? n.text.indexOf("winter service") : -1; if (i >= 0) at = pos + i }); corpulanDraft.dispatch(state.tr.setSelection(state.selection.constructor.create(state.doc, at, at + 14))); corpulanDraft.focus() })(); 0`)
-	w.do(chromedp.Click(chromedp.CSS(`[data-does="link"]`)))
+	w.presses("link")
 	w.until(`document.querySelector("#ask-link").open`)
 	w.do(chromedp.KeyEvent("http://quillfen.example/workshop/winter-service"), chromedp.KeyEvent(kb.Enter))
 	w.until(`document.querySelector('.draft-prose a')?.getAttribute("href") === "http://quillfen.example/workshop/winter-service"`)
@@ -232,7 +232,7 @@ func twoWriters(t *testing.T, b *browser) {
 	w.until(savedLine + ` && !Object.keys(localStorage).some(k => k.startsWith("draft /"))`)
 	// Undo takes back one's own, and nothing of the other's.
 	b.keys(kb.Control)
-	js[any](b, `document.querySelector('[data-does="undo"]').click(); 0`)
+	b.presses("undo")
 	b.until(fmt.Sprintf(`!%s.includes("!") && %s.includes("xIn a tunnel.") && %s.includes("Meanwhile")`, draftText, draftText, draftText))
 	b.clean("409 (Conflict)") // the way an editor hears that another was first
 	w.clean("409 (Conflict)")
@@ -304,9 +304,9 @@ func versions(t *testing.T, b *browser) {
 	b.until(savedLine)
 	js[any](b, `[...document.querySelectorAll(".beside-versions li")].find(l => l.textContent.includes("Before the file")).querySelector("[data-restore]").click(); 0`)
 	b.until(draftText + `.startsWith("The first text")`)
-	js[any](b, `document.querySelector('[data-does="undo"]').click(); 0`)
+	b.presses("undo")
 	b.until(draftText + `.startsWith("From a file")`)
-	js[any](b, `document.querySelector('[data-does="redo"]').click(); 0`)
+	b.presses("redo")
 	b.until(draftText + `.startsWith("The first text")`)
 	b.until(savedLine)
 
@@ -329,18 +329,18 @@ func versions(t *testing.T, b *browser) {
 // and what is typed next does not take their place.
 func blocks(t *testing.T, b *browser) {
 	b.insert("Before")
-	b.do(chromedp.Click(chromedp.CSS(`[data-does="table"]`)))
+	b.presses("table")
 	b.insert("Tyre")
-	b.do(chromedp.Click(chromedp.CSS(`[data-does="column-after"]`)), chromedp.Click(chromedp.CSS(`[data-does="row-after"]`)))
+	b.presses("column-after", "row-after")
 	size := `[document.querySelectorAll(".draft-prose tr").length, document.querySelectorAll(".draft-prose tr:first-child > *").length]`
 	b.until(size + `.join() === "4,4"`)
 	assert.Equal(t, "Tyre", js[string](b, `document.querySelector(".draft-prose th").textContent`))
-	b.do(chromedp.Click(chromedp.CSS(`[data-does="undo"]`)))
+	b.presses("undo")
 	b.until(size + `.join() === "3,4"`)
-	b.do(chromedp.Click(chromedp.CSS(`[data-does="undo"]`)), chromedp.Click(chromedp.CSS(`[data-does="undo"]`)), chromedp.Click(chromedp.CSS(`[data-does="undo"]`)))
+	b.presses("undo", "undo", "undo")
 	b.until(draftText + ` === "Before"`)
 	js[any](b, `corpulanDraft.dispatch(corpulanDraft.state.tr.delete(0, corpulanDraft.state.doc.content.size)); corpulanDraft.focus(); 0`)
-	b.do(chromedp.Click(chromedp.CSS(`[data-does="image"]`)))
+	b.presses("image")
 	b.until(`document.querySelector("#ask-image").open`)
 	b.do(chromedp.SendKeys(chromedp.CSS(`#ask-image [name="src"]`), "https://i.example/tyre.jpg"), chromedp.SendKeys(chromedp.CSS(`#ask-image [name="alt"]`), "A tyre"), chromedp.Click(chromedp.CSS(`#ask-image button[value="yes"]`)))
 	b.until(`!!document.querySelector(".draft-image") && document.activeElement === corpulanDraft.dom`)
@@ -393,4 +393,15 @@ func rightToLeft(t *testing.T, b *browser) {
 	assert.Contains(t, js[string](b, `fetch("/studies/1/draft/as/md").then(r => r.text())`), text)
 	b.until(`Number(document.body.dataset.measured) > 1`)
 	b.clean("409 (Conflict)")
+}
+
+// presses presses buttons of the bar one after another, each when it can be: the bar is drawn once
+// a frame, and a button takes no press before it has been drawn as one that does something.
+func (b *browser) presses(names ...string) {
+	b.Helper()
+	for _, name := range names {
+		button := fmt.Sprintf(`[data-does="%s"]`, name)
+		b.until(fmt.Sprintf(`document.querySelector(%q)?.disabled === false`, button))
+		b.do(chromedp.Click(chromedp.CSS(button)))
+	}
 }
