@@ -111,3 +111,13 @@ func hasKin[V any](stems map[string]V, keyword string) bool {
 	}
 	return false
 }
+
+// IsOfKeyword tells whether a stem is the keyword's, or kin to one.
+func (f *Field) IsOfKeyword(stem string) bool {
+	for k := range f.KeywordStems() {
+		if isKin(stem, k) {
+			return true
+		}
+	}
+	return false
+}

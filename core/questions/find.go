@@ -33,6 +33,7 @@ type Question struct {
 	Perhaps    []string              `json:"perhaps"`            // keys of questions that may be the same
 	Form       Form                  `json:"form"`               // that a short answer should have
 	FormNow    Form                  `json:"form_now,omitempty"` // that most answers have
+	Far        bool                  `json:"far,omitempty"`      // see isFar
 }
 
 // Wording is one way the question was put, and where.
@@ -55,12 +56,13 @@ type Answer struct {
 }
 
 // Recommended tells whether a question may be proposed for a brief: the results
-// page shows it, two pages ask it, or a page makes a heading or FAQ entry of it.
+// page shows it, two pages ask it, or a page that is about the keyword makes a heading or
+// FAQ entry of it.
 func (q Question) Recommended() bool {
 	if q.OnResults || len(q.AskedBy) >= 2 {
 		return true
 	}
-	return slices.ContainsFunc(q.Wordings, func(w Wording) bool { return w.Place != "text" })
+	return !q.Far && slices.ContainsFunc(q.Wordings, func(w Wording) bool { return w.Place != "text" })
 }
 
 // sameQuestion is the weighted Jaccard similarity from which two wordings
@@ -102,6 +104,7 @@ func Find(ctx context.Context, f *corpus.Field, onResults []string, taught *hous
 		slices.Sort(q.AskedBy)
 		q.Key = string(q.Kind) + " " + strings.Join(g[0].stems, " ")
 		q.AnsweredBy = a.answers(g)
+		q.Far = isFar(f, g)
 		q.Form, q.FormNow = advised(q.Kind, q.Text, q.AnsweredBy), usual(q.AnsweredBy)
 		list = append(list, q)
 	}
@@ -110,6 +113,27 @@ func Find(ctx context.Context, f *corpus.Field, onResults []string, taught *hous
 		return cmp.Or(boolOrder(a.OnResults, b.OnResults), len(b.AskedBy)-len(a.AskedBy), placeOrder(a.Wordings[0].Place)-placeOrder(b.Wordings[0].Place), strings.Compare(a.Text, b.Text))
 	})
 	return list, notes
+}
+
+// aboutKeyword is the nearness from which all that a page asks is of its keyword: some of its
+// stems stand in the title, the others in headings. Our own.
+const aboutKeyword = 0.6
+
+// isFar tells whether a question has nothing to do with the keyword: no wording has a word
+// of it, and each stands in a section that has none, of a page that is about something else
+// besides, such as a chapter of a manual.
+func isFar(f *corpus.Field, wordings []asked) bool {
+	near := f.Nearness()
+	for _, w := range wordings {
+		page := slices.Index(f.Ranks, w.Rank)
+		if page < 0 || near.Pages[page] >= aboutKeyword || near.Sections[page] == nil {
+			return false
+		}
+		if w.Section >= 0 && near.Sections[page][w.Section] > 0 || slices.ContainsFunc(w.stems, f.IsOfKeyword) {
+			return false
+		}
+	}
+	return true
 }
 
 func boolOrder(a, b bool) int {
@@ -162,7 +186,7 @@ func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (
 			if full() {
 				break
 			}
-			add(p.Question, "FAQ", f.Ranks[i], -1)
+			add(text.WithoutNumber(p.Question), "FAQ", f.Ranks[i], -1)
 		}
 	}
 	for i, d := range f.Docs {
@@ -171,8 +195,8 @@ func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (
 			if full() {
 				break
 			}
-			if s.Level > 1 && f.Language.IsQuestionHeading(s.Heading) {
-				add(s.Heading, "heading", f.Ranks[i], n)
+			if q := text.WithoutNumber(s.Heading); s.Level > 1 && f.Language.IsQuestionHeading(q) {
+				add(q, "heading", f.Ranks[i], n)
 			}
 		}
 	}

@@ -76,6 +76,24 @@ func TestQuestionsAreMergedAndAnswered(t *testing.T) {
 	assert.True(t, found[1].Recommended())
 }
 
+// A chapter of a manual asks of everything; only what it asks near the keyword is proposed, and
+// what counts its headings is no part of the question.
+func TestAQuestionFarFromTheKeyword(t *testing.T) {
+	long := strings.Repeat("<p>Each volume of a disk can be made larger, and what it holds stays where it is.</p>", 8)
+	found, _ := Find(t.Context(), corpus.NewField([]corpus.Page{
+		corpustest.Page(t, 1, "a.example", `<title>Partition a disk</title><h1>Partition a disk</h1><h2>2. What does it cost?</h2>`+long),
+		corpustest.Page(t, 2, "b.example", `<title>Chapter 9. System tips</title><h1>System tips</h1><h2>9.1. Partitions</h2>`+long+
+			`<h2>9.2. RAID or LVM?</h2><p>Both take partitions of several disks together.</p>`+long+
+			`<h2>9.5.1. Who is on the system?</h2><p>The command says who is signed in, and since when they are.</p>`+
+			`<h2>9.6. How do I partition a disk?</h2>`+long),
+	}, "en", "partition"), nil, nil)
+	proposed := map[string]bool{}
+	for _, q := range found {
+		proposed[q.Text] = q.Recommended()
+	}
+	assert.Equal(t, map[string]bool{"What does it cost?": true, "RAID or LVM?": true, "Who is on the system?": false, "How do I partition a disk?": true}, proposed)
+}
+
 func TestATurnOfPhraseIsNoQuestion(t *testing.T) {
 	found, _ := Find(t.Context(), corpus.NewField([]corpus.Page{
 		corpustest.Page(t, 1, "a.example", `<h1>It</h1><p>Who would do that? Not me. And why not? Is winter not for bike commuting? What is it like there, you may ask?</p>`)}, "en", "winter bike commuting"), nil, nil)

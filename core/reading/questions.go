@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"corpulan/core/language"
+	"corpulan/core/text"
 )
 
 // mostQuestions bounds the list; a page that asks more is no page to learn from.
@@ -27,8 +28,8 @@ func readQuestions(r *Reading) {
 		add(p.Question)
 	}
 	for _, s := range r.Sections {
-		if s.Level > 0 && lang.IsQuestionHeading(s.Heading) {
-			add(s.Heading)
+		if q := text.WithoutNumber(s.Heading); s.Level > 0 && lang.IsQuestionHeading(q) {
+			add(q)
 		}
 		for _, q := range s.Asks(lang) {
 			add(q)

@@ -18,6 +18,7 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/house"
 	"corpulan/core/stats"
+	"corpulan/core/text"
 )
 
 // Theme is a group of headings from several pages that say the same thing.
@@ -115,7 +116,7 @@ func themeOf(f *corpus.Field, heads []headingVector, group []int) Theme {
 	slices.Sort(t.Sources)
 	t.Share = f.Nearness().Share(func(page int) bool { return t.Counts[page] > 0 })
 	label := medoid(heads, group)
-	t.Label = quietCase(strings.TrimRight(trimNumbering(heads[label].text), ".:"))
+	t.Label = quietCase(strings.TrimRight(text.WithoutNumber(heads[label].text), ".:"))
 	t.Key = corpus.Key(f.Language.ContentStems(t.Label))
 	t.Generic = f.Language.IsGeneric(t.Label) && !aboutKeyword(f, t.Label)
 	t.Place = stats.RangeOf(places).Median

@@ -39,17 +39,6 @@ func TestThemes(t *testing.T) {
 	}
 }
 
-func TestNamesHaveNoNumbers(t *testing.T) {
-	for heading, want := range map[string]string{
-		"3. Lights": "Lights", "Step 4: Dress in layers": "Dress in layers", "Schritt 2) Kette ölen": "Kette ölen", "2 lights are better": "2 lights are better",
-		"Route 66": "Route 66", "Version 2.1": "Version 2.1", "10:": "10:", "Mudguards": "Mudguards",
-		"13.3.3. Page-Level Locks": "Page-Level Locks", "5.0 Writing to a file": "Writing to a file", "Step 7 to 9: put away": "Put away", "Chapter 2. Locks": "Locks", "A. Notes": "Notes",
-		"B) Öl": "Öl", "(4) Chains": "Chains", "iv. Salt": "Salt", "2.1.2.": "2.1.2.", "Étape 3 : huiler": "Huiler", "I am cold": "I am cold", "A bike in winter": "A bike in winter",
-	} {
-		assert.Equal(t, want, trimNumbering(heading), heading)
-	}
-}
-
 // A page without a heading of its own for a theme may treat it in passing, and coverage
 // says where.
 func TestCoverageInPassing(t *testing.T) {

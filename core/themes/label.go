@@ -2,31 +2,11 @@ package themes
 
 import (
 	"math"
-	"regexp"
 	"strings"
 	"unicode"
-	"unicode/utf8"
 
 	"corpulan/core/stats"
 )
-
-// numbering is what counts a heading and is none of its name: "3.", "13.3.3.", "2.1", "A.",
-// "(4)", "Step 4:", "Steps 7 to 9 –", "Chapter 2.". A plain number without a sign after it
-// is part of the name ("5 tips").
-var numbering = regexp.MustCompile(`^(?:\(?(?:\p{Lu}\.)?\d+(?:\.\d+)+[.):]?\s+|\(?(?:\d+|[A-Z]|[ivx]+)[.):]\s+|\p{L}+\s+(?:\d+(?:\.\d+)*|[A-Z]|[IVX]+)(?:\s*(?:\p{Ll}+|[-–—])\s*\d+)?\s*[.:)–—]\s+)`)
-
-// trimNumbering takes the number off a heading and keeps its capital.
-func trimNumbering(s string) string {
-	rest := s[len(numbering.FindString(s)):]
-	if rest == s || strings.IndexFunc(rest, unicode.IsLetter) < 0 {
-		return s
-	}
-	r := []rune(rest)
-	if first, _ := utf8.DecodeRuneInString(s); !unicode.IsLower(first) {
-		r[0] = unicode.ToUpper(r[0])
-	}
-	return string(r)
-}
 
 // quietCase writes a heading that is all in capitals as a sentence begins.
 func quietCase(s string) string {
