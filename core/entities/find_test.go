@@ -10,6 +10,7 @@ import (
 	"corpulan/core/house"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 func TestEntities(t *testing.T) {
@@ -136,6 +137,24 @@ func TestAHeadingThatIsPointedAtIsNoName(t *testing.T) {
 	assert.Contains(t, names, "NORTHERN ROAD BOARD")
 	for _, n := range names {
 		assert.NotContains(t, n, "FROST")
+	}
+}
+
+// What points at another part of a manual, counts something or is short for something is no name.
+func TestPointersAndUnitsAreNoNames(t *testing.T) {
+	for lang, text := range map[string]string{
+		"en": `See Section 3.3 and Appendix C of the Northern Road Board. As in Section 3.3, the board asks, and Appendix C says why.`,
+		"de": `Siehe Abschnitt 3.3 und Anhang C bei Ventovar GmbH, z.B. für Reifen. Wie in Abschnitt 3.3 gilt Anhang C, z.B. im Winter.`,
+		"fr": `Voir la Section 3.3 et l'Annexe C de Northern Road Board. Il faut 10 Go pour la Section 3.3, et 20 Go pour l'Annexe C.`,
+	} {
+		var names []string
+		for n, x := range find(t, lang, "<p>"+text+"</p>", "<p>"+text+"</p>") {
+			if x.Type.IsNamed() {
+				names = append(names, n)
+			}
+		}
+		require.Len(t, names, 1, "%s: %v", lang, names)
+		assert.Contains(t, []string{"Northern Road Board", "Ventovar GmbH"}, names[0])
 	}
 }
 

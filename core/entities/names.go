@@ -229,7 +229,7 @@ func isNameWord(s *corpus.Sentence, i int) bool {
 // What has more small letters before its capital is rather a word of a program.
 func isBranded(w string) bool {
 	small := strings.IndexFunc(w, unicode.IsUpper)
-	if small <= 0 || small > 3 || strings.ContainsAny(w, "_'’") {
+	if small <= 0 || small > 3 || strings.ContainsAny(w, "_'’.") { // "z.B."
 		return false
 	}
 	return small == 1 && len(w) > 3 || strings.ToUpper(w[small:]) == w[small:]

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"corpulan/core/corpus"
 	"corpulan/core/language"
@@ -64,8 +65,18 @@ func (t *trimmer) notePhrases(s *corpus.Sentence) {
 // words; no words if nothing of a name is left.
 func (t *trimmer) trim(m mention) mention {
 	lang := t.Language
-	for len(m.words) > 0 && (lang.Joins(text.Fold(m.words[0])) || m.start && m.from == 0 && t.isOrdinary(m.words[0]) || t.opensNoName(m.words)) {
-		m.words, m.from, m.start = m.words[1:], m.from+1, false
+	for len(m.words) > 0 {
+		n := 0
+		switch {
+		case len(m.words) > 1 && isPointer(m.words[:2], lang):
+			n = 2
+		case lang.Joins(text.Fold(m.words[0])) || m.start && m.from == 0 && t.isOrdinary(m.words[0]) || t.opensNoName(m.words):
+			n = 1
+		}
+		if n == 0 {
+			break
+		}
+		m.words, m.from, m.start = m.words[n:], m.from+n, false
 	}
 	for len(m.words) > 0 && lang.Joins(text.Fold(m.words[len(m.words)-1])) {
 		m.words, m.to = m.words[:len(m.words)-1], m.to-1
@@ -73,7 +84,7 @@ func (t *trimmer) trim(m mention) mention {
 	if len(m.words) == 1 && isNumber(m.words[0]) {
 		m.words = nil
 	}
-	if isKey(m.words) {
+	if isKey(m.words) || isAfterFigure(m, lang) {
 		m.words = nil
 	}
 	for i, w := range m.words {
@@ -199,6 +210,16 @@ func (t *trimmer) isCode(e *named) bool {
 		code += t.code[shape]
 	}
 	return float64(code) >= mostly*float64(n)
+}
+
+// isPointer tells two words that point at a part of a document: "Section 3.3", "Appendix C".
+func isPointer(words []string, lang *language.Language) bool {
+	return lang.IsPart(text.Fold(words[0])) && (isNumber(words[1]) || utf8.RuneCountInString(words[1]) == 1)
+}
+
+// isAfterFigure tells a unit that stands after its figure: "10 Go".
+func isAfterFigure(m mention, lang *language.Language) bool {
+	return len(m.words) == 1 && m.from > 0 && m.sentence.Tokens[m.from-1].Number && lang.IsUnit(text.Fold(m.words[0]))
 }
 
 // isCommon tells a single word that is ordinary in the language and that one page alone

@@ -38,6 +38,7 @@ func dutch() Rules {
 		Places:        "stad dorp straat laan plein brug park meer gracht kade",
 		Laws:          "wet verordening richtlijn wetboek norm verdrag besluit protocol",
 		Events:        "festival marathon conferentie kampioenschap beker spelen ronde wedstrijd oorlog beurs dag week prijs",
+		Parts:         "sectie secties paragraaf hoofdstuk hoofdstukken figuur figuren afbeelding tabel tabellen bijlage appendix deel pagina stap stappen noot voetnoot voorbeeld vergelijking artikel les module",
 		Works:         "boek roman film lied album gedicht schilderij rapport studie handboek artikel tijdschrift krant",
 		Versions:      "versie uitgave model serie programma app software bibliotheek server client pakket",
 		Speaking:      "zegt zei schrijft schreef vertelt legt meent vindt adviseert",

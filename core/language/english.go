@@ -56,6 +56,7 @@ func english() Rules {
 		Places:   "city town village district path trail way street road lane bridge park river lake valley hill square station island avenue county mountains canal",
 		Laws:     "act regulation regulations directive ordinance law treaty bill standard statute constitution convention code protocol",
 		Events:   "festival marathon conference championship championships cup olympics games tour race war summit fair expo symposium week day prize awards",
+		Parts:    "section sections chapter chapters figure figures fig table tables appendix part page pages step steps note footnote listing exhibit box equation annex clause paragraph article volume issue lesson unit module",
 		Works:    "book novel film movie song album poem painting report study handbook article series magazine newspaper journal",
 		Versions: "version versions release releases model series edition plugin app software library server client command program package user users developers api driver",
 		Speaking: "says said writes wrote explains explained argues argued told tells adds added recalls believes thinks recommends",

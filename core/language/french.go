@@ -11,7 +11,7 @@ func french() Rules {
 		Function: `ils elles qu jusqu lorsqu puisqu quoiqu où donc car ni comme si plus moins très trop aussi ainsi alors après avant bien chaque chez ceci cela celle celles celui ceux
 			cet cette déjà depuis dès dont encore entre être avoir faire fait font peut peuvent faut doit doivent ici là jamais lors lorsque malgré parce pendant peu plusieurs
 			puis quand quel quelle quelles quels quelque quelques quelqu'un quoi rien sans selon sinon sous souvent tant tel telle tels telles toujours tous tout toute toutes
-			vers via voici voilà aujourd'hui autre autres beaucoup combien comment contre également ensuite environ hors leurs même mêmes ni notamment nul parmi pourquoi pourtant`,
+			vers via voici voilà aujourd'hui autre autres beaucoup combien comment contre également ensuite environ hors leurs même mêmes ni notamment nul parmi pourquoi pourtant abord ailleurs`,
 		Content:          "été", // summer as well as "been"
 		Abbreviations:    "m mm mme mmes mlle dr pr st ste env art cf ex etc éd vol p av apr j.-c janv févr avr juil sept oct nov déc",
 		Elisions:         "l d j m t s c n qu jusqu lorsqu puisqu quoiqu",
@@ -26,7 +26,7 @@ func french() Rules {
 		NounEndings:      "tion sion age ure ette eur esse ence ance",
 		VerbEndings:      "er ant ez",
 		BeforeAdjectives: "est sont était étaient être soit très trop plus moins aussi assez reste restent",
-		Units:            "km kilomètre kilomètres mètre mètres mm cm kg kilo kilos gramme grammes litre litres euro euros heure heures minute minutes degré degrés seconde secondes jour jours semaine semaines mois an ans année années",
+		Units:            "km kilomètre kilomètres mètre mètres mm cm kg kilo kilos gramme grammes litre litres euro euros heure heures minute minutes degré degrés seconde secondes jour jours semaine semaines mois an ans année années ko mo go to octet octets",
 		Or:               "ou",
 		Turns:            "mais et alors donc or ou",
 		Openings: []Opening{{"combien", HowMuch}, {"comment", How}, {"qu'est-ce", What}, {"que", What}, {"qu", What}, {"à quoi", What}, {"pourquoi", Why}, {"quand", When}, {"à quel moment", When}, {"où", Where},
@@ -39,6 +39,7 @@ func french() Rules {
 		Places:        "ville village quartier rue avenue boulevard place pont lac parc vallée gare île",
 		Laws:          "loi règlement directive code norme traité décret arrêté convention protocole",
 		Events:        "festival marathon conférence championnat coupe olympiade jeux tour course guerre salon journée semaine prix",
+		Parts:         "section sections chapitre chapitres figure figures fig tableau tableaux annexe partie page pages étape étapes note exemple équation paragraphe article volume numéro leçon module",
 		Works:         "livre roman film chanson album poème tableau rapport étude manuel article revue journal",
 		Versions:      "version édition modèle série logiciel application bibliothèque serveur client programme paquet",
 		Speaking:      "dit écrit explique affirme raconte estime précise conseille recommande ajoute",

@@ -35,6 +35,7 @@ func german() Rules {
 		Places:        "stadt straße strasse platz brücke see park allee tal insel",
 		Laws:          "gesetz verordnung richtlinie ordnung norm vertrag verfassung abkommen protokoll gesetzbuch",
 		Events:        "festival marathon konferenz meisterschaft pokal olympiade spiele rennen krieg messe kongress tag woche preis",
+		Parts:         "abschnitt abschnitte kapitel abbildung abbildungen abb tabelle tabellen anhang teil seite seiten schritt schritte hinweis fußnote beispiel gleichung absatz artikel band heft lektion modul punkt",
 		Works:         "buch roman film lied album gedicht gemälde bericht studie handbuch artikel reihe zeitschrift zeitung",
 		Versions:      "version ausgabe modell serie plugin app software bibliothek server client programm paket nutzer",
 		Speaking:      "sagt sagte schreibt schrieb erklärt erklärte meint meinte erzählt berichtet rät empfiehlt",

@@ -37,6 +37,7 @@ func italian() Rules {
 		Places:        "città paese quartiere via piazza viale corso ponte parco lago valle isola",
 		Laws:          "legge regolamento direttiva codice norma trattato decreto convenzione protocollo",
 		Events:        "festival maratona conferenza campionato coppa olimpiade giochi giro gara guerra fiera giorno giornata settimana premio",
+		Parts:         "sezione sezioni capitolo capitoli figura figure fig tabella tabelle appendice allegato parte pagina pagine passo passi passaggio nota esempio equazione paragrafo articolo volume lezione modulo",
 		Works:         "libro romanzo film canzone album poesia quadro rapporto studio manuale articolo rivista giornale",
 		Versions:      "versione edizione modello serie programma applicazione libreria server client pacchetto",
 		Speaking:      "dice disse scrive spiega afferma racconta sostiene aggiunge consiglia",

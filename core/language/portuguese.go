@@ -36,6 +36,7 @@ func portuguese() Rules {
 		Places:        "cidade vila bairro rua avenida praça ponte parque lago vale ilha",
 		Laws:          "lei regulamento diretiva código norma tratado decreto convenção protocolo",
 		Events:        "festival maratona conferência campeonato taça copa olimpíada jogos volta corrida guerra feira dia semana prémio prêmio",
+		Parts:         "secção seção capítulo capítulos figura figuras fig tabela tabelas apêndice anexo parte página páginas passo passos etapa nota exemplo equação parágrafo artigo volume lição módulo",
 		Works:         "livro romance filme canção álbum poema quadro relatório estudo manual artigo revista jornal",
 		Versions:      "versão edição modelo série programa aplicação aplicativo biblioteca servidor cliente pacote",
 		Speaking:      "diz disse escreve explica afirma conta acrescenta recomenda",

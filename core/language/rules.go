@@ -61,6 +61,7 @@ type Rules struct {
 	Laws          string // words that end the name of a law or a standard, or a compound that is one
 	Events        string // words that end the name of an event
 	Works         string // words that a work's name follows: "the book ..."
+	Parts         string // of a document, that a number follows: "Section 3.3"
 	Versions      string // words that follow the name of a program or a ware: "version"
 	Speaking      string // what people do who are quoted
 	Within        string // prepositions before a place
@@ -122,7 +123,7 @@ type known struct {
 	openings []Opening // folded, the longest first
 
 	// Words of Rules, folded.
-	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, versions, speaking, within, or, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns map[string]bool
+	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns map[string]bool
 
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
@@ -139,7 +140,7 @@ func know(r Rules) *known {
 	k := &known{Rules: r, light: map[string]bool{}, held: Set(r.Abbreviations), elided: Set(r.Elisions)}
 	k.auxiliaries, k.pronouns, k.definite, k.units = Set(r.Auxiliaries), Set(r.Pronouns), Set(r.Definite), Set(r.Units)
 	k.linking, k.joining, k.honorifics, k.organisations, k.places = Set(r.Linking), Set(r.Joining), Set(r.Honorifics), Set(r.Organisations), Set(r.Places)
-	k.laws, k.events, k.works, k.versions, k.speaking, k.within, k.or = Set(r.Laws), Set(r.Events), Set(r.Works), Set(r.Versions), Set(r.Speaking), Set(r.Within), Set(r.Or)
+	k.laws, k.events, k.works, k.parts, k.versions, k.speaking, k.within, k.or = Set(r.Laws), Set(r.Events), Set(r.Works), Set(r.Parts), Set(r.Versions), Set(r.Speaking), Set(r.Within), Set(r.Or)
 	k.determiners, k.numbers = Set(r.Definite+" "+r.Indefinite+" "+r.Determiners), Set(r.Numbers)
 	k.qualifiers, k.prepositions, k.beforeVerbs, k.beforeAdjectives = Set(r.Qualifiers), Set(r.Prepositions), Set(r.BeforeVerbs), Set(r.BeforeAdjectives)
 	k.verbEndings, k.adjectiveEndings, k.nounEndings = endings(r.VerbEndings), endings(r.AdjectiveEndings), endings(r.NounEndings)
@@ -243,6 +244,7 @@ func (k *known) IsDeterminer(folded string) bool    { return k.determiners[folde
 func (k *known) IsDefinite(folded string) bool      { return k.definite[folded] }
 func (k *known) Links(folded string) bool           { return k.linking[folded] }
 func (k *known) Joins(folded string) bool           { return k.joining[folded] }
+func (k *known) IsPart(folded string) bool          { return k.parts[folded] }
 func (k *known) IsHonorific(folded string) bool     { return k.honorifics[folded] }
 func (k *known) Qualifies(folded string) bool       { return k.qualifiers[folded] }
 func (k *known) IsPreposition(folded string) bool   { return k.prepositions[folded] }

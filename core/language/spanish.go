@@ -36,6 +36,7 @@ func spanish() Rules {
 		Places:        "ciudad pueblo barrio calle avenida plaza puente parque lago valle isla",
 		Laws:          "ley reglamento directiva código norma tratado decreto convenio protocolo",
 		Events:        "festival maratón conferencia campeonato copa olimpiada juegos vuelta carrera guerra feria día semana premio",
+		Parts:         "sección secciones capítulo capítulos figura figuras fig tabla tablas apéndice anexo parte página páginas paso pasos nota ejemplo ecuación párrafo artículo volumen lección módulo",
 		Works:         "libro novela película canción álbum poema cuadro informe estudio manual artículo revista periódico",
 		Versions:      "versión edición modelo serie programa aplicación biblioteca servidor cliente paquete",
 		Speaking:      "dice dijo escribe explica afirma cuenta opina añade recomienda señala",

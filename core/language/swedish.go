@@ -36,6 +36,7 @@ func swedish() Rules {
 		Places:        "stad staden gatan vägen torget bron parken sjön",
 		Laws:          "lag lagen förordning förordningen direktiv direktivet norm fördrag balk balken protokoll",
 		Events:        "festival festivalen maraton konferens mästerskap cup spelen loppet krig kriget mässan dagen veckan pris",
+		Parts:         "avsnitt kapitel figur figurer tabell tabeller bilaga appendix del sida sidor steg not fotnot exempel ekvation stycke artikel volym lektion modul",
 		Works:         "bok boken roman film filmen sång album dikt målning rapport studie handbok artikel tidskrift tidning",
 		Versions:      "version utgåva modell serie program app programvara bibliotek server klient paket",
 		Speaking:      "säger sade skriver skrev förklarar berättar menar anser råder",

@@ -29,6 +29,7 @@ func TestWords(t *testing.T) {
 		"typographic":                 {"it’s non‑slip", []string{"it’s", "non‑slip"}},
 		"a hyphen at an end":          {"pre- and post-war, -5 °C", []string{"pre", "and", "post-war", "5", "C"}},
 		"numbers":                     {"£1,200.50 for 10-15 km", []string{"1,200.50", "for", "10-15", "km"}},
+		"a colon between two":         {"Expenses:Food and Fahrer:innen, EU:s 10:30 Assets:Bank:Giro", []string{"Expenses", "Food", "and", "Fahrer:innen", "EU:s", "10", "30", "Assets", "Bank", "Giro"}},
 		"nothing but signs":           {"— … !? *", nil},
 		"empty":                       {"", nil},
 	} {
