@@ -98,6 +98,8 @@ func (c *Company) note(toks []Token, i int, lang *language.Language) {
 		if i == 0 {
 			c.Leads++
 		}
+	case lang.BeforeAdjective(after.Folded) && isRatherAdjective(t.Folded, lang): // "geïnstalleerd worden", "la chaîne propre est"
+		c.Predicates++
 	case lang.BeforeAdjective(after.Folded): // "tyres are"
 		c.Heads++
 	}
@@ -116,6 +118,9 @@ func phraseBegins(toks []Token, i int, lang *language.Language) bool {
 		case lang.Links(before): // before an infinitive as well, in some languages
 			return !lang.EndsAsVerb(toks[i].Folded)
 		case lang.Light(before) || lang.Qualifies(before):
+			if lang.AdjectivesFollow && !isRatherAdjective(before, lang) {
+				return false // "una forma separada"
+			}
 		case adjectives == 0 && !toks[j-1].Stop && isAdjective(before, lang):
 			adjectives++
 		default:
@@ -133,6 +138,16 @@ func isAdjective(folded string, lang *language.Language) bool {
 		return p.Adjective > p.Noun+p.Verb
 	}
 	return lang.EndsAsAdjective(folded)
+}
+
+// isRatherAdjective tells what stands before "is" and is no noun: a participle, in languages
+// whose verbs come last, or an adjective, where it follows its noun.
+func isRatherAdjective(folded string, lang *language.Language) bool {
+	if lang.Code == "en" || lang.NounsHaveCapitals {
+		return false
+	}
+	p, _ := priorOf(folded, lang)
+	return p.Adjective > p.Noun
 }
 
 // isProse tells a sentence from a label: it has a function word, or a full stop.

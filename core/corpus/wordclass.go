@@ -40,6 +40,9 @@ func (c Company) class(folded string, p Class, lang *language.Language) Class {
 	noun += float64(c.Heads)
 	verb += float64(c.Acts)
 	adjective += float64(c.Predicates)
+	if c.Capitals > c.Smalls && lang.Code != "en" && !lang.NounsHaveCapitals { // a name: "Linux" ends as French adjectives do
+		noun += float64(c.Capitals)
+	}
 	// Before a further word stand nouns and adjectives; where adjectives follow, nouns.
 	switch either := p.Noun + p.Adjective; {
 	case lang.EndsAsVerb(folded): // "gritted roads"
@@ -63,16 +66,33 @@ func priorOf(folded string, lang *language.Language) (p Class, adverb bool) {
 	if lang.NounsHaveCapitals {
 		return verbal, false
 	}
-	switch {
-	case lang.EndsAsVerb(folded):
-		return verbal, false
-	case lang.EndsAsNoun(folded):
-		return nounish, false
+	known, ok := lexicon.ClassOf(lang.Code, folded)
+	if !ok {
+		return unseen, false
 	}
+	p = Class{known.Noun, known.Verb + known.Adverb, known.Adjective}
+	adverb = known.Adverb > p.Noun+p.Adjective
 	if r := lang.Rank(folded); r > 0 && r <= commonWords {
-		return common, false
+		return p.mixed(common, doubtCommon), adverb
 	}
-	return unseen, false
+	return p.mixed(unseen, doubtEnding), adverb
+}
+
+// How much of what is known is doubted: of a common word, which is used in more ways than its
+// dictionary has, and of one that is told by its ending. Our own.
+const (
+	doubtCommon = .4
+	doubtEnding = .25
+)
+
+// mixed is the class with a share of another.
+func (c Class) mixed(o Class, share float64) Class {
+	sum := c.Noun + c.Verb + c.Adjective // about 1: it is rounded
+	if sum == 0 {
+		return o
+	}
+	part := (1 - share) / sum
+	return Class{part*c.Noun + share*o.Noun, part*c.Verb + share*o.Verb, part*c.Adjective + share*o.Adjective}
 }
 
 // What a form is taken for where no dictionary has it. A word seen nowhere before is

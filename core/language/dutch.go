@@ -11,7 +11,13 @@ func dutch() Rules {
 		Function: `'s 't 'n jij jouw jouwe wij we jullie hen hún welke welk waarom wanneer waarbij waardoor waarmee waarop elke elk enkele enige vaak soms steeds alleen zelfs zowel
 			tussen tijdens binnen buiten volgens vanaf via per sinds terwijl hoewel zodat indien mits echter daarom daarbij daarna daarnaast dan dit deze die bijvoorbeeld
 			mogen mag moeten zullen zal zouden kunnen kan willen wil hadden waren bent beter best graag goed gaan gaat laten laat maken maakt krijgen komt komen staat wel nou toe af heen
-			veel meer meest minder weinig net pas heel erg`,
+			veel meer meest minder weinig net pas heel erg
+			vooraleer alvorens nadat voordat totdat zodra zolang opdat omdat doordat aangezien tenzij ofwel hetzij noch evenals alsook alsmede niettemin desondanks bovendien
+			overigens eveneens tevens immers althans toch toen thans straks meteen vervolgens daarentegen daarvoor daarvan daarin daarop daartoe daarmee daaronder hiervoor
+			hiervan hierin hierop hiermee hierbij hieronder hierboven waarvan waarin waarvoor waaronder waarna waartoe ervan ervoor erin erop ermee eronder eruit ertoe erbij
+			eraan naargelang behalve ondanks dankzij wegens omtrent sommige alle allen allemaal beide iedereen iemand niemand niets iets zoiets meerdere zelf zulke zodanig
+			dergelijke degene diegene kon konden moest moesten mocht mochten wilde wilden werd werden geworden worden wordt hoeft hoeven dient dienen vooraf achteraf
+			bovenaan onderaan opnieuw ook nog reeds enzovoort zie`,
 		Abbreviations:    "bv bijv dhr mevr mw dr prof ing drs nr ca enz o.a d.w.z m.b.t evt incl excl max min jan feb mrt apr jun jul aug sep sept okt nov dec",
 		Definite:         "de het",
 		Indefinite:       "een",

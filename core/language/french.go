@@ -11,7 +11,12 @@ func french() Rules {
 		Function: `ils elles qu jusqu lorsqu puisqu quoiqu où donc car ni comme si plus moins très trop aussi ainsi alors après avant bien chaque chez ceci cela celle celles celui ceux
 			cet cette déjà depuis dès dont encore entre être avoir faire fait font peut peuvent faut doit doivent ici là jamais lors lorsque malgré parce pendant peu plusieurs
 			puis quand quel quelle quelles quels quelque quelques quelqu'un quoi rien sans selon sinon sous souvent tant tel telle tels telles toujours tous tout toute toutes
-			vers via voici voilà aujourd'hui autre autres beaucoup combien comment contre également ensuite environ hors leurs même mêmes ni notamment nul parmi pourquoi pourtant abord ailleurs`,
+			vers via voici voilà aujourd'hui autre autres beaucoup combien comment contre également ensuite environ hors leurs même mêmes ni notamment nul parmi pourquoi pourtant abord ailleurs
+			afin auparavant auprès aussitôt autant autour auquel auxquels auxquelles duquel desquels desquelles laquelle lequel lesquels lesquelles dessous dessus dedans
+			dehors devant derrière durant excepté sauf hormis moyennant outre suivant quant jusque grâce plutôt presque parfois bientôt maintenant désormais hier demain
+			enfin néanmoins toutefois cependant certes tandis puisque quoique aucun aucune certains certaines chacun chacune plupart pourra pourront pourrait pourraient
+			puisse puissent pouvons pouvez devra devront devrait devraient devons devez aura auront aurait auraient sera seront serait seraient soient fera feront va vont
+			aller veut veulent voulez etc`,
 		Content:          "été", // summer as well as "been"
 		Abbreviations:    "m mm mme mmes mlle dr pr st ste env art cf ex etc éd vol p av apr j.-c janv févr avr juil sept oct nov déc",
 		Elisions:         "l d j m t s c n qu jusqu lorsqu puisqu quoiqu",

@@ -10,7 +10,13 @@ func italian() Rules {
 		Code: "it", stemmer: snowball.Stem, dates: it.New(),
 		Function: `d s t v m n all poi già ancora solo sempre molto molta molti molte poco pochi ogni essere avere fare può possono deve devono dopo prima durante senza sotto sopra
 			verso fino oltre circa così però quindi mentre quando dunque oppure invece altro altra altri altre stesso stessa stessi stesse alcuni alcune nessuno tra fra qualche qui là lì
-			cosa niente nulla neanche nemmeno anzi infatti cioè pure proprio ecco`,
+			cosa niente nulla neanche nemmeno anzi infatti cioè pure proprio ecco
+			tramite mediante nonostante sebbene benché affinché purché poiché siccome finché altrimenti inoltre infine tuttavia comunque pertanto ossia ovvero nonché eccetto
+			tranne entro presso attraverso intorno ormai oggi domani ieri subito spesso talvolta magari forse quasi appena soprattutto almeno tanto tanta tanti tante troppo
+			troppa troppi troppe parecchio tutto tutta tutti tutte ciascuno ciascuna ognuno chiunque qualcuno qualcosa qualsiasi qualunque nessun alcun quale quali quanto
+			quanta quanti quante cui chi ciò vari varie vario varia etc eccetera viene vengono venire venga vengano verrà verranno occorre occorrono bisogna dovrebbe
+			dovrebbero dovrà dovranno dobbiamo dovete potrebbe potrebbero potrà potranno potete possiamo possa possano vuole vogliono volete vorrebbe sarà saranno sarebbe
+			sarebbero fa fanno va vanno`,
 		Abbreviations:    "sig sigg sig.ra dott dott.ssa ing avv prof ecc es art pag n vol gen feb apr giu lug ago set ott nov dic",
 		Elisions:         "l un d c m t s v n all dall dell nell sull coll quest quell com dov",
 		Definite:         "il lo la i gli le l",

@@ -10,7 +10,11 @@ func portuguese() Rules {
 		Code: "pt", stemmer: snowball.Stem, dates: pt.New(),
 		Function: `d é são ser estar ter há onde porque porquê cada todo toda todos todas outro outra outros outras mesma mesmos mesmas ainda assim antes após apenas aqui ali lá bem cerca
 			como contra deve devem desde durante enquanto então entanto fazer faz pode podem poder pois porém qualquer quais quando quanto quantos sempre sobre tal tanto tão também
-			vai vão vez vezes sob dessa desse desta deste nesta neste nessa nesse nisso disso disto algum alguma alguns algumas nenhum nada tudo muita muitos muitas pouco poucos`,
+			vai vão vez vezes sob dessa desse desta deste nesta neste nessa nesse nisso disso disto algum alguma alguns algumas nenhum nada tudo muita muitos muitas pouco poucos
+			abaixo acima adiante além aliás apesar através atrás diante dentro fora embora exceto excepto salvo conforme consoante mediante perante portanto todavia contudo
+			afinal inclusive talvez quase demasiado hoje ontem amanhã poderá poderão poderia poderiam possa possam podemos deverá deverão deveria deveriam devemos terá terão
+			teria tenha tenham havia houver haver será serão seria seriam seja sejam esteja estejam vamos irá irão ir faça façam fará quer querem queira cujo cuja cujos
+			cujas ambos ambas demais vários várias quem alguém ninguém algo aonde etc`,
 		Abbreviations:    "sr sra dr dra prof ex etc pág art n av jan fev abr jun jul ago set out nov dez",
 		Elisions:         "d",
 		Definite:         "o a os as",

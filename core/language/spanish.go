@@ -10,7 +10,11 @@ func spanish() Rules {
 		Code: "es", stemmer: snowball.Stem, dates: es.New(),
 		Function: `si cada casi cómo cuál cuáles cuánto cuántos cuánta cuántas cuándo dónde quién quiénes aunque así aún ahora además allí aquí bajo bien cualquier debe deben después
 			entonces hacer hace hacia luego mientras misma mismas mismo mismos nunca para pero poder puede pueden pues según ser siempre sino solo sólo tal tan también tampoco
-			través usted ustedes varias varios vez veces ver e u`,
+			través usted ustedes varias varios vez veces ver e u
+			mediante véase véanse salvo excepto incluso acerca alrededor dentro fuera encima debajo delante detrás lejos arriba abajo adelante atrás todavía apenas quizá
+			quizás asimismo obstante embargo podemos podría podrían podrá podrán pueda puedan debería deberían deberá deberán debemos tener tenga tengan tendrá tendrán haber
+			habrá haya hayan hay sería serían será serán sea sean estén vamos va van vaya ir hemos quiere quieren queremos deseamos desea desean cuyo cuya cuyos cuyas cual
+			cuales quien quienes ambos ambas demás ningún ninguna ninguno algún alguien nadie etc etcétera`,
 		Abbreviations:    "sr sra srta dr dra ej p.ej etc pág art núm av avda ud uds ene feb abr jun jul ago sept oct nov dic",
 		Definite:         "el la los las lo",
 		Indefinite:       "un una unos unas",

