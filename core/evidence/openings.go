@@ -40,6 +40,7 @@ type Opening struct {
 const (
 	mostOpenings = 8  // of one kind
 	atLength     = 60 // words under a heading that is a matter and no remark
+	longestName  = 14 // words of a heading that names a matter and is no sentence
 	fewestPages  = 3  // of a field in which one page alone says something
 )
 
@@ -140,7 +141,7 @@ func (e *Evidence) onOnePage(f *corpus.Field) []Opening {
 	}
 	var list []found
 	for _, t := range e.Themes {
-		if t.Pages != 1 || t.Generic || len(t.Coverage) != 1 || t.Coverage[0].Words < atLength {
+		if t.Pages != 1 || t.Generic || len(t.Coverage) != 1 || t.Coverage[0].Words < atLength || text.CountWords(t.Label) > longestName {
 			continue
 		}
 		c := t.Coverage[0]

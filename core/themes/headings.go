@@ -8,8 +8,10 @@ import (
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/language"
 	"corpulan/core/reading"
 	"corpulan/core/stats"
+	"corpulan/core/text"
 )
 
 // headingVector is a heading with what it is compared by.
@@ -33,6 +35,7 @@ func headingVectors(f *corpus.Field) (all []headingVector, notes []string) {
 		open := map[int]int{} // level -> index of the last heading there
 		title, titleLevel := d.Reading.TitleSection()
 		from := len(all)
+		foreign := foreignSections(d, f.Language)
 		for n, s := range d.Reading.Sections {
 			if len(all)-from >= most {
 				notes = append(notes, fmt.Sprintf("Of rank %d the first %d headings are compared; it has %d.", f.Ranks[i], most, len(d.Reading.Headings)))
@@ -42,7 +45,7 @@ func headingVectors(f *corpus.Field) (all []headingVector, notes []string) {
 				continue
 			}
 			stems := f.Language.ContentStems(s.Heading)
-			if len(stems) == 0 || repeated(d, s) {
+			if len(stems) == 0 || foreign[n] || repeated(d, s) {
 				continue
 			}
 			h := headingVector{doc: i, section: n, level: s.Level, text: s.Heading, words: d.Reading.WordsBelow(n), parent: -1}
@@ -68,6 +71,46 @@ func headingVectors(f *corpus.Field) (all []headingVector, notes []string) {
 		}
 	}
 	return all, notes
+}
+
+// fewestForeign is how many words show that another language has written a section: lists of names
+// look foreign sooner. Our own.
+const fewestForeign = 20
+
+// foreignSections are those that nobody has translated: more than half of their words are another
+// language's, and all of their heading's are English, or capitals. A heading in the field's language
+// names a matter whatever stands below it.
+func foreignSections(d *corpus.Doc, lang *language.Language) map[int]bool {
+	foreign := map[int]bool{}
+	if lang.Code == "en" {
+		return foreign
+	}
+	own, other := map[int]int{}, map[int]int{}
+	for i := range d.Sentences {
+		switch s := &d.Sentences[i]; {
+		case s.Heading:
+		case s.Foreign:
+			other[s.Section] += len(s.Tokens)
+		default:
+			own[s.Section] += len(s.Tokens)
+		}
+	}
+	for n, s := range d.Reading.Sections {
+		if other[n] >= fewestForeign && other[n] > own[n] {
+			foreign[n] = isEnglish(s.Heading)
+		}
+	}
+	return foreign
+}
+
+// isEnglish tells a heading whose words are all English, or capitals as in "RAID".
+func isEnglish(heading string) bool {
+	all := true
+	text.EachWord(heading, func(w text.Span) {
+		word := w.Of(heading)
+		all = all && (word == strings.ToUpper(word) || corpus.IsWord(text.Fold(word)) || language.For("en").Stop(text.Fold(word)))
+	})
+	return all
 }
 
 // mostHeadings is how many headings of a field are compared: grouping them
