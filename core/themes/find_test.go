@@ -45,7 +45,7 @@ func TestSectionsInAnotherLanguage(t *testing.T) {
 	page := `<h1>Contabilità</h1><h2>Aprire un conto</h2><p>Per aprire un conto si sceglie il tipo, e poi si scrive il nome che il conto avrà nella lista dei conti della banca.</p>
 <h2>Split transactions</h2><p>A split transaction is one that has more than two accounts, and you should use it when the money that you spend is for several things at once.</p>
 <h2>Carta di credito</h2><p>You should use a card only when there is enough money in the bank, since interest is what you have to pay for everything that it cannot cover.</p>`
-	pages := []corpus.Page{corpustest.PageIn(t, "it", 1, "a.example", page), corpustest.PageIn(t, "it", 2, "b.example", strings.ReplaceAll(page, "banca", "casa"))}
+	pages := []corpus.Page{corpustest.PageIn(t, "it", 1, "a.example", page), corpustest.PageIn(t, "it", 2, "b.example", strings.NewReplacer("banca", "casa", "money", "cash").Replace(page))}
 	var names []string
 	found, _ := Find(t.Context(), corpus.NewField(pages, "it", "conto"), nil)
 	for _, th := range found {
