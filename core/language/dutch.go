@@ -30,6 +30,8 @@ func dutch() Rules {
 		NounEndings:      "ing heid isme tie teit sel ingen",
 		VerbEndings:      "end ende",
 		BeforeAdjectives: "is zijn was waren wordt worden erg zeer heel meer minder zo blijft blijven",
+		Plurals:          "steden=stad schepen=schip leden=lid smeden=smid kinderen=kind kleinkinderen=kleinkind eieren=ei bladeren=blad liederen=lied volkeren=volk kalveren=kalf lammeren=lam raderen=rad hoenderen=hoen koeien=koe musea=museum centra=centrum criteria=criterium",
+		After:            "v=f/3 z=s/3 bb=b/3 ff=f/3 gg=g/3 ll=l/3 mm=m/3 nn=n/3 pp=p/3 rr=r/3 ss=s/3 tt=t/3 bs=b/4 ds=d/4 fs=f/4 gs=g/4 ks=k/4 ls=l/4 ms=m/4 ns=n/4 ps=p/4 rs=r/4 ts=t/4",
 		Units:            "km kilometer kilometers meter meters mm cm kg kilo gram procent liter euro uur minuut minuten graden seconde seconden dag dagen week weken maand maanden jaar jaren",
 		Or:               "of",
 		Turns:            "maar en dus of",

@@ -21,6 +21,8 @@ func english() Rules {
 		BeforeVerbs:      "to i you we they he she don't doesn't didn't can can't cannot will won't would should shouldn't must may might could let's please never",
 		BeforeAdjectives: "is are was were be been being very too so more most less stays stay gets get feels feel looks look keep keeps remains remain becomes become quite fairly",
 		// Units of a trade (lumens, psi) are not among them: they say something.
+		Plurals: "knives=knife lives=life wives=wife midwives=midwife halves=half shelves=shelf leaves=leaf loaves=loaf wolves=wolf calves=calf thieves=thief scarves=scarf hooves=hoof elves=elf feet=foot teeth=tooth geese=goose mice=mouse children=child grandchildren=grandchild stepchildren=stepchild oxen=ox women=woman indices=index vertices=vertex matrices=matrix appendices=appendix criteria=criterion phenomena=phenomenon analyses=analysis crises=crisis diagnoses=diagnosis hypotheses=hypothesis theses=thesis syntheses=synthesis prostheses=prosthesis neuroses=neurosis oases=oasis buses=bus gases=gas lenses=lens viruses=virus bonuses=bonus specimen=specimen abdomen=abdomen regimen=regimen stamen=stamen omen=omen acumen=acumen semen=semen ramen=ramen amen=amen",
+		Before:  "men=man/3",
 		Units: `km kilometre kilometres kilometer kilometers metre metres meter meters mm cm kg kilos kilo grams mile miles inch inches
 			percent litre litres pound pounds kph mph ml ft`,
 		// American and British, where both are one word; "tired" is none of a tyre's.

@@ -11,7 +11,7 @@ func ExampleLanguage_ContentStems() {
 	fmt.Println(language.For("fr").ContentStems("Faut-il des pneus d'hiver ?"))
 	// Output:
 	// [need stud tyre bike]
-	// [pneus hiv]
+	// [pneu hiv]
 }
 
 func ExampleDetect() {

@@ -31,6 +31,8 @@ func french() Rules {
 		NounEndings:      "tion sion age ure ette eur esse ence ance",
 		VerbEndings:      "er ant ez",
 		BeforeAdjectives: "est sont était étaient être soit très trop plus moins aussi assez reste restent",
+		Plurals:          "travaux=travail vitraux=vitrail baux=bail coraux=corail emaux=email soupiraux=soupirail bijoux=bijou cailloux=caillou choux=chou genoux=genou hiboux=hibou joujoux=joujou poux=pou feux=feu jeux=jeu enjeux=enjeu lieux=lieu milieux=milieu cheveux=cheveu neveux=neveu aveux=aveu voeux=voeu yeux=oeil messieurs=monsieur mesdames=madame",
+		After:            "as=a/4 is=i/4 os=o/4 us=u/4",
 		Units:            "km kilomètre kilomètres mètre mètres mm cm kg kilo kilos gramme grammes litre litres euro euros heure heures minute minutes degré degrés seconde secondes jour jours semaine semaines mois an ans année années ko mo go to octet octets",
 		Or:               "ou",
 		Turns:            "mais et alors donc or ou",

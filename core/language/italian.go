@@ -30,6 +30,8 @@ func italian() Rules {
 		NounEndings:      "zione sione mento tore aggio ura",
 		VerbEndings:      "ato ata ati ate uto uta uti ute ito ita iti ite ando endo are ere ire",
 		BeforeAdjectives: "è sono era erano essere molto più meno troppo così abbastanza resta",
+		Plurals:          "uomini=uomo buoi=bue templi=tempio",
+		After:            "ch=c/4 gh=g/4",
 		Units:            "km chilometro chilometri metro metri mm cm kg chilo chili grammo grammi litro litri euro ora ore minuto minuti grado gradi secondo secondi giorno giorni settimana settimane mese mesi anno anni",
 		Or:               "o oppure",
 		Turns:            "ma e allora quindi o",

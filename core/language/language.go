@@ -37,7 +37,8 @@ func For(tag string) *Language {
 // IsRead tells whether there are rules for the language.
 func (l *Language) IsRead() bool { return l.Rules.Code != "" }
 
-// Stem is the Snowball stem of a word (Porter 2001), made from its folded form.
+// Stem is the Snowball stem of a word (Porter 2001), made from its folded form, with plurals that
+// Snowball leaves apart brought together (see inflection.go).
 func (l *Language) Stem(word string) string { return l.StemFolded(text.Fold(word)) }
 
 // StemFolded is Stem for a word that text.Fold has been through already.
@@ -54,13 +55,13 @@ func (l *Language) StemFolded(folded string) string {
 }
 
 func (k *known) stem(folded string) string {
-	s := k.spelt(folded)
+	s := k.inflected(k.spelt(folded))
 	if k.stemmer != nil {
 		env := snowballstem.NewEnv(s)
 		k.stemmer(env)
 		s = env.Current()
 	}
-	return s
+	return k.joinedStem(s)
 }
 
 // commonest is how many of the commonest words have their stems made once for all.

@@ -144,7 +144,7 @@ func TestFunctionWords(t *testing.T) {
 
 func TestElisions(t *testing.T) {
 	fr, it, en := For("fr"), For("it"), For("en")
-	assert.Equal(t, []string{"pneus", "hiv"}, fr.ContentStems("Des pneus d'hiver"))
+	assert.Equal(t, []string{"pneu", "hiv"}, fr.ContentStems("Des pneus d'hiver"))
 	parts := func(l *Language, w string) (list []string) {
 		l.EachPart(w, func(p Part) { list = append(list, fmt.Sprintf("%s %v", w[p.Start:p.End], p.Begins)) })
 		return list

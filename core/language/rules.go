@@ -39,6 +39,10 @@ type Rules struct {
 	NounEndings                                 string
 
 	Spellings string // spellings of one word, as other=ours; their plurals in -s follow
+	// What the stemmer leaves apart, folded: plurals as many=one; endings as from=to/least, least
+	// being how many letters the word has, put in place before the stemmer and after it.
+	Plurals, Before, After string
+
 	Units     string // that stand beside figures and say nothing by themselves
 	SameThing string // words for one thing in the countries of the language, as other=ours; _ for a space
 
@@ -131,6 +135,8 @@ type known struct {
 	general                                    func() map[string]float64 // see PerMillion
 	common                                     func() map[string]string  // stems of the commonest words
 	spellings                                  map[string]string         // folded, from other spellings to ours
+	plurals                                    map[string]string         // see inflected
+	before, after                              []ending
 }
 
 // sets are words as they are written, and without accents.
@@ -145,6 +151,7 @@ func know(r Rules) *known {
 	k.qualifiers, k.prepositions, k.beforeVerbs, k.beforeAdjectives = Set(r.Qualifiers), Set(r.Prepositions), Set(r.BeforeVerbs), Set(r.BeforeAdjectives)
 	k.verbEndings, k.adjectiveEndings, k.nounEndings = endings(r.VerbEndings), endings(r.AdjectiveEndings), endings(r.NounEndings)
 	k.firstPerson, k.turns = Set(r.FirstPerson), Set(r.Turns)
+	k.plurals, k.before, k.after = pairsOf(r.Plurals), endingsOf(r.Before), endingsOf(r.After)
 	k.spellings = map[string]string{}
 	for pair := range strings.FieldsSeq(r.Spellings) {
 		other, ours, ok := strings.Cut(pair, "=")

@@ -27,6 +27,7 @@ func spanish() Rules {
 		NounEndings:      "cion sion miento dad dor dora aje ura",
 		VerbEndings:      "ado ada ados adas ido ida idos idas ando iendo ar er ir",
 		BeforeAdjectives: "es son está están era eran ser estar muy más menos tan demasiado queda quedan",
+		After:            "c=z/3",
 		Units:            "km kilómetro kilómetros metro metros mm cm kg kilo kilos gramo gramos litro litros euro euros hora horas minuto minutos grado grados segundo segundos día días semana semanas mes meses año años",
 		Or:               "o u",
 		Turns:            "pero y entonces o",

@@ -49,6 +49,8 @@ func foldUnicode(s string) string {
 			b.WriteByte('\'')
 		case r == '\u2010' || r == '\u2011':
 			b.WriteByte('-')
+		case r == 'œ' || r == 'Œ':
+			b.WriteString("oe")
 		case r == 'ß':
 			b.WriteString("ss")
 		default:
