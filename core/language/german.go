@@ -19,7 +19,7 @@ func german() Rules {
 		Numbers:       "eins zwei drei vier fünf sechs sieben acht neun zehn elf zwölf",
 		Plurals:       "busse=bus bussen=bus busses=bus kakteen=kaktus lexika=lexikon visa=visum",
 		Before:        `konten=konto/6 risiken=risiko/7 themen=thema/6 firmen=firma/6 villen=villa/6 pizzen=pizza/6 dramen=drama/6 skalen=skala/6 agenden=agenda/7 aromen=aroma/6 prismen=prisma/7 traumen=trauma/7 salden=saldo/6 zentren=zentrum/7 museen=museum/6 spektren=spektrum/8 kriterien=kriterium/9 ministerien=ministerium/11 gymnasien=gymnasium/9 foren=forum/5 alben=album/5 rhythmen=rhythmus/8 organismen=organismus/10 mechanismen=mechanismus/11 algorithmen=algorithmus/11 viren=virus/5 zyklen=zyklus/6 praxen=praxis/6 materialien=material/11 prinzipien=prinzip/10 mineralien=mineral/10 praktika=praktikum/8`,
-		After:         "as=a/5 es=e/5 is=i/6 os=o/5 us=u/6 ys=y/5 cs=c/5 ps=p/4 ws=w/5 xs=x/5 zs=z/5",
+		After:         "tatus=tatus/6 as=a/5 es=e/5 is=i/6 os=o/5 us=u/5 ys=y/5 cs=c/5 ps=p/4 ws=w/5 xs=x/5 zs=z/5 inn=in/6 eln=el/6",
 		Units:         "km kilometer meter mm cm kg kilo gramm prozent liter euro uhr stunde stunden minute minuten grad sekunde sekunden tag tage tagen woche wochen monat monate monaten jahr jahre jahren",
 		Or:            "oder",
 		Turns:         "aber und also doch denn nun oder",

@@ -28,7 +28,7 @@ func portuguese() Rules {
 		NounEndings:      "cao sao mento dade agem dor ura",
 		VerbEndings:      "ado ada ados adas ido ida idos idas ando endo indo ar er ir",
 		BeforeAdjectives: "é são está estão era eram ser estar muito mais menos tão demasiado fica ficam",
-		Plurals:          "maes=mae faceis=facil dificeis=dificil uteis=util inuteis=inutil ageis=agil frageis=fragil ferteis=fertil doceis=docil repteis=reptil projeteis=projetil herois=heroi onibus=onibus virus=virus campus=campus bonus=bonus corpus=corpus status=status",
+		Plurals:          "maes=mae faceis=facil dificeis=dificil uteis=util inuteis=inutil ageis=agil frageis=fragil ferteis=fertil doceis=docil repteis=reptil projeteis=projetil herois=heroi onibus=onibus virus=virus campus=campus bonus=bonus corpus=corpus status=status caos=caos",
 		Before:           "oes=ao/4 aes=ao/4 aos=ao/4 ais=al/5 eis=el/5 ois=ol/5 uis=ul/5 ns=m/4 us=u/4",
 		Units:            "km quilómetro quilómetros quilômetro quilômetros metro metros mm cm kg quilo quilos grama gramas litro litros euro euros hora horas minuto minutos grau graus segundo segundos dia dias semana semanas mês meses ano anos",
 		Or:               "ou",
