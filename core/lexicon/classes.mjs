@@ -13,7 +13,8 @@ const either = mix(0.45, 0, 0.55, 0)
 const deverbal = mix(0.45, 0.55, 0, 0)
 const enclitic = /([aei]r|[aei]ndo|[ae]d|[áéí]\p{L}*|[dts][oaie])(mi|ti|ci|vi|lo|la|li|le|gli|ne|si|me|te|se|nos|os|los|las|les|[mtsg]e?l[oaie]s?|sene)$/u // "impostarlo", "darles"
 
-const fold = s => /^[a-z'-]+$/.test(s) ? s : s.normalize('NFKD').replace(/\p{Mn}/gu, '').toLowerCase().replace(/ß/g, 'ss').replace(/’/g, "'")
+// As text.Fold does it.
+const fold = s => /^[a-z'-]+$/.test(s) ? s : s.normalize('NFKD').replace(/\p{Mn}/gu, '').toLowerCase().replace(/ß/g, 'ss').replace(/œ/g, 'oe').replace(/’/g, "'")
 
 // ---- Hunspell's files --------------------------------------------------------------------
 
