@@ -187,24 +187,40 @@ func soon(attempt int) time.Time {
 func (w *Workers) beat(ctx context.Context) {
 	tick := time.NewTicker(beatEvery)
 	defer tick.Stop()
-	fine := 0 // beats in a row
+	p := pulse{last: time.Now()}
 	for {
 		select {
 		case <-ctx.Done():
 			return
 		case <-tick.C:
 		}
-		if w.store.Beat(ctx, w.id) != nil {
-			fine = 0
-			continue
-		}
-		// After the database was away nobody has beaten for a while; give the
-		// others time before calling them silent.
-		if fine++; time.Duration(fine)*beatEvery > silentAfter/2 {
+		err := w.store.Beat(ctx, w.id)
+		if p.judges(err == nil, time.Now()) {
 			_, _ = w.store.FreeOrphans(ctx, silentAfter)
 		}
-		_ = w.queue.Deliver(ctx, w.store, mostOutbox)
+		if err == nil {
+			_ = w.queue.Deliver(ctx, w.store, mostOutbox)
+		}
 	}
+}
+
+// pulse tells whether this process may call others silent. After the database was away nobody
+// has beaten for a while; and where this process was late itself, others of its machine were
+// kept waiting as well. Then they are given time first.
+type pulse struct {
+	last time.Time // of the beat before
+	fine int       // beats in a row, each in time
+}
+
+func (p *pulse) judges(beaten bool, now time.Time) bool {
+	late := now.Sub(p.last) > silentAfter/2
+	p.last = now
+	if !beaten || late {
+		p.fine = 0
+		return false
+	}
+	p.fine++
+	return time.Duration(p.fine)*beatEvery > silentAfter/2
 }
 
 // Stop lets running jobs finish until ctx ends, then cancels them; what they
