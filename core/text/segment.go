@@ -86,7 +86,7 @@ func partingColon(s string) int {
 		}
 		first, _ := utf8.DecodeRuneInString(rest)
 		n := utf8.RuneCountInString(rest)
-		if utf8.RuneCountInString(s[:i]) > 1 && n > 1 && (unicode.IsUpper(first) || n > longestEnding) {
+		if utf8.RuneCountInString(s[:min(i, 2*utf8.UTFMax)]) > 1 && n > 1 && (unicode.IsUpper(first) || n > longestEnding) {
 			return i
 		}
 		from = i + 1

@@ -41,6 +41,12 @@ func TestWords(t *testing.T) {
 // The published tests of Unicode Standard Annex #29, WordBreakTest.txt, from
 // Debian's package unicode-data. Our words are its segments with a letter or
 // digit; lines with a hyphen are ours to join and are left out.
+// A word of a million colons is parted in one pass: in a pass for each it would take hours.
+func TestAWordOfColons(t *testing.T) {
+	assert.Equal(t, 1, CountWords("aa"+strings.Repeat(":b", 1_000_000)))
+	assert.Equal(t, 300_000, CountWords(strings.Repeat("Bb:", 300_000)))
+}
+
 func TestWordsAgainstUAX29(t *testing.T) {
 	checked := 0
 	eachBreakTest(t, "WordBreakTest.txt", func(line, text string, segments []string) {
