@@ -49,7 +49,7 @@ func (k *known) inflected(folded string) string {
 	return out
 }
 
-// joined gives stems one form that the stemmer leaves apart: "huiz" and "huis".
+// joinedStem gives stems one form that the stemmer leaves apart: "huiz" and "huis".
 func (k *known) joinedStem(stem string) string {
 	for range mostEndings {
 		out, done := replaced(stem, k.after)
