@@ -36,7 +36,7 @@ func replaced(word string, list []ending) (out string, done bool) {
 	return word, false
 }
 
-// mostEndings is how many endings a stem loses one after another: "kontos", "konto", "kont". Our own.
+// mostEndings is how many endings a stem loses one after another: "laarz", "laars", "laar", "lar". Our own.
 const mostEndings = 3
 
 // inflected brings a folded word nearer to its singular where the stemmer knows no such plural

@@ -3,6 +3,7 @@
 //
 //   - rules.go     what there is to know of a language
 //   - language.go  stems, function words, the parts of a word, sentences
+//   - inflection.go plurals that the stemmer leaves apart
 //   - frequency.go how often general language has a word
 //   - detect.go    which language a text is in
 //   - question.go  what a question asks, and whether a sentence is one

@@ -1,5 +1,6 @@
 // Package lexicon holds the word lists that ship inside the program: how often
-// English uses a word, what part of speech it tends to be, the names of places,
+// English uses a word, what part of speech it and those of six other languages tend to be
+// (classes.go), the names of places,
 // and the function words of each language. The lists are made by generate.mjs
 // from published data; ATTRIBUTION.md beside them names every source.
 package lexicon

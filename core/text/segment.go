@@ -3,6 +3,7 @@
 //
 //   - segment.go      words and sentences (Unicode's UAX #29)
 //   - fold.go         case, accents and signs taken away, for matching only
+//   - numbering.go    what counts a heading and is none of its name
 //   - phrases.go      tables of phrases that a line may be
 //   - readability.go  Flesch's measures, and syllables
 package text
