@@ -7,7 +7,9 @@ import (
 
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/questions"
 	"corpulan/core/text"
+	"corpulan/core/themes"
 )
 
 // A decision is tied to what a finding was made of when it was decided: the
@@ -156,8 +158,8 @@ func (c Choices) follow(e *evidence.Evidence, k Kind, findings []finding) map[st
 				best = i
 			}
 		}
-		if best < 0 && k == ThemeKind {
-			best = c.byWords(e, key)
+		if best < 0 {
+			best = c.byWords(e, k, key, findings)
 		}
 		if best >= 0 {
 			to[key] = findings[best].key
@@ -166,19 +168,26 @@ func (c Choices) follow(e *evidence.Evidence, k Kind, findings []finding) map[st
 	return to
 }
 
-// byWords finds the theme that has the words of an older decision, which did not
-// keep what it was made on, for a heading; -1 if none has.
-func (c Choices) byWords(e *evidence.Evidence, key string) int {
-	i := slices.IndexFunc(c.Marks, func(m Mark) bool { return m.Kind == ThemeKind && m.Key == key })
+// byWords finds the finding that has the words of an older decision: one that did not keep what it
+// was made on, or was made when words had other stems. It is -1 if none has.
+func (c Choices) byWords(e *evidence.Evidence, k Kind, key string, findings []finding) int {
+	i := slices.IndexFunc(c.Marks, func(m Mark) bool { return m.Kind == k && m.Key == key })
 	if i < 0 {
 		return -1
 	}
-	for n, t := range e.Themes {
-		for _, m := range t.Members {
-			if strings.EqualFold(m.Text, c.Marks[i].Text) {
-				return n
-			}
-		}
+	words := c.Marks[i].Text
+	switch k {
+	case TermKind:
+		want := language.For(e.Language).PhraseKey(words)
+		return slices.IndexFunc(findings, func(f finding) bool { return f.key == want || slices.Contains(f.made, want) })
+	case QuestionKind:
+		return slices.IndexFunc(e.Questions, func(q questions.Question) bool {
+			return slices.ContainsFunc(q.Wordings, func(w questions.Wording) bool { return strings.EqualFold(w.Text, words) })
+		})
+	case ThemeKind:
+		return slices.IndexFunc(e.Themes, func(t themes.Theme) bool {
+			return slices.ContainsFunc(t.Members, func(m themes.ThemeHeading) bool { return strings.EqualFold(m.Text, words) })
+		})
 	}
 	return -1
 }

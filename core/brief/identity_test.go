@@ -7,6 +7,8 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
 	"corpulan/core/evidence"
+	"corpulan/core/questions"
+	"corpulan/core/vocabulary"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -38,6 +40,26 @@ func clothes(t *testing.T, e *evidence.Evidence, heading string) string {
 	}
 	require.Fail(t, "no theme holds "+heading)
 	return ""
+}
+
+// Decisions made when words had other stems find the term and the question by their words.
+func TestChoicesOutliveTheirStems(t *testing.T) {
+	e := fieldOf(t, "Winter gloves", "Winter gloves and jackets", "Jackets")
+	var c Choices
+	made := []string{"glovse"} // as an older stemmer left it
+	require.NoError(t, c.Apply(c.Decide(Mark{TermKind, "glovse", "gloves", Adopted}, made)))
+	require.NoError(t, c.Apply(c.Decide(Mark{QuestionKind, "how cold glovse", "How cold is too cold for gloves?", Dropped}, made)))
+	require.NoError(t, c.Apply(c.Decide(Mark{TermKind, "spatul", "spatulas", Adopted}, []string{"spatul"})))
+	today := c.On(e)
+	i := slices.IndexFunc(e.Terms, func(t vocabulary.Term) bool { return t.Text == "gloves" })
+	require.GreaterOrEqual(t, i, 0)
+	assert.Equal(t, Adopted, today.State(TermKind, e.Terms[i].Key))
+	q := slices.IndexFunc(e.Questions, func(q questions.Question) bool { return q.Text == "How cold is too cold for gloves?" })
+	require.GreaterOrEqual(t, q, 0)
+	assert.Equal(t, Dropped, today.State(QuestionKind, e.Questions[q].Key))
+	for _, x := range Compose(e, c, Setting{}).Terms {
+		assert.Equal(t, x.Term == "spatulas", x.Gone, x.Term)
+	}
 }
 
 // The pages that come move the medoid: the theme's label and key are others, and
