@@ -70,7 +70,7 @@ func (a *answerer) in(page int, d *corpus.Doc, group []asked) (Answer, bool) {
 			}
 		case "FAQ":
 			for _, p := range d.Reading.FAQ {
-				if p.Question == w.Text && p.Answer != "" {
+				if text.WithoutNumber(p.Question) == w.Text && p.Answer != "" {
 					return Answer{rank, -1, p.Question, text.CountWords(p.Answer), "FAQ", p.Answer, Prose}, true
 				}
 			}

@@ -76,6 +76,17 @@ func TestQuestionsAreMergedAndAnswered(t *testing.T) {
 	assert.True(t, found[1].Recommended())
 }
 
+// An entry of a FAQ that counts its questions is answered there.
+func TestANumberedFAQ(t *testing.T) {
+	found, _ := Find(t.Context(), corpus.NewField([]corpus.Page{
+		corpustest.Page(t, 1, "a.example", `<title>Winter tyres</title><script type="application/ld+json">{"@context":"https://schema.org","@type":"FAQPage","mainEntity":[{"@type":"Question","name":"1. Do I need studs in winter?","acceptedAnswer":{"@type":"Answer","text":"On ice you do, on salted roads you do not."}}]}</script><h1>Winter tyres</h1><p>Tyres for the winter are soft and wide, and grip in the cold.</p>`),
+	}, "en", "winter tyres"), nil, nil)
+	require.Len(t, found, 1)
+	assert.Equal(t, "Do I need studs in winter?", found[0].Text)
+	require.Len(t, found[0].AnsweredBy, 1)
+	assert.Equal(t, "FAQ", found[0].AnsweredBy[0].By)
+}
+
 // A chapter of a manual asks of everything; only what it asks near the keyword is proposed, and
 // what counts its headings is no part of the question.
 func TestAQuestionFarFromTheKeyword(t *testing.T) {
