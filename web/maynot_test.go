@@ -6,7 +6,7 @@ import (
 	"testing"
 
 	"corpulan/store"
-	"corpulan/web"
+	"corpulan/web/webtest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -39,35 +39,35 @@ func forms(t *testing.T, page string) (list []string) {
 
 // No page holds a form that its reader may not send, for every role and every place.
 func TestPagesHoldNothingForbidden(t *testing.T) {
-	s := withField(t)
+	s, k := webtest.WithField(t), webtest.Bare(t)
 	places := []string{"/", "/demand", "/publication", "/account"}
 	for _, p := range []string{"gather", "field", "evidence", "brief", "draft", "lexicon", "standing", "searched", "share", "brief/revisions", "history", "list"} {
-		places = append(places, s.path("/%s", p))
+		places = append(places, s.Path("/%s", p))
 	}
 	for _, role := range store.Roles() {
-		s.as(role)
+		s.As(role)
 		for _, place := range places {
-			code, page := s.get(t, place)
+			code, page := s.Get(t, place)
 			require.Equal(t, http.StatusOK, code, "%s as %s", place, role)
 			list := forms(t, page)
 			for _, to := range list {
-				assert.True(t, web.MaySend(role, to), "%s holds a form to %s for %s", place, to, role)
+				assert.True(t, k.MayPost(role, to), "%s holds a form to %s for %s", place, to, role)
 			}
 			switch {
 			case role == store.Reader:
 				assert.NotContains(t, page, "draft.js", place)
-			case place == s.path("/brief"):
+			case place == s.Path("/brief"):
 				assert.NotEmpty(t, list, "an editor writes briefs")
 			}
 		}
 	}
 	// What stands in a field can be read all the same.
-	s.as(store.Owner)
-	_, page := s.get(t, s.path("/brief"))
-	code, text, _ := s.post(t, s.path("/brief/fields"), false, "field", "audience", "value", "Riders of all winters", "was", between(page, `name="was" value="`, `"`)[0])
+	s.As(store.Owner)
+	_, page := s.Get(t, s.Path("/brief"))
+	code, text, _ := s.Post(t, s.Path("/brief/fields"), false, "field", "audience", "value", "Riders of all winters", "was", webtest.Between(page, `name="was" value="`, `"`)[0])
 	require.Less(t, code, 400, text)
-	s.as(store.Reader)
-	_, page = s.get(t, s.path("/brief"))
+	s.As(store.Reader)
+	_, page = s.Get(t, s.Path("/brief"))
 	assert.Contains(t, page, "Riders of all winters")
 	assert.Contains(t, page, "readonly")
 }

@@ -14,6 +14,7 @@ import (
 	"corpulan/core/reading"
 	"corpulan/store"
 	"corpulan/store/storetest"
+	"corpulan/web/webtest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -24,7 +25,7 @@ import (
 func TestMain(m *testing.M) { storetest.Main(m) }
 
 func TestBadKeywordsKeepWhatWasTyped(t *testing.T) {
-	s := newSite(t)
+	s := webtest.NewSite(t)
 	for name, c := range map[string]struct{ keyword, language, country, depth, says string }{
 		"empty":     {"   ", "en", "gb", "20", "Type the keyword"},
 		"too long":  {strings.Repeat("winter ", 40), "en", "gb", "20", "at most 200 characters; this has 279"},
@@ -33,123 +34,123 @@ func TestBadKeywordsKeepWhatWasTyped(t *testing.T) {
 		"depth":     {"winter", "en", "gb", "5000", "Between 1 and 100"},
 		"no number": {"winter", "en", "gb", "many", "Between 1 and 100"},
 	} {
-		code, text, _ := s.post(t, "/studies", false, "keyword", c.keyword, "language", c.language, "country", c.country, "depth", c.depth)
+		code, text, _ := s.Post(t, "/studies", false, "keyword", c.keyword, "language", c.language, "country", c.country, "depth", c.depth)
 		assert.Equal(t, http.StatusUnprocessableEntity, code, name)
 		assert.Contains(t, text, c.says, name)
 		assert.Contains(t, text, `value="`+strings.Join(strings.Fields(c.keyword), " ")+`"`, name)
 	}
-	lines, _, err := s.scope.Ledger(t.Context(), store.LedgerQuery{Most: 20})
+	lines, _, err := s.Scope.Ledger(t.Context(), store.LedgerQuery{Most: 20})
 	require.NoError(t, err)
 	assert.Empty(t, lines)
 }
 
 func TestAStudyIsBegun(t *testing.T) {
-	s := newSite(t)
-	_, text := s.get(t, "/")
+	s := webtest.NewSite(t)
+	_, text := s.Get(t, "/")
 	assert.Contains(t, text, "No studies yet")
-	code, _, h := s.post(t, "/studies", false, "keyword", "  winter   <i>riding</i> ", "depth", "10")
+	code, _, h := s.Post(t, "/studies", false, "keyword", "  winter   <i>riding</i> ", "depth", "10")
 	assert.Equal(t, http.StatusSeeOther, code)
-	code, text = s.get(t, h.Get("Location"))
+	code, text = s.Get(t, h.Get("Location"))
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, text, "winter &lt;i&gt;riding&lt;/i&gt;")
 	assert.Contains(t, text, "Asking the search engine")
 	for _, place := range []string{"evidence", "brief"} {
-		code, text = s.get(t, strings.Replace(h.Get("Location"), "gather", place, 1))
+		code, text = s.Get(t, strings.Replace(h.Get("Location"), "gather", place, 1))
 		assert.Equal(t, http.StatusOK, code)
 		assert.Contains(t, text, "Keep at least one page in", "the empty %s says the next step", place)
 	}
 }
 
 func TestSettingAsideChangesEveryFigure(t *testing.T) {
-	s := withField(t)
-	_, text := s.get(t, s.path("/evidence"))
+	s := webtest.WithField(t)
+	_, text := s.Get(t, s.Path("/evidence"))
 	assert.Contains(t, text, "over <strong>3</strong> kept pages")
-	results, err := s.scope.Results(t.Context(), 1)
+	results, err := s.Scope.Results(t.Context(), 1)
 	require.NoError(t, err)
-	code, text, _ := s.post(t, s.path("/results/%d/kept", results[2].ID), true, "kept", "false", "reason", "Too <odd>")
+	code, text, _ := s.Post(t, s.Path("/results/%d/kept", results[2].ID), true, "kept", "false", "reason", "Too <odd>")
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, text, "Too &lt;odd&gt;")
 	assert.Contains(t, text, "<strong>2</strong> kept")
-	_, text = s.get(t, s.path("/evidence"))
+	_, text = s.Get(t, s.Path("/evidence"))
 	assert.Contains(t, text, "over <strong>2</strong> kept pages")
-	_, text = s.get(t, s.path("/brief"))
+	_, text = s.Get(t, s.Path("/brief"))
 	assert.Contains(t, text, "quartiles of 2 pages")
-	code, _, _ = s.post(t, s.path("/results/%d/kept", results[2].ID), false, "kept", "true")
+	code, _, _ = s.Post(t, s.Path("/results/%d/kept", results[2].ID), false, "kept", "true")
 	assert.Equal(t, http.StatusSeeOther, code, "without JavaScript the browser is sent back")
-	_, text = s.get(t, s.path("/evidence"))
+	_, text = s.Get(t, s.Path("/evidence"))
 	assert.Contains(t, text, "over <strong>3</strong> kept pages")
 }
 
 func TestAFailedPageHasAWayOn(t *testing.T) {
-	s := withField(t)
-	_, text := s.get(t, s.path("/gather"))
+	s := webtest.WithField(t)
+	_, text := s.Get(t, s.Path("/gather"))
 	assert.Contains(t, text, "failed: The site refuses to give the page (403).")
 	assert.Contains(t, text, "try again")
-	results, err := s.scope.Results(t.Context(), 1)
+	results, err := s.Scope.Results(t.Context(), 1)
 	require.NoError(t, err)
-	code, text, _ := s.post(t, s.path("/results/%d/retry", results[3].ID), true)
+	code, text, _ := s.Post(t, s.Path("/results/%d/retry", results[3].ID), true)
 	assert.Equal(t, http.StatusOK, code)
 	assert.NotContains(t, text, "(403)")
-	code, _, _ = s.post(t, s.path("/results/%d/retry", results[0].ID), true)
+	code, _, _ = s.Post(t, s.Path("/results/%d/retry", results[0].ID), true)
 	assert.Equal(t, http.StatusNotFound, code, "a page that was read needs no second try")
 }
 
 func TestAdoptDropAndUndo(t *testing.T) {
-	s := withField(t)
-	_, text := s.get(t, s.path("/evidence"))
+	s := webtest.WithField(t)
+	_, text := s.Get(t, s.Path("/evidence"))
 	require.Contains(t, text, `data-row="term bar mitt"`)
 	mark := []string{"kind", "term", "key", "bar mitt", "text", "bar mitts", "view", "evidence"}
-	_, brief := s.get(t, s.path("/brief"))
+	_, brief := s.Get(t, s.Path("/brief"))
 	assert.Contains(t, brief, `<span class="what">bar mitts</span>`)
-	code, text, _ := s.post(t, s.path("/choices"), true, append(mark, "state", "dropped")...)
+	code, text, _ := s.Post(t, s.Path("/choices"), true, append(mark, "state", "dropped")...)
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, text, "Dropped: bar mitts")
 	assert.Contains(t, text, `hx-swap-oob="true"`)
-	_, brief = s.get(t, s.path("/brief"))
+	_, brief = s.Get(t, s.Path("/brief"))
 	assert.NotContains(t, brief, `<span class="what">bar mitts</span>`)
 	assert.Contains(t, brief, "take back", "what was dropped can be had again")
-	code, _, _ = s.post(t, s.path("/choices"), true, append(mark, "state", "")...)
+	code, _, _ = s.Post(t, s.Path("/choices"), true, append(mark, "state", "")...)
 	assert.Equal(t, http.StatusOK, code)
-	_, brief = s.get(t, s.path("/brief"))
+	_, brief = s.Get(t, s.Path("/brief"))
 	assert.Contains(t, brief, `<span class="what">bar mitts</span>`)
 	for _, bad := range [][]string{{"kind", "colour", "key", "x", "state", "adopted"}, {"kind", "term", "key", "", "state", "adopted"}, {"kind", "term", "key", "x", "state", "maybe"}} {
-		code, text, _ := s.post(t, s.path("/choices"), true, bad...)
+		code, text, _ := s.Post(t, s.Path("/choices"), true, bad...)
 		assert.Equal(t, http.StatusUnprocessableEntity, code)
 		assert.Contains(t, text, "could not be recognised")
 	}
 }
 
 func TestEveryFindingLeadsToItsSentences(t *testing.T) {
-	s := withField(t)
+	s := webtest.WithField(t)
 	links := regexp.MustCompile(`hx-get="([^"]*/sources[^"]*)"`)
 	for _, tab := range []string{"terms", "entities", "questions", "themes"} {
-		_, text := s.get(t, s.path("/evidence?tab=%s", tab))
+		_, text := s.Get(t, s.Path("/evidence?tab=%s", tab))
 		found := links.FindAllStringSubmatch(text, -1)
 		if tab != "entities" {
 			require.NotEmpty(t, found, tab)
 		}
 		for _, m := range found {
-			code, pane := s.get(t, html.UnescapeString(m[1]))
+			code, pane := s.Get(t, html.UnescapeString(m[1]))
 			assert.Equal(t, http.StatusOK, code, m[1])
 			assert.NotContains(t, pane, "No kept page holds this", m[1])
 		}
 	}
-	_, pane := s.get(t, s.path("/sources?kind=term&key=bar+mitt"))
+	_, pane := s.Get(t, s.Path("/sources?kind=term&key=bar+mitt"))
 	assert.Contains(t, pane, "<b>bar mitts</b>")
-	code, _ := s.get(t, s.path("/sources?kind=term&key=nothing"))
+	code, _ := s.Get(t, s.Path("/sources?kind=term&key=nothing"))
 	assert.Equal(t, http.StatusNotFound, code)
 }
 
 func TestTypingIntoTheBrief(t *testing.T) {
-	s := withField(t)
+	s := webtest.WithField(t)
 	save := func(field, was, value string) (int, string) {
-		code, text, _ := s.post(t, s.path("/brief/fields"), true, "field", field, "was", was, "typed", fmt.Sprint(was != ""), "value", value)
+		code, text, _ := s.Post(t, s.Path("/brief/fields"), true, "field", field, "was", was, "typed", fmt.Sprint(was != ""), "value", value)
 		return code, text
 	}
 	code, text := save("goal", "", "Line one\r\n<b>two</b>")
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, text, `data-saved="1"`)
-	_, page := s.get(t, s.path("/brief"))
+	_, page := s.Get(t, s.Path("/brief"))
 	assert.Contains(t, page, "Line one\n&lt;b&gt;two&lt;/b&gt;</textarea>")
 	// A second person, whose page still shows the empty field.
 	code, text = save("goal", "", "Mine instead")
@@ -160,7 +161,7 @@ func TestTypingIntoTheBrief(t *testing.T) {
 	assert.Equal(t, http.StatusOK, code, "saved again, knowing theirs")
 	code, _ = save("note:tyre pressur", "", "Name the gauge")
 	assert.Equal(t, http.StatusOK, code)
-	_, page = s.get(t, s.path("/brief"))
+	_, page = s.Get(t, s.Path("/brief"))
 	assert.Contains(t, page, "Name the gauge</textarea>")
 	code, text = save("colour", "", "x")
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
@@ -173,9 +174,9 @@ func TestTypingIntoTheBrief(t *testing.T) {
 // While a gathering runs its stream sends the list once and then what changes of
 // it; it ends with the gathering, since a browser has few connections.
 func TestTheListStreams(t *testing.T) {
-	s := withField(t)
-	_, _, _ = s.post(t, s.path("/pages"), true, "addresses", "http://new.example/a")
-	req, err := http.NewRequestWithContext(t.Context(), http.MethodGet, s.URL+s.path("/events?since=-1"), nil)
+	s := webtest.WithField(t)
+	_, _, _ = s.Post(t, s.Path("/pages"), true, "addresses", "http://new.example/a")
+	req, err := http.NewRequestWithContext(t.Context(), http.MethodGet, s.URL+s.Path("/events?since=-1"), nil)
 	require.NoError(t, err)
 	resp, err := s.Client().Do(req)
 	require.NoError(t, err)
@@ -193,15 +194,15 @@ func TestTheListStreams(t *testing.T) {
 		return b.String()
 	}
 	assert.Contains(t, event(), "event:list\n")
-	results, err := s.scope.Results(t.Context(), 1)
+	results, err := s.Scope.Results(t.Context(), 1)
 	require.NoError(t, err)
-	_, err = s.scope.SetKept(t.Context(), s.study.ID, []int64{results[0].ID}, false, "Seen by everybody who looks")
+	_, err = s.Scope.SetKept(t.Context(), s.Study.ID, []int64{results[0].ID}, false, "Seen by everybody who looks")
 	require.NoError(t, err)
 	changed := event()
 	assert.Contains(t, changed, "event:rows\n")
 	assert.Contains(t, changed, "Seen by everybody who looks")
 	assert.Equal(t, 1, strings.Count(changed, "<tr "), "just the row that changed")
-	require.NoError(t, s.store.FailPage(t.Context(), results[4], "missing", "It is gone."))
+	require.NoError(t, s.Store.FailPage(t.Context(), results[4], "missing", "It is gone."))
 	assert.Contains(t, event(), "It is gone.")
 	assert.Contains(t, event(), "event:end\n")
 	_, err = resp.Body.Read(make([]byte, 1))
@@ -209,10 +210,10 @@ func TestTheListStreams(t *testing.T) {
 }
 
 func TestGuards(t *testing.T) {
-	s := withField(t)
+	s := webtest.WithField(t)
 	resp, err := s.Client().Get(s.URL + "/")
 	require.NoError(t, err)
-	_, _ = body(t, resp)
+	_, _ = webtest.Body(t, resp)
 	csp := resp.Header.Get("Content-Security-Policy")
 	assert.Contains(t, csp, "script-src 'self';")
 	assert.NotContains(t, csp, "unsafe")
@@ -223,25 +224,25 @@ func TestGuards(t *testing.T) {
 	req.Header.Set("Origin", "http://evil.example")
 	resp, err = s.Client().Do(req)
 	require.NoError(t, err)
-	code, _ := body(t, resp)
+	code, _ := webtest.Body(t, resp)
 	assert.Equal(t, http.StatusForbidden, code)
 	for _, path := range []string{"/studies/99", "/studies/99/brief", "/studies/x/gather", "/nowhere", "/studies/-1/evidence"} {
-		code, text := s.get(t, path)
+		code, text := s.Get(t, path)
 		assert.Equal(t, http.StatusNotFound, code, path)
 		assert.Contains(t, text, "There is nothing at this address.", path)
 	}
-	code, _ = s.get(t, "/static/../templates/layout.html")
+	code, _ = s.Get(t, "/static/../templates/layout.html")
 	assert.NotEqual(t, http.StatusOK, code)
-	code, text := s.get(t, "/healthz")
+	code, text := s.Get(t, "/healthz")
 	assert.Equal(t, []any{200, "ok\n"}, []any{code, text})
 }
 
 // No page of ours runs a captured script, loads from elsewhere, or needs what
 // the Content-Security-Policy forbids.
 func TestPagesHoldNothingInline(t *testing.T) {
-	s := withField(t)
-	for _, path := range []string{"/", s.path("/gather"), s.path("/field"), s.path("/pages/1"), s.path("/evidence"), s.path("/evidence?tab=questions"), s.path("/evidence?tab=themes&all=1"), s.path("/brief"), s.path("/sources?kind=term&key=bar+mitt")} {
-		_, text := s.get(t, path)
+	s := webtest.WithField(t)
+	for _, path := range []string{"/", s.Path("/gather"), s.Path("/field"), s.Path("/pages/1"), s.Path("/evidence"), s.Path("/evidence?tab=questions"), s.Path("/evidence?tab=themes&all=1"), s.Path("/brief"), s.Path("/sources?kind=term&key=bar+mitt")} {
+		_, text := s.Get(t, path)
 		doc, err := html.Parse(strings.NewReader(text))
 		require.NoError(t, err)
 		ids := map[string]bool{}
@@ -263,33 +264,26 @@ func TestPagesHoldNothingInline(t *testing.T) {
 	}
 }
 
-// propose sets a page aside as the program does, unless a person has decided.
-func (s *site) propose(t *testing.T, result int64, reason string) {
-	t.Helper()
-	_, err := s.store.SQL().ExecContext(t.Context(), "with r as (update results set kept = false, reason = $2 where id = $1 and not decided) update studies set change = change + 1", result, reason)
-	require.NoError(t, err)
-}
-
 func TestManyPagesAtOnceAndProposals(t *testing.T) {
-	s := withField(t)
-	results, err := s.scope.Results(t.Context(), 1)
+	s := webtest.WithField(t)
+	results, err := s.Scope.Results(t.Context(), 1)
 	require.NoError(t, err)
-	s.propose(t, results[0].ID, "Nearly the same text as rank 9")
-	_, text := s.get(t, s.path("/gather"))
+	s.Propose(t, results[0].ID, "Nearly the same text as rank 9")
+	_, text := s.Get(t, s.Path("/gather"))
 	assert.Contains(t, text, "<i>proposed aside</i>: <span class=\"reason\">Nearly the same text as rank 9")
 	assert.Contains(t, text, "Accept 1 proposed set-aside<")
-	code, text, _ := s.post(t, s.path("/proposals"), true)
+	code, text, _ := s.Post(t, s.Path("/proposals"), true)
 	assert.Equal(t, http.StatusOK, code)
 	assert.NotContains(t, text, "proposed")
-	s.propose(t, results[1].ID, "Another reason")
+	s.Propose(t, results[1].ID, "Another reason")
 	ids := fmt.Sprintf("%d,%d,%d", results[0].ID, results[1].ID, results[3].ID)
-	code, text, _ = s.post(t, s.path("/kept"), true, "id", ids, "kept", "true")
+	code, text, _ = s.Post(t, s.Path("/kept"), true, "id", ids, "kept", "true")
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, text, "<strong>3</strong> kept", "the page that failed is not among them")
-	s.propose(t, results[1].ID, "A reason come too late")
-	_, text = s.get(t, s.path("/gather"))
+	s.Propose(t, results[1].ID, "A reason come too late")
+	_, text = s.Get(t, s.Path("/gather"))
 	assert.NotContains(t, text, "too late", "a person's choice stays")
-	code, _, _ = s.post(t, s.path("/kept"), true, "id", "1,x", "kept", "false")
+	code, _, _ = s.Post(t, s.Path("/kept"), true, "id", "1,x", "kept", "false")
 	assert.Equal(t, http.StatusNotFound, code)
 }
 
@@ -297,14 +291,14 @@ func TestManyPagesAtOnceAndProposals(t *testing.T) {
 // the request to the rendered list; the budget is 100 ms.
 func BenchmarkCuration100(b *testing.B) {
 	s := hundred(b)
-	results, err := s.scope.Results(b.Context(), 1)
+	results, err := s.Scope.Results(b.Context(), 1)
 	require.NoError(b, err)
 	click := func(kept string) {
-		req, err := http.NewRequestWithContext(b.Context(), http.MethodPost, s.URL+s.path("/results/%d/kept", results[50].ID), strings.NewReader("kept="+kept))
+		req, err := http.NewRequestWithContext(b.Context(), http.MethodPost, s.URL+s.Path("/results/%d/kept", results[50].ID), strings.NewReader("kept="+kept))
 		require.NoError(b, err)
 		req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 		req.Header.Set("HX-Request", "true")
-		req.Header.Set("X-Place", cmp.Or(s.place, "gather"))
+		req.Header.Set("X-Place", cmp.Or(s.Place, "gather"))
 		resp, err := s.Client().Do(req)
 		require.NoError(b, err)
 		_, err = io.Copy(io.Discard, resp.Body)
@@ -324,10 +318,10 @@ func BenchmarkCuration100(b *testing.B) {
 // them was set aside or kept, each time another, so that nothing is at hand.
 func BenchmarkEvidenceAfterClick100(b *testing.B) {
 	s := hundred(b)
-	results, err := s.scope.Results(b.Context(), 1)
+	results, err := s.Scope.Results(b.Context(), 1)
 	require.NoError(b, err)
 	look := func() {
-		resp, err := s.Client().Get(s.URL + s.path("/evidence"))
+		resp, err := s.Client().Get(s.URL + s.Path("/evidence"))
 		require.NoError(b, err)
 		_, err = io.Copy(io.Discard, resp.Body)
 		require.NoError(b, err)
@@ -341,7 +335,7 @@ func BenchmarkEvidenceAfterClick100(b *testing.B) {
 		n++
 		for i := range 20 {
 			if n>>i&1 == 1 {
-				_, err := s.scope.SetKept(b.Context(), s.study.ID, []int64{results[i].ID}, n>>(i+1)&1 == 1, "for the benchmark")
+				_, err := s.Scope.SetKept(b.Context(), s.Study.ID, []int64{results[i].ID}, n>>(i+1)&1 == 1, "for the benchmark")
 				require.NoError(b, err)
 				break
 			}
@@ -352,10 +346,10 @@ func BenchmarkEvidenceAfterClick100(b *testing.B) {
 }
 
 // hundred is a site with a study of 100 pages, no two alike.
-func hundred(b testing.TB) *site {
-	s := newSite(b)
-	s.study = store.Study{Keyword: "winter bike commuting", Language: "en", Country: "gb", Depth: 100}
-	g, err := s.scope.CreateStudy(b.Context(), &s.study)
+func hundred(b testing.TB) *webtest.Site {
+	s := webtest.NewSite(b)
+	s.Study = store.Study{Keyword: "winter bike commuting", Language: "en", Country: "gb", Depth: 100}
+	g, err := s.Scope.CreateStudy(b.Context(), &s.Study)
 	require.NoError(b, err)
 	articles, err := filepath.Glob("../standin/sites/*/*/*.html")
 	require.NoError(b, err)
@@ -364,16 +358,16 @@ func hundred(b testing.TB) *site {
 		results = append(results, store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: i + 1,
 			URL: fmt.Sprintf("http://s%d.example/p", i), Host: fmt.Sprintf("s%d.example", i), Title: fmt.Sprintf("Page %d", i), State: store.Waiting, Kept: true})
 	}
-	_, err = s.store.Found(b.Context(), *g, results, nil, nil, nil)
+	_, err = s.Store.Found(b.Context(), *g, results, nil, nil, nil)
 	require.NoError(b, err)
-	results, err = s.scope.Results(b.Context(), g.ID)
+	results, err = s.Scope.Results(b.Context(), g.ID)
 	require.NoError(b, err)
 	for i, r := range results {
 		article, err := os.ReadFile(articles[i%len(articles)])
 		require.NoError(b, err)
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: append(article, []byte(fmt.Sprintf("<p>%d</p>", i))...)})
 		require.NoError(b, err)
-		err = s.store.KeepPage(b.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
+		err = s.Store.KeepPage(b.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
 			Headers: datatypes.NewJSONType(map[string][]string{})}, doc, "")
 		require.NoError(b, err)
 	}

@@ -16,7 +16,7 @@ import (
 func sources(t *testing.T) map[string]string {
 	t.Helper()
 	all := map[string]string{}
-	for _, glob := range []string{"../web/templates/*.html", "../web/templates/parts/*.html"} {
+	for _, glob := range []string{"../web/*/templates/*.html", "../web/*/templates/parts/*.html"} {
 		files, err := filepath.Glob(glob)
 		require.NoError(t, err)
 		for _, f := range files {
@@ -58,10 +58,10 @@ func TestCataloguesAreComplete(t *testing.T) {
 
 // Every text that a script says stands in its table, and nothing else does.
 func TestScriptsAreTranslated(t *testing.T) {
-	table, err := os.ReadFile("../web/static/own/words.js")
+	table, err := os.ReadFile("../web/kit/static/words.js")
 	require.NoError(t, err)
 	said := map[string]bool{}
-	for _, glob := range []string{"../web/static/own/*.js", "../web/editor/*.js"} {
+	for _, glob := range []string{"../web/*/static/*.js", "../web/draft/editor/*.js"} {
 		files, err := filepath.Glob(glob)
 		require.NoError(t, err)
 		for _, f := range files {
@@ -169,7 +169,7 @@ func TestTextsOfGoAreTranslated(t *testing.T) {
 	all, err := All()
 	require.NoError(t, err)
 	said, columns := map[string]bool{}, map[string]bool{}
-	for _, glob := range []string{"../web/*.go", "../web/draw/*.go", "../jobs/*.go", "../study/*.go", "../render/*.go", "../core/brief/*.go"} {
+	for _, glob := range []string{"../web/*/*.go", "../jobs/*.go", "../study/*.go", "../render/*.go", "../core/brief/*.go"} {
 		files, err := filepath.Glob(glob)
 		require.NoError(t, err)
 		for _, f := range files {

@@ -15,7 +15,7 @@ import (
 	"corpulan/standin"
 	"corpulan/store"
 	"corpulan/study"
-	"corpulan/web"
+	"corpulan/web/kit"
 )
 
 // runDemo starts everything: a private PostgreSQL, the simulated search engine
@@ -68,8 +68,8 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 	}()
 	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), keywords: sim.KeywordService(), pause: 2 * time.Millisecond, workers: 12, publication: "Quillfen Cycles", connections: 24, secretFile: filepath.Join(folder, "secret"), simulated: sim.Address(), furnish: furnishDemo(sim), visitor: demoVisitor, again: sim.MoveOn}
 	keywords, own := standin.Lists()
-	s.samples = []web.Sample{{Name: "Winter cycling.csv", Data: keywords}, {Name: "Queries that led to our pages.csv", Data: own}}
-	s.extras = []web.Sample{{Name: "Workshop evening.vtt", Data: standin.Workshop()}}
+	s.samples = []kit.Sample{{Name: "Winter cycling.csv", Data: keywords}, {Name: "Queries that led to our pages.csv", Data: own}}
+	s.extras = []kit.Sample{{Name: "Workshop evening.vtt", Data: standin.Workshop()}}
 	defer os.Remove(where)
 	err = serve(ctx, s, std, func(address string) {
 		_ = os.WriteFile(where, []byte(address+"\n"), 0o644) // for the message of a second demo

@@ -18,6 +18,7 @@ import (
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web"
+	"corpulan/web/kit"
 	"corpulan/words"
 )
 
@@ -132,7 +133,7 @@ func startWorkers(ctx context.Context, s settings, st *store.Store, analyst *stu
 		return nil, err
 	}
 	return func() {
-		ending, cancel := context.WithTimeout(context.WithoutCancel(ctx), web.Shutdown)
+		ending, cancel := context.WithTimeout(context.WithoutCancel(ctx), kit.Shutdown)
 		defer cancel()
 		if err := workers.Stop(ending); err != nil {
 			log.Error("stopping the workers", "error", err)
@@ -200,11 +201,11 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	if err != nil {
 		return err
 	}
-	var openID *web.OpenID
+	var openID *kit.OpenID
 	if s.openIDIssuer != "" {
-		openID = &web.OpenID{Issuer: s.openIDIssuer, ClientID: s.openIDClient, Secret: s.openIDPassword, Name: s.openIDName, Address: s.address}
+		openID = &kit.OpenID{Issuer: s.openIDIssuer, ClientID: s.openIDClient, Secret: s.openIDPassword, Name: s.openIDName, Address: s.address}
 	}
-	handler, err := web.Handler(web.Options{Store: st, Queue: q, Analyst: analyst, SignInAs: signInAs, Observe: figures.Request, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples, Extras: s.extras, Again: s.again})
+	handler, err := web.New(kit.Options{Store: st, Queue: q, Analyst: analyst, SignInAs: signInAs, Observe: figures.Request, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples, Extras: s.extras, Again: s.again})
 	if err != nil {
 		return err
 	}
@@ -229,7 +230,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 		return err
 	case <-ctx.Done():
 	}
-	stop, cancel := context.WithTimeout(context.WithoutCancel(ctx), web.Shutdown)
+	stop, cancel := context.WithTimeout(context.WithoutCancel(ctx), kit.Shutdown)
 	defer cancel()
 	if err := server.Shutdown(stop); err != nil && !errors.Is(err, context.DeadlineExceeded) {
 		return err

@@ -19,7 +19,7 @@ import (
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/study"
-	"corpulan/web"
+	"corpulan/web/kit"
 )
 
 // settings of a running installation, from flags and the environment.
@@ -42,8 +42,8 @@ type settings struct {
 	log, logLevel  string
 	metrics, pprof string
 
-	samples   []web.Sample
-	extras    []web.Sample // texts to try reading beside a field
+	samples   []kit.Sample
+	extras    []kit.Sample // texts to try reading beside a field
 	simulated string       // address of the stand-in, in the demo and the tests only
 
 	again func(keyword string) // called before a study is gathered again; nil for nothing

@@ -1,0 +1,161 @@
+package brief
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/render"
+	"corpulan/study"
+	"corpulan/web/kit"
+
+	"github.com/gin-gonic/gin"
+)
+
+// sectionNode is a section of the outline with those below it.
+type sectionNode struct {
+	render.Block
+	Below []sectionNode
+}
+
+// sectionTree sets sections below those before them that are of a higher level.
+func sectionTree(blocks []render.Block) []sectionNode {
+	var list []sectionNode
+	for i := 0; i < len(blocks); {
+		if blocks[i].Form != render.SectionForm {
+			i++
+			continue
+		}
+		end := i + 1
+		for end < len(blocks) && blocks[end].Form == render.SectionForm && blocks[end].Level > blocks[i].Level {
+			end++
+		}
+		list = append(list, sectionNode{blocks[i], sectionTree(blocks[i+1 : end])})
+		i = end
+	}
+	return list
+}
+
+// sectionView is a section as a template shows it.
+type sectionView struct {
+	An document
+	S  sectionNode
+}
+
+// HeadingTyped tells whether a person has worded the heading.
+func (v sectionView) HeadingTyped() bool {
+	return v.An.Choices.TypedIn(brief.HeadingPrefix+v.S.Key) != nil
+}
+
+// Below are the sections below this one.
+func (v sectionView) Below() []sectionView { return sectionViews(v.An, v.S.Below) }
+
+func sectionViews(an document, nodes []sectionNode) []sectionView {
+	list := make([]sectionView, len(nodes))
+	for i, n := range nodes {
+		list[i] = sectionView{an, n}
+	}
+	return list
+}
+
+// Sections are those of the outline, by what stands below what.
+func (an document) Sections(blocks []render.Block) []sectionView {
+	return sectionViews(an, sectionTree(blocks))
+}
+
+// ByHand tells whether the outline is the person's.
+func (an document) ByHand() bool { return an.Choices.Lines() != nil }
+
+// sectionForms are the forms that edit a section, asked for when they are wanted: an outline
+// may have hundreds.
+func (s *handlers) sectionForms(c *gin.Context) {
+	an, err := s.Findings(c)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	for _, k := range render.Document(an.Brief.Saying(an.In)) {
+		if k.Form == render.SectionForm && k.Key == c.Query("key") {
+			s.Fragment(c, http.StatusOK, "outline-edit", sectionView{document{an}, sectionNode{Block: k}})
+			return
+		}
+	}
+	s.Done(c, study.Done{}, brief.ErrNoSection)
+}
+
+// mostSections is how many sections an outline by hand may have. Our own.
+const mostSections = 500
+
+// editOutline makes one edit of the outline.
+func (s *handlers) editOutline(c *gin.Context) {
+	st, ctx := kit.StudyOf(c), c.Request.Context()
+	an, err := s.Findings(c)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	key, value := c.PostForm("key"), strings.Join(strings.Fields(c.PostForm("value")), " ")
+	heading, inOutline := sectionHeading(an.Brief.Outline, key)
+	does := c.PostForm("do")
+	refuse := func(what string) { s.Say(c, http.StatusUnprocessableEntity, what) }
+	switch {
+	case !inOutline && does != "add" && does != "follow":
+		s.Done(c, study.Done{}, brief.ErrNoSection)
+		return
+	case (does == "add" || does == "rename") && !kit.Sayable(value, an.Evidence.Language):
+		refuse(fmt.Sprintf("A heading has letters, and at most %d characters.", kit.LongestOwn))
+		return
+	case does == "add" && len(brief.LinesOf(an.Brief.Outline)) >= mostSections:
+		refuse(fmt.Sprintf("An outline has at most %d sections.", mostSections))
+		return
+	}
+	commands, e := s.Commands(c), an.Evidence
+	var done study.Done
+	switch does {
+	case "add":
+		done, err = commands.AddSection(ctx, st.ID, e, value, key)
+	case "rename":
+		done, err = commands.Rename(ctx, st.ID, e, key, heading, &value)
+	case "restore":
+		done, err = commands.Rename(ctx, st.ID, e, key, heading, nil)
+	case "words":
+		words := &value
+		if value == "" {
+			words = nil
+		} else if lower, upper, ok := brief.LengthIn(value); !ok || lower != upper {
+			refuse("The length of a section is one number of words, such as 150.")
+			return
+		}
+		done, err = commands.SetWords(ctx, st.ID, e, key, heading, words)
+	case "put":
+		done, err = commands.PutSection(ctx, st.ID, e, key, heading, c.PostForm("parent"), c.PostForm("before"))
+	case "bring":
+		if done, err = commands.Bring(ctx, st.ID, e, key, heading, value); errors.Is(err, study.ErrNotInBrief) {
+			refuse("No question and no term of the brief is called so; add it first, then bring it here.")
+			return
+		}
+	case "follow":
+		done, err = commands.Follow(ctx, st.ID)
+	case string(brief.Up), string(brief.Down), string(brief.In), string(brief.Out):
+		done, err = commands.MoveSection(ctx, st.ID, e, key, heading, brief.Way(does))
+	default:
+		refuse("This cannot be done to an outline; reload the page and try again.")
+		return
+	}
+	s.Done(c, done, err)
+}
+
+// sectionHeading is the heading of a section by its key.
+func sectionHeading(outline []brief.Section, key string) (heading string, ok bool) {
+	for _, x := range outline {
+		if x.Key == key {
+			return x.Heading, true
+		}
+		if heading, ok = sectionHeading(x.Children, key); ok {
+			return heading, true
+		}
+	}
+	return "", false
+}

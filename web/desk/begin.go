@@ -1,0 +1,46 @@
+package desk
+
+import (
+	"fmt"
+
+	"corpulan/gather"
+	"corpulan/store"
+	"corpulan/study"
+	"corpulan/web/kit"
+
+	"github.com/gin-gonic/gin"
+)
+
+// newStudy is the line that begins a study, as it was filled in.
+type newStudy struct {
+	Keyword   string            `form:"keyword"`
+	Language  string            `form:"language,default=en"`
+	Country   string            `form:"country,default=gb"`
+	Depth     int               `form:"depth,default=20"`
+	Addresses string            `form:"addresses"` // pasted
+	Column    string            `form:"column"`    // that holds the addresses of a file of ranks
+	Anyway    bool              `form:"anyway"`    // begin another all the same
+	Columns   []string          `form:"-"`         // to choose from
+	Wrong     map[string]string `form:"-"`         // by field
+	Like      *store.Study      `form:"-"`         // the study of the same keyword and market that exists
+
+	own *gather.Results // the results a person brought; nil to ask the engine
+}
+
+// study is what is to begin.
+func (n *newStudy) study() store.Study {
+	return store.Study{Keyword: n.Keyword, Language: n.Language, Country: n.Country, Depth: n.Depth}
+}
+
+// bound refuses more results than a gathering holds.
+func (n *newStudy) bound(field string) {
+	if n.own != nil && len(n.own.Items) > store.MostResults {
+		n.Wrong[field] = fmt.Sprintf("A gathering holds at most %d pages; these are %d. Bring the first ranks.", store.MostResults, len(n.own.Items))
+	}
+}
+
+// freshStudy is a study that begins as the publication is read.
+func (s *handlers) freshStudy(c *gin.Context) newStudy {
+	st := study.Fresh(kit.PublicationOf(c).Settings.Data())
+	return newStudy{Language: st.Language, Country: st.Country, Depth: st.Depth}
+}

@@ -1,0 +1,151 @@
+package draft
+
+import (
+	"net/url"
+	"slices"
+
+	"corpulan/core/brief"
+	"corpulan/core/fit"
+	"corpulan/web/parts"
+)
+
+// draftRow is a line of what the brief asks for.
+type draftRow struct {
+	Part  string
+	State string // "missing", "overdone" or "met"
+	fit.Item
+	Block int
+	ID    string
+	Load  string // where its sentences of the field are
+}
+
+// row makes a line of an item.
+func (b *draftBody) row(part, state string, x fit.Item) draftRow {
+	r := draftRow{Part: part, State: state, Item: x, Block: b.Block(x.Section), ID: parts.LineID(part + " " + x.Key + x.Text)}
+	switch part {
+	case fit.Terms, fit.Entities, fit.Questions, fit.Sections:
+		kind := map[string]brief.Kind{fit.Terms: brief.TermKind, fit.Entities: brief.EntityKind, fit.Questions: brief.QuestionKind, fit.Sections: brief.ThemeKind}[part]
+		r.Load = b.Base + "/sentences?" + url.Values{"kind": {string(kind)}, "key": {x.Key}}.Encode()
+	}
+	if part == fit.Terms && x.Score == 0 {
+		r.Block = -1
+	}
+	return r
+}
+
+// Rows are the lines of a part: what lacks first.
+func (b *draftBody) Rows(p fit.Part) []draftRow {
+	var list []draftRow
+	for _, x := range p.Overdone {
+		list = append(list, b.row(p.Name, "overdone", x))
+	}
+	for _, x := range p.Missing {
+		list = append(list, b.row(p.Name, "missing", x))
+	}
+	for _, x := range p.Met {
+		list = append(list, b.row(p.Name, "met", x))
+	}
+	return list
+}
+
+// MissingRows are the lines of what lacks, the cheapest first, or of all of one part.
+func (b *draftBody) MissingRows() []draftRow {
+	var list []draftRow
+	for _, p := range b.M.Parts {
+		if p.Name == b.Show {
+			return b.Rows(p)
+		}
+	}
+	for _, l := range b.M.Missing() {
+		state := "missing"
+		if l.Over {
+			state = "overdone"
+		}
+		if b.Show == "" || b.Show == state || b.Show == "absent" && l.Score == 0 {
+			list = append(list, b.row(l.Part, state, l.Item))
+		}
+	}
+	if b.Show == "within" {
+		for _, p := range b.M.Parts {
+			for _, x := range p.Met {
+				list = append(list, b.row(p.Name, "met", x))
+			}
+		}
+	}
+	return list
+}
+
+// Filters are what the missing can be narrowed to, with how many.
+func (b *draftBody) Filters() []draftFilter {
+	all := draftFilter{"", "all", len(b.M.Missing())}
+	absent, over, within := draftFilter{Name: "absent", Text: "absent"}, draftFilter{Name: "overdone", Text: "overdone"}, draftFilter{Name: "within", Text: "within"}
+	var parts []draftFilter
+	for _, p := range b.M.Parts {
+		for _, x := range p.Missing {
+			if x.Score == 0 {
+				absent.N++
+			}
+		}
+		over.N += len(p.Overdone)
+		within.N += len(p.Met)
+		parts = append(parts, draftFilter{p.Name, b.PartName(p.Name), len(p.Missing) + len(p.Overdone)})
+	}
+	return append([]draftFilter{all, absent, over, within}, parts...)
+}
+
+type draftFilter struct {
+	Name, Text string
+	N          int
+}
+
+// Kind is the word for a line of a part.
+func (r draftRow) Kind() string {
+	return map[string]string{fit.Terms: "term", fit.Sections: "section", fit.Questions: "question", fit.Entities: "name", fit.Length: "length", fit.Form: "form"}[r.Part]
+}
+
+// Outline is the outline of the brief with what is covered of it.
+func (b *draftBody) Outline() []draftSection {
+	covered := map[string]fit.Item{}
+	for _, p := range b.M.Parts {
+		if p.Name == fit.Sections {
+			for _, x := range slices.Concat(p.Missing, p.Met) {
+				covered[x.Key] = x
+			}
+		}
+	}
+	var list []draftSection
+	b.An.Brief.Each(func(x *brief.Section) {
+		item := covered[x.Key]
+		list = append(list, draftSection{*x, item, b.Block(item.Section)})
+	})
+	return list
+}
+
+type draftSection struct {
+	brief.Section
+	Item  fit.Item
+	Block int
+}
+
+// Cuttings are the passages kept for the writer; those not used yet first.
+func (b *draftBody) Cuttings() []draftCutting {
+	var list []draftCutting
+	for _, used := range []bool{false, true} {
+		for _, x := range b.An.Brief.Cuttings {
+			if b.M.Used[x.ID] == used {
+				list = append(list, draftCutting{x, used})
+			}
+		}
+	}
+	return list
+}
+
+type draftCutting struct {
+	brief.Cutting
+	Used bool
+}
+
+// Data is what the editor puts into the text.
+func (x draftCutting) Data() map[string]string {
+	return map[string]string{"text": x.Text, "url": x.URL, "title": x.Title}
+}

@@ -1,0 +1,116 @@
+package evidence
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	"corpulan/core/language"
+	"corpulan/core/vocabulary"
+	"corpulan/web/parts"
+)
+
+// tableColumn is a column of a tab's table, with what it sorts by.
+type tableColumn struct {
+	Name  string
+	Sort  string // empty for none
+	Num   bool
+	Title string
+}
+
+// columnsOf are the columns of each tab between the mark and the action.
+var columnsOf = map[string][]tableColumn{
+	"terms": {{"Term", "name", false, ""}, {"Tier", "", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Uses", "total", true, "on all pages together"}, {"Uses per page", "median", false, "lower quartile, median and upper quartile, by the median"},
+		{"per 1,000", "rate", true, "median of times in 1,000 words"}, {"T", "titles", true, "pages with it in the title"}, {"H", "headings", true, "pages with it in a heading"}, {"O", "openings", true, "pages with it in the first hundred words"}, {"I", "images", true, "pages with it in an image's text"},
+		{"even", "even", true, "how evenly the field uses it, in percent: 100 less Gries's deviation of proportions"}, {"keyness", "keyness", true, "doublings beyond general language (log ratio)"}},
+	"entities":  {{"Entity", "name", false, ""}, {"Type", "note", false, ""}, {"Told by", "", false, "what tells its type"}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Mentions", "total", true, ""}, {"salience", "even", true, "0 to 100: on how many pages, how often, and whether in titles, headings and openings"}},
+	"questions": {{"Question", "name", false, ""}, {"Asks", "note", false, ""}, {"Asked by", "", false, ""}, {"Answered on", "", false, ""}, {"Pages", "pages", true, "that answer it"}, {"Wordings", "total", true, ""}, {"Short answer", "", false, "the form that suits a short answer"}},
+	"points":    {{"Point", "name", false, ""}, {"Theme", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, "that say so"}},
+	"facts":     {{"Sentence", "name", false, ""}, {"Kind", "note", false, ""}, {"Figures", "", false, ""}, {"Rank", "total", true, ""}, {"Page of", "", false, "when the page was published or changed"}},
+	"openings":  {},
+	"themes":    {{"Theme", "name", false, ""}, {"Level", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Usual words", "median", false, "lower and upper quartile, by the median"}},
+}
+
+// columnsFor are the columns of a tab; searched says that lists of keywords are there, which
+// know how much terms and questions are searched.
+func columnsFor(tab string, searched bool) []tableColumn {
+	columns := columnsOf[tab]
+	if at := map[string]string{"terms": "Pages", "questions": "Pages"}[tab]; searched && at != "" {
+		i := slices.IndexFunc(columns, func(c tableColumn) bool { return c.Name == at })
+		return slices.Insert(slices.Clone(columns), i+1, tableColumn{"Searched", "volume", true, "a month, as keyword lists say"})
+	}
+	return columns
+}
+
+// byTerm compares rows of terms by a figure.
+func byTerm(figure func(*vocabulary.Term) float64) func(a, b parts.FindingRow) int {
+	return func(a, b parts.FindingRow) int {
+		if a.Term == nil || b.Term == nil {
+			return 0
+		}
+		return cmp.Compare(figure(a.Term), figure(b.Term))
+	}
+}
+
+// sortRows orders rows by a column; the field's own order stays for what is the same.
+func sortRows(rows []parts.FindingRow, by string, down bool) {
+	compare := map[string]func(a, b parts.FindingRow) int{
+		"name": func(a, b parts.FindingRow) int {
+			return strings.Compare(strings.ToLower(a.Text), strings.ToLower(b.Text))
+		},
+		"note":   func(a, b parts.FindingRow) int { return strings.Compare(a.Note, b.Note) },
+		"volume": func(a, b parts.FindingRow) int { return cmp.Compare(a.Asked.Volume.Value, b.Asked.Volume.Value) },
+		"pages":  func(a, b parts.FindingRow) int { return a.Pages - b.Pages },
+		"total":  func(a, b parts.FindingRow) int { return a.Total - b.Total },
+		"median": func(a, b parts.FindingRow) int { return cmp.Compare(a.Range.Median, b.Range.Median) },
+		"even":   func(a, b parts.FindingRow) int { return a.Even - b.Even },
+		"rate":   byTerm(func(t *vocabulary.Term) float64 { return t.Rate.Median }), "keyness": byTerm(func(t *vocabulary.Term) float64 { return t.LogRatio }),
+		"titles": byTerm(func(t *vocabulary.Term) float64 { return float64(t.Titles) }), "headings": byTerm(func(t *vocabulary.Term) float64 { return float64(t.Headings) }),
+		"openings": byTerm(func(t *vocabulary.Term) float64 { return float64(t.Openings) }), "images": byTerm(func(t *vocabulary.Term) float64 { return float64(t.Images) }),
+	}[by]
+	if compare == nil {
+		return
+	}
+	slices.SortStableFunc(rows, func(a, b parts.FindingRow) int {
+		if down {
+			return compare(b, a)
+		}
+		return compare(a, b)
+	})
+}
+
+// against names the general language that terms are compared with.
+func against(code string) string {
+	switch name := language.Name(code); {
+	case code == "en":
+		return "English as films speak it and encyclopedias and newspapers write it"
+	case slices.Contains(language.Codes(), code):
+		return name + " as films speak it"
+	}
+	return ""
+}
+
+// semanticFields groups rows by the term that leads them, in the order of the leading
+// terms; what stands alone comes last.
+func semanticFields(rows []parts.FindingRow) []semanticField {
+	var list []semanticField
+	at := map[string]int{}
+	var alone []parts.FindingRow
+	for _, r := range rows {
+		if r.Term == nil || r.Term.Field == "" {
+			alone = append(alone, r)
+			continue
+		}
+		i, ok := at[r.Term.Field]
+		if !ok {
+			i = len(list)
+			at[r.Term.Field] = i
+			list = append(list, semanticField{Lead: r.Lead})
+		}
+		list[i].Rows = append(list[i].Rows, r)
+	}
+	if len(alone) > 0 {
+		list = append(list, semanticField{Rows: alone})
+	}
+	return list
+}

@@ -1,0 +1,298 @@
+package evidence
+
+import (
+	"embed"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/core/entities"
+	"corpulan/render"
+	"corpulan/store"
+	"corpulan/web/kit"
+	"corpulan/web/parts"
+
+	"github.com/gin-gonic/gin"
+)
+
+//go:embed templates
+var files embed.FS
+
+// handlers answer the requests of the place.
+type handlers struct{ *kit.Kit }
+
+// Routes hangs the place up.
+func Routes(k *kit.Kit) error {
+	s := &handlers{k}
+	editor := func(route string) kit.Need { return kit.Need{Route: "/studies/:study" + route, Role: store.Editor} }
+	s.Add(kit.Place{Name: "evidence", Title: "Evidence", Files: files,
+		Step:    &kit.Step{Title: "Evidence", Path: "/evidence", Key: "e"},
+		Keys:    []kit.Key{{Keys: "a d", Does: "adopt a finding, drop it"}, {Keys: "o", Does: "open the sentences behind a finding"}, {Keys: "s", Does: "join a question with the one it is perhaps the same as"}},
+		Redraws: map[string]kit.Redraw{"evidence": s.evidenceChanged, "standing": s.standingChanged, "searched": s.Noted},
+		Needs:   []kit.Need{editor("/choices"), editor("/own"), editor("/standing")},
+	})
+	st := s.Study
+	st.GET("/evidence", s.evidence)
+	st.GET("/evidence/as/:table", s.downloadTable)
+	st.GET("/counted", s.counted)
+	st.GET("/sources", s.sources)
+	st.POST("/choices", s.choose)
+	st.POST("/choices/many", s.chooseMany)
+	st.POST("/own", s.addOwn)
+	st.GET("/against", s.against)
+	st.GET("/standing", s.standing)
+	st.POST("/standing", s.adoptKeyword)
+	st.GET("/searched", s.searched)
+	st.GET("/lexicon", s.lexicon)
+	st.POST("/lexicon", s.teach)
+	st.POST("/lexicon/forget", s.forget)
+	st.POST("/lexicon/read", s.readLexicon)
+	st.GET("/lexicon.csv", s.lexiconCSV)
+	st.POST("/themes/join", s.joinThemes)
+	return nil
+}
+
+// evidenceBody is the Evidence place: one tab of findings and the sheet.
+type evidenceBody struct {
+	*kit.Analysis
+	evidenceQuery
+	Tabs    []tab
+	Columns []tableColumn
+	Rows    []parts.FindingRow // those that are shown
+	From    int                // of them all
+	All     int                // that match
+	Hidden  int                // terms out by default
+	Running bool
+	Marks   []parts.FigureRow
+	Fields  []semanticField // in the glossary view
+	Taught  int             // entries of the house lexicon
+	Against string          // the general language that keyness is against
+	Types   []tab           // of entities, with how many there are
+	Grid    *parts.Coverage // themes against pages, in that view
+}
+
+// OpeningGroups are the openings of the study that hold a text, by their kinds.
+func (b evidenceBody) OpeningGroups(filter string) []parts.OpeningGroup {
+	return parts.OpeningGroups(b.Analysis, filter)
+}
+
+// semanticField is a group of rows with the term that leads it.
+type semanticField struct {
+	Lead string
+	Rows []parts.FindingRow
+}
+
+type tab struct {
+	Name, Title string
+	Count       int
+}
+
+// evidenceQuery is what of the evidence is asked for; it stands in the address.
+type evidenceQuery struct {
+	Tab     string
+	Filter  string
+	Flagged bool   // flagged and yielding terms too
+	Grouped bool   // terms by semantic field
+	Type    string // of entities
+	Sort    string
+	Down    bool
+	From    int
+	Show    int
+}
+
+func queryOf(c *gin.Context) evidenceQuery {
+	v := kit.PageQuery(c)
+	q := evidenceQuery{Tab: v.Get("tab"), Filter: strings.TrimSpace(v.Get("filter")), Flagged: v.Get("all") == "1", Grouped: (v.Get("view") == "glossary" || v.Get("view") == "grid"), Type: v.Get("type"), Sort: v.Get("sort"), Down: v.Get("down") == "1"}
+	number := func(text string) int {
+		n, err := strconv.Atoi(text)
+		if err != nil {
+			return 0
+		}
+		return max(n, 0)
+	}
+	q.From, q.Show = number(v.Get("from")), number(v.Get("show"))
+	if shown := number(c.GetHeader("X-Shown")); shown > 0 {
+		q.Show = (shown + kit.Screenful - 1) / kit.Screenful * kit.Screenful // as many screenfuls as the page has now
+	}
+	if q.Show == 0 {
+		q.Show = kit.Screenful
+	}
+	if columnsOf[q.Tab] == nil {
+		q.Tab = "terms"
+	}
+	return q
+}
+
+// With is the address of the same with some things changed: "sort", "pages".
+func (q evidenceQuery) With(pairs ...any) string {
+	v := url.Values{"tab": {q.Tab}}
+	set := func(name, value string) {
+		if v.Del(name); value != "" && value != "0" && value != "false" {
+			v.Set(name, value)
+		}
+	}
+	set("filter", q.Filter)
+	set("sort", q.Sort)
+	set("type", q.Type)
+	if q.Flagged {
+		v.Set("all", "1")
+	}
+	if q.Down {
+		v.Set("down", "1")
+	}
+	if q.Grouped {
+		v.Set("view", "glossary")
+	}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		set(fmt.Sprint(pairs[i]), fmt.Sprint(pairs[i+1]))
+	}
+	return "?" + v.Encode()
+}
+
+// counted has a page of evidence loaded again once all pages are counted that had come, or, where
+// none were, once some are.
+func (s *handlers) counted(c *gin.Context) {
+	an, err := s.Findings(c)
+	switch {
+	case err != nil:
+		s.Fail(c, err)
+		return
+	case !an.Provisional || c.Query("from") != "" && len(an.Evidence.Sources) > 0:
+		c.Header("HX-Refresh", "true")
+	}
+	c.Status(http.StatusNoContent)
+}
+
+func (s *handlers) evidence(c *gin.Context) {
+	q := queryOf(c)
+	body, err := s.evidenceBody(c, q)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	switch {
+	case kit.FromHTMX(c) && q.From > 0:
+		s.Fragment(c, http.StatusOK, "more-rows", body)
+	case kit.FromHTMX(c) && c.GetHeader("HX-Target") == "findings":
+		s.Fragment(c, http.StatusOK, "findings", body)
+	default:
+		s.Page(c, http.StatusOK, "evidence", s.InStudy(c, "evidence", body))
+	}
+}
+
+func (s *handlers) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, error) {
+	an, err := s.Findings(c)
+	if err == nil {
+		err = s.WithFigures(c, an)
+	}
+	if err != nil {
+		return evidenceBody{}, err
+	}
+	body := evidenceBody{Analysis: an, evidenceQuery: q, Columns: columnsFor(q.Tab, len(an.Figures) > 0), From: q.From, Running: an.Gathering.Running(),
+		Marks: parts.FigureRows(an, parts.OwnPages(an), "words", "headings", "paragraphs", "images", "external_links")}
+	var rows []parts.FindingRow
+	for _, t := range []tab{{"terms", "Terms", 0}, {"entities", "Entities", 0}, {"questions", "Questions", 0}, {"themes", "Themes", 0}, {"points", "Points", 0}, {"facts", "Figures and sources", 0}} {
+		all := parts.Findings(an, kindOf[t.Name])
+		shown := all
+		if t.Name == "terms" && !q.Flagged {
+			shown = slices.DeleteFunc(slices.Clone(all), func(r parts.FindingRow) bool { return r.Flagged != "" && !r.In })
+			body.Hidden = len(all) - len(shown)
+		}
+		t.Count = len(shown)
+		body.Tabs = append(body.Tabs, t)
+		if t.Name == q.Tab {
+			rows = shown
+		}
+		if t.Name == "entities" {
+			body.Types = typesOf(all)
+		}
+	}
+	body.Tabs = append(body.Tabs, tab{"openings", "Openings", len(an.Evidence.Openings)})
+	if q.Tab == "themes" && q.Grouped {
+		grid := parts.CoverageOf(an, q.Filter)
+		body.Grid = &grid
+		return body, nil
+	}
+	if want := strings.ToLower(q.Filter); want != "" {
+		rows = slices.DeleteFunc(slices.Clone(rows), func(r parts.FindingRow) bool {
+			return !strings.Contains(strings.ToLower(r.Text+" "+r.Note), want)
+		})
+	}
+	if q.Tab == "entities" && q.Type != "" {
+		rows = slices.DeleteFunc(slices.Clone(rows), func(r parts.FindingRow) bool { return r.Note != q.Type })
+	}
+	body.Taught, body.Against = len(an.Lexicon), against(an.Evidence.Language)
+	if q.Tab == "terms" && q.Grouped {
+		body.Fields = semanticFields(rows)
+		return body, nil
+	}
+	sortRows(rows, q.Sort, q.Down)
+	body.All = len(rows)
+	body.Rows = rows[min(q.From, len(rows)):min(q.From+q.Show, len(rows))]
+	return body, nil
+}
+
+// typesOf counts entities by type, in the order the types are shown.
+func typesOf(rows []parts.FindingRow) []tab {
+	var list []tab
+	for _, t := range entities.Types() {
+		n := 0
+		for _, r := range rows {
+			if r.Note == string(t) {
+				n++
+			}
+		}
+		if n > 0 {
+			list = append(list, tab{string(t), string(t), n})
+		}
+	}
+	return list
+}
+
+// Left is how many rows are beyond those that are shown.
+func (b evidenceBody) Left() int { return b.All - b.From - len(b.Rows) }
+
+// Next is where they begin.
+func (b evidenceBody) Next() int { return b.From + len(b.Rows) }
+
+// KindOfTab is the kind of finding that is shown.
+func (b evidenceBody) KindOfTab() brief.Kind { return kindOf[b.Tab] }
+
+// NextScreen is how many of them come with the next press.
+func (b evidenceBody) NextScreen() int { return min(b.Left(), kit.Screenful) }
+
+// kindOf is the kind of finding of each tab.
+var kindOf = map[string]brief.Kind{"terms": brief.TermKind, "entities": brief.EntityKind, "questions": brief.QuestionKind, "themes": brief.ThemeKind, "points": brief.PointKind, "facts": brief.FactKind, "links": brief.LinkKind}
+
+// downloadTable hands all findings of one kind over as a table.
+func (s *handlers) downloadTable(c *gin.Context) {
+	name, ending, _ := strings.Cut(c.Param("table"), ".")
+	kind, known := kindOf[name]
+	if !known {
+		s.Fail(c, store.ErrNotFound)
+		return
+	}
+	an, err := s.Analyse(c)
+	if err == nil {
+		err = s.WithFigures(c, an)
+	}
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	s.SendTable(c, ending, render.FindingsTable(an.Evidence, kind, an.Figures), an.Study.Keyword)
+}
+
+// evidenceChanged draws the place anew after something was done.
+func (s *handlers) evidenceChanged(c *gin.Context, n kit.Notice) {
+	body, err := s.evidenceBody(c, queryOf(c))
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	s.Redrawn(c, "#findings", "evidence-changed", kit.Changed[evidenceBody]{Body: body, Notice: n})
+}

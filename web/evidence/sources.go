@@ -1,0 +1,287 @@
+package evidence
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"corpulan/core/brief"
+	"corpulan/core/corpus"
+	"corpulan/core/entities"
+	"corpulan/core/evidence"
+	"corpulan/core/house"
+	"corpulan/core/language"
+	"corpulan/core/points"
+	"corpulan/core/questions"
+	"corpulan/store"
+	"corpulan/study"
+	"corpulan/web/kit"
+	"corpulan/web/parts"
+
+	"github.com/gin-gonic/gin"
+)
+
+// sourcesBody is the pane that shows what stands behind a finding.
+type sourcesBody struct {
+	StudyID  int64
+	Kind     brief.Kind
+	Key      string
+	Text     string
+	About    string
+	Lines    []corpus.Line   // terms and entities: sentences, a screenful of them
+	Places   int             // all there are
+	Next     string          // where the further ones are; empty if these are the last
+	Passages []parts.Passage // questions and themes: places
+	Hosts    map[int]evidence.Source
+
+	// Of terms: the order of the lines, the word they are narrowed to, and what
+	// stands near.
+	Order      corpus.Side
+	Near       string
+	Collocates []corpus.Collocate
+	Parts      []evidence.Used // terms that a compound is made of, by key and text
+	places     map[int]int64   // results by rank
+
+	Type entities.EntityType // of an entity
+
+	// Of a theme: what its pages say, side by side, the asked-for page first; themes that a
+	// heading can be moved to; its points.
+	Beside []parts.Passage
+	At     int
+	Others []themeChoice
+	Points []points.Point
+
+	Perhaps    []string        // of a question: those that may be the same
+	PointField parts.FieldView // of a point: its wording in the brief
+}
+
+// OrderedBy is the address of the same lines in another order.
+func (b sourcesBody) OrderedBy(order string) string { return b.With(corpus.Side(order), b.Near) }
+
+// mostCollocates is how many neighbours are shown beside the lines.
+const mostCollocates = 24
+
+// PlaceOf is where the section of a line can be read in the captured text.
+func (b sourcesBody) PlaceOf(l corpus.Line) string {
+	return fmt.Sprintf("/studies/%d/pages/%d/sections/%d", b.StudyID, b.places[l.Rank], l.Section)
+}
+
+// With is the address of the same lines in another order, or narrowed to a word.
+func (b sourcesBody) With(order corpus.Side, near string) string {
+	path := kit.SourcesPath(b.StudyID, b.Kind, b.Key)
+	if order != corpus.ByPage && order != "" {
+		path += "&sort=" + string(order)
+	}
+	if near != "" {
+		path += "&near=" + url.QueryEscape(near)
+	}
+	return path
+}
+
+// sources shows the sentences behind a line of the evidence or the brief.
+func (s *handlers) sources(c *gin.Context) {
+	an, err := s.Analyse(c)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	kind, key := brief.Kind(c.Query("kind")), c.Query("key")
+	body := sourcesBody{StudyID: an.Study.ID, Kind: kind, Key: key, Hosts: map[int]evidence.Source{}, Order: corpus.Side(c.Query("sort")), Near: c.Query("near"), At: atRank(c), places: map[int]int64{}}
+	for _, r := range an.Results {
+		if study.Counts(r) {
+			body.places[r.Rank] = r.ID
+		}
+	}
+	for _, src := range an.Evidence.Sources {
+		body.Hosts[src.Rank] = src
+	}
+	if !fillSources(&body, an, kind, key) {
+		s.Fail(c, store.ErrNotFound)
+		return
+	}
+	if body.Order != corpus.ByLeft && body.Order != corpus.ByRight {
+		body.Order = corpus.ByPage
+	}
+	body.narrow(language.For(an.Evidence.Language))
+	corpus.SortLines(body.Lines, body.Order)
+	body.cut(c.Query("from"), body.With(body.Order, body.Near))
+	if kit.FromHTMX(c) && c.GetHeader("HX-Target") == "more-places" {
+		s.Fragment(c, http.StatusOK, "source-lines", body)
+		return
+	}
+	if kit.FromHTMX(c) {
+		s.Fragment(c, http.StatusOK, "sources", body)
+		return
+	}
+	s.Page(c, http.StatusOK, "sources-page", s.InStudy(c, "sources", body))
+}
+
+// narrow leaves the lines that have a word near the term, where one is asked for.
+func (b *sourcesBody) narrow(lang *language.Language) {
+	if b.Near == "" {
+		return
+	}
+	has := func(side string) bool { return slices.Contains(lang.ContentStems(side), b.Near) }
+	b.Lines = slices.DeleteFunc(b.Lines, func(l corpus.Line) bool { return !has(l.Left) && !has(l.Right) })
+}
+
+// mostPlaces is how many sentences or passages are shown at once; a word may
+// stand in fifty thousand places.
+const mostPlaces = 300
+
+// cut leaves the places from a number on, as many as are shown at once.
+func (b *sourcesBody) cut(from, path string) {
+	n, err := strconv.Atoi(from)
+	if err != nil || n < 0 {
+		n = 0
+	}
+	b.Places = len(b.Lines) + len(b.Passages) + len(b.Beside)
+	b.Lines = b.Lines[min(n, len(b.Lines)):min(n+mostPlaces, len(b.Lines))]
+	b.Passages = b.Passages[min(n, len(b.Passages)):min(n+mostPlaces, len(b.Passages))]
+	if n+mostPlaces < b.Places {
+		b.Next = fmt.Sprintf("%s&from=%d", path, n+mostPlaces)
+	}
+}
+
+// entityAbout says what an entity is, by what, and how else it is written.
+func entityAbout(e entities.Entity) string {
+	about := string(e.Type) + ": " + e.Why
+	if e.Long != "" {
+		about += "; stands for " + e.Long
+	}
+	if len(e.Variants) > 1 {
+		about += "; written " + strings.Join(e.Variants, ", ")
+	}
+	return about
+}
+
+// EntityTypes are the types that a name can be taught to be of.
+func (b sourcesBody) EntityTypes() []string { return house.EntityTypes() }
+
+func fillSources(b *sourcesBody, an *kit.Analysis, kind brief.Kind, key string) bool {
+	switch kind {
+	case brief.TermKind:
+		for _, t := range an.Evidence.Terms {
+			if t.Key == key {
+				b.Text, b.Lines = t.Text, corpus.Concordance(an.Pages, t.Keys...)
+				var shapes []string
+				for _, s := range t.Shapes {
+					shapes = append(shapes, s.Text)
+				}
+				b.Collocates = corpus.Collocates(an.Pages, t.Keys...)
+				b.Collocates = b.Collocates[:min(len(b.Collocates), mostCollocates)]
+				for _, part := range t.Parts {
+					for _, other := range an.Evidence.Terms {
+						if other.Key == part {
+							b.Parts = append(b.Parts, evidence.Used{Key: part, Text: other.Text})
+						}
+					}
+				}
+				if len(shapes) > 1 {
+					b.About = "written " + strings.Join(shapes, ", ")
+				}
+				return true
+			}
+		}
+	case brief.EntityKind:
+		for _, e := range an.Evidence.Entities {
+			if e.Key == key {
+				b.Text, b.About = e.Name, entityAbout(e)
+				b.Type = e.Type
+				b.Lines = corpus.Mentions(an.Pages, e.Variants...)
+				if e.Type == entities.ConceptType {
+					b.Lines = corpus.Concordance(an.Pages, language.For(an.Evidence.Language).PhraseKey(e.Name))
+				}
+				return true
+			}
+		}
+	case brief.FactKind:
+		for _, x := range an.Evidence.Facts {
+			if x.Key == key {
+				b.Text = strings.Join(x.Figures, ", ")
+				b.Passages = []parts.Passage{{Rank: x.Rank, Place: string(x.Kind), Heading: parts.HeadingOf(an, x.Rank, x.Section), Text: x.Text}}
+				return true
+			}
+		}
+	case brief.PointKind:
+		for _, t := range an.Evidence.Points {
+			for _, p := range t.Points {
+				if p.Key == key {
+					b.Text = p.Text
+					b.PointField = parts.FieldOf(an, brief.PointPrefix+p.Key)
+					if b.PointField.Value == "" {
+						b.PointField.Value = p.Text
+					}
+					for _, s := range p.Says {
+						b.Passages = append(b.Passages, parts.Passage{Rank: s.Rank, Place: "says", Heading: parts.HeadingOf(an, s.Rank, s.Section), Text: s.Text})
+					}
+					return true
+				}
+			}
+		}
+	case brief.QuestionKind:
+		for _, q := range an.Evidence.Questions {
+			if q.Key == key {
+				b.Text, b.Passages, b.Perhaps = q.Text, questionPassages(an, q), perhapsOf(an, q)
+				b.About = "a short answer: " + string(q.Form)
+				if q.FormNow != "" && q.FormNow != q.Form {
+					b.About += "; the field has " + string(q.FormNow)
+				}
+				return true
+			}
+		}
+	case brief.ThemeKind:
+		for _, t := range an.Evidence.Themes {
+			if t.Key == key {
+				fillTheme(b, an, t)
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// perhapsOf are the questions that may be the same as this one.
+func perhapsOf(an *kit.Analysis, q questions.Question) []string {
+	var list []string
+	for _, other := range an.Evidence.Questions {
+		if slices.Contains(q.Perhaps, other.Key) {
+			list = append(list, other.Text)
+		}
+	}
+	return list
+}
+
+func questionPassages(an *kit.Analysis, q questions.Question) []parts.Passage {
+	var list []parts.Passage
+	for _, w := range q.Wordings {
+		list = append(list, parts.Passage{Rank: w.Rank, Place: "asked: " + w.Place, Heading: w.Text})
+	}
+	for _, a := range q.AnsweredBy {
+		p := parts.Passage{Rank: a.Rank, Place: "answered: " + a.By, Heading: a.Heading, Words: a.Words}
+		if a.Section >= 0 {
+			p.Text = parts.SectionText(an, a.Rank, a.Section, parts.FewLines)
+		} else {
+			p.Text = faqAnswer(an, a)
+		}
+		list = append(list, p)
+	}
+	return list
+}
+
+func faqAnswer(an *kit.Analysis, a questions.Answer) string {
+	for _, p := range an.Pages {
+		if p.Rank != a.Rank {
+			continue
+		}
+		for _, pair := range p.Doc.Reading.FAQ {
+			if pair.Question == a.Heading {
+				return pair.Answer
+			}
+		}
+	}
+	return ""
+}

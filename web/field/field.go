@@ -1,0 +1,256 @@
+package field
+
+import (
+	"embed"
+	"fmt"
+	"math"
+	"net/http"
+	"strconv"
+
+	"corpulan/core/evidence"
+	"corpulan/core/reading"
+	"corpulan/store"
+	"corpulan/study"
+	"corpulan/web/draw"
+	"corpulan/web/kit"
+	"corpulan/web/parts"
+
+	"github.com/gin-gonic/gin"
+)
+
+//go:embed templates static
+var files embed.FS
+
+// handlers answer the requests of the place.
+type handlers struct{ *kit.Kit }
+
+// Routes hangs the place up.
+func Routes(k *kit.Kit) error {
+	s := &handlers{k}
+	s.Add(kit.Place{Name: "field", Title: "Field", Files: files,
+		Step:    &kit.Step{Title: "Field", Path: "/field", Key: "f", Holds: []string{"network", "two"}},
+		Styles:  []kit.Asset{{File: "field/network.css", In: []string{"network"}}},
+		Scripts: []kit.Asset{{File: "field/field.js"}},
+		Keys:    []kit.Key{{Keys: "← → ↑ ↓", Does: "from section to section; Enter shows its text"}},
+		Redraws: map[string]kit.Redraw{"network": s.networkChanged},
+	})
+	st := s.Study
+	st.GET("/field", s.field)
+	st.POST("/leaders", s.lead)
+	st.GET("/network", s.networkPlace)
+	st.GET("/beside", s.two)
+	st.GET("/pages/:result", s.readPage)
+	st.GET("/pages/:result/sections/:section", s.readPage)
+	return nil
+}
+
+// fieldBody is the Field place: how long the pages are, how they are built,
+// what they serve, and what the first ranks do that the others do not.
+type fieldBody struct {
+	*kit.Analysis
+	Running  bool
+	Older    int // pages that an older engine read
+	Chart    draw.Chart
+	Groups   []figureGroup
+	Placing  []placing
+	Contrast evidence.Contrast
+	Leading  []leanRow // of the leaders
+	Trailing []leanRow // of the followers
+	Coverage parts.Coverage
+	Open     *pageBody // what is opened beside the ribbons, by the address
+}
+
+// chartOf is the pages of a study as ribbons, from their readings or the outlines of these.
+func chartOf(an *kit.Analysis, readings map[int64]*reading.Reading) draw.Chart {
+	var pages []draw.Page
+	for _, r := range an.Results {
+		if r.ReadingID != nil && readings[*r.ReadingID] != nil {
+			pages = append(pages, draw.Page{Result: r.ID, Rank: r.Rank, Host: r.Host, Reading: readings[*r.ReadingID], Own: r.Own, Aside: !r.Own && !study.Counts(r)})
+		}
+	}
+	return draw.NewChart(an.In, an.Study.ID, an.Evidence, pages)
+}
+
+// figureGroup is the figures of one group, in the table of measures.
+type figureGroup struct {
+	Name string
+	Rows []parts.FigureRow
+}
+
+func (s *handlers) field(c *gin.Context) {
+	an, readings, err := s.fieldPages(c)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	ours := parts.OwnPages(an)
+	body := fieldBody{Analysis: an, Running: an.Gathering.Running(), Chart: chartOf(an, readings), Groups: figureGroups(an, ours), Placing: placings(an, ours), Contrast: an.Evidence.Contrast, Coverage: parts.CoverageOf(an, "")}
+	body.Leading, body.Trailing = leanRows(an.Evidence.Contrast)
+	body.Open, _ = openedIn(c.Request.Context(), an, body.Chart, c.Query("open")) // what is not there any more is not open
+	for _, p := range body.Chart.Pages {
+		if p.Reading.Engine < reading.Engine {
+			body.Older++
+		}
+	}
+	switch {
+	case c.Query("table") == "":
+		s.Page(c, http.StatusOK, "field", s.InStudy(c, "field", body))
+	case kit.FromHTMX(c):
+		s.Fragment(c, http.StatusOK, "ribbons-table", body.Chart)
+	default:
+		s.Page(c, http.StatusOK, "ribbons", s.InStudy(c, "field", body))
+	}
+}
+
+// fieldPages is a study with the readings that its ribbons are drawn from: their outlines, and
+// whole only where a section is open.
+func (s *handlers) fieldPages(c *gin.Context) (*kit.Analysis, map[int64]*reading.Reading, error) {
+	an, err := s.Findings(c)
+	if err != nil {
+		return nil, nil, err
+	}
+	if c.Query("open") == "" {
+		readings, err := s.Analyst.Outlines(c.Request.Context(), s.Scope(c), an.Results)
+		return an, readings, err
+	}
+	an, err = s.Analyse(c)
+	if err != nil {
+		return nil, nil, err
+	}
+	return an, readings(an), nil
+}
+
+// readings are the pages of the study as they were read.
+func readings(an *kit.Analysis) map[int64]*reading.Reading {
+	all := make(map[int64]*reading.Reading, len(an.Docs))
+	for id, d := range an.Docs {
+		all[id] = d.Reading
+	}
+	return all
+}
+
+// lead parts the first ranks from the others, for this study.
+func (s *handlers) lead(c *gin.Context) {
+	id := kit.StudyOf(c).ID
+	n, err := strconv.Atoi(c.PostForm("leaders"))
+	if err != nil || n < 1 || n > store.MostResults {
+		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("The number of leaders is a whole number from 1 to %d.", store.MostResults))
+		return
+	}
+	done, err := s.Commands(c).Lead(c.Request.Context(), id, n)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	if !kit.FromHTMX(c) {
+		kit.Back(c, fmt.Sprintf("/studies/%d/field", id))
+		return
+	}
+	s.Refreshed(c, kit.NoticeOf(id, done))
+}
+
+// figureGroups are all figures by their groups.
+func figureGroups(an *kit.Analysis, ours []parts.OwnPage) []figureGroup {
+	var groups []figureGroup
+	for _, row := range parts.FigureRows(an, ours) {
+		if len(groups) == 0 || groups[len(groups)-1].Name != row.Group {
+			groups = append(groups, figureGroup{Name: row.Group})
+		}
+		g := &groups[len(groups)-1]
+		g.Rows = append(g.Rows, row)
+	}
+	return groups
+}
+
+// Mark draws the figure's range with the pages of ours on it.
+
+// placing is one place of a page, and which pages have the keyword there.
+type placing struct {
+	Name   string
+	Unit   string
+	Counts []int // per page
+	Pages  int
+	Of     int
+	Ours   []string // pages of ours that have it there
+}
+
+var places = []struct {
+	name string
+	of   func(evidence.Placement) int
+}{
+	{"Title tag", func(p evidence.Placement) int { return one(p.Title) }},
+	{"H1", func(p evidence.Placement) int { return one(p.H1) }},
+	{"Address", func(p evidence.Placement) int { return one(p.Address) }},
+	{"Meta description", func(p evidence.Placement) int { return one(p.Description) }},
+	{"First hundred words", func(p evidence.Placement) int { return one(p.Opening) }},
+	{"Other headings", func(p evidence.Placement) int { return p.Subheadings }},
+	{"Image texts", func(p evidence.Placement) int { return p.ImageTexts }},
+}
+
+func one(b bool) int {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+func placings(an *kit.Analysis, ours []parts.OwnPage) []placing {
+	var list []placing
+	for _, p := range places {
+		row := placing{Name: p.name, Of: len(an.Evidence.Placed), Unit: "times"}
+		for _, at := range an.Evidence.Placed {
+			n := p.of(at)
+			row.Counts = append(row.Counts, n)
+			row.Pages += one(n > 0)
+		}
+		for _, o := range ours {
+			if p.of(o.Placed) > 0 {
+				row.Ours = append(row.Ours, o.Host)
+			}
+		}
+		list = append(list, row)
+	}
+	return list
+}
+
+// leanRow is a term that leans to one side, with the length of its bar.
+type leanRow struct {
+	evidence.Lean
+	Bar int // pixels
+}
+
+const (
+	mostLeans   = 10
+	longestLean = 72 // pixels
+)
+
+// leanRows are the strongest leans of each side.
+func leanRows(c evidence.Contrast) (leading, trailing []leanRow) {
+	most := 1.0
+	for _, l := range c.Leans {
+		most = max(most, math.Abs(l.LogRatio))
+	}
+	for _, l := range c.Leans {
+		row := leanRow{l, int(longestLean*math.Abs(l.LogRatio)/most + 0.5)}
+		if l.G2 > 0 && len(leading) < mostLeans {
+			leading = append(leading, row)
+		} else if l.G2 < 0 && len(trailing) < mostLeans {
+			trailing = append(trailing, row)
+		}
+	}
+	return leading, trailing
+}
+
+// Significance says in words how sure a lean is: over the pages first, since words of
+// one page are no independent witnesses.
+func (l leanRow) Significance() string {
+	switch {
+	case l.Certainty() == "sure" && l.P <= 0.001:
+		return "very likely"
+	case l.Certainty() == "sure":
+		return "likely"
+	case l.Certainty() == "likely":
+		return "perhaps"
+	}
+	return "may be chance"
+}

@@ -1,0 +1,194 @@
+// Package web serves the interface: Gin routes, HTML templates, and the static
+// files that ship with the program. Handlers parse, call and render; rules live
+// in core, what people do in study, and SQL in store.
+//
+//   - server.go, guards.go  routes, and what every request goes through
+//   - views.go, functions.go  templates, and what they call; draw/ draws
+//   - analysis.go    a study as it now is
+//   - deskmany.go    several studies at once; the week, search, notices
+//   - desk.go, gather.go, field.go, evidence.go, brief.go  the places
+//   - stream.go      the ranked list as it fills
+//   - handin.go, captures.go  pages brought in and taken along
+//   - findings.go, columns.go, choose.go, sources.go, pages.go  rows of findings and their
+//     columns, decisions, the sentences behind a figure, how a page was read
+//   - lexicon.go, against.go  the house lexicon; a text of ours against the field
+//   - coverage.go, beside.go  who treats what; what pages say of a theme, side by side
+//   - fields.go, outline.go, parts.go  the brief edited in place
+//   - share.go, writer.go  links to a brief; what they open
+//   - draft.go, draftsave.go   the place of the writer's text; saving, versions, files
+//   - draftbeside.go, draftrows.go, draftexamples.go  what stands beside the text
+//   - movement.go  what moved between two gatherings, and what that asks of the brief;
+//     positions.go  where the own site stood
+//   - network.go  terms that stand together; two.go  two studies side by side
+//   - drawer.go, cuttings.go  evidence beside the brief; passages kept from it
+//   - revisions.go   what a brief was, compared and restored
+//   - demand.go, keywordcolumns.go  keyword lists, and which column is which
+//   - groups.go, groupfilter.go, grouphand.go  groups of a list: shown, filtered, changed by hand
+//   - slates.go      the pages planned
+//   - standing.go    keywords against the pages of a study; searched against found
+//   - setup.go, programs.go  how a publication is set up; its services, tokens and webhooks
+//   - publication.go what a publication says for all its briefs; its own pages
+//   - api.go         the interface for programs; openapi.json describes it
+//   - account.go, factor.go, openid.go, people.go  signing in, the second factor, an issuer, the
+//     members of a publication
+//   - roles.go       who asks, and what they may do
+//   - maynot.go      what somebody may not do is not on their pages
+//   - history.go     who did what in a study
+//   - undo.go        steps back and forth
+package kit
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+	"time"
+
+	"corpulan/store"
+	"corpulan/study"
+
+	"github.com/gin-gonic/gin"
+)
+
+// Kit is what every place of the interface works with: the store and the workers, who asks, and
+// how pages are made. Who asks, and in which publication, stands in the request, and nothing of it
+// here.
+type Kit struct {
+	Options
+	Demander *study.Demander
+	views    *views
+	Routers
+	places  []Place
+	engine  *gin.Engine
+	handler http.Handler
+}
+
+// Routers are where places hang their routes, by who may come there.
+type Routers struct {
+	Public gin.IRouter // nobody need be signed in
+	Link   gin.IRouter // who has a link to a brief, and its password: /w/:token
+	Member gin.IRouter // who is signed in, in a publication
+	Study  gin.IRouter // the same, in one of its studies: /studies/:study
+	Shared gin.IRouter // where a link's password is asked for
+}
+
+// New makes the kit; places then hang their routes and are added, and Handler serves them.
+func New(o Options) (*Kit, error) {
+	if err := o.validate(); err != nil {
+		return nil, err
+	}
+	if o.Log == nil {
+		o.Log = o.Store.Log()
+	}
+	var err error
+	if o.Analyst == nil {
+		if o.Analyst, err = study.NewAnalyst(nil, o.Queue.Evidence, study.Whole); err != nil {
+			return nil, err
+		}
+	}
+	s := &Kit{Options: o}
+	if s.Demander, err = study.NewDemander(o.Closing); err != nil {
+		return nil, err
+	}
+	return s, nil
+}
+
+// Serve gives every place its routes; the kit answers requests then.
+func (s *Kit) Serve(places ...func(*Kit) error) error {
+	hosts := s.Hosts
+	if len(hosts) == 0 {
+		hosts = []string{"localhost", "127.0.0.1", "::1"}
+	}
+	gin.SetMode(gin.ReleaseMode)
+	r := gin.New()
+	if err := r.SetTrustedProxies(s.Proxies); err != nil {
+		return fmt.Errorf("web: Options.Proxies: %w", err)
+	}
+	r.Use(s.observed, s.recovered, headers, onlyNamed(hosts), s.bounded, actor)
+	s.engine = r
+	s.route(r)
+	for _, add := range places {
+		if err := add(s); err != nil {
+			return err
+		}
+	}
+	var err error
+	if s.views, err = s.loadViews(); err != nil {
+		return err
+	}
+	// Refuses writes that another site's page sends (Sec-Fetch-Site, Origin).
+	s.handler = answerHead(http.NewCrossOriginProtection().Handler(r))
+	return nil
+}
+
+// ServeHTTP answers a request.
+func (s *Kit) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
+
+// AllRoutes are those of every place, for tests that walk them.
+func (s *Kit) AllRoutes() gin.RoutesInfo { return s.engine.Routes() }
+
+// route hangs up what belongs to no place, and the routers of those that do.
+func (s *Kit) route(r *gin.Engine) {
+	r.GET("/static/*path", s.static)
+	r.GET("/healthz", s.live)
+	r.GET("/readyz", s.ready)
+	s.Public = r
+	w := r.Group("/w/:token", s.withLink)
+	w.POST("/password", s.givePassword)
+	s.Shared, s.Link = w, w.Group("", s.withPass)
+	member := r.Group("", s.signedIn)
+	s.Member = member
+	st := member.Group("/studies/:study", s.withStudy)
+	s.Study = st
+	st.GET("", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"/gather") })
+	st.POST("/archive", s.shelve(study.Commands.Archive))
+	st.POST("/delete", s.shelve(study.Commands.Delete))
+	st.POST("/bring-back", s.shelve(study.Commands.BringBack))
+	st.POST("/undo", s.undo)
+	st.POST("/redo", s.undo)
+	r.NoRoute(s.signedIn, func(c *gin.Context) { s.Fail(c, store.ErrNotFound) })
+}
+
+// PublicationKey is where the publication of a request stands in its context.
+const PublicationKey = "publication"
+
+func PublicationOf(c *gin.Context) store.Publication {
+	return c.MustGet(PublicationKey).(store.Publication)
+}
+
+// Scope is the store as who asks sees it.
+func (s *Kit) Scope(c *gin.Context) store.Scope {
+	var person int64
+	if v, ok := c.Get(visitorKey); ok {
+		person = v.(*study.Visitor).Person.ID
+	}
+	return s.Store.In(PublicationOf(c).ID).By(person)
+}
+
+// Commands are what the person who asks can do.
+func (s *Kit) Commands(c *gin.Context) study.Commands {
+	return study.For(s.Scope(c), s.Queue, c.GetString(ActorKey)).Named(nameOf(c))
+}
+
+const StudyKey = "study"
+
+// withStudy loads the study named in the address for the handlers behind it.
+func (s *Kit) withStudy(c *gin.Context) {
+	id, err := strconv.ParseInt(c.Param("study"), 10, 64)
+	if err != nil {
+		s.Fail(c, store.ErrNotFound)
+		c.Abort()
+		return
+	}
+	st, err := s.Scope(c).Study(c.Request.Context(), id)
+	if err != nil {
+		s.Fail(c, err)
+		c.Abort()
+		return
+	}
+	c.Set(StudyKey, st)
+}
+
+func StudyOf(c *gin.Context) store.Study { return c.MustGet(StudyKey).(store.Study) }
+
+// Shutdown limits how long open requests may take once the program stops.
+const Shutdown = 5 * time.Second

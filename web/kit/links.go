@@ -1,0 +1,85 @@
+package kit
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"time"
+
+	"corpulan/store"
+	"corpulan/study"
+
+	"github.com/gin-gonic/gin"
+)
+
+const linkKey = "link"
+
+// withLink opens the link of an address. What is behind it is nobody else's to keep or to
+// index; other sites are told of no address of ours in any case (Referrer-Policy).
+func (s *Kit) withLink(c *gin.Context) {
+	h := c.Writer.Header()
+	h.Set("Cache-Control", "no-store")
+	h.Set("X-Robots-Tag", "noindex, nofollow")
+	l, err := study.OpenLink(c.Request.Context(), s.Store, c.Param("token"))
+	if err != nil {
+		s.Shut(c, err)
+		c.Abort()
+		return
+	}
+	c.Set(linkKey, l)
+}
+
+func LinkOf(c *gin.Context) store.ShareLink { return c.MustGet(linkKey).(store.ShareLink) }
+
+// Shut answers where a link does not open: the same whether there never was one, or it was
+// revoked or has expired.
+func (s *Kit) Shut(c *gin.Context, err error) {
+	status, what, does := http.StatusNotFound, "This link opens nothing.", "It may be incomplete, or it was shut. Ask whoever sent it to you for a new one."
+	if !errors.Is(err, store.ErrNotFound) {
+		s.Log.Error("a link could not be opened", "error", err)
+		status, what, does = http.StatusServiceUnavailable, "The brief cannot be shown just now.", "Try again in a moment."
+	}
+	s.Sheet(c, status, "link-shut", SheetData{Title: "Content brief"}, Failure{Status: status, What: what, Do: does})
+}
+
+// passCookie is the name of the cookie that says the password of a link was given.
+func passCookie(l store.ShareLink) string { return fmt.Sprintf("corpulan_link_%d", l.ID) }
+
+func HasPass(c *gin.Context) bool {
+	l := LinkOf(c)
+	if l.Password == "" {
+		return true
+	}
+	pass, err := c.Cookie(passCookie(l))
+	return err == nil && study.HasPass(l, c.Param("token"), pass)
+}
+
+func (s *Kit) withPass(c *gin.Context) {
+	if !HasPass(c) {
+		s.AskPassword(c, http.StatusForbidden, "")
+		c.Abort()
+	}
+}
+
+// passwordBody asks for a link's password.
+type passwordBody struct{ Base, Problem string }
+
+func (s *Kit) AskPassword(c *gin.Context, status int, problem string) {
+	s.Sheet(c, status, "link-password", SheetData{Title: "Content brief"}, passwordBody{"/w/" + c.Param("token"), problem})
+}
+
+func (s *Kit) givePassword(c *gin.Context) {
+	l, token := LinkOf(c), c.Param("token")
+	err := study.CheckPassword(c.Request.Context(), s.Store, l, c.PostForm("password"), time.Now())
+	switch {
+	case errors.Is(err, study.ErrWrongPassword):
+		s.AskPassword(c, http.StatusForbidden, "This is not the password.")
+	case errors.Is(err, study.ErrTooSoon):
+		s.AskPassword(c, http.StatusTooManyRequests, "There were too many wrong passwords. Wait half a minute, then try again.")
+	case err != nil:
+		s.Shut(c, err)
+	default:
+		http.SetCookie(c.Writer, &http.Cookie{Name: passCookie(l), Value: study.Pass(l, token), Path: "/w/" + token, MaxAge: 30 * 24 * 3600, HttpOnly: true, SameSite: http.SameSiteStrictMode, Secure: Secure(c.Request)})
+		c.Redirect(http.StatusSeeOther, "/w/"+token)
+	}
+}

@@ -1,0 +1,53 @@
+package kit
+
+import (
+	"fmt"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+)
+
+// Changed is a part of a page with a word on what has been done.
+type Changed[T any] struct {
+	Body   T
+	Notice Notice
+}
+
+// Refreshed answers with the place a person is in as it now is, and a word on
+// what was done. Which place that is the page says itself.
+func (s *Kit) Refreshed(c *gin.Context, n Notice) {
+	id := StudyOf(c).ID
+	if !FromHTMX(c) {
+		Back(c, fmt.Sprintf("/studies/%d/gather", id))
+		return
+	}
+	st, err := s.Scope(c).Study(c.Request.Context(), id) // it may be what was changed
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	c.Set(StudyKey, st)
+	page := c.GetHeader("X-Place")
+	for _, p := range s.places {
+		if draw := p.Redraws[page]; draw != nil {
+			draw(c, n)
+			return
+		}
+	}
+	c.Header("HX-Refresh", "true") // a place that is drawn as a whole
+	c.Status(http.StatusOK)
+}
+
+// Redrawn answers with a part of a page in the place of what stands there.
+func (s *Kit) Redrawn(c *gin.Context, target, name string, data any) {
+	c.Header("HX-Retarget", target)
+	c.Header("HX-Reswap", "outerHTML")
+	s.Fragment(c, http.StatusOK, name, data)
+}
+
+// Noted answers with a notice alone: nothing on the page changes.
+func (s *Kit) Noted(c *gin.Context, n Notice) {
+	c.Header("HX-Retarget", "#notices")
+	c.Header("HX-Reswap", "innerHTML")
+	s.Fragment(c, http.StatusOK, "notice", n)
+}

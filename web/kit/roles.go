@@ -1,0 +1,171 @@
+package kit
+
+import (
+	_ "embed"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"corpulan/store"
+	"corpulan/study"
+
+	"github.com/gin-gonic/gin"
+)
+
+// isLook tells the methods that change nothing.
+func isLook(method string) bool { return method == http.MethodGet || method == http.MethodHead }
+
+// signedIn finds who asks, and in which publication; whoever is nobody is asked to sign in.
+func (s *Kit) signedIn(c *gin.Context) {
+	v, err := s.who(c)
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		s.askToSignIn(c)
+		return
+	case errors.Is(err, study.ErrNowhere):
+		c.Set(visitorKey, v)
+		if route := c.FullPath(); strings.HasPrefix(route, "/account") || route == "/sign-out" || route == "/publications" || route == "/publications/:publication/bring-back" {
+			return
+		}
+		if c.Request.Method == http.MethodGet && !FromHTMX(c) {
+			c.Redirect(http.StatusSeeOther, "/account")
+		} else {
+			s.Plain(c, http.StatusForbidden, "You are a member of no publication any more.")
+		}
+		c.Abort()
+		return
+	case err != nil:
+		s.Fail(c, err)
+		c.Abort()
+		return
+	}
+	if err := s.whereStudyIs(c, v); err != nil {
+		s.Fail(c, err)
+		c.Abort()
+		return
+	}
+	c.Set(visitorKey, v)
+	c.Set(PublicationKey, v.Publication)
+	// What one person may see no cache between keeps, and a browser asks for again once
+	// somebody has signed out; going back still finds what was typed.
+	c.Header("Cache-Control", "private, no-cache")
+	if !v.Role.May(s.LeastRole(isLook(c.Request.Method), c.FullPath())) {
+		s.Plain(c, http.StatusForbidden, fmt.Sprintf("As %s of %s you cannot do this; an owner of the publication can change that.", article(v.Role), v.Publication.Name))
+		c.Abort()
+	}
+}
+
+// whereStudyIs takes whoever comes to a study of another of their publications there: a link to
+// it need not say which that is.
+func (s *Kit) whereStudyIs(c *gin.Context, v *study.Visitor) error {
+	id, err := strconv.ParseInt(c.Param("study"), 10, 64)
+	if err != nil || len(v.Others) < 2 {
+		return nil
+	}
+	var mine []int64
+	for _, m := range v.Others {
+		mine = append(mine, m.ID)
+	}
+	at, err := s.Store.Across(mine).PublicationOfStudy(c.Request.Context(), id)
+	if errors.Is(err, store.ErrNotFound) || at == v.Publication.ID {
+		return nil // withStudy says so
+	}
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(v.Others, func(m store.Membership) bool { return m.ID == at })
+	v.Publication, v.Role = v.Others[i].Publication, v.Others[i].Role
+	if c.Request.Method == http.MethodGet && !FromHTMX(c) && v.Session.ID != 0 {
+		return s.Store.Enter(c.Request.Context(), v.Session.ID, at)
+	}
+	return nil
+}
+
+func article(r store.Role) string {
+	if r == store.Owner || r == store.Editor {
+		return "an " + string(r)
+	}
+	return "a " + string(r)
+}
+
+func (s *Kit) who(c *gin.Context) (*study.Visitor, error) {
+	ctx := c.Request.Context()
+	if s.Visitor != nil {
+		return s.Visitor(c.Request)
+	}
+	token, _ := c.Cookie(SessionCookie) // none is an empty one
+	v, err := study.Who(ctx, s.Store, token, time.Now())
+	if s.SignInAs == 0 || !errors.Is(err, store.ErrNotFound) {
+		return v, err
+	}
+	if token, err = study.SignInAs(ctx, s.Store, s.SignInAs, c.Request.UserAgent()); err != nil {
+		return nil, err
+	}
+	KeepSession(c, token)
+	return study.Who(ctx, s.Store, token, time.Now())
+}
+
+// KeepSession gives the browser its session.
+func KeepSession(c *gin.Context, token string) {
+	age := 30 * 24 * 3600
+	if token == "" {
+		age = -1
+	}
+	http.SetCookie(c.Writer, &http.Cookie{Name: SessionCookie, Value: token, Path: "/", MaxAge: age, HttpOnly: true, SameSite: http.SameSiteLaxMode, Secure: Secure(c.Request)})
+}
+
+// askToSignIn sends a browser to the sign-in page, and back from there to where it was.
+func (s *Kit) askToSignIn(c *gin.Context) {
+	defer c.Abort()
+	to := "/sign-in"
+	switch {
+	case FromHTMX(c):
+		if u, err := url.Parse(c.GetHeader("HX-Current-URL")); err == nil && u.Path != "" {
+			to += "?" + url.Values{"to": {u.RequestURI()}}.Encode()
+		}
+		c.Header("HX-Redirect", to)
+		c.Status(http.StatusUnauthorized)
+	case c.Request.Method == http.MethodGet:
+		if c.Request.URL.Path != "/" {
+			to += "?" + url.Values{"to": {c.Request.URL.RequestURI()}}.Encode()
+		}
+		c.Redirect(http.StatusSeeOther, to)
+	default: // what was typed is still in the browser
+		s.Plain(c, http.StatusUnauthorized, "You are not signed in any more. Sign in in another tab, then go back here and send it once more: what you typed is still there.")
+	}
+}
+
+// VisitorOf is who asks.
+func VisitorOf(c *gin.Context) *study.Visitor { return c.MustGet(visitorKey).(*study.Visitor) }
+
+// AuthorOf names who asks, for what they write: the publication where nobody is signed in by name.
+func AuthorOf(c *gin.Context) string {
+	if name := VisitorOf(c).Person.Name; name != "" {
+		return name
+	}
+	return PublicationOf(c).Name
+}
+
+// nameOf is how others see who asks: by name, or a program by what its token is called.
+func nameOf(c *gin.Context) string {
+	if t, ok := c.Get(TokenKey); ok {
+		return t.(store.Token).Name
+	}
+	return AuthorOf(c)
+}
+
+const TokenKey = "token"
+
+const SessionCookie = "corpulan_session"
+
+const (
+	visitorKey = "visitor"
+)
+
+// ownNeeds are those of the kit itself.
+var ownNeeds = []Need{{Route: "/studies/:study/undo", Role: store.Editor}, {Route: "/studies/:study/redo", Role: store.Editor}}

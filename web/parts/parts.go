@@ -1,0 +1,20 @@
+package parts
+
+import (
+	"embed"
+	"html/template"
+
+	"corpulan/web/kit"
+	"corpulan/words"
+)
+
+//go:embed templates
+var files embed.FS
+
+// Routes makes the templates known that several places use.
+func Routes(k *kit.Kit) error {
+	k.Add(kit.Place{Name: "parts", Files: files, Funcs: func(*words.Words) template.FuncMap {
+		return template.FuncMap{"saidby": saidBy, "tiers": tiersOf, "groups": groupsOf, "scale": scaleOf}
+	}})
+	return nil
+}

@@ -1,0 +1,409 @@
+package people
+
+import (
+	"embed"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"corpulan/store"
+	"corpulan/study"
+	"corpulan/web/kit"
+	"corpulan/words"
+
+	"github.com/gin-gonic/gin"
+	"golang.org/x/sync/semaphore"
+)
+
+// Who asks: signing in and out, the account, the members of a publication.
+
+//go:embed templates
+var files embed.FS
+
+// handlers answer the requests of the place.
+type handlers struct {
+	*kit.Kit
+	openID  *openID // nil for none
+	hashing *semaphore.Weighted
+}
+
+// Routes hangs the place up: what needs nobody signed in, and what does.
+func Routes(k *kit.Kit) error {
+	s := &handlers{Kit: k, hashing: semaphore.NewWeighted(mostHashing)}
+	if k.OpenID != nil {
+		if k.Sealer == nil {
+			return fmt.Errorf("web: Options.OpenID needs a Sealer: %w", study.ErrNoSecret)
+		}
+		s.openID = &openID{OpenID: *k.OpenID}
+	}
+	s.Add(kit.Place{Name: "people", Files: files,
+		Needs: []kit.Need{{Route: "/people", Role: store.Owner, Look: true}, {Route: "/account", Role: store.Reader}, {Route: "/sign-out", Role: store.Reader}, {Route: "/publications", Role: store.Reader}},
+	})
+	r := s.Public
+	r.GET("/sign-in", s.signInPage)
+	r.POST("/sign-in", s.signIn)
+	r.POST("/sign-in/code", s.signInCode)
+	if s.openID != nil {
+		r.GET(openIDPath, s.toIssuer)
+		r.GET(openIDPath+"/back", s.fromIssuer)
+	}
+	r.GET("/join/:ticket", s.joinPage)
+	r.POST("/join/:ticket", s.join)
+	m := s.Member
+	m.POST("/sign-out", s.signOut)
+	m.GET("/account", s.account)
+	m.POST("/account/name", s.setName)
+	m.POST("/account/password", s.changePassword)
+	m.POST("/account/reading", s.setReading)
+	m.POST("/account/factor", s.offerFactor)
+	m.POST("/account/factor/take", s.takeFactor)
+	m.POST("/account/factor/drop", s.dropFactor)
+	m.POST("/account/sessions/:session/end", s.endSession)
+	m.POST("/publications", s.createPublication)
+	m.POST("/publications/:publication/open", s.openPublication)
+	m.POST("/publications/:publication/bring-back", s.bringBackPublication)
+	m.GET("/people", s.people)
+	m.POST("/people/invite", s.invite)
+	m.POST("/people/:person/role", s.setRole)
+	m.POST("/people/:person/remove", s.removeMember)
+	m.POST("/people/:person/reset", s.resetMember)
+	m.POST("/people/rename", s.renamePublication)
+	m.POST("/people/archive", s.archivePublication)
+	return nil
+}
+
+// signInBody is the page on which somebody signs in.
+type signInBody struct {
+	Email, To, Wrong string
+	Anybody          bool   // there are accounts
+	Issuer           string // by which one may sign in; empty for none
+}
+
+func (s *handlers) signInPage(c *gin.Context) {
+	s.showSignIn(c, http.StatusOK, signInBody{To: ourPath(c.Query("to"))})
+}
+
+func (s *handlers) showSignIn(c *gin.Context, status int, b signInBody) {
+	var err error
+	if b.Anybody, err = s.Store.AnyPeople(c.Request.Context()); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	if s.openID != nil {
+		b.Issuer = s.openID.Name
+	}
+	s.Page(c, status, "sign-in", kit.PageData{Title: "Sign in", Place: "sign-in", Body: b})
+}
+
+// ourPath is a path of ours to go on to; the desk for everything else.
+func ourPath(to string) string {
+	u, err := url.Parse(to)
+	if err != nil || u.IsAbs() || u.Host != "" || !strings.HasPrefix(u.Path, "/") || strings.HasPrefix(to, "//") || strings.Contains(to, `\`) {
+		return "/"
+	}
+	return u.RequestURI()
+}
+
+func (s *handlers) signIn(c *gin.Context) {
+	b := signInBody{Email: strings.TrimSpace(c.PostForm("email")), To: ourPath(c.PostForm("to"))}
+	password := c.PostForm("password")
+	had, _ := c.Cookie(kit.SessionCookie)
+	var token, pending string
+	err := study.ErrSignIn
+	if len(password) <= 4*study.LongestPassword && len(b.Email) < 300 {
+		// A few at a time: each takes 19 MiB and some milliseconds of a core.
+		if err := s.hashing.Acquire(c.Request.Context(), 1); err != nil {
+			s.Fail(c, err)
+			return
+		}
+		defer s.hashing.Release(1)
+		token, pending, err = study.SignIn(c.Request.Context(), s.Store, s.Sealer, b.Email, password, c.ClientIP(), c.Request.UserAgent(), had, time.Now())
+	}
+	switch {
+	case errors.Is(err, study.ErrSignIn):
+		b.Wrong = "This address and this password do not belong together."
+		s.showSignIn(c, http.StatusUnprocessableEntity, b)
+	case errors.Is(err, study.ErrTooSoon):
+		b.Wrong = "Too many wrong passwords from here. Wait half a minute."
+		s.showSignIn(c, http.StatusTooManyRequests, b)
+	case err != nil:
+		s.Fail(c, err)
+	case pending != "":
+		s.Page(c, http.StatusOK, "sign-in-code", kit.PageData{Title: "Sign in", Place: "sign-in", Body: codeBody{Pending: pending, To: b.To}})
+	default:
+		kit.KeepSession(c, token)
+		c.Redirect(http.StatusSeeOther, b.To)
+	}
+}
+
+func (s *handlers) signOut(c *gin.Context) {
+	token, _ := c.Cookie(kit.SessionCookie)
+	if err := study.SignOut(c.Request.Context(), s.Store, token); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	kit.KeepSession(c, "")
+	c.Redirect(http.StatusSeeOther, "/sign-in")
+}
+
+// joinBody is the page that a link opens which is good once.
+type joinBody struct {
+	Ticket      store.Ticket
+	Known       *store.Person
+	Publication string // to become a member of; empty for a new password
+	Email, Name string
+	Wrong       string
+}
+
+// HasPassword tells that the person comes with the password they have.
+func (b joinBody) HasPassword() bool {
+	return b.Known != nil && b.Known.Password != "" && b.Ticket.PublicationID != nil
+}
+
+func (s *handlers) joinPage(c *gin.Context) { s.showJoin(c, http.StatusOK, joinBody{}) }
+
+func (s *handlers) showJoin(c *gin.Context, status int, b joinBody) {
+	ctx := c.Request.Context()
+	c.Header("Referrer-Policy", "no-referrer")
+	c.Header("Cache-Control", "no-store")
+	var err error
+	b.Ticket, b.Known, err = study.Ticket(ctx, s.Store, c.Param("ticket"))
+	if err == nil && b.Ticket.PublicationID != nil {
+		var p store.Publication
+		p, err = s.Store.In(*b.Ticket.PublicationID).Publication(ctx)
+		b.Publication = p.Name
+	}
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		s.Page(c, http.StatusNotFound, "error", kit.PageData{Title: "This link is void", Body: kit.Failure{Status: http.StatusNotFound, What: "This link is not good any more.",
+			Safe: "It was used, a newer one was made, or its week is over.", Do: "Ask whoever sent it for another.", Link: "/sign-in", Text: "Sign in"}})
+	case err != nil:
+		s.Fail(c, err)
+	default:
+		s.Page(c, status, "join", kit.PageData{Title: "Welcome", Place: "sign-in", Body: b})
+	}
+}
+
+func (s *handlers) join(c *gin.Context) {
+	b := joinBody{Email: strings.TrimSpace(c.PostForm("email")), Name: c.PostForm("name")}
+	token, err := study.TakeTicket(c.Request.Context(), s.Store, c.Param("ticket"), b.Email, b.Name, c.PostForm("password"), c.Request.UserAgent())
+	switch {
+	case errors.Is(err, study.ErrSignIn):
+		b.Wrong = "This is not the password of this account."
+		s.showJoin(c, http.StatusUnprocessableEntity, b)
+	case errors.Is(err, study.ErrName), errors.Is(err, study.ErrPassword), errors.Is(err, study.ErrCommon), errors.Is(err, study.ErrEmail), errors.Is(err, store.ErrTaken):
+		b.Wrong = kit.Capitalised(err.Error()) + "."
+		s.showJoin(c, http.StatusUnprocessableEntity, b)
+	case errors.Is(err, store.ErrLastOwner):
+		b.Wrong = "You are the only owner of this publication, and stay one."
+		s.showJoin(c, http.StatusUnprocessableEntity, b)
+	case errors.Is(err, store.ErrNotFound):
+		s.showJoin(c, http.StatusOK, b) // which says that it is void
+	case err != nil:
+		s.Fail(c, err)
+	case token == "":
+		c.Redirect(http.StatusSeeOther, "/sign-in")
+	default:
+		kit.KeepSession(c, token)
+		c.Redirect(http.StatusSeeOther, "/")
+	}
+}
+
+// accountBody is somebody's own account.
+type accountBody struct {
+	*study.Visitor
+	Sessions []store.Session
+	Archived []store.Membership // of which they are an owner
+	Demo     bool
+	Seals    bool               // a second factor can be kept
+	Factor   bool               // they have one
+	Left     int                // codes that are good once
+	Offer    *study.FactorOffer // to be taken
+	Codes    []string           // that were just made, shown once
+	Said     string
+	Wrong    string
+	Longest  int
+}
+
+func (s *handlers) account(c *gin.Context) { s.showAccount(c, http.StatusOK, accountBody{}) }
+
+func (s *handlers) showAccount(c *gin.Context, status int, b accountBody) {
+	b.Visitor = kit.VisitorOf(c)
+	var err error
+	if b.Sessions, err = s.Store.Sessions(c.Request.Context(), b.Person.ID); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	p, err := s.Store.Person(c.Request.Context(), b.Person.ID)
+	if err != nil && !errors.Is(err, store.ErrNotFound) { // tests sign nobody in
+		s.Fail(c, err)
+		return
+	}
+	b.Seals, b.Factor, b.Left = s.Sealer != nil, p.Totp != nil, len(p.Recovery)
+	if b.Archived, err = s.Store.ArchivedOf(c.Request.Context(), b.Person.ID); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	b.Demo, b.Longest = s.SignInAs != 0, study.LongestPassword
+	s.Page(c, status, "account", s.InPublication(c, "account", "Account", b))
+}
+
+// BrowserOf names a browser by what it calls itself, as far as people tell them apart.
+func (b accountBody) BrowserOf(agent string) string {
+	first := func(names ...string) string {
+		for _, n := range names {
+			mark, name, _ := strings.Cut(n, "=")
+			if strings.Contains(agent, mark) {
+				return name
+			}
+		}
+		return ""
+	}
+	browser := first("Edg=Edge", "OPR=Opera", "Firefox=Firefox", "Chrome=Chrome", "Safari=Safari", "curl=curl")
+	system := first("Android=Android", "iPhone=iPhone", "iPad=iPad", "Windows=Windows", "Mac OS=macOS", "Linux=Linux")
+	switch {
+	case browser == "" && system == "":
+		return "another program"
+	case browser == "" || system == "":
+		return browser + system
+	}
+	return browser + " on " + system
+}
+
+func (s *handlers) setName(c *gin.Context) {
+	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
+	if name == "" || len([]rune(name)) > study.LongestName {
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: kit.Capitalised(study.ErrName.Error()) + "."})
+		return
+	}
+	if err := s.Store.SetName(c.Request.Context(), kit.VisitorOf(c).Person.ID, name); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/account")
+}
+
+// setReading keeps the language of the interface for somebody, and whether notices are mailed.
+func (s *handlers) setReading(c *gin.Context) {
+	ctx, who, code := c.Request.Context(), kit.VisitorOf(c).Person.ID, c.PostForm("language")
+	if code != "" && !slices.Contains(words.Codes(), code) {
+		s.Fail(c, store.ErrNotFound)
+		return
+	}
+	err := s.Store.SetLanguage(ctx, who, code)
+	if err == nil {
+		err = s.Store.SetMail(ctx, who, c.PostForm("mail") != "")
+	}
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/account")
+}
+
+// Languages are those of the interface.
+func (b accountBody) Languages() []string { return words.Codes() }
+
+func (s *handlers) changePassword(c *gin.Context) {
+	err := study.ChangePassword(c.Request.Context(), s.Store, kit.VisitorOf(c), c.PostForm("was"), c.PostForm("password"), time.Now())
+	switch {
+	case errors.Is(err, study.ErrSignIn):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "This is not the password you have now. Nothing was changed."})
+	case errors.Is(err, study.ErrPassword), errors.Is(err, study.ErrCommon), errors.Is(err, study.ErrTooSoon):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: kit.Capitalised(err.Error()) + "."})
+	case err != nil:
+		s.Fail(c, err)
+	default:
+		s.showAccount(c, http.StatusOK, accountBody{Said: "The password is changed. You are signed out everywhere but here."})
+	}
+}
+
+func (s *handlers) endSession(c *gin.Context) {
+	id, err := strconv.ParseInt(c.Param("session"), 10, 64)
+	if err == nil {
+		err = s.Store.RevokeSession(c.Request.Context(), kit.VisitorOf(c).Person.ID, id)
+	} else {
+		err = store.ErrNotFound
+	}
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/account")
+}
+
+// createPublication makes a publication of which the one who asks is the owner. Whoever owns
+// none yet asks an owner.
+func (s *handlers) createPublication(c *gin.Context) {
+	ctx, v := c.Request.Context(), kit.VisitorOf(c)
+	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
+	switch {
+	case !slices.ContainsFunc(v.Others, func(m store.Membership) bool { return m.Role == store.Owner }):
+		s.Plain(c, http.StatusForbidden, "Only owners of a publication make another.")
+		return
+	case name == "" || len([]rune(name)) > kit.LongestName:
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: fmt.Sprintf("A publication has a name of at most %d characters.", kit.LongestName)})
+		return
+	}
+	p, err := s.Store.CreatePublication(ctx, name, v.Person.ID)
+	if errors.Is(err, store.ErrTaken) {
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "Another publication is called so."})
+		return
+	}
+	if err == nil {
+		err = s.Store.Enter(ctx, v.Session.ID, p.ID)
+	}
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/publication")
+}
+
+// openPublication goes over to another publication of which the one who asks is a member.
+func (s *handlers) openPublication(c *gin.Context) {
+	v := kit.VisitorOf(c)
+	id, err := strconv.ParseInt(c.Param("publication"), 10, 64)
+	if err != nil || !slices.ContainsFunc(v.Others, func(m store.Membership) bool { return m.ID == id }) {
+		s.Fail(c, store.ErrNotFound)
+		return
+	}
+	if err := s.Store.Enter(c.Request.Context(), v.Session.ID, id); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/")
+}
+
+// bringBackPublication takes a publication out of the archive, for one of its owners.
+func (s *handlers) bringBackPublication(c *gin.Context) {
+	ctx, v := c.Request.Context(), kit.VisitorOf(c)
+	id, err := strconv.ParseInt(c.Param("publication"), 10, 64)
+	if err != nil {
+		s.Fail(c, store.ErrNotFound)
+		return
+	}
+	archived, err := s.Store.ArchivedOf(ctx, v.Person.ID)
+	if err == nil && !slices.ContainsFunc(archived, func(m store.Membership) bool { return m.ID == id }) {
+		err = store.ErrNotFound
+	}
+	if err == nil {
+		err = s.Store.In(id).ArchivePublication(ctx, true)
+	}
+	if err == nil {
+		err = s.Store.Enter(ctx, v.Session.ID, id)
+	}
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/")
+}
+
+// mostHashing is how many passwords are looked at at once. Our own: 150 MiB.
+const mostHashing = 8

@@ -1,0 +1,4 @@
+package people
+
+// OurPath is what it is within.
+var OurPath = ourPath

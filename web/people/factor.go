@@ -1,0 +1,101 @@
+package people
+
+import (
+	"errors"
+	"net/http"
+	"time"
+
+	"corpulan/store"
+	"corpulan/study"
+	"corpulan/web/kit"
+
+	"github.com/gin-gonic/gin"
+)
+
+// The second factor: asked for at signing in, taken and put off in the account.
+
+// codeBody is the page that asks for a code of the second factor.
+type codeBody struct {
+	Pending, To, Wrong string
+}
+
+func (s *handlers) signInCode(c *gin.Context) {
+	b := codeBody{Pending: c.PostForm("pending"), To: ourPath(c.PostForm("to"))}
+	had, _ := c.Cookie(kit.SessionCookie)
+	token, err := study.FinishSignIn(c.Request.Context(), s.Store, s.Sealer, b.Pending, c.PostForm("code"), c.Request.UserAgent(), had, time.Now())
+	switch {
+	case errors.Is(err, study.ErrCode), errors.Is(err, study.ErrTooSoon):
+		b.Wrong = "This code is not right, or was used already."
+		if errors.Is(err, study.ErrTooSoon) {
+			b.Wrong = "Too many wrong codes. Wait half a minute."
+		}
+		s.Page(c, http.StatusUnprocessableEntity, "sign-in-code", kit.PageData{Title: "Sign in", Place: "sign-in", Body: b})
+	case errors.Is(err, study.ErrStale), errors.Is(err, study.ErrSealed), errors.Is(err, study.ErrNoSecret), errors.Is(err, store.ErrNotFound):
+		s.showSignIn(c, http.StatusUnprocessableEntity, signInBody{To: b.To, Wrong: "That took too long. Sign in once more."})
+	case err != nil:
+		s.Fail(c, err)
+	default:
+		kit.KeepSession(c, token)
+		c.Redirect(http.StatusSeeOther, b.To)
+	}
+}
+
+// offerFactor shows the secret of a second factor to take.
+func (s *handlers) offerFactor(c *gin.Context) {
+	offer, err := study.OfferFactor(s.Sealer, kit.VisitorOf(c).Person, time.Now())
+	if errors.Is(err, study.ErrNoSecret) {
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "This installation has no secret to keep codes with; whoever runs the program gives it one."})
+		return
+	}
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	c.Header("Cache-Control", "no-store")
+	s.showAccount(c, http.StatusOK, accountBody{Offer: &offer})
+}
+
+// takeFactor keeps a second factor by its first code.
+func (s *handlers) takeFactor(c *gin.Context) {
+	ctx, p, now := c.Request.Context(), kit.VisitorOf(c).Person, time.Now()
+	c.Header("Cache-Control", "no-store")
+	code, wrong := c.PostForm("code"), study.Confirm(ctx, s.Store, p, c.PostForm("password"), now)
+	if wrong != nil {
+		code = "" // the same offer comes back
+	}
+	codes, again, err := study.TakeFactor(ctx, s.Store, s.Sealer, p, c.PostForm("offer"), code, now)
+	switch {
+	case errors.Is(err, study.ErrCode) && errors.Is(wrong, study.ErrSignIn):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: "This is not the password you have now. Nothing was changed."})
+	case errors.Is(err, study.ErrCode) && errors.Is(wrong, study.ErrTooSoon):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: "Too many wrong passwords; wait a moment."})
+	case errors.Is(err, study.ErrCode):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: "This code is not right. It changes every 30 seconds: look again."})
+	case errors.Is(err, study.ErrStale), errors.Is(err, study.ErrSealed), errors.Is(err, study.ErrNoSecret):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "That took too long. Begin again."})
+	case err != nil:
+		s.Fail(c, err)
+	default:
+		s.showAccount(c, http.StatusOK, accountBody{Codes: codes, Said: "From now on signing in asks for a code."})
+	}
+}
+
+func (s *handlers) dropFactor(c *gin.Context) {
+	ctx := c.Request.Context()
+	p, err := s.Store.Person(ctx, kit.VisitorOf(c).Person.ID)
+	if err == nil && p.Totp == nil {
+		c.Redirect(http.StatusSeeOther, "/account")
+		return
+	}
+	if err == nil {
+		err = study.DropFactor(ctx, s.Store, s.Sealer, p, c.PostForm("code"), time.Now())
+	}
+	switch {
+	case errors.Is(err, study.ErrCode), errors.Is(err, study.ErrTooSoon):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: kit.Capitalised(err.Error()) + "."})
+	case err != nil:
+		s.Fail(c, err)
+	default:
+		s.showAccount(c, http.StatusOK, accountBody{Said: "Signing in asks for no code any more."})
+	}
+}

@@ -1,0 +1,162 @@
+package people
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+
+	"corpulan/store"
+	"corpulan/study"
+	"corpulan/web/kit"
+
+	"github.com/gin-gonic/gin"
+)
+
+// peopleBody is the members of a publication.
+type peopleBody struct {
+	Members []store.Member
+	Me      int64
+	Roles   []store.Role
+	Name    string // of the publication
+	Link    string // that was just made
+	For     string
+	Email   string
+	Wrong   string
+}
+
+func (s *handlers) people(c *gin.Context) { s.showPeople(c, http.StatusOK, peopleBody{}) }
+
+func (s *handlers) showPeople(c *gin.Context, status int, b peopleBody) {
+	v := kit.VisitorOf(c)
+	b.Me, b.Roles, b.Name = v.Person.ID, store.Roles(), v.Publication.Name
+	var err error
+	if b.Members, err = s.Scope(c).Members(c.Request.Context()); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	c.Header("Cache-Control", "no-store") // it may show a link that opens something
+	s.Page(c, status, "people", s.InPublication(c, "people", "People", b))
+}
+
+func (s *handlers) invite(c *gin.Context) {
+	v, role := kit.VisitorOf(c), store.Role(c.PostForm("role"))
+	b := peopleBody{Email: strings.TrimSpace(c.PostForm("email"))}
+	if !slices.Contains(store.Roles(), role) || !study.IsEmail(b.Email) {
+		b.Wrong = "Give an e-mail address and a role."
+		s.showPeople(c, http.StatusUnprocessableEntity, b)
+		return
+	}
+	token, err := study.Invite(c.Request.Context(), s.Store, b.Email, v.Publication.ID, role, v.Person.ID)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	s.showPeople(c, http.StatusOK, peopleBody{Link: kit.Origin(c.Request) + "/join/" + token, For: b.Email})
+}
+
+// personIn is the member that an address names.
+func (s *handlers) personIn(c *gin.Context) (store.Member, error) {
+	id, err := strconv.ParseInt(c.Param("person"), 10, 64)
+	if err != nil {
+		return store.Member{}, store.ErrNotFound
+	}
+	members, err := s.Scope(c).Members(c.Request.Context())
+	if err != nil {
+		return store.Member{}, err
+	}
+	i := slices.IndexFunc(members, func(m store.Member) bool { return m.ID == id })
+	if i < 0 {
+		return store.Member{}, store.ErrNotFound
+	}
+	return members[i], nil
+}
+
+// changedPeople answers a change of members.
+func (s *handlers) changedPeople(c *gin.Context, err error) {
+	switch {
+	case errors.Is(err, store.ErrLastOwner):
+		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: "A publication needs an owner: make somebody else one first."})
+	case err != nil:
+		s.Fail(c, err)
+	default:
+		c.Redirect(http.StatusSeeOther, "/people")
+	}
+}
+
+func (s *handlers) setRole(c *gin.Context) {
+	m, err := s.personIn(c)
+	role := store.Role(c.PostForm("role"))
+	if err == nil && !slices.Contains(store.Roles(), role) {
+		err = store.ErrNotFound
+	}
+	if err == nil {
+		err = s.Store.SetMember(c.Request.Context(), kit.VisitorOf(c).Publication.ID, m.ID, role)
+	}
+	s.changedPeople(c, err)
+}
+
+func (s *handlers) removeMember(c *gin.Context) {
+	m, err := s.personIn(c)
+	if err == nil {
+		err = s.Store.RemoveMember(c.Request.Context(), kit.VisitorOf(c).Publication.ID, m.ID)
+	}
+	s.changedPeople(c, err)
+}
+
+// resetMember makes a link by which a member sets a new password. It opens all that the member
+// can open, so it is made only by who owns all of that.
+func (s *handlers) resetMember(c *gin.Context) {
+	ctx, v := c.Request.Context(), kit.VisitorOf(c)
+	m, err := s.personIn(c)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	theirs, err := s.Store.AllMemberships(ctx, m.ID)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	for _, t := range theirs {
+		if !slices.ContainsFunc(v.Others, func(o store.Membership) bool { return o.ID == t && o.Role == store.Owner }) {
+			s.showPeople(c, http.StatusForbidden, peopleBody{Wrong: fmt.Sprintf("%s is a member of publications that you do not own: whoever runs the program makes this link (corpulan user reset).", m.Name)})
+			return
+		}
+	}
+	token, err := study.Invite(ctx, s.Store, m.Email, 0, "", v.Person.ID)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	s.showPeople(c, http.StatusOK, peopleBody{Link: kit.Origin(c.Request) + "/join/" + token, For: m.Email})
+}
+
+func (s *handlers) renamePublication(c *gin.Context) {
+	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
+	if name == "" || len([]rune(name)) > kit.LongestName {
+		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: fmt.Sprintf("A publication has a name of at most %d characters.", kit.LongestName)})
+		return
+	}
+	err := s.Scope(c).RenamePublication(c.Request.Context(), name)
+	if errors.Is(err, store.ErrTaken) {
+		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: "Another publication is called so."})
+		return
+	}
+	s.changedPeople(c, err)
+}
+
+// archivePublication puts a publication away; its owners bring it back from their account.
+func (s *handlers) archivePublication(c *gin.Context) {
+	if len(kit.VisitorOf(c).Others) < 2 {
+		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: "This is your only publication: make another before you archive it."})
+		return
+	}
+	if err := s.Scope(c).ArchivePublication(c.Request.Context(), false); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/account")
+}
