@@ -175,6 +175,46 @@ func TestTheCoreIsPure(t *testing.T) {
 	}
 }
 
+// What depends on a language is asked of it, and stands in core/language: nowhere else does code of
+// the core compare the code of a language, switch over it, or ask for one by its code.
+func TestLanguagesAreCapabilities(t *testing.T) {
+	codes := []string{`"en"`, `"de"`, `"fr"`, `"es"`, `"it"`, `"nl"`, `"pt"`, `"sv"`}
+	isCode := func(e ast.Expr) bool {
+		lit, ok := e.(*ast.BasicLit)
+		return ok && slices.Contains(codes, lit.Value)
+	}
+	for _, u := range units(t) {
+		if room(u.ImportPath) != "core" || strings.HasSuffix(u.ImportPath, "/language") {
+			continue
+		}
+		for _, f := range u.GoFiles {
+			file, err := parser.ParseFile(token.NewFileSet(), filepath.Join(u.Dir, f), nil, 0)
+			require.NoError(t, err)
+			ast.Inspect(file, func(n ast.Node) bool {
+				found := false
+				switch n := n.(type) {
+				case *ast.BinaryExpr:
+					if s, ok := n.X.(*ast.SelectorExpr); ok && (s.Sel.Name == "Code" || s.Sel.Name == "Language") {
+						found = isCode(n.Y)
+					}
+				case *ast.CallExpr:
+					if s, ok := n.Fun.(*ast.SelectorExpr); ok && s.Sel.Name == "For" {
+						found = slices.ContainsFunc(n.Args, isCode)
+					}
+				case *ast.KeyValueExpr:
+					found = isCode(n.Key)
+				case *ast.IndexExpr:
+					found = isCode(n.Index)
+				case *ast.ReturnStmt:
+					found = slices.ContainsFunc(n.Results, isCode)
+				}
+				assert.False(t, found, "%s/%s has the code of a language", u.ImportPath, f)
+				return true
+			})
+		}
+	}
+}
+
 // Only the store speaks SQL, and the private server's set-up.
 func TestOnlyTheStoreSpeaksSQL(t *testing.T) {
 	for _, u := range units(t) {

@@ -4,8 +4,12 @@ package e2e
 import (
 	"bufio"
 	"context"
+	"errors"
 	"fmt"
 	"io"
+	"net/http"
+	"net/http/cookiejar"
+	"net/url"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -17,6 +21,8 @@ import (
 	"time"
 
 	"corpulan/localpg"
+	"corpulan/store"
+	"corpulan/store/storetest"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
@@ -36,49 +42,167 @@ var built = sync.OnceValues(func() (string, error) {
 })
 
 func TestMain(m *testing.M) {
-	code := m.Run()
+	code := storetest.Run(m)
 	if bin, err := built(); err == nil {
 		_ = os.RemoveAll(filepath.Dir(bin))
 	}
+	closeChromium()
 	os.Exit(code)
 }
 
-// program runs its demo on a data folder of the test's
-// own. It is stopped as Ctrl-C would when the test ends.
+// program runs the demo over a database of the test's own, with an empty desk. It is stopped as
+// Ctrl-C would when the test ends.
 func program(t *testing.T) (address string) {
 	t.Helper()
-	bin, err := built()
+	return run(t, storetest.URL(t))
+}
+
+// gathered is program with the demo's first keyword gathered already, as study 1.
+func gathered(t *testing.T) (address string) {
+	t.Helper()
+	return run(t, storetest.Copy(t, "corpulan_gathered", func(ctx context.Context, url string) error {
+		if err := store.Migrate(ctx, url); err != nil {
+			return err
+		}
+		p, err := start(url)
+		if err != nil {
+			return err
+		}
+		return errors.Join(p.gather(ctx, "winter bike commuting"), p.stop())
+	}))
+}
+
+// process is a running demo.
+type process struct {
+	cmd     *exec.Cmd
+	data    string
+	address string
+	errs    strings.Builder
+}
+
+func run(t *testing.T, database string) (address string) {
+	t.Helper()
+	p, err := start(database)
 	require.NoError(t, err)
-	data, err := localpg.TempDir() // t.TempDir is out of reach for the user postgres
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = os.RemoveAll(data) })
-	cmd := exec.Command(bin, "demo", "--listen", "127.0.0.1:0", "--data", data)
-	var errs strings.Builder
-	cmd.Stderr = &errs
-	stdout, err := cmd.StdoutPipe()
-	require.NoError(t, err)
-	require.NoError(t, cmd.Start())
 	t.Cleanup(func() {
-		_ = cmd.Process.Signal(syscall.SIGINT)
-		if err := cmd.Wait(); err != nil {
-			t.Errorf("the program did not stop in good order: %v", err)
-		}
-		if errs.Len() > 0 {
-			t.Errorf("the program complained: %s", errs.String())
-		}
-		if _, err := os.Stat(filepath.Join(data, "postgres", "postmaster.pid")); err == nil {
-			t.Error("a PostgreSQL was left running")
+		if err := p.stop(); err != nil {
+			t.Error(err)
 		}
 	})
+	return p.address
+}
+
+// start runs the demo over a database, its simulated pages without delay, and waits until it
+// answers.
+func start(database string) (*process, error) {
+	bin, err := built()
+	if err != nil {
+		return nil, err
+	}
+	p := &process{}
+	if p.data, err = localpg.TempDir(); err != nil {
+		return nil, err
+	}
+	p.cmd = exec.Command(bin, "demo", "--listen", "127.0.0.1:0", "--data", p.data, "--database", database, "--delay", "0s")
+	p.cmd.Stderr = &p.errs
+	stdout, err := p.cmd.StdoutPipe()
+	if err != nil {
+		return nil, err
+	}
+	if err := p.cmd.Start(); err != nil {
+		return nil, err
+	}
 	lines := bufio.NewScanner(stdout)
 	for lines.Scan() {
 		if _, rest, ok := strings.Cut(lines.Text(), "demo is at "); ok {
 			go func() { _, _ = io.Copy(io.Discard, stdout) }()
-			return strings.TrimSuffix(rest, "/")
+			p.address = strings.TrimSuffix(rest, "/")
+			return p, nil
 		}
 	}
-	t.Fatalf("the program printed no address: %s", errs.String())
-	return ""
+	return nil, fmt.Errorf("the program printed no address: %s", p.errs.String())
+}
+
+// stop ends the program as Ctrl-C would; it has to go in good order, and without a complaint.
+func (p *process) stop() error {
+	defer os.RemoveAll(p.data)
+	_ = p.cmd.Process.Signal(syscall.SIGINT)
+	if err := p.cmd.Wait(); err != nil {
+		return fmt.Errorf("the program did not stop in good order: %w: %s", err, p.errs.String())
+	}
+	if p.errs.Len() > 0 {
+		return fmt.Errorf("the program complained: %s", p.errs.String())
+	}
+	return nil
+}
+
+// gather begins a study and waits until all its pages are in.
+func (p *process) gather(ctx context.Context, keyword string) error {
+	jar, err := cookiejar.New(nil)
+	if err != nil {
+		return err
+	}
+	client := &http.Client{Jar: jar}
+	ask := func(method, path string, form url.Values) (string, error) {
+		req, err := http.NewRequestWithContext(ctx, method, p.address+path, strings.NewReader(form.Encode()))
+		if err != nil {
+			return "", err
+		}
+		req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+		resp, err := client.Do(req)
+		if err != nil {
+			return "", err
+		}
+		defer resp.Body.Close()
+		b, err := io.ReadAll(resp.Body)
+		return string(b), err
+	}
+	if _, err := ask(http.MethodGet, "/", nil); err != nil { // which signs the visitor in
+		return err
+	}
+	if _, err := ask(http.MethodPost, "/studies", url.Values{"keyword": {keyword}, "language": {"en"}, "country": {"gb"}, "depth": {"20"}}); err != nil {
+		return err
+	}
+	ctx, stop := context.WithTimeout(ctx, patience)
+	defer stop()
+	for {
+		page, err := ask(http.MethodGet, "/studies/1/gather", nil)
+		if err != nil {
+			return err
+		}
+		if strings.Contains(page, `id="gather-bar"`) && !strings.Contains(page, "data-running") {
+			return nil
+		}
+		select {
+		case <-ctx.Done():
+			return ctx.Err()
+		case <-time.After(50 * time.Millisecond):
+		}
+	}
+}
+
+// chromium is one browser for all journeys, each in a context of its own: cookies and storage are
+// nobody else's.
+var (
+	chromium = sync.OnceValues(startChromium)
+	ended    = func() {}
+)
+
+func closeChromium() { ended() }
+
+func startChromium() (context.Context, error) {
+	path, err := exec.LookPath("chromium")
+	if err != nil {
+		return nil, fmt.Errorf("Debian's package chromium is not installed; `make test` installs it: %w", err)
+	}
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU,
+		chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true), chromedp.Flag("force-prefers-reduced-motion", true), chromedp.Flag("disable-sync", true),
+		chromedp.Flag("disable-quic", true), chromedp.WindowSize(1280, 800))
+	ctx, stop := chromedp.NewExecAllocator(context.Background(), options...)
+	ctx, end := chromedp.NewContext(ctx)
+	ended = func() { end(); stop() }
+	// The first call starts the browser, which lives as long as its context.
+	return ctx, chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800))
 }
 
 // browser is one tab at 1280x800.
@@ -92,19 +216,11 @@ type browser struct {
 
 func open(t *testing.T, base string) *browser {
 	t.Helper()
-	path, err := exec.LookPath("chromium")
-	if err != nil {
-		t.Skip("Debian's package chromium is not installed; `make test` installs it")
-	}
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU,
-		chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true), chromedp.Flag("force-prefers-reduced-motion", true), chromedp.Flag("disable-sync", true),
-		chromedp.Flag("disable-quic", true), chromedp.WindowSize(1280, 800))
-	ctx, stop := chromedp.NewExecAllocator(t.Context(), options...)
-	t.Cleanup(stop)
-	ctx, stop = chromedp.NewContext(ctx)
+	parent, err := chromium()
+	require.NoError(t, err)
+	ctx, stop := chromedp.NewContext(parent, chromedp.WithNewBrowserContext())
 	t.Cleanup(stop)
 	b := &browser{T: t, ctx: ctx, base: base}
-	// The first call starts the browser, which lives as long as its context.
 	require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800)))
 	b.visit("/")
 	go func() {
@@ -189,5 +305,19 @@ func (b *browser) clean(expected ...string) {
 		if !slices.ContainsFunc(expected, func(e string) bool { return strings.Contains(said, e) }) {
 			b.Errorf("on the console: %s", said)
 		}
+	}
+}
+
+// goes presses g and a letter until the place is there: for a second after something was typed no
+// key acts.
+func (b *browser) goes(letter, place string) {
+	b.Helper()
+	end := time.Now().Add(patience)
+	for !strings.HasSuffix(js[string](b, "location.pathname"), place) {
+		if time.Now().After(end) {
+			b.Fatalf("g %s does not lead to %s", letter, place)
+		}
+		b.keys("g", letter)
+		_ = chromedp.Do(b.ctx, chromedp.Sleep(100*time.Millisecond))
 	}
 }

@@ -43,6 +43,7 @@ func (b *browser) slateOf(n int) {
 // From a raw list of five hundred keywords to a slate of pages with begun studies, mostly by
 // keyboard; what is done by hand to groups holds and is undone.
 func TestFromAListToASlate(t *testing.T) {
+	t.Parallel()
 	b := open(t, program(t))
 	b.takeSample(500)
 	b.untilText("the results of 457 known")

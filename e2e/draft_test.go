@@ -96,7 +96,8 @@ func (b *browser) halfADraft() {
 // A writer with nothing but the link takes a draft from 0 to above 80 by writing only; what is
 // missing becomes less with every section, and the text is there afterwards.
 func TestFromALinkToAFinishedDraft(t *testing.T) {
-	base := program(t)
+	t.Parallel()
+	base := gathered(t)
 	b := open(t, base)
 	b.begin()
 	path := b.link()
@@ -175,7 +176,8 @@ func TestFromALinkToAFinishedDraft(t *testing.T) {
 
 // The draft's place, in one program: each part begins with nothing in the text.
 func TestTheDraftsPlace(t *testing.T) {
-	base := program(t)
+	t.Parallel()
+	base := gathered(t)
 	b := open(t, base)
 	b.begin()
 	for _, part := range []struct {
@@ -368,7 +370,7 @@ func eightLanguages(t *testing.T, b *browser) {
 	} {
 		found := js[[]string](b, fmt.Sprintf(`new Promise((done, fail) => {
 			const boot = JSON.parse(document.getElementById("draft-boot").textContent)
-			const version = boot.worker.split("?")[1], at = n => "/static/dist/dictionaries/%[2]s." + n + ".gz?" + version
+			const version = boot.worker.split("?")[1], at = n => "/static/kit/dist/dictionaries/%[2]s." + n + ".gz?" + version
 			const w = new Worker(boot.worker)
 			w.onmessage = e => {
 				if (e.data.type === "ready") w.postMessage({type: "check", id: 1, blocks: [%[3]q]})

@@ -12,9 +12,10 @@ import (
 // The Field place by keyboard: themes light up together, sections open beside
 // the ribbons, and what is done in Gather shows at once.
 func TestTheFieldByKeyboard(t *testing.T) {
-	b := open(t, program(t))
+	t.Parallel()
+	b := open(t, gathered(t))
 	b.begin()
-	b.keys("g", "f")
+	b.goes("f", "/field")
 	b.until(`location.pathname.endsWith("/field")`)
 	assert.Equal(t, 14, js[int](b, fmt.Sprintf(count, ".ribbons .page")), "every page that could be had")
 	assert.Equal(t, 4, js[int](b, fmt.Sprintf(count, ".ribbons .aside")))
@@ -54,7 +55,7 @@ func TestTheFieldByKeyboard(t *testing.T) {
 	b.do(chromedp.SendKeys(chromedp.CSS(`.add [name="addresses"]`), "http://spikeandspoke.example/lists/best-studded-tyres"))
 	b.do(chromedp.Click(chromedp.CSS(`.add [name="own"]`)), chromedp.Click(chromedp.CSS(`.add form:first-child button`)))
 	b.untilText("compared, not counted")
-	b.keys("g", "f")
+	b.goes("f", "/field")
 	b.until(`!!document.querySelector(".ribbons .own")`)
 	assert.Equal(t, 5, js[int](b, fmt.Sprintf(count, ".ribbons .aside")))
 	assert.Contains(t, js[string](b, `document.querySelector(".bar-state").innerText`), "9 kept pages")

@@ -24,7 +24,8 @@ func (b *browser) link() string {
 // and opened in a browser that knows nothing; what is ticked and remarked there is answered in
 // the brief.
 func TestHandingOver(t *testing.T) {
-	base := program(t)
+	t.Parallel()
+	base := gathered(t)
 	b := open(t, base)
 	b.begin()
 	b.visit("/studies/1/brief")
@@ -81,7 +82,8 @@ func TestHandingOver(t *testing.T) {
 
 // Two people in one outline: both move sections, and neither loses anything.
 func TestTwoPeopleInOneOutline(t *testing.T) {
-	base := program(t)
+	t.Parallel()
+	base := gathered(t)
 	b := open(t, base)
 	b.begin()
 	b.visit("/studies/1/brief")

@@ -1,8 +1,6 @@
 package e2e
 
 import (
-	"encoding/base64"
-	"encoding/json"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -16,12 +14,10 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// begin types the demo's keyword on the desk and waits for all pages.
+// begin goes to the study that was gathered before.
 func (b *browser) begin() {
 	b.Helper()
-	b.visit("/")
-	b.do(chromedp.SendKeys(chromedp.CSS("#keyword"), "winter bike commuting"))
-	b.keys(kb.Enter)
+	b.visit("/studies/1/gather")
 	b.untilText("14 of 15 pages answered, 1 failed")
 }
 
@@ -29,28 +25,30 @@ const count = `document.querySelectorAll(%q).length`
 
 // From a keyword to a brief, by keyboard, on the demo's web.
 func TestFromAKeywordToABrief(t *testing.T) {
+	t.Parallel()
 	b := open(t, program(t))
 	b.untilText("No studies yet")
+	b.accessible("the empty desk", all)
 	started := time.Now()
 	b.visit("/")
 	b.do(chromedp.SendKeys(chromedp.CSS("#keyword"), "winter bike commuting"))
 	b.keys(kb.Enter)
 	b.untilText("14 of 15 pages answered, 1 failed; 10 kept.")
 	b.untilText("failed: The site refuses to give the page (403).")
-	b.keys("g", "b")
+	b.goes("b", "/brief")
 	b.until(`document.querySelectorAll(".out").length >= 5`)
 	t.Logf("from Enter to a proposed brief: %d ms", time.Since(started).Milliseconds())
 
 	// Keep and set aside; every figure follows.
-	b.keys("g", "g")
+	b.goes("g", "/gather")
 	b.untilText("10 kept.")
 	b.keys("j", "j", " ")
 	b.untilText("9 kept.")
 	b.until(`document.querySelector("tr.current .rank")?.textContent === "2"`) // the current row survives the swap
 	assert.Equal(t, "set aside: Set aside by hand", js[string](b, `document.querySelector("tr.current .state-cell").textContent`))
-	b.keys("g", "e")
+	b.goes("e", "/evidence")
 	b.untilText("over 9 kept pages")
-	b.keys("g", "g")
+	b.goes("g", "/gather")
 	b.untilText("9 kept.")
 	b.keys("j", "j", " ")
 	b.untilText("10 kept.")
@@ -82,7 +80,7 @@ func TestFromAKeywordToABrief(t *testing.T) {
 	b.untilText("failed: The page is not there any more (404).")
 
 	// Evidence: the sentences behind a term, drop, undo, adopt, filter.
-	b.keys("g", "e")
+	b.goes("e", "/evidence")
 	b.untilText("over 11 kept pages")
 	first := js[string](b, `document.querySelector(".finding a").textContent`)
 	b.keys("j", "o")
@@ -110,7 +108,7 @@ func TestFromAKeywordToABrief(t *testing.T) {
 	b.untilText("Adopted: " + unadopted)
 
 	// Brief: what was adopted is in it, what is typed is saved.
-	b.keys("g", "b")
+	b.goes("b", "/brief")
 	b.untilText(unadopted)
 	js[any](b, `document.querySelector("[data-field=title_tag] textarea").select(); 0`)
 	b.do(chromedp.SendKeys(chromedp.CSS(`[data-field=title_tag] textarea`), "Riding to work through winter"))
@@ -134,6 +132,7 @@ func TestFromAKeywordToABrief(t *testing.T) {
 // The other ways in, each in the browser: pasted addresses, a file of ranks, a
 // saved results page, saved pages dropped at once, and the bookmarklet's window.
 func TestWaysIn(t *testing.T) {
+	t.Parallel()
 	b := open(t, program(t))
 	dir := t.TempDir()
 	file := func(name, content string) string {
@@ -197,100 +196,6 @@ func TestWaysIn(t *testing.T) {
 	b.clean("422 (Unprocessable Entity)") // the file whose column had to be asked for
 }
 
-// axe-core finds nothing wrong on any main view, on light and dark paper, in English and German
-// (WCAG 2.2 A and AA rules, and its best practice).
-func TestAccessibility(t *testing.T) {
-	axe, err := os.ReadFile("../node_modules/axe-core/axe.min.js")
-	if os.IsNotExist(err) {
-		t.Skip("axe-core is not installed; `make test` installs it")
-	}
-	require.NoError(t, err)
-	b := open(t, program(t))
-	check := func(view string) {
-		js[any](b, string(axe)+";0")
-		found := js[[]struct {
-			ID    string `json:"id"`
-			Help  string `json:"help"`
-			Nodes []struct {
-				HTML           string `json:"html"`
-				FailureSummary string `json:"failureSummary"`
-			} `json:"nodes"`
-		}](b, `axe.run({runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]}).then(r => r.violations)`)
-		for _, v := range found {
-			detail, _ := json.Marshal(v.Nodes[0])
-			t.Errorf("%s: %s: %s (%d places, the first: %s)", view, v.ID, v.Help, len(v.Nodes), detail)
-		}
-	}
-	check("empty desk")
-	b.begin()
-	link := b.link()
-	js[any](b, `fetch("/studies/1/outline", {method: "POST", body: new URLSearchParams({do: "add", key: "", value: "A section of ours"})}).then(() => 0)`)
-	b.halfADraft()
-	b.takeSample(40)
-	b.slateOf(9)
-	b.doubtfulTable()
-	again := js[string](b, `fetch("/studies", {method: "POST", body: new URLSearchParams({keyword: "storing a bike over winter", language: "en", country: "gb", depth: "20"})}).then(r => r.url.match(/\/studies\/\d+/)[0])`)
-	b.gathered(again)
-	js[any](b, fmt.Sprintf(`fetch(%q, {method: "POST", body: new URLSearchParams({field: "notes", was: "", typed: "false", value: "Mind the frost"}), headers: {"HX-Request": "true"}}).then(() => 0)`, again+"/brief/fields"))
-	b.gatherAgain(again)
-	b.visit(again + "/movement")
-	moved := js[string](b, `document.querySelector('a[href*="/movement/page"]').getAttribute("href")`)
-	for _, x := range [][2]string{{"light", "en"}, {"dark", "en"}, {"light", "de"}} {
-		paper := x[0]
-		b.reads(x[1])
-		tabs := []string{"fit", "missing"}
-		if x == [2]string{"light", "en"} { // the others have no colour of their own
-			tabs = append(tabs, "brief", "language", "closeness", "sources", "versions")
-		}
-		for _, tab := range tabs {
-			b.atDraft("/studies/1/draft?beside=" + tab)
-			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; for (const d of document.querySelectorAll("#beside-panel > details, .draft-menu")) d.open = true; 0`, paper))
-			check(paper + " the draft, " + tab)
-		}
-		b.atDraft(link + "/draft")
-		js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; document.querySelector("#ask-image").showModal(); 0`, paper))
-		check(paper + " the draft by a link")
-		for _, path := range []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/brief"} {
-			b.visit(path)
-			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
-			check(paper + " " + path)
-		}
-		for _, path := range []string{"/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive", "/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/against", "/studies/1/brief/revisions?from=0", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", "/account", "/people", "/week", "/search?q=tyre", "/publication/set-up", "/studies/1/history", "/studies/1/network", "/studies/1/beside", "/studies/1/movement", again + "/movement", again + "/brief", again + "/beside?with=1", moved, "/movement", "/?moved=any", "/?in=all&sort=due", "/sign-in", link, link + "?remark=field+title_tag"} {
-			b.visit(path)
-			js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
-			check(paper + " " + path)
-		}
-		b.visit("/studies/1/evidence")
-		js[any](b, fmt.Sprintf(`document.documentElement.dataset.bsTheme = %q; 0`, paper))
-		b.keys("j", "o")
-		b.until(fmt.Sprintf(count+" > 1", ".concordance tr"))
-		check(paper + " concordance, " + x[1])
-	}
-	// The brief as it is handed over, with its own style sheet.
-	file := js[string](b, `fetch("/studies/1/brief/as/html").then(r => r.text())`)
-	b.do(chromedp.Navigate("data:text/html;charset=utf-8;base64," + base64.StdEncoding.EncodeToString([]byte(file))))
-	b.until(`!!document.querySelector("table") && !document.querySelector("header.head")`)
-	check("the HTML that is handed over")
-	b.clean("404 (Not Found)")
-}
-
-// Nothing has to be scrolled sideways at 1280.
-func TestNothingRunsOffThePage(t *testing.T) {
-	b := open(t, program(t))
-	b.begin()
-	b.takeSample(40)
-	b.slateOf(9)
-	b.doubtfulTable()
-	paths := []string{"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=themes", "/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon", "/studies/1/against", "/studies/1/network", "/studies/1/movement", "/studies/1/beside", "/movement", "/studies/1/brief", "/studies/1/brief/revisions", "/studies/1/share", "/studies/1/drawer?q=tyre", "/publication", "/studies/1/draft", "/studies/1/draft?beside=missing", "/studies/1/draft/compare?from=now", "/demand", "/demand/1", "/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links", "/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", "/account", "/people", "/week", "/search?q=tyre", "/publication/set-up", "/studies/1/history", "/sign-in", b.link()}
-	for _, language := range []string{"en", "de"} { // German is longer
-		b.reads(language)
-		for _, path := range paths {
-			b.visit(path)
-			assert.LessOrEqual(t, js[int](b, "document.documentElement.scrollWidth"), 1280, "%s in %s", path, language)
-		}
-	}
-}
-
 // reads sets the language of the interface.
 func (b *browser) reads(language string) {
 	b.visit("/account")
@@ -319,7 +224,7 @@ func TestScreenshots(t *testing.T) {
 	if folder == "" {
 		t.Skip("only `make screenshots` makes them")
 	}
-	b := open(t, program(t))
+	b := open(t, gathered(t))
 	shoot := func(name string) {
 		js[any](b, `document.fonts.ready.then(() => 0)`)
 		png, err := chromedp.Run(b.ctx, chromedp.CaptureScreenshot())

@@ -29,7 +29,8 @@ func state(field string) string {
 // What is typed is text, whatever keys it is made of: Enter is a new line, and no
 // letter acts, also where the field loses the focus in mid-sentence.
 func TestWhatIsTypedIsText(t *testing.T) {
-	b := open(t, program(t))
+	t.Parallel()
+	b := open(t, gathered(t))
 	b.begin()
 	b.visit("/studies/1/brief")
 	sections := js[int](b, fmt.Sprintf(count, ".out"))
@@ -67,7 +68,8 @@ func TestWhatIsTypedIsText(t *testing.T) {
 // Two tabs in one field: the second keeps its text, sees the other's, and saves
 // nothing until it has decided, however long it types on.
 func TestTwoPeopleInOneField(t *testing.T) {
-	b := open(t, program(t))
+	t.Parallel()
+	b := open(t, gathered(t))
 	b.begin()
 	b.visit("/studies/1/brief")
 	other := b.tab(t, "/studies/1/brief")
@@ -98,7 +100,8 @@ func TestTwoPeopleInOneField(t *testing.T) {
 // The browser is closed, or the server away, while something is typed: the text
 // is there again, and saved.
 func TestWhatWasNotSavedComesBack(t *testing.T) {
-	b := open(t, program(t))
+	t.Parallel()
+	b := open(t, gathered(t))
 	b.begin()
 	b.visit("/studies/1/brief")
 	js[any](b, `localStorage.setItem("unsaved 1 notes", JSON.stringify({ text: "Typed before the power went", was: "", typed: "false", at: Date.now() - 60000 })); 0`)
@@ -119,7 +122,8 @@ func TestWhatWasNotSavedComesBack(t *testing.T) {
 // Twenty drops in a row are taken back one by one, without a reload; so is what
 // was done in Gather.
 func TestTwentyStepsBack(t *testing.T) {
-	b := open(t, program(t))
+	t.Parallel()
+	b := open(t, gathered(t))
 	b.begin()
 	b.visit("/studies/1/evidence")
 	js[any](b, `window.samePage = true; 0`)
@@ -154,6 +158,7 @@ func TestTwentyStepsBack(t *testing.T) {
 // While pages arrive their rows fill in and progress shows; the fault site has
 // pages that never come, so that there is time to look. Stopped, it stays so.
 func TestTheListFillsIn(t *testing.T) {
+	t.Parallel()
 	b := open(t, program(t))
 	b.visit("/")
 	b.do(chromedp.SendKeys(chromedp.CSS("#keyword"), "the fault site"), chromedp.SendKeys(chromedp.CSS("#keyword"), kb.Enter))
@@ -167,6 +172,7 @@ func TestTheListFillsIn(t *testing.T) {
 // Seven tabs of a running gathering, and the seventh still loads: streams end
 // with the gathering and with the tab's being seen.
 func TestManyTabsOfOneGathering(t *testing.T) {
+	t.Parallel()
 	b := open(t, program(t))
 	b.visit("/")
 	b.do(chromedp.SendKeys(chromedp.CSS("#keyword"), "winter bike commuting"), chromedp.SendKeys(chromedp.CSS("#keyword"), kb.Enter))
@@ -182,7 +188,8 @@ func TestManyTabsOfOneGathering(t *testing.T) {
 // At the width of a phone nothing has to be scrolled sideways, in any place, nor
 // for a keyword of 180 letters.
 func TestOnAPhone(t *testing.T) {
-	b := open(t, program(t))
+	t.Parallel()
+	b := open(t, gathered(t))
 	b.begin()
 	link := b.link()
 	b.visit("/")

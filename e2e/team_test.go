@@ -72,6 +72,7 @@ func (b *browser) fill(pairs ...string) {
 // invites an editor, gives them a brief; they are told, write into it and are seen by name. Who
 // may only read finds no button. A link to a study leads through signing in to where it points.
 func TestTwoPeopleOfATeam(t *testing.T) {
+	t.Parallel()
 	at, join := installation(t)
 	ida, wren := open(t, at), open(t, at)
 	ida.visit("/")

@@ -12,7 +12,8 @@ import (
 // The terms by keyboard: many are picked and dropped in one step, a term is read in its
 // sentences in another order, and what the house is taught shows at once; all is undone.
 func TestTheTermsByKeyboard(t *testing.T) {
-	b := open(t, program(t))
+	t.Parallel()
+	b := open(t, gathered(t))
 	b.begin()
 	b.visit("/studies/1/evidence?tab=terms")
 	b.until(fmt.Sprintf(count+" > 30", "[data-pick]"))

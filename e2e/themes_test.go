@@ -14,7 +14,8 @@ import (
 // theme is named anew and a heading moved out; questions are joined by a key; a type is
 // taught; a title is taken. All of it is undone by a key.
 func TestThemesAndQuestionsByHand(t *testing.T) {
-	b := open(t, program(t))
+	t.Parallel()
+	b := open(t, gathered(t))
 	b.begin()
 	b.visit("/studies/1/evidence?tab=themes&view=grid")
 	b.until(fmt.Sprintf(count+" > 10", ".cover-table tbody tr"))
@@ -82,7 +83,8 @@ func TestThemesAndQuestionsByHand(t *testing.T) {
 // The outline by hand: a section is dragged below another and taken back, and moved by Alt and
 // the arrow keys.
 func TestOutlineByDragAndByKeys(t *testing.T) {
-	b := open(t, program(t))
+	t.Parallel()
+	b := open(t, gathered(t))
 	b.begin()
 	b.visit("/studies/1/brief")
 	b.until(`document.querySelector("[data-outline]").dataset.ready === "yes"`)

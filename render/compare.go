@@ -6,9 +6,7 @@ import (
 	"strings"
 
 	"corpulan/core/brief"
-	"corpulan/core/text"
-
-	"github.com/pmezard/go-difflib/difflib"
+	"corpulan/core/change"
 )
 
 // Line is a line of a brief, as two of them are compared: the part or the section it belongs
@@ -85,16 +83,16 @@ func Compare(a, b brief.Brief) []Change {
 
 func compareLines(from, to []Line) []Change {
 	var changes []Change
-	for _, op := range difflib.NewMatcher(keysOf(from), keysOf(to)).GetOpCodes() {
-		if op.Tag == 'e' {
-			continue
+	for _, e := range change.Script(from, to) {
+		if !e.Stays {
+			changes = append(changes, inPairs(from[e.B0:e.B1], to[e.A0:e.A1])...)
 		}
-		changes = append(changes, inPairs(from[op.I1:op.I2], to[op.J1:op.J2])...)
 	}
 	return changes
 }
 
-// alike is how much of two lines is the same where one may have become the other. Our own.
+// alike is how much of two lines is the same where one may have become the other: the Dice
+// coefficient of their words. The value is our own.
 const alike = 0.4
 
 // mostPairs is how many pairs of lines are looked at for one place; beyond it the lines stand
@@ -109,7 +107,7 @@ func inPairs(gone, came []Line) []Change {
 	for _, g := range gone {
 		at := slices.IndexFunc(came, func(c Line) bool {
 			pairs++
-			return pairs <= mostPairs && g.Under == c.Under && difflib.NewMatcher(pieces(g.Text), pieces(c.Text)).Ratio() >= alike
+			return pairs <= mostPairs && g.Under == c.Under && change.Likeness(g.Text, c.Text) >= alike
 		})
 		if at < 0 {
 			changes = append(changes, Change{g.Under, []Piece{{g.Text, true}}, nil})
@@ -129,46 +127,15 @@ func inPairs(gone, came []Line) []Change {
 	return changes
 }
 
-func keysOf(lines []Line) []string {
-	keys := make([]string, len(lines))
-	for i, l := range lines {
-		keys[i] = l.Under + "\x00" + l.Text
-	}
-	return keys
-}
-
 // Words parts two texts into stretches, those marked that only one of them has.
 func Words(a, b string) (gone, came []Piece) {
-	from, to := pieces(a), pieces(b)
-	for _, op := range difflib.NewMatcher(from, to).GetOpCodes() {
-		add := func(list []Piece, words []string) []Piece {
-			if len(words) == 0 {
-				return list
-			}
-			return append(list, Piece{Text: strings.Join(words, ""), Marked: op.Tag != 'e'})
+	for _, p := range change.Pieces(a, b) {
+		if p.State != change.Added {
+			gone = append(gone, Piece{Text: p.Text, Marked: p.State == change.Cut})
 		}
-		gone, came = add(gone, from[op.I1:op.I2]), add(came, to[op.J1:op.J2])
+		if p.State != change.Cut {
+			came = append(came, Piece{Text: p.Text, Marked: p.State == change.Added})
+		}
 	}
 	return gone, came
-}
-
-// pieces are the words of a text, each with what stands behind it.
-func pieces(s string) []string {
-	var list []string
-	at := 0
-	for _, w := range text.Words(s) {
-		if w.Start > at {
-			if len(list) == 0 {
-				list = append(list, s[at:w.Start])
-			} else {
-				list[len(list)-1] += s[at:w.Start]
-			}
-		}
-		list = append(list, s[w.Start:w.End])
-		at = w.End
-	}
-	if at < len(s) {
-		list = append(list, s[at:])
-	}
-	return list
 }

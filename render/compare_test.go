@@ -1,6 +1,7 @@
 package render
 
 import (
+	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -73,7 +74,11 @@ func TestCompareAgainstDiff(t *testing.T) {
 	dir := t.TempDir()
 	write := func(name string, b brief.Brief) string {
 		path := filepath.Join(dir, name)
-		require.NoError(t, os.WriteFile(path, []byte(strings.Join(keysOf(Lines(b)), "\n")+"\n"), 0o600))
+		var lines strings.Builder
+		for _, l := range Lines(b) {
+			fmt.Fprintln(&lines, l.Under, "|", l.Text)
+		}
+		require.NoError(t, os.WriteFile(path, []byte(lines.String()), 0o600))
 		return path
 	}
 	out, err := exec.Command("diff", "--text", write("a", a), write("b", b)).Output()

@@ -7,7 +7,6 @@ import (
 
 	"corpulan/core/brief"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm"
 )
 
@@ -54,7 +53,7 @@ func (s Scope) EditBrief(ctx context.Context, study int64, actor string, decide 
 		if err := tx.Create(revision).Error; err != nil {
 			return fmt.Errorf("keeping the earlier revision: %w", err)
 		}
-		b.Choices = datatypes.NewJSONType(choices)
+		b.Choices = NewJSONType(choices)
 		b.Revision++
 		b.UpdatedAt, b.Actor, b.PersonID, b.Said = time.Now(), actor, s.who(), said
 		if err := tx.Save(&b).Error; err != nil {

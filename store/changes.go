@@ -9,7 +9,6 @@ import (
 
 	"corpulan/core/brief"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm"
 )
 
@@ -21,7 +20,7 @@ type Change struct {
 	Actor         string // the browser it came from
 	PersonID      *int64 // whose that was
 	Said          string // what was done, in words: "Dropped: tyre pressure"
-	Patch         datatypes.JSONType[Patch]
+	Patch         JSONType[Patch]
 	MadeAt        time.Time
 	UndoneAt      *time.Time
 }
@@ -115,7 +114,7 @@ func Added(results []Result) Patch {
 // Record keeps what a person did, so that it can be undone. What was undone
 // before cannot be done again after it.
 func (s Scope) Record(ctx context.Context, study int64, actor, said string, p Patch) (Change, error) {
-	c := Change{PublicationID: s.publication, StudyID: study, Actor: actor, PersonID: s.who(), Said: said, Patch: datatypes.NewJSONType(p), MadeAt: time.Now()}
+	c := Change{PublicationID: s.publication, StudyID: study, Actor: actor, PersonID: s.who(), Said: said, Patch: NewJSONType(p), MadeAt: time.Now()}
 	if err := s.own(s.db(ctx)).Where("study_id = ? and actor = ? and undone_at is not null", study, actor).Delete(&Change{}).Error; err != nil {
 		return c, err
 	}
@@ -134,7 +133,7 @@ func (s Scope) RecordTyping(ctx context.Context, study int64, actor, said string
 		p := last.Patch.Data()
 		if len(p.Results) == 0 && p.Study == nil && len(p.Lexicon) == 0 && len(p.Brief) == 1 && p.Brief[0].Kind == "" && p.Brief[0].Key == e.Key {
 			p.Brief[0].After = e.After
-			last.Patch, last.MadeAt = datatypes.NewJSONType(p), time.Now()
+			last.Patch, last.MadeAt = NewJSONType(p), time.Now()
 			return last, s.db(ctx).Model(&Change{}).Where("id = ?", last.ID).Updates(map[string]any{"patch": last.Patch, "made_at": last.MadeAt}).Error
 		}
 	}

@@ -6,6 +6,7 @@ import (
 	"database/sql"
 	"database/sql/driver"
 	"encoding/json"
+	"reflect"
 	"strings"
 	"unicode/utf8"
 
@@ -97,7 +98,10 @@ func clean(a any) (any, bool) {
 		return s, s != v
 	case []byte, nil:
 		return a, false
-	case driver.Valuer: // JSON; a nil pointer is for the driver to tell
+	case driver.Valuer: // JSON
+		if p := reflect.ValueOf(v); p.Kind() == reflect.Pointer && p.IsNil() {
+			return a, false // a null, which the driver tells
+		}
 		value, err := v.Value()
 		if err != nil {
 			return a, false

@@ -8,7 +8,6 @@ import (
 
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/stretchr/testify/assert"
-	"gorm.io/datatypes"
 	"pgregory.net/rapid"
 )
 
@@ -31,7 +30,7 @@ func TestCleanJSON(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		parts := rapid.SliceOf(rapid.SampledFrom([]string{"\x00", `\`, `\u0000`, "u0000", "x", `"`, "ß", "\n"})).Draw(t, "parts")
 		text := strings.Join(parts, "")
-		value, _ := clean(datatypes.NewJSONType(map[string]string{"k": text}))
+		value, _ := clean(NewJSONType(map[string]string{"k": text}))
 		b, ok := value.([]byte)
 		if !ok {
 			b = []byte(value.(string))

@@ -4,8 +4,6 @@ import (
 	"context"
 	"strings"
 	"time"
-
-	"gorm.io/datatypes"
 )
 
 // The desk: studies of one publication or of all that somebody is a member of, as one ledger.
@@ -28,7 +26,7 @@ type Line struct {
 	Place       int    // of the own site in the newest gathering that has ended, 0 for none
 	PlaceWas    int    // and in the one before
 	Compared    bool   // there is one before
-	Moved       datatypes.JSONType[Moved]
+	Moved       JSONType[Moved]
 }
 
 // Lost tells that a page of ours has lost places, or all of them.

@@ -7,7 +7,6 @@ import (
 	"errors"
 	"time"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm/clause"
 )
 
@@ -16,7 +15,7 @@ type Draft struct {
 	ID            int64
 	PublicationID int64
 	StudyID       int64
-	Document      datatypes.JSON
+	Document      JSON
 	Version       int // how many steps led to it
 	Author        string
 	Words         int
@@ -25,10 +24,10 @@ type Draft struct {
 
 // DraftStep is a step of the editor, with the editor it came from.
 type DraftStep struct {
-	DraftID int64          `json:"-"`
-	Version int            `json:"-"` // that the draft has after it
-	Client  string         `json:"client"`
-	Step    datatypes.JSON `json:"step"`
+	DraftID int64  `json:"-"`
+	Version int    `json:"-"` // that the draft has after it
+	Client  string `json:"client"`
+	Step    JSON   `json:"step"`
 }
 
 // DraftVersion is what a draft was.
@@ -36,7 +35,7 @@ type DraftVersion struct {
 	ID            int64
 	PublicationID int64
 	DraftID       int64
-	Document      datatypes.JSON
+	Document      JSON
 	Version       int
 	Author        string
 	Said          string // why it was kept
@@ -126,7 +125,7 @@ func (s Scope) SaveDraft(ctx context.Context, study int64, e DraftEdit) (Draft, 
 		}
 		steps := make([]DraftStep, len(e.Steps))
 		for i, st := range e.Steps {
-			steps[i] = DraftStep{d.ID, d.Version + i + 1, e.Client, datatypes.JSON(st)}
+			steps[i] = DraftStep{d.ID, d.Version + i + 1, e.Client, JSON(st)}
 		}
 		db := tx.store.db.WithContext(ctx)
 		if err := db.CreateInBatches(steps, 500).Error; err != nil {

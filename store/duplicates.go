@@ -5,15 +5,13 @@ import (
 	"fmt"
 
 	"corpulan/core/reading"
-
-	"gorm.io/datatypes"
 )
 
 // sketched is a page that counts, with what near-duplicates are found by.
 type sketched struct {
 	ID     int64 // of the result
 	Rank   int
-	Sketch datatypes.JSONSlice[uint64]
+	Sketch JSONSlice[uint64]
 }
 
 // ProposeDuplicates sets aside what says the same as a page that ranks better,

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"time"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm"
 )
 
@@ -230,7 +229,7 @@ func (s *Store) merge(ctx context.Context, g *Gathering, results []Result, asked
 		return s.openHosts(ctx, g.ID)
 	}
 	g.Searched, g.Failure = true, ""
-	g.Asked, g.Related, g.Suggestions = datatypes.NewJSONSlice(most(asked)), datatypes.NewJSONSlice(most(related)), datatypes.NewJSONSlice(most(suggestions))
+	g.Asked, g.Related, g.Suggestions = NewJSONSlice(most(asked)), NewJSONSlice(most(related)), NewJSONSlice(most(suggestions))
 	db := s.db.WithContext(ctx)
 	var early []Result // added while the search ran
 	if err := db.Where("gathering_id = ?", g.ID).Order("rank").Find(&early).Error; err != nil {

@@ -9,7 +9,6 @@ import (
 
 	"corpulan/core/demand"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
@@ -21,8 +20,8 @@ type KeywordList struct {
 	Language      string // ISO 639-1
 	Country       string // ISO 3166-1 alpha-2, lower case
 	Width         float64
-	Plan          datatypes.JSONType[ListPlan]
-	Work          datatypes.JSONType[Work]
+	Plan          JSONType[ListPlan]
+	Work          JSONType[Work]
 	Change        int64 // rises with every keyword and every result
 	CreatedAt     time.Time
 	DeletedAt     *time.Time
@@ -179,7 +178,7 @@ type keywordRow struct {
 	ListID        int64
 	Key           string
 	Volume        *float64
-	Keyword       datatypes.JSON
+	Keyword       JSON
 }
 
 // TableName implements gorm's Tabler.
@@ -226,7 +225,7 @@ func (s Scope) EditWork(ctx context.Context, list int64, f func(*Work) error) er
 			return err
 		}
 		w.At = time.Now()
-		return tx.db(ctx).Model(&KeywordList{}).Where("id = ?", list).Update("work", datatypes.NewJSONType(w)).Error
+		return tx.db(ctx).Model(&KeywordList{}).Where("id = ?", list).Update("work", NewJSONType(w)).Error
 	})
 }
 

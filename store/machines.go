@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"time"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm"
 )
 
@@ -22,7 +21,7 @@ type Token struct {
 	PublicationID int64
 	Digest        []byte // SHA-256
 	Name          string
-	Scopes        datatypes.JSONSlice[string]
+	Scopes        JSONSlice[string]
 	MadeBy        *int64
 	MadeAt        time.Time
 	ExpiresAt     *time.Time
@@ -105,7 +104,7 @@ type Webhook struct {
 	PublicationID int64
 	Address       string
 	Secret        []byte // sealed
-	Events        datatypes.JSONSlice[string]
+	Events        JSONSlice[string]
 	MadeBy        *int64
 	MadeAt        time.Time
 	RemovedAt     *time.Time
@@ -127,7 +126,7 @@ type Delivery struct {
 	PublicationID int64
 	WebhookID     int64
 	Event         string
-	Body          datatypes.JSON
+	Body          JSON
 	MadeAt        time.Time
 	DeliveredAt   *time.Time
 	Attempts      int

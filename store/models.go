@@ -6,8 +6,6 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/core/reading"
-
-	"gorm.io/datatypes"
 )
 
 // Publication is a site that briefs are written for.
@@ -15,7 +13,7 @@ type Publication struct {
 	ID        int64
 	Name      string
 	Address   string
-	Settings  datatypes.JSONType[Settings]
+	Settings  JSONType[Settings]
 	CreatedAt time.Time
 
 	ArchivedAt *time.Time
@@ -102,13 +100,13 @@ type Gathering struct {
 	State         State
 	Searched      bool // the search was answered, or a person brought the results
 	Failure       string
-	Asked         datatypes.JSONSlice[string]
-	Related       datatypes.JSONSlice[string]
-	Suggestions   datatypes.JSONSlice[string]
+	Asked         JSONSlice[string]
+	Related       JSONSlice[string]
+	Suggestions   JSONSlice[string]
 	Brought       bool // a person brought the results; no search engine was asked
 	Scheduled     bool // the program began it by itself
 	Place         *int // of the best page of the publication's own site; known once it has ended
-	Moved         *datatypes.JSONType[Moved]
+	Moved         *JSONType[Moved]
 	StartedAt     time.Time
 	FinishedAt    *time.Time
 }
@@ -145,7 +143,7 @@ type Capture struct {
 	URL           string
 	FinalURL      string
 	Status        int
-	Headers       datatypes.JSONType[map[string][]string]
+	Headers       JSONType[map[string][]string]
 	ContentType   string
 	Body          []byte `gorm:"-"` // gzip; in the table bodies, once for all captures of the same
 	Size          int64  // before compression
@@ -161,7 +159,7 @@ type Reading struct {
 	PublicationID int64
 	CaptureID     int64
 	Engine        int
-	Document      datatypes.JSONType[*reading.Reading]
+	Document      JSONType[*reading.Reading]
 }
 
 // Brief is what a person chose and typed for a study. The document is made
@@ -171,7 +169,7 @@ type Brief struct {
 	PublicationID int64
 	StudyID       int64
 	Revision      int
-	Choices       datatypes.JSONType[brief.Choices]
+	Choices       JSONType[brief.Choices]
 	UpdatedAt     time.Time
 	Actor         string // the browser in which it was made as it is
 	PersonID      *int64 // whose that was
@@ -184,7 +182,7 @@ type BriefRevision struct {
 	PublicationID int64
 	BriefID       int64
 	Revision      int
-	Choices       datatypes.JSONType[brief.Choices]
+	Choices       JSONType[brief.Choices]
 	MadeAt        time.Time
 	Actor         string // the browser in which it was made so
 	PersonID      *int64 // whose that was

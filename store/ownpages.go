@@ -9,7 +9,6 @@ import (
 	"corpulan/core/address"
 	"corpulan/core/reading"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm"
 )
 
@@ -24,8 +23,8 @@ type OwnPage struct {
 	Failure       string
 	Language      string
 	Engine        int
-	Document      datatypes.JSONType[*reading.Reading]
-	Stems         datatypes.JSONType[map[string]int]
+	Document      JSONType[*reading.Reading]
+	Stems         JSONType[map[string]int]
 	ReadAt        *time.Time
 }
 
@@ -83,7 +82,7 @@ func (s Scope) NextOwn(ctx context.Context, after int64) (OwnPage, error) {
 func (s Scope) KeepOwn(ctx context.Context, id int64, doc *reading.Reading, stems map[string]int) error {
 	now := time.Now()
 	return s.db(ctx).Model(&OwnPage{}).Where("id = ?", id).Updates(map[string]any{"state": Read, "failure": "", "title": doc.Title, "language": doc.Language, "engine": reading.Engine,
-		"document": datatypes.NewJSONType(doc), "stems": datatypes.NewJSONType(stems), "read_at": now}).Error
+		"document": NewJSONType(doc), "stems": NewJSONType(stems), "read_at": now}).Error
 }
 
 // FailOwn says why an own page could not be read.

@@ -7,7 +7,6 @@ import (
 	"strings"
 	"time"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm"
 )
 
@@ -20,11 +19,11 @@ type Person struct {
 	MadeAt     time.Time
 	DisabledAt *time.Time
 
-	Totp     []byte                      // sealed secret of the second factor; nil for none
-	TotpStep int64                       // the newest step of it that was used
-	Recovery datatypes.JSONSlice[string] `gorm:"default:'[]'"` // digests of codes that are good once
-	Language string                      // of the interface; empty for what the browser asks for
-	Mail     bool                        `gorm:"default:true"` // notices come by mail too
+	Totp     []byte            // sealed secret of the second factor; nil for none
+	TotpStep int64             // the newest step of it that was used
+	Recovery JSONSlice[string] `gorm:"default:'[]'"` // digests of codes that are good once
+	Language string            // of the interface; empty for what the browser asks for
+	Mail     bool              `gorm:"default:true"` // notices come by mail too
 }
 
 // Role is what a member may do in a publication.
@@ -132,7 +131,7 @@ func (s *Store) SetPassword(ctx context.Context, person int64, password string, 
 // SetFactor keeps a sealed second factor and the digests of its recovery codes; nil takes it away.
 func (s *Store) SetFactor(ctx context.Context, person int64, sealed []byte, step int64, recovery []string) error {
 	return affected(s.db.WithContext(ctx).Model(&Person{}).Where("id = ?", person).
-		Updates(map[string]any{"totp": sealed, "totp_step": step, "recovery": datatypes.JSONSlice[string](recovery)}))
+		Updates(map[string]any{"totp": sealed, "totp_step": step, "recovery": JSONSlice[string](recovery)}))
 }
 
 // UseStep says that a step of somebody's second factor was used; false where it or a later one

@@ -9,7 +9,6 @@ import (
 
 	"corpulan/core/demand"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
@@ -21,7 +20,7 @@ type Slate struct {
 	ListID        *int64
 	Language      string
 	Country       string
-	Plan          datatypes.JSONType[SlatePlan]
+	Plan          JSONType[SlatePlan]
 	CreatedAt     time.Time
 	DeletedAt     *time.Time
 }
@@ -61,8 +60,8 @@ type PlanChange struct {
 	Actor         string
 	PersonID      *int64
 	Said          string
-	Before        datatypes.JSON
-	After         datatypes.JSON
+	Before        JSON
+	After         JSON
 	Undone        bool
 	MadeAt        time.Time
 }
@@ -89,8 +88,8 @@ func (s Subject) of(q *gorm.DB) *gorm.DB {
 }
 
 // lockPlan reads a plan under its lock.
-func (s Scope) lockPlan(ctx context.Context, of Subject) (datatypes.JSON, error) {
-	var row struct{ Plan datatypes.JSON }
+func (s Scope) lockPlan(ctx context.Context, of Subject) (JSON, error) {
+	var row struct{ Plan JSON }
 	err := s.db(ctx).Table(of.table()).Select("plan").Clauses(forChange).Where("id = ?", of.id()).Take(&row).Error
 	return row.Plan, found(err)
 }
@@ -136,7 +135,7 @@ func EditPlan[P any](ctx context.Context, s Scope, of Subject, actor string, cha
 }
 
 func (s Scope) setPlan(ctx context.Context, of Subject, plan []byte) error {
-	return affected(s.db(ctx).Table(of.table()).Where("id = ?", of.id()).Update("plan", datatypes.JSON(plan)))
+	return affected(s.db(ctx).Table(of.table()).Where("id = ?", of.id()).Update("plan", JSON(plan)))
 }
 
 // TurnPlan takes back the last thing that somebody did to a plan, or does it again. It fails

@@ -4,7 +4,6 @@ import (
 	"context"
 	"database/sql"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm/clause"
 )
 
@@ -27,7 +26,7 @@ func (s Scope) EditPublication(ctx context.Context, change func(address *string,
 		if err := change(&p.Address, &settings); err != nil {
 			return err
 		}
-		p.Settings = datatypes.NewJSONType(settings)
+		p.Settings = NewJSONType(settings)
 		if err := tx.store.db.WithContext(ctx).Save(&p).Error; err != nil {
 			return err
 		}

@@ -6,7 +6,6 @@ import (
 
 	"corpulan/core/reading"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
@@ -56,7 +55,7 @@ func (s *Store) ProposeAgain(ctx context.Context, gathering int64) error {
 func (s *Store) Reread(ctx context.Context, c Capture, doc *reading.Reading, propose func(doc *reading.Reading, language, keyword string) string) ([]int64, error) {
 	var touched []int64
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		rd := Reading{PublicationID: c.PublicationID, CaptureID: c.ID, Engine: doc.Engine, Document: datatypes.NewJSONType(doc)}
+		rd := Reading{PublicationID: c.PublicationID, CaptureID: c.ID, Engine: doc.Engine, Document: NewJSONType(doc)}
 		err := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "capture_id"}, {Name: "engine"}}, DoUpdates: clause.AssignmentColumns([]string{"document"})}).Create(&rd).Error
 		if err != nil {
 			return err

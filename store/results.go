@@ -9,7 +9,6 @@ import (
 	"corpulan/core/address"
 	"corpulan/core/reading"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm"
 )
 
@@ -118,7 +117,7 @@ func (s Scope) HandIn(ctx context.Context, study, result int64, name string, c *
 			return found(err)
 		}
 		c.PublicationID, c.StudyID = s.publication, study
-		c.Headers = datatypes.NewJSONType(map[string][]string{handedIn: {name}})
+		c.Headers = NewJSONType(map[string][]string{handedIn: {name}})
 		rd, err := tx.store.keepReading(ctx, c, doc)
 		if err != nil {
 			return err
@@ -145,7 +144,7 @@ func (s *Store) keepReading(ctx context.Context, c *Capture, doc *reading.Readin
 	if err := s.db.WithContext(ctx).Create(c).Error; err != nil {
 		return 0, err
 	}
-	rd := &Reading{PublicationID: c.PublicationID, CaptureID: c.ID, Engine: doc.Engine, Document: datatypes.NewJSONType(doc)}
+	rd := &Reading{PublicationID: c.PublicationID, CaptureID: c.ID, Engine: doc.Engine, Document: NewJSONType(doc)}
 	err := s.db.WithContext(ctx).Create(rd).Error
 	return rd.ID, err
 }
@@ -168,8 +167,8 @@ type Summary struct {
 	ID               int64
 	Title, Published string
 	Kind             reading.Kind
-	KindSignals      datatypes.JSONSlice[string]
-	Flags            datatypes.JSONSlice[string]
+	KindSignals      JSONSlice[string]
+	Flags            JSONSlice[string]
 	Words            int
 	Headings, Struck int
 }

@@ -8,7 +8,6 @@ import (
 
 	"corpulan/core/demand"
 
-	"gorm.io/datatypes"
 	"gorm.io/gorm/clause"
 )
 
@@ -18,17 +17,17 @@ type ResultsPage struct {
 	Language      string
 	Country       string
 	Key           string // the query as demand.Same has it
-	Addresses     datatypes.JSONSlice[string]
-	Offered       datatypes.JSONSlice[string] // related searches and suggestions
-	Asked         datatypes.JSONSlice[string]
+	Addresses     JSONSlice[string]
+	Offered       JSONSlice[string] // related searches and suggestions
+	Asked         JSONSlice[string]
 	MadeAt        time.Time
 }
 
 // KeepResultsPage keeps what was given for a query; what was given before goes.
 func (s Scope) KeepResultsPage(ctx context.Context, p ResultsPage) error {
 	p.PublicationID, p.MadeAt = s.publication, time.Now()
-	for _, l := range []*datatypes.JSONSlice[string]{&p.Addresses, &p.Offered, &p.Asked} {
-		*l = append(datatypes.JSONSlice[string]{}, *l...) // an empty list and never null
+	for _, l := range []*JSONSlice[string]{&p.Addresses, &p.Offered, &p.Asked} {
+		*l = append(JSONSlice[string]{}, *l...) // an empty list and never null
 	}
 	return s.store.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "publication_id"}, {Name: "language"}, {Name: "country"}, {Name: "key"}}, UpdateAll: true}).Create(&p).Error
 }

@@ -16,7 +16,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"gorm.io/datatypes"
 )
 
 func TestMain(m *testing.M) { storetest.Main(m) }
@@ -53,7 +52,7 @@ func gathered(t *testing.T, st *store.Store, g store.Gathering, urls ...string) 
 func keep(t *testing.T, st *store.Store, r store.Result, setAside string) {
 	t.Helper()
 	err := st.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("y"),
-		Headers: datatypes.NewJSONType(map[string][]string{"Server": {"s"}})}, &reading.Reading{Engine: 1, Title: "T"}, setAside)
+		Headers: store.NewJSONType(map[string][]string{"Server": {"s"}})}, &reading.Reading{Engine: 1, Title: "T"}, setAside)
 	require.NoError(t, err)
 }
 

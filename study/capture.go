@@ -13,8 +13,6 @@ import (
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/store"
-
-	"gorm.io/datatypes"
 )
 
 // CaptureOf is a page as it is kept: its bytes compressed, its headers beside them.
@@ -24,7 +22,7 @@ func CaptureOf(page *gather.Page) (*store.Capture, error) {
 		return nil, err
 	}
 	return &store.Capture{URL: page.URL, FinalURL: page.FinalURL, Status: page.Status,
-		Headers: datatypes.NewJSONType(map[string][]string(page.Header)), ContentType: page.ContentType,
+		Headers: store.NewJSONType(map[string][]string(page.Header)), ContentType: page.ContentType,
 		Body: body, Size: int64(len(page.Body)), Digest: page.Digest[:], CapturedAt: page.At}, nil
 }
 

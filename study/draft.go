@@ -12,8 +12,6 @@ import (
 	"corpulan/core/text"
 	"corpulan/gather"
 	"corpulan/store"
-
-	"gorm.io/datatypes"
 )
 
 // DraftSave is what an editor sends: steps on a version of the draft, and what they lead to.
@@ -105,7 +103,7 @@ func (c Commands) KeepDraft(ctx context.Context, study int64, author, said strin
 	if err != nil {
 		return err
 	}
-	return c.scope.KeepVersion(ctx, study, store.DraftVersion{Document: datatypes.JSON(clean), Author: author, Said: said, Words: wordsOf(n)})
+	return c.scope.KeepVersion(ctx, study, store.DraftVersion{Document: store.JSON(clean), Author: author, Said: said, Words: wordsOf(n)})
 }
 
 // checked is a document as it may be kept.

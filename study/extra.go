@@ -1,17 +1,14 @@
 package study
 
 import (
-	"cmp"
 	"context"
 	"database/sql"
 	"errors"
 	"fmt"
 	"path"
-	"slices"
 	"strings"
 	"unicode"
 
-	"corpulan/core/brief"
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/store"
@@ -92,35 +89,4 @@ func extraAddress(name string, taken map[string]bool) string {
 			return at
 		}
 	}
-}
-
-// readExtra reads an extra source; its error is a *gather.Failure.
-func readExtra(at, name string, body []byte) (*reading.Reading, error) {
-	n, err := gather.Extra(name, body)
-	if err != nil {
-		return nil, &gather.Failure{Code: gather.Unreadable, Reason: Sentence(err.Error()), Err: err}
-	}
-	doc := n.Reading(at, "")
-	doc.Kind, doc.KindSignals = reading.Source, []string{"brought by hand"}
-	title := doc.Title
-	if title == "" && len(doc.Headings) > 0 && doc.Headings[0].Level == 1 {
-		title = doc.Headings[0].Text
-	}
-	doc.Title = cmp.Or(title, strings.ReplaceAll(strings.TrimSuffix(name, path.Ext(name)), "_", " "))
-	return doc, nil
-}
-
-// references are the extra sources of a study that do not count, as its brief names them.
-func (a *Analyst) references(ctx context.Context, sc store.Scope, an *Analysis) (list []brief.Source, err error) {
-	extra := slices.DeleteFunc(slices.Clone(an.Results), func(r store.Result) bool { return !r.IsBeside() || r.ReadingID == nil })
-	known, err := a.Summarise(ctx, sc, extra)
-	if err != nil {
-		return nil, err
-	}
-	for _, r := range extra {
-		if d := known[*r.ReadingID]; d != nil {
-			list = append(list, brief.Source{Rank: r.Rank, URL: r.URL, Title: cmp.Or(d.Title, r.Title), Words: d.Words, Kind: string(d.Kind)})
-		}
-	}
-	return slices.Clip(list), nil
 }

@@ -19,7 +19,6 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"golang.org/x/net/html"
-	"gorm.io/datatypes"
 )
 
 func TestMain(m *testing.M) { storetest.Main(m) }
@@ -368,7 +367,7 @@ func hundred(b testing.TB) *webtest.Site {
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: append(article, []byte(fmt.Sprintf("<p>%d</p>", i))...)})
 		require.NoError(b, err)
 		err = s.Store.KeepPage(b.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("d"),
-			Headers: datatypes.NewJSONType(map[string][]string{})}, doc, "")
+			Headers: store.NewJSONType(map[string][]string{})}, doc, "")
 		require.NoError(b, err)
 	}
 	return s

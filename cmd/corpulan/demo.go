@@ -25,6 +25,8 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 	listen := flags.String("listen", "127.0.0.1:8080", "")
 	reset := flags.Bool("reset", false, "")
 	data := flags.String("data", os.Getenv("CORPULAN_DATA"), "")
+	own := flags.String("database", "", "")
+	delay := flags.Duration("delay", pageDelay, "")
 	if err := parse(flags, args); err != nil {
 		return err
 	}
@@ -35,40 +37,28 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 	if err != nil {
 		return err
 	}
-	database, where := filepath.Join(folder, "postgres"), filepath.Join(folder, "address.txt")
-	if *reset {
-		if err := localpg.Remove(database); err != nil {
-			return fmt.Errorf("starting anew: %w", inUse(err, where))
+	where := filepath.Join(folder, "address.txt")
+	ctx, stop := context.WithCancelCause(ctx)
+	defer stop(nil)
+	url := *own
+	if url == "" {
+		cluster, err := demoDatabase(ctx, folder, *reset, where, stop, std)
+		if err != nil {
+			return err
+		}
+		defer stopCluster(cluster, std)
+		if url, err = cluster.EnsureDatabase(ctx, "corpulan"); err != nil {
+			return err
 		}
 	}
-	fmt.Fprintf(std.out, "Starting the demo's database in %s\n", database)
-	cluster, err := localpg.Start(ctx, database)
-	if err != nil {
-		return inUse(err, where)
-	}
-	defer stopCluster(cluster, std)
-	url, err := cluster.EnsureDatabase(ctx, "corpulan")
-	if err != nil {
-		return err
-	}
-	sim, err := standin.Start(1200 * time.Millisecond)
+	sim, err := standin.Start(*delay)
 	if err != nil {
 		return err
 	}
 	defer func() { _ = sim.Stop(context.WithoutCancel(ctx)) }()
-	ctx, stop := context.WithCancelCause(ctx)
-	defer stop(nil)
-	died := cluster.Died()
-	go func() { // ends with the demo
-		select {
-		case <-died:
-			stop(fmt.Errorf("the demo's database ended by itself (%s); what was saved is safe, start the demo again", cluster.Why()))
-		case <-ctx.Done():
-		}
-	}()
 	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), keywords: sim.KeywordService(), pause: 2 * time.Millisecond, workers: 12, publication: "Quillfen Cycles", connections: 24, secretFile: filepath.Join(folder, "secret"), simulated: sim.Address(), furnish: furnishDemo(sim), visitor: demoVisitor, again: sim.MoveOn}
-	keywords, own := standin.Lists()
-	s.samples = []kit.Sample{{Name: "Winter cycling.csv", Data: keywords}, {Name: "Queries that led to our pages.csv", Data: own}}
+	keywords, queries := standin.Lists()
+	s.samples = []kit.Sample{{Name: "Winter cycling.csv", Data: keywords}, {Name: "Queries that led to our pages.csv", Data: queries}}
 	s.extras = []kit.Sample{{Name: "Workshop evening.vtt", Data: standin.Workshop()}}
 	defer os.Remove(where)
 	err = serve(ctx, s, std, func(address string) {
@@ -79,6 +69,34 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 		return cause
 	}
 	return err
+}
+
+// pageDelay is how long a page of the simulated web takes: about as long as a real one.
+const pageDelay = 1200 * time.Millisecond
+
+// demoDatabase starts the demo's private PostgreSQL. Where that ends by itself, stop is called with
+// why.
+func demoDatabase(ctx context.Context, folder string, reset bool, where string, stop context.CancelCauseFunc, std stdio) (*localpg.Cluster, error) {
+	at := filepath.Join(folder, "postgres")
+	if reset {
+		if err := localpg.Remove(at); err != nil {
+			return nil, fmt.Errorf("starting anew: %w", inUse(err, where))
+		}
+	}
+	fmt.Fprintf(std.out, "Starting the demo's database in %s\n", at)
+	cluster, err := localpg.Start(ctx, at)
+	if err != nil {
+		return nil, inUse(err, where)
+	}
+	died := cluster.Died()
+	go func() { // ends with the demo
+		select {
+		case <-died:
+			stop(fmt.Errorf("the demo's database ended by itself (%s); what was saved is safe, start the demo again", cluster.Why()))
+		case <-ctx.Done():
+		}
+	}()
+	return cluster, nil
 }
 
 // demoVisitor finds the invented person as whom the demo's visitor is signed in, or makes them.

@@ -37,7 +37,7 @@ type stdio struct {
 
 func commands() []command {
 	return []command{
-		{"demo", "[--listen ADDRESS] [--data FOLDER] [--reset]", "everything at once: a private PostgreSQL, a simulated web, the interface", runDemo},
+		{"demo", "[--listen ADDRESS] [--data FOLDER] [--reset] [--database URL] [--delay DURATION]", "everything at once: a private PostgreSQL, a simulated web, the interface", runDemo},
 		{"serve", "[--SETTING VALUE ...]", "the interface and its workers, on the database named in DATABASE_URL", runServe},
 		{"work", "[--SETTING VALUE ...]", "workers alone, sharing the queue of DATABASE_URL with other processes", runWork},
 		{"migrate", "", "bring the database in DATABASE_URL up to this program, and stop", runMigrate},

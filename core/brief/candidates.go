@@ -161,7 +161,7 @@ func (b *Brief) matters() []string {
 		if _, asks := lang.KindOfQuestion(heading); asks || strings.ContainsAny(heading, "?,/()") || utf8.RuneCountInString(heading) > longestMatter {
 			continue
 		}
-		if first := text.Fold(strings.Fields(heading)[0]); lang.Stop(first) || lang.Code == "en" && isActing(first) {
+		if first := text.Fold(strings.Fields(heading)[0]); lang.Stop(first) || lang.Senses && isActing(first) {
 			continue // "Dress in layers" is told to somebody, and names nothing
 		}
 		words := strings.Fields(heading)

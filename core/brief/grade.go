@@ -5,6 +5,7 @@ import (
 	"strconv"
 
 	"corpulan/core/evidence"
+	"corpulan/core/language"
 )
 
 // PlainGrade is the reading grade asked of writers where nobody says another. Common practice,
@@ -29,7 +30,7 @@ func (b *Brief) Grade() int {
 // readingGrade proposes how hard a text may be to read: a grade where the formula is for the
 // language, else in words.
 func (b *Brief) readingGrade(e *evidence.Evidence) proposal {
-	if e.Language != "en" {
+	if !language.Graded(e.Language) {
 		return proposal{b.in.Put("Plain: one thing a sentence, hardly any of more than 25 words, and the words that readers use."), b.in.Put("common practice")}
 	}
 	for _, f := range e.Figures {

@@ -66,8 +66,9 @@ func TestWhoFillsAField(t *testing.T) {
 }
 
 func TestAddresses(t *testing.T) {
-	assert.Equal(t, "/fahrrad-fuer-strasse", addressOf("", "Fahrrad für Straße", "de"))
-	assert.Equal(t, "https://a.example/velo-d-ete", addressOf("https://a.example", "Vélo d’été", "fr"))
+	assert.Equal(t, "/fahrrad-fuer-strasse", addressOf("", "Fahrrad für Straße", language.For("de")))
+	assert.Equal(t, "https://a.example/velo-d-ete", addressOf("https://a.example", "Vélo d’été", language.For("fr")))
+	assert.Equal(t, "/vinterdack-pa-hjul-for-oar", addressOf("", "Vinterdäck på hjul för öar", language.For("sv")))
 }
 
 func TestLengths(t *testing.T) {

@@ -9,8 +9,8 @@ import (
 
 	"corpulan/core/evidence"
 	"corpulan/core/inward"
+	"corpulan/core/language"
 	"corpulan/core/questions"
-	"corpulan/core/text"
 )
 
 // Setting is what a brief is composed in, beside the evidence: whose it is, where and when.
@@ -60,7 +60,7 @@ type proposal struct{ text, why string }
 // what the evidence says.
 func (b *Brief) propose(e *evidence.Evidence, t Template, s Setting) map[string]proposal {
 	byEvidence := map[string]proposal{
-		FieldAddress:        {addressOf(s.Address, b.Keyword, b.Language), b.in.Put("from the keyword")},
+		FieldAddress:        {addressOf(s.Address, b.Keyword, language.For(b.Language)), b.in.Put("from the keyword")},
 		FieldGoal:           b.goal(),
 		FieldSearchIntent:   b.intentText(e),
 		FieldAudience:       b.audience(e),
@@ -97,14 +97,10 @@ func (b *Brief) propose(e *evidence.Evidence, t Template, s Setting) map[string]
 	return byEvidence
 }
 
-// addressOf proposes an address: the keyword's words joined by hyphens, without marks, below
-// the site's.
-func addressOf(site, keyword, language string) string {
-	if language == "de" || language == "sv" {
-		keyword = strings.NewReplacer("ä", "ae", "ö", "oe", "ü", "ue", "Ä", "ae", "Ö", "oe", "Ü", "ue", "å", "a").Replace(keyword)
-	}
-	keyword = strings.ReplaceAll(keyword, "ß", "ss")
-	words := strings.FieldsFunc(text.Fold(keyword), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
+// addressOf proposes an address: the keyword's words joined by hyphens, as its language writes
+// addresses, below the site's.
+func addressOf(site, keyword string, lang *language.Language) string {
+	words := strings.FieldsFunc(lang.InAddress(keyword), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
 	return strings.TrimRight(site, "/") + "/" + strings.Join(words, "-")
 }
 
@@ -198,7 +194,7 @@ func (b *Brief) audience(e *evidence.Evidence) proposal {
 	case "navigational":
 		s = b.in.Put("People who search “%s” and look for one place.", b.Keyword)
 	}
-	if g := e.Figure("grade").Target; g.N > 0 && b.Language == "en" {
+	if g := e.Figure("grade").Target; g.N > 0 && language.Graded(b.Language) {
 		s += " " + b.in.Put("The field writes for a reading grade of about %.0f.", g.Median)
 	}
 	if q := b.firstQuestions(2); len(q) > 0 {
@@ -227,7 +223,7 @@ func (b *Brief) voice(e *evidence.Evidence) proposal {
 	if p := e.Figure("paragraph").Target; p.N > 0 {
 		s += " " + b.in.Put("Paragraphs of about %.0f words", p.Median)
 		why += "; " + b.in.Put("paragraphs as on %v", b.in.Counted(p.N, "page"))
-		if g := e.Figure("grade").Target; g.N > 0 && b.Language == "en" {
+		if g := e.Figure("grade").Target; g.N > 0 && language.Graded(b.Language) {
 			if field := math.Round(g.Median); field > plainGrade {
 				s += ", " + b.in.Put("reading grade about %d, and no higher than the field's %.0f", plainGrade, field)
 			} else {

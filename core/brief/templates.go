@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"corpulan/core/evidence"
+	"corpulan/core/language"
 )
 
 // Template is what briefs of one kind of page have in common: defaults of fields, sections
@@ -36,7 +37,7 @@ const OwnTemplate = "own:"
 
 // in names a heading in the eight languages, in this order.
 func in(en, de, fr, es, it, nl, pt, sv string) map[string]string {
-	return map[string]string{"en": en, "de": de, "fr": fr, "es": es, "it": it, "nl": nl, "pt": pt, "sv": sv}
+	return language.Texts(en, de, fr, es, it, nl, pt, sv)
 }
 
 // Templates are the kinds of pages that ship with the program. Numbers of links, forms of

@@ -1,6 +1,10 @@
 package brief
 
-import "fmt"
+import (
+	"fmt"
+
+	"corpulan/core/language"
+)
 
 // Words put what the program proposes into the language of a brief.
 type Words interface {
@@ -29,7 +33,7 @@ func (english) Counted(n int, noun string) string {
 
 func (english) Say(text string) string { return text }
 
-func (english) Code() string { return "en" }
+func (english) Code() string { return language.Program }
 
 // In are the words of what the brief proposes.
 func (b Brief) In() Words {

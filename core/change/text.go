@@ -171,51 +171,66 @@ func compare(before, after *corpus.Doc) (c Comparison, was, is []unit) {
 	return c, was, is
 }
 
-// hunk is a stretch of edits: units was[b0:b1] gave way to is[a0:a1].
-type hunk struct{ b0, b1, a0, a1 int }
-
-// scripts is the shortest script of edits from one version to the other. What stays has its twin
-// set.
-func scripts(was, is []unit) []hunk {
-	number := map[string]int{}
-	code := func(units []unit) []rune {
-		runes := make([]rune, len(units))
+// scripts are the edits from one version to the other. What stays has its twin set.
+func scripts(was, is []unit) (edits []Edit) {
+	keys := func(units []unit) []string {
+		list := make([]string, len(units))
 		for i, u := range units {
-			n, ok := number[u.key()]
+			list[i] = u.key()
+		}
+		return list
+	}
+	for _, e := range Script(keys(was), keys(is)) {
+		if !e.Stays {
+			edits = append(edits, e)
+			continue
+		}
+		for n := range e.B1 - e.B0 {
+			was[e.B0+n].twin, is[e.A0+n].twin = e.A0+n, e.B0+n
+		}
+	}
+	return edits
+}
+
+// Edit is a stretch of two sequences: was[B0:B1] gave way to is[A0:A1], or stays as it is.
+type Edit struct {
+	Stays          bool
+	B0, B1, A0, A1 int
+}
+
+// Script is the shortest script of edits that makes one sequence of another (Myers 1986): edits and
+// what stays between them, in order.
+func Script[T comparable](was, is []T) []Edit {
+	number := map[T]int{}
+	code := func(list []T) []rune {
+		runes := make([]rune, len(list))
+		for i, x := range list {
+			n, ok := number[x]
 			if !ok {
 				n = len(number)
-				number[u.key()] = n
+				number[x] = n
 			}
 			runes[i] = runeOf(n)
 		}
 		return runes
 	}
-	var hunks []hunk
+	var script []Edit
 	b, a := 0, 0
-	open := false
 	for _, d := range shortest(code(was), code(is)) {
-		n := len([]rune(d.Text))
-		if d.Type == diffmatchpatch.DiffEqual {
-			for range n {
-				was[b].twin, is[a].twin = a, b
-				b, a = b+1, a+1
-			}
-			open = false
-			continue
+		n, stays := len([]rune(d.Text)), d.Type == diffmatchpatch.DiffEqual
+		if len(script) == 0 || stays || script[len(script)-1].Stays {
+			script = append(script, Edit{stays, b, b, a, a})
 		}
-		if !open {
-			hunks = append(hunks, hunk{b, b, a, a})
-			open = true
-		}
-		h := &hunks[len(hunks)-1]
-		if d.Type == diffmatchpatch.DiffDelete {
+		e := &script[len(script)-1]
+		if d.Type != diffmatchpatch.DiffInsert {
 			b += n
-		} else {
+		}
+		if d.Type != diffmatchpatch.DiffDelete {
 			a += n
 		}
-		h.b1, h.a1 = b, a
+		e.B1, e.A1 = b, a
 	}
-	return hunks
+	return script
 }
 
 // shortest is the shortest script between two sequences of codes.
@@ -236,15 +251,15 @@ func runeOf(n int) rune {
 }
 
 // twins finds for what the script cuts whether it adds the same elsewhere: that has moved.
-func twins(was, is []unit, hunks []hunk) (moved int) {
+func twins(was, is []unit, edits []Edit) (moved int) {
 	cut := map[string][]int{}
-	for _, h := range hunks {
-		for i := h.b0; i < h.b1; i++ {
+	for _, h := range edits {
+		for i := h.B0; i < h.B1; i++ {
 			cut[was[i].key()] = append(cut[was[i].key()], i)
 		}
 	}
-	for _, h := range hunks {
-		for i := h.a0; i < h.a1; i++ {
+	for _, h := range edits {
+		for i := h.A0; i < h.A1; i++ {
 			if at := cut[is[i].key()]; len(at) > 0 {
 				was[at[0]].twin, is[i].twin = i, at[0]
 				cut[is[i].key()] = at[1:]
@@ -294,6 +309,9 @@ func reword(was, is []unit) {
 		}
 	}
 }
+
+// Likeness is the share of words that two texts have in common, 0 to 1: Dice's coefficient.
+func Likeness(a, b string) float64 { return dice(bag(a), bag(b)) }
 
 func bag(s string) map[string]int {
 	m := map[string]int{}

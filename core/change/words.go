@@ -1,10 +1,10 @@
 package change
 
 import (
+	"strings"
+
 	"corpulan/core/corpus"
 	"corpulan/core/text"
-
-	"github.com/sergi/go-diff/diffmatchpatch"
 )
 
 // LineState is what became of a line.
@@ -62,8 +62,8 @@ func Lines(before, after *corpus.Doc) []Line {
 		}
 	}
 	for _, h := range hunks {
-		stay(h.a0)
-		b := h.b0
+		stay(h.A0)
+		b := h.B0
 		cutTo := func(to int) {
 			for ; b < to; b++ {
 				if was[b].twin < 0 && was[b].like < 0 { // what has moved, or was reworded, is shown where it now stands
@@ -71,12 +71,12 @@ func Lines(before, after *corpus.Doc) []Line {
 				}
 			}
 		}
-		for ; a < h.a1; a++ {
+		for ; a < h.A1; a++ {
 			switch u := is[a]; {
 			case u.twin >= 0:
 				lines = append(lines, line(after, u, Moved))
 			case u.like >= 0:
-				if u.like >= b && u.like < h.b1 {
+				if u.like >= b && u.like < h.B1 {
 					cutTo(u.like)
 				}
 				lines = append(lines, line(after, u, Edited, Pieces(was[u.like].text, u.text)...))
@@ -84,7 +84,7 @@ func Lines(before, after *corpus.Doc) []Line {
 				lines = append(lines, line(after, u, Added))
 			}
 		}
-		cutTo(h.b1)
+		cutTo(h.B1)
 	}
 	stay(len(is))
 	return lines
@@ -93,52 +93,20 @@ func Lines(before, after *corpus.Doc) []Line {
 // Pieces compares two versions of a sentence word by word. What stays and what was cut make the
 // older one, what stays and what was added the newer.
 func Pieces(before, after string) []Piece {
-	number := map[string]int{}
-	var texts []string
-	code := func(s string) []rune {
-		var runes []rune
-		add := func(t string) {
-			if t == "" {
-				return
-			}
-			n, ok := number[t]
-			if !ok {
-				n = len(number)
-				number[t] = n
-				texts = append(texts, t)
-			}
-			runes = append(runes, runeOf(n))
-		}
-		at := 0
-		text.EachWord(s, func(w text.Span) {
-			add(s[at:w.Start])
-			add(w.Of(s))
-			at = w.End
-		})
-		add(s[at:])
-		return runes
-	}
-	a, b := code(before), code(after)
-	named := map[rune]string{}
-	for n, t := range texts {
-		named[runeOf(n)] = t
-	}
-	var pieces []Piece
+	was, is := pieces(before), pieces(after)
+	var list []Piece
 	cut, added, held := "", "", "" // held: what stays between two edits, and is no word
 	flush := func() {
 		for _, x := range []Piece{{Cut, cut}, {Added, added}, {Stays, held}} {
 			if x.Text != "" {
-				pieces = append(pieces, x)
+				list = append(list, x)
 			}
 		}
 		cut, added, held = "", "", ""
 	}
-	for _, d := range shortest(a, b) {
-		s := ""
-		for _, r := range d.Text {
-			s += named[r]
-		}
-		if d.Type == diffmatchpatch.DiffEqual {
+	for _, e := range Script(was, is) {
+		if e.Stays {
+			s := strings.Join(was[e.B0:e.B1], "")
 			if held += s; text.CountWords(s) > 0 {
 				flush()
 			}
@@ -148,15 +116,29 @@ func Pieces(before, after string) []Piece {
 		if cut+added != "" {
 			cut, added = cut+held, added+held
 		} else if held != "" {
-			pieces = append(pieces, Piece{Stays, held})
+			list = append(list, Piece{Stays, held})
 		}
 		held = ""
-		if d.Type == diffmatchpatch.DiffDelete {
-			cut += s
-		} else {
-			added += s
-		}
+		cut += strings.Join(was[e.B0:e.B1], "")
+		added += strings.Join(is[e.A0:e.A1], "")
 	}
 	flush()
-	return pieces
+	return list
+}
+
+// pieces are the words of a text, and what stands between them.
+func pieces(s string) (list []string) {
+	add := func(t string) {
+		if t != "" {
+			list = append(list, t)
+		}
+	}
+	at := 0
+	text.EachWord(s, func(w text.Span) {
+		add(s[at:w.Start])
+		add(w.Of(s))
+		at = w.End
+	})
+	add(s[at:])
+	return list
 }

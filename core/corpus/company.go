@@ -133,7 +133,7 @@ func phraseBegins(toks []Token, i int, lang *language.Language) bool {
 // isAdjective tells a word that is rather an adjective than anything else, before
 // the field is read.
 func isAdjective(folded string, lang *language.Language) bool {
-	if lang.Code == "en" {
+	if lang.Senses {
 		p, _ := englishPrior(folded)
 		return p.Adjective > p.Noun+p.Verb
 	}
@@ -143,7 +143,7 @@ func isAdjective(folded string, lang *language.Language) bool {
 // isRatherAdjective tells what stands before "is" and is no noun: a participle, in languages
 // whose verbs come last, or an adjective, where it follows its noun.
 func isRatherAdjective(folded string, lang *language.Language) bool {
-	if lang.Code == "en" || lang.NounsHaveCapitals {
+	if lang.Senses || lang.NounsHaveCapitals {
 		return false
 	}
 	p, _ := priorOf(folded, lang)
@@ -173,7 +173,7 @@ func (d *Doc) companyOf(folded string) Company {
 func (f *Field) CompanyOf(folded string) Company { return f.company[f.companyKey(folded)] }
 
 func (f *Field) companyKey(folded string) string {
-	if f.Language.Code == "en" || f.Language.NounsHaveCapitals {
+	if f.Language.Senses || f.Language.NounsHaveCapitals {
 		return folded
 	}
 	return f.Language.StemFolded(folded)

@@ -102,7 +102,7 @@ func (s *shape) judge(t Token) part {
 		return canBegin | canStand // the "e" of "e-bike"
 	case s.lang.IsNumber(t.Folded):
 		return 0
-	case s.lang.Code != "en" && len(t.Folded) < 3:
+	case !s.lang.Senses && len(t.Folded) < 3:
 		return canBegin | canStand
 	case s.lang.NounsHaveCapitals:
 		return s.judgeByCapitals(t)

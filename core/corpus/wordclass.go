@@ -40,7 +40,7 @@ func (c Company) class(folded string, p Class, lang *language.Language) Class {
 	noun += float64(c.Heads)
 	verb += float64(c.Acts)
 	adjective += float64(c.Predicates)
-	if c.Capitals > c.Smalls && lang.Code != "en" && !lang.NounsHaveCapitals { // a name: "Linux" ends as French adjectives do
+	if c.Capitals > c.Smalls && !lang.Senses && !lang.NounsHaveCapitals { // a name: "Linux" ends as French adjectives do
 		noun += float64(c.Capitals)
 	}
 	// Before a further word stand nouns and adjectives; where adjectives follow, nouns.
@@ -60,7 +60,7 @@ func (c Company) class(folded string, p Class, lang *language.Language) Class {
 
 // priorOf is Prior, and whether the word is mostly an adverb, which no term has.
 func priorOf(folded string, lang *language.Language) (p Class, adverb bool) {
-	if lang.Code == "en" {
+	if lang.Senses {
 		return englishPrior(folded)
 	}
 	if lang.NounsHaveCapitals {

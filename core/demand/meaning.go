@@ -24,7 +24,7 @@ const (
 
 // meaningOf looks the words of a list up.
 func meaningOf(list []Keyword, lang *language.Language) meaning {
-	if lang.Code != "en" {
+	if !lang.Senses {
 		return nil
 	}
 	stems := map[string]bool{}
@@ -58,7 +58,7 @@ func meaningOf(list []Keyword, lang *language.Language) meaning {
 
 // byStem are the words that the dictionary relates to others, by their stems. It is made once.
 var byStem = sync.OnceValue(func() map[string][]string {
-	lang, all := language.For("en"), map[string][]string{}
+	lang, all := language.Dictionary(), map[string][]string{}
 	for w := range lexicon.RelatedWords() {
 		s := lang.StemFolded(w)
 		all[s] = append(all[s], w)

@@ -53,7 +53,7 @@ func isConcept(f *corpus.Field, t Concept) (why string, ok bool) {
 	if len(words) == 1 && t.LogRatio < special {
 		return "", false
 	}
-	if f.Language.Code != "en" {
+	if !f.Language.Senses {
 		return "one of the first terms of the field", true
 	}
 	for _, form := range []string{strings.ToLower(name), singular(strings.ToLower(name))} {

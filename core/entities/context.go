@@ -103,7 +103,7 @@ func predicate(m mention, lang *language.Language) (head string, ok bool) {
 	} else if !toks[i].Broken || !strings.HasPrefix(m.sentence.Text[toks[i-1].End:toks[i].Start], ",") {
 		return "", false
 	}
-	if i >= len(toks) || !lang.IsDeterminer(toks[i].Folded) || lang.Code != "en" {
+	if i >= len(toks) || !lang.IsDeterminer(toks[i].Folded) || !lang.Senses {
 		return "", false
 	}
 	return lastNoun(toks, i+1)
@@ -149,7 +149,7 @@ func typeOfHead(noun string, f *corpus.Field) (EntityType, bool) {
 	if c := ends(noun, lang); len(c) > 0 {
 		return c[0].of, true
 	}
-	if lang.Code != "en" || f.ClassOf(noun).Noun < mostly {
+	if !lang.Senses || f.ClassOf(noun).Noun < mostly {
 		return "", false
 	}
 	k, ok := lexicon.KindOf(singular(noun))

@@ -136,7 +136,7 @@ func group(t EntityType) int {
 // standsAsName tells whether enough speaks for a name of one word that nothing tells the
 // type of: where nouns have capitals something must, and elsewhere a second page.
 func standsAsName(f *corpus.Field, e *named) bool {
-	return len(e.words) > 1 || e.Type != NameType || !f.Language.NounsHaveCapitals && (e.Pages > 1 || f.Language.Code == "en")
+	return len(e.words) > 1 || e.Type != NameType || !f.Language.NounsHaveCapitals && (e.Pages > 1 || f.Language.Senses)
 }
 
 // finish counts the pages and sets the salience: over the pages, one for a mention, the

@@ -123,7 +123,7 @@ func (t *trimmer) isOrdinary(w string) bool {
 	lang := t.Language
 	folded := lang.Bare(text.Fold(w))
 	ratio, seen := t.Capitals[folded]
-	if lang.Code == "en" && !corpus.IsWord(folded) { // no word in small letters, but a command or a file of that name
+	if lang.Senses && !corpus.IsWord(folded) { // no word in small letters, but a command or a file of that name
 		mostly = 0.15
 	}
 	switch {
@@ -154,7 +154,7 @@ func (t *trimmer) isShouted(w string) bool {
 			return false
 		}
 	}
-	if t.Language.Code == "en" {
+	if t.Language.Senses {
 		return len(w) > 2 && corpus.IsWord(small)
 	}
 	return len(w) > 3 && t.Language.Rank(text.Fold(small)) > 0
@@ -233,10 +233,10 @@ func (t *trimmer) isCommon(e *named) bool {
 		return e.Pages < 2 && isCamel(w)
 	}
 	folded := t.Language.Bare(text.Fold(w))
-	if _, ok := lexicon.KindOf(w); ok && t.Language.Code == "en" || isPlace(w) || lexicon.IsFirstName(w) && t.Language.Code != "en" {
+	if _, ok := lexicon.KindOf(w); ok && t.Language.Senses || isPlace(w) || lexicon.IsFirstName(w) && !t.Language.Senses {
 		return false
 	}
-	if t.Language.Code == "en" {
+	if t.Language.Senses {
 		return corpus.IsWord(folded) && (e.Pages < 2 || t.lower[t.Language.StemFolded(folded)] > 0)
 	}
 	return t.Language.Rank(folded) > 0 || t.lower[t.Language.StemFolded(folded)] > 0

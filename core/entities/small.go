@@ -22,7 +22,7 @@ const (
 // article and have no plural.
 func smallNames(t *trimmer, known []*named) []*named {
 	f := t.Field
-	if f.Language.Code != "en" { // elsewhere no dictionary tells what is a word
+	if !f.Language.Senses { // elsewhere no dictionary tells what is a word
 		return nil
 	}
 	taken := map[string]bool{}

@@ -174,7 +174,7 @@ func byForm(e *named, lang *language.Language) []clue {
 	if isNumber(last) && len(list) == 0 {
 		add(ProductType, 1.2, "a name with the number of a model or version")
 	}
-	if k, ok := lexicon.KindOf(last); ok && lang.Code == "en" && len(list) == 0 {
+	if k, ok := lexicon.KindOf(last); ok && lang.Senses && len(list) == 0 {
 		if t, ok := ofKind[k]; ok && t != PersonType {
 			add(t, .8, "ends in “"+last+"”, "+inWords[k])
 		} else if e.Long != "" {

@@ -6,6 +6,7 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/brief"
+	"corpulan/core/language"
 )
 
 // length scores the words of the draft's sentences against the range: whole within it, in
@@ -91,7 +92,7 @@ func (t *measured) form(b *brief.Brief) Part {
 		n := r.Counts.Images
 		add(1, "images", fmt.Sprintf("%.0f or more images", want), has(n), min(float64(n)/want, 1))
 	}
-	if grade := r.Readability.FleschKincaidGrade; b.Language == "en" && t.words > 0 {
+	if grade := r.Readability.FleschKincaidGrade; language.Graded(b.Language) && t.words > 0 {
 		most := b.Grade() + GradeBeyond
 		add(1, "grade", fmt.Sprintf("a reading grade of at most %d", most), fmt.Sprintf("%.1f", grade), is(grade <= float64(most)))
 	}

@@ -35,6 +35,26 @@ func For(tag string) *Language {
 	return &Language{Code: code, known: knownOf(code), stems: map[string]string{}}
 }
 
+// Dictionary is the language whose words the dictionaries know; see Rules.Senses.
+func Dictionary() *Language { return For(Program) }
+
+// Program is the code of the language that the program itself speaks, where nothing says another.
+const Program = "en"
+
+// Graded tells whether the readability formulas are made for a language; so does a page that does
+// not say its language, until its text does.
+func Graded(code string) bool { return code == "" || knownOf(code).Rules.Graded }
+
+// InAddress is a text as addresses of pages write its letters: small, without marks.
+func (l *Language) InAddress(s string) string {
+	s = text.Lower(s)
+	for _, pair := range strings.Fields(l.Rules.Address) {
+		from, to, _ := strings.Cut(pair, "=")
+		s = strings.ReplaceAll(s, from, to)
+	}
+	return text.Fold(strings.ReplaceAll(s, "ß", "ss"))
+}
+
 // IsRead tells whether there are rules for the language.
 func (l *Language) IsRead() bool { return l.Rules.Code != "" }
 

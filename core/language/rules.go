@@ -18,6 +18,11 @@ import (
 type Rules struct {
 	Code string // ISO 639-1
 
+	// What there is for one language and not for another, beside words.
+	Senses  bool   // dictionaries tell what its words mean, and how often each is a noun, a verb, an adjective (WordNet, SUBTLEX)
+	Graded  bool   // the readability formulas of Flesch and Kincaid are made for it
+	Address string // letters as addresses of pages write them, "ä=ae ö=oe"; others lose their marks
+
 	stemmer func(*snowballstem.Env) bool // Snowball's
 	dates   locales.Translator           // names of months and weekdays, from the CLDR
 
@@ -224,6 +229,12 @@ func Codes() []string {
 		codes = append(codes, k.Code)
 	}
 	return codes
+}
+
+// Texts are texts by the codes of the languages they are in: English, German, French, Spanish,
+// Italian, Dutch, Portuguese, Swedish.
+func Texts(en, de, fr, es, it, nl, pt, sv string) map[string]string {
+	return map[string]string{"en": en, "de": de, "fr": fr, "es": es, "it": it, "nl": nl, "pt": pt, "sv": sv}
 }
 
 // Each gives the rules of every language we read, one after another.

@@ -1,6 +1,8 @@
 package lexicon
 
 import (
+	"io/fs"
+	"path"
 	"strings"
 	"sync"
 	"unicode/utf8"
@@ -41,12 +43,14 @@ func ClassOf(code, folded string) (Shares, bool) {
 	return table["*"], true
 }
 
+// classes are the tables that there are, by the language each is named after.
 var classes = func() map[string]func() map[string]Shares {
 	all := map[string]func() map[string]Shares{}
-	for _, code := range []string{"es", "fr", "it", "nl", "pt", "sv"} {
-		all[code] = sync.OnceValue(func() map[string]Shares {
+	names, _ := fs.Glob(data, "data/classes/*.tsv") // the pattern is sound
+	for _, name := range names {
+		all[strings.TrimSuffix(path.Base(name), ".tsv")] = sync.OnceValue(func() map[string]Shares {
 			table := make(map[string]Shares, 5_000)
-			each("data/classes/"+code+".tsv", func(f []string) {
+			each(name, func(f []string) {
 				if n := strings.TrimSpace(f[1]); len(n) == 4 {
 					table[f[0]] = Shares{share(n[0]), share(n[1]), share(n[2]), share(n[3])}
 				}

@@ -249,7 +249,7 @@ func weakStems(lang *language.Language, q string) map[string]bool {
 		switch {
 		case lang.NounsHaveCapitals:
 			weak[lang.StemFolded(folded)] = text.Lower(word) == word
-		case lang.Code == "en":
+		case lang.Senses:
 			noun, verb, adjective, _ := corpus.PartsOfSpeech(folded)
 			weak[lang.StemFolded(folded)] = verb+adjective > noun
 		}

@@ -181,7 +181,7 @@ func finishLanguage(r *Reading) {
 	if r.Language == "" {
 		r.Language = r.Detected
 	}
-	if !mayBeEnglish(r.Language) {
+	if !language.Graded(r.Language) {
 		r.Readability = text.Readability{} // the formulas are for English alone
 	}
 }

@@ -104,7 +104,7 @@ func (w *writer) countLine(line string, kind byte) {
 		defer func() { w.paragraphs = append(w.paragraphs, len(w.hashes)-before) }()
 	}
 	whole := kind == LineParagraph || kind == LineQuote || kind != LineCode && kind != LineCell && strings.HasSuffix(line, ".")
-	syllables := whole && mayBeEnglish(w.reading.Language)
+	syllables := whole && language.Graded(w.reading.Language)
 	text.EachWord(line, func(sp text.Span) {
 		h := hashWord(sp.Of(line))
 		w.hashes = append(w.hashes, h)
@@ -127,13 +127,11 @@ func (w *writer) countLine(line string, kind byte) {
 	}
 }
 
-func mayBeEnglish(language string) bool { return language == "en" || language == "" }
-
 // apply writes the figures; finishLanguage takes readability back where the
-// text turns out not to be English.
+// text turns out to be in another language.
 func (p prose) apply(r *Reading) {
 	r.Counts.Sentences = p.sentences
-	if mayBeEnglish(r.Language) {
+	if language.Graded(r.Language) {
 		r.Readability = text.Flesch(p.words, p.sentences, p.syllables)
 	}
 }

@@ -82,7 +82,7 @@ const fewestForeign = 20
 // names a matter whatever stands below it.
 func foreignSections(d *corpus.Doc, lang *language.Language) map[int]bool {
 	foreign := map[int]bool{}
-	if lang.Code == "en" {
+	if lang.Senses {
 		return foreign
 	}
 	own, other := map[int]int{}, map[int]int{}
@@ -108,7 +108,7 @@ func isEnglish(heading string) bool {
 	all := true
 	text.EachWord(heading, func(w text.Span) {
 		word := w.Of(heading)
-		all = all && (word == strings.ToUpper(word) || corpus.IsWord(text.Fold(word)) || language.For("en").Stop(text.Fold(word)))
+		all = all && (word == strings.ToUpper(word) || corpus.IsWord(text.Fold(word)) || language.Dictionary().Stop(text.Fold(word)))
 	})
 	return all
 }

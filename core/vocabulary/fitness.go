@@ -1,10 +1,11 @@
 package vocabulary
 
 import (
+	"strings"
+
 	"corpulan/core/corpus"
 	"corpulan/core/language"
 	"corpulan/core/text"
-	"strings"
 )
 
 // Why a phrase of the field is out by default.
@@ -86,7 +87,7 @@ func unfit(t *Term, m *merged, f *corpus.Field) string {
 		}
 	case end.Noun < leastNoun:
 		return isFragment
-	case lang.Code == "en" && isPlural(forms[len(forms)-2]) && f.Prior(last).Verb > verbSense: // what stands before a noun is singular
+	case lang.Senses && isPlural(forms[len(forms)-2]) && f.Prior(last).Verb > verbSense: // what stands before a noun is singular
 		return isVerb
 	case lang.Links(forms[1]) && isMeasureOf(f.CompanyOf(first)):
 		return isMeasure
@@ -107,7 +108,7 @@ func unfit(t *Term, m *merged, f *corpus.Field) string {
 	if lang.Qualifies(first) && 2*whole < count && 4*begun < count {
 		return isFragment
 	}
-	if begin.Verb > mostVerb && begun == 0 || lang.Code == "en" && strings.HasSuffix(first, "ing") && f.Prior(first).Verb > mostVerb {
+	if begin.Verb > mostVerb && begun == 0 || lang.Senses && strings.HasSuffix(first, "ing") && f.Prior(first).Verb > mostVerb {
 		return isVerb // "adjusting colours"
 	}
 	return ""
@@ -146,7 +147,7 @@ func unfitWord(t *Term, m *merged, f *corpus.Field) string {
 		listed += weight * f.Prior(w.Text).Noun
 	}
 	rare := generalFrequency(m, lang) < rareWord
-	isNoun := noun >= leastNoun*all || t.LogRatio >= far && noun >= strongNoun*all && (lang.Code == "en" || listed >= leastListed*all)
+	isNoun := noun >= leastNoun*all || t.LogRatio >= far && noun >= strongNoun*all && (lang.Senses || listed >= leastListed*all)
 	switch {
 	case lang.NounsHaveCapitals:
 		if company.Smalls > company.Capitals {
@@ -154,15 +155,15 @@ func unfitWord(t *Term, m *merged, f *corpus.Field) string {
 		}
 	case !isNoun && verb > adjective:
 		// A trade's verb is a term where the field makes it a heading or a step.
-		if t.LogRatio < far || headed < 2 && (company.Leads < 2 || lang.Code != "en") {
+		if t.LogRatio < far || headed < 2 && (company.Leads < 2 || !lang.Senses) {
 			return isVerb
 		}
-	case !isNoun && (!rare || lang.Code != "en" && listed < leastListed*all): // only English has a list that tells rare adjectives
+	case !isNoun && (!rare || !lang.Senses && listed < leastListed*all): // only English has a list that tells rare adjectives
 		return isFragment
 	case !lang.AdjectivesFollow && isMeasureOf(company):
 		return isMeasure
 	// Whether the words beside it make a longer phrase only a dictionary can tell.
-	case lang.Code == "en" && !rare && (bare < 2 || float64(bare) < leastBare*float64(t.Pages)):
+	case lang.Senses && !rare && (bare < 2 || float64(bare) < leastBare*float64(t.Pages)):
 		return isFragment
 	}
 	return ""

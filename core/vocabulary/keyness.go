@@ -43,7 +43,7 @@ func generalFrequency(m *merged, lang *language.Language) float64 {
 				seen[form] = true
 				sum += lang.PerMillion(form)
 			}
-			if lang.Code != "en" {
+			if !lang.Senses {
 				break // PerMillion has all forms
 			}
 		}

@@ -110,7 +110,7 @@ func (j joiner) spellings() {
 
 // turned adds "pressure of tyres" to "tyre pressure".
 func (j joiner) turned(lang *language.Language) {
-	if lang.Code != "en" {
+	if !lang.Senses {
 		return // elsewhere the order with the linking word is the only one
 	}
 	var linked []string

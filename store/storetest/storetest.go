@@ -20,9 +20,10 @@ import (
 )
 
 // Main runs the tests of a package with a cluster beside them: call it from TestMain.
-func Main(m *testing.M) { os.Exit(run(m)) }
+func Main(m *testing.M) { os.Exit(Run(m)) }
 
-func run(m *testing.M) int {
+// Run is Main for a TestMain that has something to do after its tests: it returns the exit code.
+func Run(m *testing.M) int {
 	if os.Getenv("CORPULAN_TEST_PG") != "" {
 		return m.Run()
 	}
@@ -50,6 +51,15 @@ const template = "corpulan_template"
 // URL makes a fresh migrated database for one test and returns its address.
 func URL(t testing.TB) string {
 	t.Helper()
+	return Copy(t, template, migrate)
+}
+
+func migrate(ctx context.Context, url string) error { return store.Migrate(ctx, url) }
+
+// Copy makes a database for one test that is a copy of a template, and returns its address. The
+// template is made first where there is none of its name: fill is given an empty database.
+func Copy(t testing.TB, template string, fill func(ctx context.Context, url string) error) string {
+	t.Helper()
 	ctx := t.Context()
 	admin := os.Getenv("CORPULAN_TEST_PG")
 	if admin == "" {
@@ -69,7 +79,8 @@ func URL(t testing.TB) string {
 	}
 	if !there {
 		exec(t, conn, "create database "+template)
-		if err := store.Migrate(ctx, database(admin, template)); err != nil {
+		if err := fill(ctx, database(admin, template)); err != nil {
+			exec(t, conn, "drop database "+template+" with (force)")
 			t.Fatalf("storetest: %v", err)
 		}
 	}
