@@ -50,20 +50,21 @@ func units(t *testing.T) []unit {
 // Arrows point down: cmd -> web, jobs -> study -> queue, store, gather, render -> core.
 func TestArrowsPointDown(t *testing.T) {
 	below := map[string][]string{
-		"words":    {},
+		"cache":    {},
+		"words":    {"cache"},
 		"core":     {"core"},
 		"evaluate": {"core", "standin"},
 		"render":   {"core"},
-		"gather":   {"core"},
+		"gather":   {"cache", "core"},
 		"localpg":  {},
 		"standin":  {},
 		"store":    {"core"},
 		"queue":    {"core", "store"},
-		"study":    {"core", "gather", "queue", "store", "words"},
+		"study":    {"cache", "core", "gather", "queue", "store", "words"},
 		"jobs":     {"core", "gather", "queue", "store", "study", "words"},
 		"metrics":  {"core", "store"},
 		"docs":     {},
-		"web":      {"docs", "core", "render", "gather", "queue", "store", "study", "words"},
+		"web":      {"cache", "docs", "core", "render", "gather", "queue", "store", "study", "words"},
 	}
 	for _, u := range units(t) {
 		from := room(u.ImportPath)

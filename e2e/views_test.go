@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"os"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
@@ -48,6 +49,8 @@ func (b *browser) accessible(view, rules string) {
 // longer, it is of the language and as wide.
 func (b *browser) looked(view, language string) {
 	b.Helper()
+	began := time.Now()
+	defer func() { b.Logf("TIMED %s %s %d ms", view, language, time.Since(began).Milliseconds()) }()
 	assert.LessOrEqual(b, js[int](b, "document.documentElement.scrollWidth"), 1280, "%s in %s", view, language)
 	if language != "en" {
 		b.accessible(view+" in "+language, spoken)

@@ -13,7 +13,8 @@ import (
 	"time"
 
 	"github.com/hashicorp/go-retryablehttp"
-	"github.com/maypok86/otter/v2"
+
+	"corpulan/cache"
 )
 
 // UserAgent is how the fetcher names itself to sites.
@@ -69,7 +70,7 @@ type Fetcher struct {
 	client *retryablehttp.Client
 	limits Limits
 	gates  []Gate // passed one after another before a host is asked
-	robots *otter.Cache[string, rules]
+	robots *cache.Cache[string, rules]
 
 	anyType bool // files that are no pages are wanted too
 }

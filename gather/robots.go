@@ -11,8 +11,9 @@ import (
 	"time"
 	"unicode/utf8"
 
-	"github.com/maypok86/otter/v2"
 	"github.com/temoto/robotstxt"
+
+	"corpulan/cache"
 )
 
 // robotsName is the name by which robots.txt may speak to us in particular.
@@ -31,12 +32,12 @@ const (
 )
 
 // newRobotsCache keeps rules until they are too old to trust, as many as fit.
-func newRobotsCache() *otter.Cache[string, rules] {
-	return otter.Must(&otter.Options[string, rules]{
+func newRobotsCache() *cache.Cache[string, rules] {
+	return cache.Must(cache.Options[string, rules]{
 		MaximumWeight: mostRules,
 		// Rules as they are parsed take some ten times their text, measured on a file of Disallow lines.
-		Weigher:          func(_ string, r rules) uint32 { return uint32(2048 + 10*r.size) },
-		ExpiryCalculator: otter.ExpiryWriting[string, rules](rulesLast),
+		Weigher: func(_ string, r rules) uint32 { return uint32(2048 + 10*r.size) },
+		Written: rulesLast,
 	})
 }
 
@@ -55,7 +56,7 @@ func (*rulesElsewhere) Error() string { return "robots.txt has moved to another 
 // the page's own request to report.
 func (f *Fetcher) allowed(ctx context.Context, u *url.URL) error {
 	site := u.Scheme + "://" + u.Host
-	r, ok := f.robots.GetIfPresent(site)
+	r, ok := f.robots.Find(site)
 	if !ok {
 		var to *url.URL
 		var err error

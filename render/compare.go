@@ -7,6 +7,7 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/change"
+	"corpulan/core/text"
 )
 
 // Line is a line of a brief, as two of them are compared: the part or the section it belongs
@@ -129,13 +130,32 @@ func inPairs(gone, came []Line) []Change {
 
 // Words parts two texts into stretches, those marked that only one of them has.
 func Words(a, b string) (gone, came []Piece) {
-	for _, p := range change.Pieces(a, b) {
-		if p.State != change.Added {
-			gone = append(gone, Piece{Text: p.Text, Marked: p.State == change.Cut})
+	from, to := pieces(a), pieces(b)
+	add := func(list []Piece, words []string, marked bool) []Piece {
+		if len(words) == 0 {
+			return list
 		}
-		if p.State != change.Cut {
-			came = append(came, Piece{Text: p.Text, Marked: p.State == change.Added})
-		}
+		return append(list, Piece{Text: strings.Join(words, ""), Marked: marked})
+	}
+	for _, e := range change.Script(from, to) {
+		gone, came = add(gone, from[e.B0:e.B1], !e.Stays), add(came, to[e.A0:e.A1], !e.Stays)
 	}
 	return gone, came
+}
+
+// pieces are the words of a text, each with what stands behind it.
+func pieces(s string) (list []string) {
+	at := 0
+	for _, w := range text.Words(s) {
+		if at > 0 && w.Start > at {
+			list[len(list)-1] += s[at:w.Start]
+		} else if w.Start > at {
+			list = append(list, s[at:w.Start])
+		}
+		list, at = append(list, s[w.Start:w.End]), w.End
+	}
+	if at < len(s) {
+		list = append(list, s[at:])
+	}
+	return list
 }

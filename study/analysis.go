@@ -19,25 +19,26 @@ import (
 	"corpulan/store"
 	"corpulan/words"
 
-	"github.com/maypok86/otter/v2"
 	"golang.org/x/sync/errgroup"
+
+	"corpulan/cache"
 )
 
 // Analyst computes evidence and keeps what it computed, so that adopting a
 // term does not count every word again. Whoever asks for what is being computed
 // waits for it instead of computing it too. All of it can be made anew at any time.
 type Analyst struct {
-	analyses  *otter.Cache[momentKey, *Analysis]
-	docs      *otter.Cache[docKey, *corpus.Doc]
-	evidence  *otter.Cache[string, *evidence.Evidence]
-	summaries *otter.Cache[int64, *store.Summary]
-	outlines  *otter.Cache[int64, *reading.Reading]
-	newest    *otter.Cache[int64, *snapshot]
-	inward    *otter.Cache[string, *inward.Found]
-	stems     *otter.Cache[ownKey, map[int64]map[string]int] // of own pages
-	beside    *otter.Cache[string, *pagesBeside]
-	fits      *otter.Cache[fitKey, *fit.Field]
-	movements *otter.Cache[string, *change.Movement]
+	analyses  *cache.Cache[momentKey, *Analysis]
+	docs      *cache.Cache[docKey, *corpus.Doc]
+	evidence  *cache.Cache[string, *evidence.Evidence]
+	summaries *cache.Cache[int64, *store.Summary]
+	outlines  *cache.Cache[int64, *reading.Reading]
+	newest    *cache.Cache[int64, *snapshot]
+	inward    *cache.Cache[string, *inward.Found]
+	stems     *cache.Cache[ownKey, map[int64]map[string]int] // of own pages
+	beside    *cache.Cache[string, *pagesBeside]
+	fits      *cache.Cache[fitKey, *fit.Field]
+	movements *cache.Cache[string, *change.Movement]
 	measuring chan struct{} // a place for each draft that is being measured
 	computed  func()        // called with each computation
 	ask       Ask
@@ -91,59 +92,59 @@ func NewAnalyst(computed func(), ask Ask, share float64) (*Analyst, error) {
 	if computed == nil {
 		computed = func() {}
 	}
-	analyses, err := otter.New(&otter.Options[momentKey, *Analysis]{MaximumWeight: most(mostAnalyses),
+	analyses, err := cache.New(cache.Options[momentKey, *Analysis]{MaximumWeight: most(mostAnalyses),
 		Weigher: func(_ momentKey, an *Analysis) uint32 { return weightOf(an.size()) }})
 	if err != nil {
 		return nil, err
 	}
-	docs, err := otter.New(&otter.Options[docKey, *corpus.Doc]{MaximumWeight: most(mostDocs),
+	docs, err := cache.New(cache.Options[docKey, *corpus.Doc]{MaximumWeight: most(mostDocs),
 		Weigher: func(_ docKey, d *corpus.Doc) uint32 { return weightOf(d.Size()) }})
 	if err != nil {
 		return nil, err
 	}
-	ev, err := otter.New(&otter.Options[string, *evidence.Evidence]{MaximumWeight: most(mostEvidence),
+	ev, err := cache.New(cache.Options[string, *evidence.Evidence]{MaximumWeight: most(mostEvidence),
 		Weigher: func(_ string, e *evidence.Evidence) uint32 { return weightOf(e.Size()) }})
 	if err != nil {
 		return nil, err
 	}
-	summaries, err := otter.New(&otter.Options[int64, *store.Summary]{MaximumWeight: most(mostSummaries),
+	summaries, err := cache.New(cache.Options[int64, *store.Summary]{MaximumWeight: most(mostSummaries),
 		Weigher: func(_ int64, s *store.Summary) uint32 { return weightOf(summarySize(s)) }})
 	if err != nil {
 		return nil, err
 	}
-	outlines, err := otter.New(&otter.Options[int64, *reading.Reading]{MaximumWeight: most(mostOutlines),
+	outlines, err := cache.New(cache.Options[int64, *reading.Reading]{MaximumWeight: most(mostOutlines),
 		Weigher: func(_ int64, r *reading.Reading) uint32 { return weightOf(1000 + 150*int64(len(r.Sections))) }})
 	if err != nil {
 		return nil, err
 	}
-	newest, err := otter.New(&otter.Options[int64, *snapshot]{MaximumWeight: most(mostSnapshots),
+	newest, err := cache.New(cache.Options[int64, *snapshot]{MaximumWeight: most(mostSnapshots),
 		Weigher: func(_ int64, s *snapshot) uint32 { return weightOf(s.evidence.Size()) },
 		// A gathering that has ended is asked for no more.
-		ExpiryCalculator: otter.ExpiryAccessing[int64, *snapshot](2 * lately)})
+		Used: 2 * lately})
 	if err != nil {
 		return nil, err
 	}
-	links, err := otter.New(&otter.Options[string, *inward.Found]{MaximumSize: 500})
+	links, err := cache.New(cache.Options[string, *inward.Found]{MaximumSize: 500})
 	if err != nil {
 		return nil, err
 	}
-	stems, err := otter.New(&otter.Options[ownKey, map[int64]map[string]int]{MaximumWeight: most(mostStemsKept),
+	stems, err := cache.New(cache.Options[ownKey, map[int64]map[string]int]{MaximumWeight: most(mostStemsKept),
 		Weigher: func(_ ownKey, all map[int64]map[string]int) uint32 {
 			return weightOf(1000 + int64(len(all))*mostStems*40)
 		}})
 	if err != nil {
 		return nil, err
 	}
-	beside, err := otter.New(&otter.Options[string, *pagesBeside]{MaximumWeight: most(mostBeside),
+	beside, err := cache.New(cache.Options[string, *pagesBeside]{MaximumWeight: most(mostBeside),
 		Weigher: func(_ string, b *pagesBeside) uint32 { return weightOf(b.size()) }})
 	if err != nil {
 		return nil, err
 	}
-	fits, err := otter.New(&otter.Options[fitKey, *fit.Field]{MaximumSize: 500})
+	fits, err := cache.New(cache.Options[fitKey, *fit.Field]{MaximumSize: 500})
 	if err != nil {
 		return nil, err
 	}
-	movements, err := otter.New(&otter.Options[string, *change.Movement]{MaximumWeight: most(mostMovements),
+	movements, err := cache.New(cache.Options[string, *change.Movement]{MaximumWeight: most(mostMovements),
 		Weigher: func(_ string, m *change.Movement) uint32 { return weightOf(m.Size()) }})
 	if err != nil {
 		return nil, err
@@ -246,7 +247,7 @@ func (a *Analyst) Findings(ctx context.Context, sc store.Scope, st store.Study) 
 		return nil, err
 	}
 	key := momentKey{st.ID, change}
-	an, err := a.analyses.Get(ctx, key, otter.LoaderFunc[momentKey, *Analysis](func(ctx context.Context, _ momentKey) (*Analysis, error) {
+	an, err := a.analyses.Get(ctx, key, func(ctx context.Context, _ momentKey) (*Analysis, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
 		an, err := a.load(ctx, sc, st, false)
@@ -254,9 +255,9 @@ func (a *Analyst) Findings(ctx context.Context, sc store.Scope, st store.Study) 
 			an.change = change
 		}
 		return an, err
-	}))
+	})
 	if err == nil && an.stale {
-		a.analyses.Invalidate(key) // the next who looks may find what was asked for
+		a.analyses.Forget(key) // the next who looks may find what was asked for
 	}
 	return an, err
 }
@@ -333,7 +334,7 @@ func (a *Analyst) docsOf(ctx context.Context, sc store.Scope, results []store.Re
 			keys = append(keys, docKey{reading: *r.ReadingID, language: language})
 		}
 	}
-	docs, err := a.docs.BulkGet(ctx, keys, otter.BulkLoaderFunc[docKey, *corpus.Doc](func(ctx context.Context, missing []docKey) (map[docKey]*corpus.Doc, error) {
+	docs, err := a.docs.All(ctx, keys, func(ctx context.Context, missing []docKey) (map[docKey]*corpus.Doc, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
 		made := map[docKey]*corpus.Doc{}
@@ -365,7 +366,7 @@ func (a *Analyst) docsOf(ctx context.Context, sc store.Scope, results []store.Re
 			}
 		}
 		return made, nil
-	}))
+	})
 	if err != nil {
 		return nil, err
 	}
@@ -416,7 +417,7 @@ func (a *Analyst) Summarise(ctx context.Context, sc store.Scope, results []store
 			ids = append(ids, *r.ReadingID)
 		}
 	}
-	return a.summaries.BulkGet(ctx, ids, otter.BulkLoaderFunc[int64, *store.Summary](func(ctx context.Context, missing []int64) (map[int64]*store.Summary, error) {
+	return a.summaries.All(ctx, ids, func(ctx context.Context, missing []int64) (map[int64]*store.Summary, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
 		list, err := sc.Summaries(ctx, missing)
@@ -428,7 +429,7 @@ func (a *Analyst) Summarise(ctx context.Context, sc store.Scope, results []store
 			made[s.ID] = &s
 		}
 		return made, nil
-	}))
+	})
 }
 
 // Outlines are the readings of results without their texts, loading only what is not at hand. They
@@ -440,9 +441,9 @@ func (a *Analyst) Outlines(ctx context.Context, sc store.Scope, results []store.
 			ids = append(ids, *r.ReadingID)
 		}
 	}
-	return a.outlines.BulkGet(ctx, ids, otter.BulkLoaderFunc[int64, *reading.Reading](func(ctx context.Context, missing []int64) (map[int64]*reading.Reading, error) {
+	return a.outlines.All(ctx, ids, func(ctx context.Context, missing []int64) (map[int64]*reading.Reading, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
 		return sc.Outlines(ctx, missing)
-	}))
+	})
 }

@@ -14,8 +14,6 @@ import (
 	"corpulan/core/evidence"
 	"corpulan/core/house"
 	"corpulan/store"
-
-	"github.com/maypok86/otter/v2"
 )
 
 // programDigest is of the program that runs: what another build has computed counts for nothing.
@@ -83,7 +81,7 @@ func (an *Analysis) taught() []house.Entry {
 // exact is the evidence of all pages that count now: at hand, kept by whoever computed it before,
 // or computed.
 func (a *Analyst) exact(ctx context.Context, sc store.Scope, an *Analysis) (*evidence.Evidence, error) {
-	return a.evidence.Get(ctx, an.signature(), otter.LoaderFunc[string, *evidence.Evidence](func(ctx context.Context, signature string) (*evidence.Evidence, error) {
+	return a.evidence.Get(ctx, an.signature(), func(ctx context.Context, signature string) (*evidence.Evidence, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
 		digest := a.digest(signature)
@@ -106,7 +104,7 @@ func (a *Analyst) exact(ctx context.Context, sc store.Scope, an *Analysis) (*evi
 			_ = sc.KeepEvidence(ctx, store.Evidence{GatheringID: an.Gathering.ID, Digest: digest, Basis: a.digest(an.basis()), Took: time.Since(began), Body: body})
 		}
 		return e, nil
-	}))
+	})
 }
 
 // kept is evidence that was computed from just this before; nil where there is none.

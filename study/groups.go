@@ -17,14 +17,14 @@ import (
 	"corpulan/core/fit"
 	"corpulan/store"
 
-	"github.com/maypok86/otter/v2"
+	"corpulan/cache"
 )
 
 // Demander groups lists of keywords and keeps what it has compared, so that turning the width
 // compares nothing again. All of it can be made anew at any time.
 type Demander struct {
-	graphs  *otter.Cache[string, *compared]
-	groups  *otter.Cache[string, *demand.Grouping]
+	graphs  *cache.Cache[string, *compared]
+	groups  *cache.Cache[string, *demand.Grouping]
 	closing context.Context // ends what is still being compared
 
 	mu      sync.Mutex
@@ -59,11 +59,11 @@ const (
 func NewDemander(closing context.Context) (*Demander, error) {
 	d := &Demander{closing: closing, running: map[string]*comparing{}}
 	var err error
-	d.graphs, err = otter.New(&otter.Options[string, *compared]{MaximumWeight: mostCompared, Weigher: func(_ string, c *compared) uint32 { return uint32(1 + c.graph.Len()) }})
+	d.graphs, err = cache.New(cache.Options[string, *compared]{MaximumWeight: mostCompared, Weigher: func(_ string, c *compared) uint32 { return uint32(1 + c.graph.Len()) }})
 	if err != nil {
 		return nil, err
 	}
-	d.groups, err = otter.New(&otter.Options[string, *demand.Grouping]{MaximumWeight: mostGrouped, Weigher: func(_ string, g *demand.Grouping) uint32 {
+	d.groups, err = cache.New(cache.Options[string, *demand.Grouping]{MaximumWeight: mostGrouped, Weigher: func(_ string, g *demand.Grouping) uint32 {
 		n := 1 + len(g.Out)
 		for _, x := range g.Groups {
 			n += len(x.Keywords)
@@ -117,10 +117,10 @@ func (d *Demander) Groups(ctx context.Context, sc store.Scope, list store.Keywor
 		return nil, nil, err
 	}
 	sum := sha256.Sum256(said)
-	g, err := d.groups.Get(ctx, key+hex.EncodeToString(sum[:]), otter.LoaderFunc[string, *demand.Grouping](func(context.Context, string) (*demand.Grouping, error) {
+	g, err := d.groups.Get(ctx, key+hex.EncodeToString(sum[:]), func(context.Context, string) (*demand.Grouping, error) {
 		g := c.graph.Part(o)
 		return &g, nil
-	}))
+	})
 	if err != nil {
 		return nil, nil, err
 	}
@@ -131,7 +131,7 @@ func (d *Demander) Groups(ctx context.Context, sc store.Scope, list store.Keywor
 // compare waits a moment for a list to be compared; where that is not enough it tells how far
 // it has come.
 func (d *Demander) compare(ctx context.Context, sc store.Scope, list store.KeywordList, key string, year int, site string) (*compared, *Progress, error) {
-	if c, ok := d.graphs.GetIfPresent(key); ok {
+	if c, ok := d.graphs.Find(key); ok {
 		return c, nil, nil
 	}
 	d.mu.Lock()

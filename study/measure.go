@@ -12,8 +12,6 @@ import (
 	"corpulan/core/language"
 	"corpulan/core/reading"
 	"corpulan/store"
-
-	"github.com/maypok86/otter/v2"
 )
 
 // Measured is a draft against its brief, its field and our own pages.
@@ -41,10 +39,10 @@ func (a *Analyst) Measure(ctx context.Context, sc store.Scope, an *Analysis, n *
 	if err != nil {
 		return nil, err
 	}
-	field, err := a.fits.Get(ctx, fitKey{momentKey{an.Study.ID, an.change}, len(an.Pages)}, otter.LoaderFunc[fitKey, *fit.Field](func(context.Context, fitKey) (*fit.Field, error) {
+	field, err := a.fits.Get(ctx, fitKey{momentKey{an.Study.ID, an.change}, len(an.Pages)}, func(context.Context, fitKey) (*fit.Field, error) {
 		f := fit.OfField(&an.Brief, an.Pages)
 		return &f, nil
-	}))
+	})
 	if err != nil {
 		return nil, err
 	}
@@ -68,7 +66,7 @@ func (a *Analyst) pagesBeside(ctx context.Context, sc store.Scope, an *Analysis)
 	if err != nil {
 		return nil, err
 	}
-	return a.beside.Get(ctx, fmt.Sprintf("%s|%d|%s", mark, len(an.Pages), an.signature()), otter.LoaderFunc[string, *pagesBeside](func(ctx context.Context, _ string) (*pagesBeside, error) {
+	return a.beside.Get(ctx, fmt.Sprintf("%s|%d|%s", mark, len(an.Pages), an.signature()), func(ctx context.Context, _ string) (*pagesBeside, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
 		var own []corpus.Page
@@ -87,7 +85,7 @@ func (a *Analyst) pagesBeside(ctx context.Context, sc store.Scope, an *Analysis)
 			}
 		}
 		return &pagesBeside{fit.NewShingles(an.Pages), fit.NewShingles(own), fit.NewKnown(an.Pages, language.For(an.Study.Language))}, nil
-	}))
+	})
 }
 
 // KnownWords are words that a spelling check knows beside its dictionary: the names, terms and

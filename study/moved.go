@@ -9,8 +9,6 @@ import (
 	"corpulan/core/change"
 	"corpulan/core/corpus"
 	"corpulan/store"
-
-	"github.com/maypok86/otter/v2"
 )
 
 // sideOf is a gathering as movement compares it.
@@ -51,7 +49,7 @@ func (a *Analyst) Movement(ctx context.Context, sc store.Scope, an *Analysis, fr
 	for _, e := range an.Lexicon {
 		fmt.Fprintf(&sig, " %s %q %q", e.Kind, e.Term, e.Other)
 	}
-	return a.movements.Get(ctx, sig.String(), otter.LoaderFunc[string, *change.Movement](func(ctx context.Context, _ string) (*change.Movement, error) {
+	return a.movements.Get(ctx, sig.String(), func(ctx context.Context, _ string) (*change.Movement, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
 		in := change.Input{Keyword: an.Study.Keyword, Language: an.Study.Language, House: an.taught()}
@@ -63,7 +61,7 @@ func (a *Analyst) Movement(ctx context.Context, sc store.Scope, an *Analysis, fr
 			*to = sideOf(sides[i], results[i], docs)
 		}
 		return change.Compare(ctx, in)
-	}))
+	})
 }
 
 // Since is what moved since the gathering before the newest one that has ended; nil where there

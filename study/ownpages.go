@@ -14,8 +14,6 @@ import (
 	"corpulan/core/language"
 	"corpulan/core/reading"
 	"corpulan/store"
-
-	"github.com/maypok86/otter/v2"
 )
 
 // OwnStems are the stems of a page's text that stand in it most, with their counts; those of
@@ -65,7 +63,7 @@ func (a *Analyst) own(ctx context.Context, sc store.Scope, an *Analysis) (inward
 	if err != nil || len(an.Evidence.Sources) == 0 || an.Gathering.Running() || an.Provisional || strings.HasPrefix(mark, "0") {
 		return inward.Found{}, err
 	}
-	found, err := a.inward.Get(ctx, mark+"|"+an.signature(), otter.LoaderFunc[string, *inward.Found](func(ctx context.Context, _ string) (*inward.Found, error) {
+	found, err := a.inward.Get(ctx, mark+"|"+an.signature(), func(ctx context.Context, _ string) (*inward.Found, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
 		docs, err := a.nearOwn(ctx, sc, an, mark)
@@ -74,7 +72,7 @@ func (a *Analyst) own(ctx context.Context, sc store.Scope, an *Analysis) (inward
 		}
 		f := inward.Find(an.Evidence, docs)
 		return &f, nil
-	}))
+	})
 	if err != nil {
 		return inward.Found{}, err
 	}
@@ -84,9 +82,9 @@ func (a *Analyst) own(ctx context.Context, sc store.Scope, an *Analysis) (inward
 // nearOwn are the own pages that are nearest to the field, the nearest first.
 func (a *Analyst) nearOwn(ctx context.Context, sc store.Scope, an *Analysis, mark string) ([]*corpus.Doc, error) {
 	key := ownKey{an.Study.PublicationID, an.Evidence.Language, mark}
-	stems, err := a.stems.Get(ctx, key, otter.LoaderFunc[ownKey, map[int64]map[string]int](func(ctx context.Context, k ownKey) (map[int64]map[string]int, error) {
+	stems, err := a.stems.Get(ctx, key, func(ctx context.Context, k ownKey) (map[int64]map[string]int, error) {
 		return sc.OwnStems(ctx, k.language)
-	}))
+	})
 	if err != nil {
 		return nil, err
 	}
@@ -99,7 +97,7 @@ func (a *Analyst) ownDocs(ctx context.Context, sc store.Scope, language, mark st
 	for i, id := range ids {
 		keys[i] = docKey{reading: id, language: language, own: mark}
 	}
-	made, err := a.docs.BulkGet(ctx, keys, otter.BulkLoaderFunc[docKey, *corpus.Doc](func(ctx context.Context, missing []docKey) (map[docKey]*corpus.Doc, error) {
+	made, err := a.docs.All(ctx, keys, func(ctx context.Context, missing []docKey) (map[docKey]*corpus.Doc, error) {
 		var want []int64
 		for _, k := range missing {
 			want = append(want, k.reading)
@@ -113,7 +111,7 @@ func (a *Analyst) ownDocs(ctx context.Context, sc store.Scope, language, mark st
 			docs[docKey{reading: id, language: language, own: mark}] = corpus.Prepare(r, language)
 		}
 		return docs, nil
-	}))
+	})
 	if err != nil {
 		return nil, err
 	}

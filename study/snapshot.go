@@ -39,7 +39,7 @@ func snapshotLasts(took time.Duration) time.Duration {
 // and nobody asks for all, of those that were in a moment ago. What a person sets aside is out at
 // once in any case.
 func (a *Analyst) evidenceOf(ctx context.Context, sc store.Scope, an *Analysis, all bool) (*evidence.Evidence, error) {
-	if e, ok := a.evidence.GetIfPresent(an.signature()); ok {
+	if e, ok := a.evidence.Find(an.signature()); ok {
 		return e, nil
 	}
 	running := an.Gathering.Running()
@@ -91,7 +91,7 @@ func (s *snapshot) forAll(an *Analysis) time.Duration {
 // lastOf is what was last computed over a gathering, by whichever process; nil for nothing.
 func (a *Analyst) lastOf(ctx context.Context, sc store.Scope, an *Analysis) (*snapshot, error) {
 	basis := an.basis()
-	had, _ := a.newest.GetIfPresent(an.Gathering.ID)
+	had, _ := a.newest.Find(an.Gathering.ID)
 	if had != nil && had.basis != basis {
 		had = nil
 	}

@@ -74,7 +74,7 @@ func (w *Words) Say(text string) string {
 	if w.IsEnglish() || text == "" {
 		return text
 	}
-	if said, ok := w.said.GetIfPresent(text); ok {
+	if said, ok := w.said.Find(text); ok {
 		return said
 	}
 	said := w.knownAgain(text)

@@ -17,13 +17,14 @@ import (
 	"github.com/go-playground/locales"
 	localede "github.com/go-playground/locales/de"
 	localeen "github.com/go-playground/locales/en_GB"
-	"github.com/maypok86/otter/v2"
 	"golang.org/x/text/feature/plural"
 	"golang.org/x/text/language"
 	"golang.org/x/text/language/display"
 	"golang.org/x/text/message"
 	"golang.org/x/text/message/catalog"
 	"golang.org/x/text/number"
+
+	"corpulan/cache"
 )
 
 //go:embed de.json de.nouns.json
@@ -37,7 +38,7 @@ type Words struct {
 	printer  *message.Printer
 	locale   locales.Translator
 	names    display.Namer
-	said     *otter.Cache[string, string] // texts that were known again; see Say
+	said     *cache.Cache[string, string] // texts that were known again; see Say
 }
 
 // mostSaid is how many of them are kept. Our own.
@@ -85,7 +86,7 @@ func load(code string) (*Words, error) {
 	w.printer = message.NewPrinter(tag, message.Catalog(b))
 	w.patterns = patternsOf(w.texts)
 	var err error
-	w.said, err = otter.New(&otter.Options[string, string]{MaximumSize: mostSaid})
+	w.said, err = cache.New(cache.Options[string, string]{MaximumSize: mostSaid})
 	return w, err
 }
 

@@ -23,8 +23,9 @@ import (
 	"corpulan/web/kit"
 
 	"github.com/gin-gonic/gin"
-	"github.com/maypok86/otter/v2"
 	"golang.org/x/time/rate"
+
+	"corpulan/cache"
 )
 
 // The interface for programs: JSON in and out, opened by tokens of one publication, described
@@ -36,14 +37,14 @@ var openAPI []byte
 // handlers answer the requests of the place.
 type handlers struct {
 	*kit.Kit
-	limits *otter.Cache[int64, *rate.Limiter] // of tokens
+	limits *cache.Cache[int64, *rate.Limiter] // of tokens
 }
 
 // Routes hangs the place up.
 func Routes(k *kit.Kit) error {
 	s := &handlers{Kit: k}
 	var err error
-	if s.limits, err = otter.New(&otter.Options[int64, *rate.Limiter]{MaximumSize: mostLimits}); err != nil {
+	if s.limits, err = cache.New(cache.Options[int64, *rate.Limiter]{MaximumSize: mostLimits}); err != nil {
 		return err
 	}
 	s.Add(kit.Place{Name: "api", Takes: map[string]int64{kit.ApiBase + "/studies/:study/pages": kit.LargestHandIn, kit.ApiBase + "/studies/:study/check": kit.LargestText}})
@@ -112,9 +113,9 @@ func (s *handlers) byToken(c *gin.Context) {
 		s.apiFails(c, err)
 		return
 	}
-	limit, err := s.limits.Get(c.Request.Context(), t.ID, otter.LoaderFunc[int64, *rate.Limiter](func(context.Context, int64) (*rate.Limiter, error) {
+	limit, err := s.limits.Get(c.Request.Context(), t.ID, func(context.Context, int64) (*rate.Limiter, error) {
 		return rate.NewLimiter(askASecond, askAtOnce), nil
-	}))
+	})
 	if err != nil {
 		s.apiFails(c, err)
 		return

@@ -16,7 +16,8 @@ import (
 	"corpulan/web/kit"
 
 	"github.com/gin-gonic/gin"
-	"github.com/maypok86/otter/v2"
+
+	"corpulan/cache"
 )
 
 //go:embed templates static
@@ -25,7 +26,7 @@ var files embed.FS
 // handlers answer the requests of the place.
 type handlers struct {
 	*kit.Kit
-	boards *otter.Cache[boardKey, *board]
+	boards *cache.Cache[boardKey, *board]
 }
 
 // Routes hangs the place up.
@@ -159,7 +160,7 @@ func (s *handlers) gatherChanged(c *gin.Context, n kit.Notice) {
 	// whole list is sent.
 	var old *board
 	if seen, err := strconv.ParseInt(c.GetHeader("X-Change"), 10, 64); err == nil {
-		if b, ok := s.boards.GetIfPresent(boardKey{kit.StudyOf(c).ID, seen, s.Tongue(c).Code()}); ok && b.exact && b.change == seen {
+		if b, ok := s.boards.Find(boardKey{kit.StudyOf(c).ID, seen, s.Tongue(c).Code()}); ok && b.exact && b.change == seen {
 			old = b
 		}
 	}

@@ -18,7 +18,8 @@ import (
 
 	"github.com/gin-contrib/sse"
 	"github.com/gin-gonic/gin"
-	"github.com/maypok86/otter/v2"
+
+	"corpulan/cache"
 )
 
 // Rhythm of the event stream: how often a running gathering is looked at, and
@@ -119,8 +120,8 @@ const lastBoard = -1
 const mostBoards = 32 << 20
 
 // newBoards keeps boards for those who watch, and to tell what has changed since.
-func newBoards() (*otter.Cache[boardKey, *board], error) {
-	return otter.New(&otter.Options[boardKey, *board]{MaximumWeight: mostBoards, ExpiryCalculator: otter.ExpiryWriting[boardKey, *board](10 * time.Minute),
+func newBoards() (*cache.Cache[boardKey, *board], error) {
+	return cache.New(cache.Options[boardKey, *board]{MaximumWeight: mostBoards, Written: 10 * time.Minute,
 		Weigher: func(_ boardKey, b *board) uint32 { return uint32(min(2*len(b.list), 1<<31)) }})
 }
 
@@ -128,7 +129,7 @@ func newBoards() (*otter.Cache[boardKey, *board], error) {
 var seed = maphash.MakeSeed()
 
 func (s *handlers) board(c *gin.Context, study, change int64) (*board, error) {
-	return s.boards.Get(c.Request.Context(), boardKey{study, change, s.Tongue(c).Code()}, otter.LoaderFunc[boardKey, *board](func(context.Context, boardKey) (*board, error) {
+	return s.boards.Get(c.Request.Context(), boardKey{study, change, s.Tongue(c).Code()}, func(context.Context, boardKey) (*board, error) {
 		body, err := s.gatherBody(c)
 		if err != nil {
 			return nil, err
@@ -146,7 +147,7 @@ func (s *handlers) board(c *gin.Context, study, change int64) (*board, error) {
 		// A page that comes changes few rows: the others are as they were.
 		lastKey := boardKey{study, lastBoard, s.Tongue(c).Code()}
 		before := map[int64]int{}
-		last, _ := s.boards.GetIfPresent(lastKey)
+		last, _ := s.boards.Find(lastKey)
 		if last != nil {
 			for i, r := range last.results {
 				before[r.ID] = i
@@ -173,7 +174,7 @@ func (s *handlers) board(c *gin.Context, study, change int64) (*board, error) {
 			s.boards.Set(lastKey, b)
 		}
 		return b, err
-	}))
+	})
 }
 
 // rowsSent remembers what a stream has sent of each row, and that its list has
