@@ -31,6 +31,7 @@ type kept interface {
 	find(key any) (any, bool)
 	set(key, value any)
 	forget(key any)
+	weight() uint64
 }
 
 // New makes an empty cache.
@@ -69,6 +70,9 @@ func (c *Cache[K, V]) Set(key K, value V) { c.kept.set(key, value) }
 
 // Forget takes a key out.
 func (c *Cache[K, V]) Forget(key K) { c.kept.forget(key) }
+
+// Weight is how much is kept, once what does not fit is gone.
+func (c *Cache[K, V]) Weight() uint64 { return c.kept.weight() }
 
 // Get is the value of a key; where it is not kept, one who wants it makes it, and the others wait.
 // A value that could not be made is not kept.
@@ -137,3 +141,8 @@ func (l library) all(ctx context.Context, keys []any, load func(context.Context,
 func (l library) find(key any) (any, bool) { return l.of.GetIfPresent(key) }
 func (l library) set(key, value any)       { l.of.Set(key, value) }
 func (l library) forget(key any)           { l.of.Invalidate(key) }
+
+func (l library) weight() uint64 {
+	l.of.CleanUp()
+	return l.of.WeightedSize()
+}

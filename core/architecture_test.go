@@ -47,7 +47,7 @@ func units(t *testing.T) []unit {
 	return all
 }
 
-// Arrows point down: cmd -> web, jobs -> study -> queue, store, gather, render -> core.
+// Arrows point down: cmd -> web, jobs -> study -> account, analysis -> queue, store, gather, render -> core.
 func TestArrowsPointDown(t *testing.T) {
 	below := map[string][]string{
 		"cache":    {},
@@ -60,11 +60,13 @@ func TestArrowsPointDown(t *testing.T) {
 		"standin":  {},
 		"store":    {"core"},
 		"queue":    {"core", "store"},
-		"study":    {"cache", "core", "gather", "queue", "store", "words"},
-		"jobs":     {"core", "gather", "queue", "store", "study", "words"},
+		"account":  {"core", "store"},
+		"analysis": {"cache", "core", "gather", "store", "words"},
+		"study":    {"account", "analysis", "core", "gather", "queue", "store", "words"},
+		"jobs":     {"account", "analysis", "core", "gather", "queue", "store", "study", "words"},
 		"metrics":  {"core", "store"},
 		"docs":     {},
-		"web":      {"cache", "docs", "core", "render", "gather", "queue", "store", "study", "words"},
+		"web":      {"account", "analysis", "cache", "docs", "core", "render", "gather", "queue", "store", "study", "words"},
 	}
 	for _, u := range units(t) {
 		from := room(u.ImportPath)

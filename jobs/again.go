@@ -5,6 +5,7 @@ import (
 	"log/slog"
 	"time"
 
+	"corpulan/analysis"
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/study"
@@ -17,7 +18,7 @@ type againer struct {
 	river.WorkerDefaults[queue.AgainArgs]
 	store   *store.Store
 	queue   *queue.Queue
-	analyst *study.Analyst
+	analyst *analysis.Analyst
 	log     *slog.Logger
 }
 
@@ -34,8 +35,8 @@ func (w *againer) Work(ctx context.Context, _ *river.Job[queue.AgainArgs]) error
 		return err
 	}
 	for _, st := range due {
-		do := study.For(w.store.In(st.PublicationID), w.queue, "the schedule").Named("The schedule")
-		if err := do.AgainByItself(ctx, w.analyst, st); err != nil {
+		do := study.For(w.store.In(st.PublicationID), w.queue, "the schedule").Named("The schedule").With(w.analyst)
+		if err := do.AgainByItself(ctx, st.ID); err != nil {
 			if ctx.Err() != nil {
 				return ctx.Err()
 			}

@@ -8,6 +8,7 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/change"
 	"corpulan/gather"
@@ -30,10 +31,10 @@ func TestAStudyReturns(t *testing.T) {
 	_, err = b.scope.EditPublication(ctx, func(address *string, _ *store.Settings) error { *address = standin.OwnSite; return nil })
 	require.NoError(t, err)
 	g, _ := b.gather(t, "studded bike tyres")
-	do := study.For(b.scope, b.queue, "me")
-	analyst, err := study.NewAnalyst(nil, nil, study.Whole)
+	analyst, err := analysis.NewAnalyst(nil, nil, analysis.Whole)
 	require.NoError(t, err)
-	now := func() *study.Analysis {
+	do := study.For(b.scope, b.queue, "me").With(analyst)
+	now := func() *analysis.Analysis {
 		t.Helper()
 		st, err := b.scope.Study(ctx, g.StudyID)
 		require.NoError(t, err)
@@ -43,7 +44,7 @@ func TestAStudyReturns(t *testing.T) {
 	}
 	was := now()
 	term := was.Brief.Terms[0]
-	_, err = do.Choose(ctx, g.StudyID, was.Evidence, brief.Mark{Kind: brief.TermKind, Key: term.Key, Text: term.Term, State: brief.Adopted})
+	_, err = do.Choose(ctx, g.StudyID, brief.Mark{Kind: brief.TermKind, Key: term.Key, Text: term.Term, State: brief.Adopted})
 	require.NoError(t, err)
 	was = now()
 
@@ -61,7 +62,7 @@ func TestAStudyReturns(t *testing.T) {
 	twice, err := b.store.TakeDue(ctx, time.Now().AddDate(0, 0, 8), 10)
 	require.NoError(t, err)
 	assert.Empty(t, twice, "once a week")
-	require.NoError(t, do.AgainByItself(ctx, analyst, due[0]))
+	require.NoError(t, do.AgainByItself(ctx, due[0].ID))
 	require.Eventually(t, func() bool {
 		g2, err := b.scope.LatestGathering(ctx, g.StudyID)
 		return err == nil && g2.ID != g.ID && g2.State == store.Done
@@ -102,15 +103,15 @@ func TestAStudyReturns(t *testing.T) {
 	require.NoError(t, err)
 	i := slices.IndexFunc(proposed, func(p change.Proposal) bool { return p.Text == "When are studs worn?" })
 	require.GreaterOrEqual(t, i, 0, "%+v", proposed)
-	_, err = do.Settle(ctx, an, proposed, []string{proposed[i].ID()}, true)
+	_, err = do.Settle(ctx, g.StudyID, []string{proposed[i].ID()}, true)
 	require.NoError(t, err)
 	assert.Contains(t, questionsOf(now().Brief), proposed[i].Text)
-	_, err = do.Settle(ctx, now(), proposed, []string{"no such proposal"}, true)
+	_, err = do.Settle(ctx, g.StudyID, []string{"no such proposal"}, true)
 	require.ErrorIs(t, err, study.ErrNotProposed)
 	_, err = do.Undo(ctx, g.StudyID)
 	require.NoError(t, err)
 	assert.NotContains(t, questionsOf(now().Brief), proposed[i].Text)
-	_, err = do.Settle(ctx, an, proposed, nil, true)
+	_, err = do.Settle(ctx, g.StudyID, nil, true)
 	require.NoError(t, err)
 	an = now()
 	assert.Nil(t, an.Saved.Choices.Data().Basis(), "nothing is left to decide")
@@ -145,7 +146,7 @@ func TestAPageIsFetchedOnceForAPublication(t *testing.T) {
 	assert.Equal(t, second.StudyID, c.StudyID, "it is this study's own")
 	assert.NotEmpty(t, c.Body)
 	require.NotEqual(t, first.StudyID, second.StudyID)
-	require.NoError(t, study.For(b.scope, b.queue, "me").Again(t.Context(), second.StudyID, nil))
+	require.NoError(t, study.For(b.scope, b.queue, "me").Again(t.Context(), second.StudyID))
 	require.Eventually(t, func() bool {
 		g, err := b.scope.LatestGathering(t.Context(), second.StudyID)
 		return err == nil && g.ID != second.ID && g.State == store.Done

@@ -12,6 +12,7 @@ import (
 	"strconv"
 	"time"
 
+	"corpulan/account"
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/study"
@@ -26,7 +27,7 @@ const mostOutbox = 200 // at a beat
 type deliverer struct {
 	river.WorkerDefaults[queue.DeliverArgs]
 	store  *store.Store
-	sealer *study.Sealer
+	sealer *account.Sealer
 	client *http.Client
 	log    *slog.Logger
 }

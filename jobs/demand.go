@@ -8,6 +8,7 @@ import (
 	"slices"
 	"time"
 
+	"corpulan/analysis"
 	"corpulan/core/demand"
 	"corpulan/core/language"
 	"corpulan/gather"
@@ -77,7 +78,7 @@ func (w *demander) Work(ctx context.Context, job *river.Job[queue.DemandArgs]) e
 	return sc.EditWork(ctx, l.ID, func(x *store.Work) error {
 		x.Running, x.Problem = false, ""
 		if err != nil && !errors.Is(err, errStopped) {
-			x.Problem = study.Sentence(err.Error())
+			x.Problem = analysis.Sentence(err.Error())
 		}
 		return nil
 	})

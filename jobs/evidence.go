@@ -4,9 +4,9 @@ import (
 	"context"
 	"errors"
 
+	"corpulan/analysis"
 	"corpulan/queue"
 	"corpulan/store"
-	"corpulan/study"
 
 	"github.com/riverqueue/river"
 )
@@ -15,7 +15,7 @@ import (
 type computer struct {
 	river.WorkerDefaults[queue.EvidenceArgs]
 	store   *store.Store
-	analyst *study.Analyst
+	analyst *analysis.Analyst
 }
 
 // Work computes the evidence of a gathering and keeps it.

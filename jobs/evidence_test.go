@@ -7,7 +7,7 @@ import (
 	"testing"
 	"time"
 
-	"corpulan/study"
+	"corpulan/analysis"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -27,7 +27,7 @@ func TestEvidenceIsThereWhenSomebodyLooks(t *testing.T) {
 		return err == nil && n > 0
 	}, 60*time.Second, 20*time.Millisecond)
 	computed := 0
-	a, err := study.NewAnalyst(func() { computed++ }, b.queue.Evidence, study.Whole)
+	a, err := analysis.NewAnalyst(func() { computed++ }, b.queue.Evidence, analysis.Whole)
 	require.NoError(t, err)
 	st, err := b.scope.Study(t.Context(), g.StudyID)
 	require.NoError(t, err)

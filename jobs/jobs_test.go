@@ -127,7 +127,7 @@ func TestAWholeGathering(t *testing.T) {
 	assert.Equal(t, "Winter bike commuting: the complete guide | Northlane", readings[*results[0].ReadingID].Title)
 
 	// Gathered again, pages that have not changed are not sent or read again.
-	require.NoError(t, study.For(b.scope, b.queue, "test").Again(t.Context(), g.StudyID, nil))
+	require.NoError(t, study.For(b.scope, b.queue, "test").Again(t.Context(), g.StudyID))
 	require.Eventually(t, func() bool {
 		g2, err := b.scope.LatestGathering(t.Context(), g.StudyID)
 		return err == nil && g2.ID != g.ID && g2.State == store.Done

@@ -15,6 +15,7 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/account"
 	"corpulan/core/brief"
 	"corpulan/gather"
 	"corpulan/jobs"
@@ -170,7 +171,7 @@ func TestWebhooks(t *testing.T) {
 	sc := st.In(p.ID)
 	q, err := queue.New(st)
 	require.NoError(t, err)
-	sealer, err := study.NewSealer([]byte(study.NewSecret()))
+	sealer, err := account.NewSealer([]byte(account.NewSecret()))
 	require.NoError(t, err)
 	h := newHook(t, 1)
 	secret, err := study.MakeWebhook(ctx, sc, sealer, h.URL+"/in?key=K", []string{store.EventStage, store.EventGathered})
@@ -250,7 +251,7 @@ func TestAPublicationsOwnServices(t *testing.T) {
 	defer engine.Close()
 	p, err := st.EnsurePublication(ctx, "Quillfen Cycles", "")
 	require.NoError(t, err)
-	sealer, err := study.NewSealer([]byte(study.NewSecret()))
+	sealer, err := account.NewSealer([]byte(account.NewSecret()))
 	require.NoError(t, err)
 	require.NoError(t, study.SetServices(ctx, st.In(p.ID), sealer, p.ID, study.Services{Search: engine.URL + "/?key=K&q={searchTerms}"}))
 	q, err := queue.New(st)

@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"time"
 
+	"corpulan/analysis"
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/queue"
@@ -36,7 +37,7 @@ func (w *sitemapper) Work(ctx context.Context, job *river.Job[queue.SitemapArgs]
 	}
 	result := store.SitemapRead{Address: job.Args.Address, Done: true, Notes: notes, Found: len(pages)}
 	if err != nil {
-		result.Problem = study.Sentence(err.Error())
+		result.Problem = analysis.Sentence(err.Error())
 	}
 	return sc.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
 		if len(pages) > 0 {
@@ -136,7 +137,7 @@ func (w *ownReader) one(ctx context.Context, sc store.Scope, p store.OwnPage) er
 		return err
 	}
 	doc.URL = p.URL // links lead where the list says
-	if err := w.turns.keep(ctx, func() error { return sc.KeepOwn(ctx, p.ID, doc, study.OwnStems(doc)) }); err != nil {
+	if err := w.turns.keep(ctx, func() error { return sc.KeepOwn(ctx, p.ID, doc, analysis.OwnStems(doc)) }); err != nil {
 		if !store.Lasting(err) {
 			return err
 		}

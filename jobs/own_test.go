@@ -5,6 +5,7 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/analysis"
 	"corpulan/gather"
 	"corpulan/standin"
 	"corpulan/store"
@@ -50,9 +51,9 @@ func TestOwnPages(t *testing.T) {
 	assert.EqualValues(t, 1, n)
 	assert.Equal(t, 1, settled().Failed)
 
-	analyst, err := study.NewAnalyst(nil, nil, study.Whole)
+	analyst, err := analysis.NewAnalyst(nil, nil, analysis.Whole)
 	require.NoError(t, err)
-	briefOf := func(keyword string) *study.Analysis {
+	briefOf := func(keyword string) *analysis.Analysis {
 		_, results := b.gather(t, keyword)
 		require.NotEmpty(t, results)
 		st, err := b.scope.Like(ctx, keyword, "en", "gb")

@@ -13,6 +13,7 @@ import (
 	"log/slog"
 	"time"
 
+	"corpulan/analysis"
 	"corpulan/gather"
 	"corpulan/queue"
 	"corpulan/store"
@@ -52,7 +53,7 @@ func (s *searcher) Work(ctx context.Context, job *river.Job[queue.SearchArgs]) e
 		if ctx.Err() != nil {
 			return err
 		}
-		return s.store.FailSearch(ctx, g, study.Sentence(err.Error()))
+		return s.store.FailSearch(ctx, g, analysis.Sentence(err.Error()))
 	}
 	if len(found.Items) == 0 {
 		return s.store.FailSearch(ctx, g, fmt.Sprintf("The search engine has no results for “%s”.", st.Keyword))

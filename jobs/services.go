@@ -7,6 +7,7 @@ import (
 	"net/http"
 	"time"
 
+	"corpulan/account"
 	"corpulan/gather"
 	"corpulan/store"
 	"corpulan/study"
@@ -17,7 +18,7 @@ type services struct {
 	store    *store.Store
 	provider gather.Provider
 	keywords gather.KeywordService // nil for none
-	sealer   *study.Sealer
+	sealer   *account.Sealer
 	client   *http.Client // for what people name: it goes nowhere private
 }
 

@@ -12,10 +12,11 @@ import (
 	"sync"
 	"time"
 
+	"corpulan/account"
+	"corpulan/analysis"
 	"corpulan/gather"
 	"corpulan/queue"
 	"corpulan/store"
-	"corpulan/study"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -41,8 +42,8 @@ type Config struct {
 	Pause    time.Duration         // between questions to the search engine about keywords
 	Post     *Post                 // nil for no mail
 	Keep     time.Duration         // how long captures keep their bytes that no newest gathering shows; 0 for always
-	Sealer   *study.Sealer         // nil where nothing is sealed
-	Analyst  *study.Analyst        // shared with the interface of the same process; nil for one of its own
+	Sealer   *account.Sealer       // nil where nothing is sealed
+	Analyst  *analysis.Analyst     // shared with the interface of the same process; nil for one of its own
 	// Dial connects to addresses that people name; nothing private where it is nil.
 	Dial    func(ctx context.Context, network, address string) (net.Conn, error)
 	Count   int                                                // jobs at once
@@ -121,7 +122,7 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	river.AddWorker(workers, &dueTeller{store: c.Store, queue: q})
 	analyst := c.Analyst
 	if analyst == nil {
-		if analyst, err = study.NewAnalyst(nil, q.Evidence, study.OfWorkers); err != nil {
+		if analyst, err = analysis.NewAnalyst(nil, q.Evidence, analysis.OfWorkers); err != nil {
 			pool.Close()
 			return nil, err
 		}

@@ -9,6 +9,7 @@ import (
 	"io"
 	"strings"
 
+	"corpulan/analysis"
 	"corpulan/core/address"
 	"corpulan/core/reading"
 	"corpulan/gather"
@@ -50,16 +51,16 @@ func ReadPage(page reading.Page) (doc *reading.Reading, err error) {
 		}
 	}()
 	if name, ok := strings.CutPrefix(page.URL, gather.ExtraScheme); ok {
-		return readExtra(page.URL, name, page.Body)
+		return analysis.ReadExtra(page.URL, name, page.Body)
 	}
 	doc, err = reading.Read(page)
 	switch {
 	case errors.Is(err, reading.ErrEmpty):
 		return nil, &gather.Failure{Code: gather.EmptyPage, Reason: "The page is empty.", Err: err}
 	case errors.Is(err, reading.ErrNotHTML):
-		return nil, &gather.Failure{Code: gather.NotAPage, Reason: Sentence(err.Error()), Err: err}
+		return nil, &gather.Failure{Code: gather.NotAPage, Reason: analysis.Sentence(err.Error()), Err: err}
 	case err != nil:
-		return nil, &gather.Failure{Code: gather.Unreadable, Reason: Sentence(err.Error()), Err: err}
+		return nil, &gather.Failure{Code: gather.Unreadable, Reason: analysis.Sentence(err.Error()), Err: err}
 	}
 	return doc, nil
 }
@@ -72,18 +73,6 @@ func ResultsOf(g store.Gathering, found *gather.Results) []store.Result {
 			Host: address.Parse(it.URL).Authority(), Title: it.Title, Snippet: it.Snippet, State: store.Waiting, Kept: true}
 	}
 	return results
-}
-
-// Sentence makes a sentence of an error's text.
-func Sentence(s string) string {
-	if s == "" {
-		return s
-	}
-	s = strings.ToUpper(s[:1]) + s[1:]
-	if !strings.HasSuffix(s, ".") {
-		s += "."
-	}
-	return s
 }
 
 func compress(body []byte) ([]byte, error) {

@@ -5,8 +5,8 @@ import (
 	"errors"
 	"strings"
 
+	"corpulan/analysis"
 	"corpulan/core/brief"
-	"corpulan/core/evidence"
 	"corpulan/store"
 )
 
@@ -19,7 +19,7 @@ var (
 // WordsIn finds words in the captured text of a page: the whole sentence where they are the
 // part of one, else as they are. It fails with ErrNotThere, so that nothing is kept that was
 // not on the page.
-func WordsIn(an *Analysis, result store.Result, words string) (text, heading string, err error) {
+func WordsIn(an *analysis.Analysis, result store.Result, words string) (text, heading string, err error) {
 	want := strings.Join(strings.Fields(strings.Trim(words, "… \t\n")), " ")
 	if want == "" || result.ReadingID == nil || an.Docs[*result.ReadingID] == nil {
 		return "", "", ErrNotThere
@@ -88,7 +88,11 @@ func (c Commands) MoveCutting(ctx context.Context, study int64, id string, up bo
 
 // PlaceCutting puts a cutting under a section of the outline, which is the person's from then
 // on; under none where section is empty.
-func (c Commands) PlaceCutting(ctx context.Context, study int64, e *evidence.Evidence, id, section string) (Done, error) {
+func (c Commands) PlaceCutting(ctx context.Context, study int64, id, section string) (Done, error) {
+	e, err := c.evidence(ctx, study)
+	if err != nil {
+		return Done{}, err
+	}
 	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
 		if ch.TypedIn(brief.CuttingPrefix+id) == nil {
 			return "", nil, ErrNoCutting

@@ -10,7 +10,6 @@ import (
 	"fmt"
 	"io"
 	"slices"
-	"strings"
 	"time"
 
 	"corpulan/core/demand"
@@ -227,14 +226,4 @@ func (c Commands) TurnPlan(ctx context.Context, of store.Subject, again bool) (D
 func (c Commands) SetCurve(ctx context.Context, curve demand.Curve) error {
 	_, err := c.scope.EditPublication(ctx, func(_ *string, s *store.Settings) error { s.Curve = curve; return nil })
 	return err
-}
-
-// Lines are keywords that a person typed or pasted, one a line.
-func Lines(typed string) (list []string) {
-	for line := range strings.Lines(typed) {
-		if line = demand.Tidy(line); line != "" {
-			list = append(list, line)
-		}
-	}
-	return list
 }

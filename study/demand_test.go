@@ -9,6 +9,7 @@ import (
 	"sync"
 	"testing"
 
+	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/store"
@@ -22,7 +23,7 @@ import (
 type demandDesk struct {
 	desk
 	list     store.KeywordList
-	demander *study.Demander
+	demander *analysis.Demander
 }
 
 func newDemandDesk(t *testing.T) demandDesk {
@@ -36,12 +37,12 @@ func newDemandDesk(t *testing.T) demandDesk {
 	})
 	require.NoError(t, err)
 	require.NoError(t, d.scope.SetWidth(t.Context(), l.ID, 0.2))
-	m, err := study.NewDemander(context.Background())
+	m, err := analysis.NewDemander(context.Background())
 	require.NoError(t, err)
 	return demandDesk{d, l, m}
 }
 
-func (d demandDesk) groups() *study.Groups {
+func (d demandDesk) groups() *analysis.Groups {
 	d.Helper()
 	l, err := d.scope.List(d.Context(), d.list.ID)
 	require.NoError(d, err)
@@ -218,14 +219,14 @@ func TestTables(t *testing.T) {
 	assert.NoError(t, err, "the table still waits")
 	_, err = study.UnpackRows([]byte("no gzip"))
 	assert.Error(t, err)
-	assert.Equal(t, []string{"bar mitts", "pogies"}, study.Lines(" bar mitts \n\n=pogies\r\n"))
+	assert.Equal(t, []string{"bar mitts", "pogies"}, analysis.Lines(" bar mitts \n\n=pogies\r\n"))
 }
 
 // What closes the program ends a comparison that is under way.
 func TestComparingEndsWithTheProgram(t *testing.T) {
 	d := newDemandDesk(t)
 	closing, stop := context.WithCancel(context.Background())
-	m, err := study.NewDemander(closing)
+	m, err := analysis.NewDemander(closing)
 	require.NoError(t, err)
 	stop()
 	_, _, err = m.Groups(t.Context(), d.scope, d.list, -1)

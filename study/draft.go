@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 
+	"corpulan/analysis"
 	"corpulan/core/draft"
 	"corpulan/core/reading"
 	"corpulan/core/text"
@@ -136,7 +137,7 @@ const mostOwnTexts = 60
 
 // OwnTexts lists the pages of ours that can be taken as a draft: those among the results
 // first, then those that stand for the keyword already, those near to it, the others.
-func OwnTexts(ctx context.Context, sc store.Scope, an *Analysis) ([]OwnText, error) {
+func OwnTexts(ctx context.Context, sc store.Scope, an *analysis.Analysis) ([]OwnText, error) {
 	var list []OwnText
 	seen := map[string]bool{}
 	for _, r := range an.Results {
@@ -167,7 +168,7 @@ func OwnTexts(ctx context.Context, sc store.Scope, an *Analysis) ([]OwnText, err
 }
 
 // TakeOwn is the text of a page of ours as a draft: of its capture where there is one.
-func TakeOwn(ctx context.Context, sc store.Scope, an *Analysis, of string) (*draft.Node, error) {
+func TakeOwn(ctx context.Context, sc store.Scope, an *analysis.Analysis, of string) (*draft.Node, error) {
 	var kind string
 	var id int64
 	for _, k := range []string{"result", "own"} {

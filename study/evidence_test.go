@@ -7,22 +7,22 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/analysis"
 	"corpulan/core/evidence"
 	"corpulan/store"
-	"corpulan/study"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
 // counting is an analyst that tells how often it computes, and what it asks for.
-func counting(t *testing.T) (a *study.Analyst, computed *int, asked *[]int64) {
+func counting(t *testing.T) (a *analysis.Analyst, computed *int, asked *[]int64) {
 	t.Helper()
 	computed, asked = new(int), new([]int64)
-	a, err := study.NewAnalyst(func() { *computed++ }, func(_ context.Context, gathering int64) error {
+	a, err := analysis.NewAnalyst(func() { *computed++ }, func(_ context.Context, gathering int64) error {
 		*asked = append(*asked, gathering)
 		return nil
-	}, study.Whole)
+	}, analysis.Whole)
 	require.NoError(t, err)
 	return a, computed, asked
 }
@@ -110,7 +110,7 @@ func TestEvidenceOfAMomentAgo(t *testing.T) {
 	set("update results set state = 'waiting' where id = $1", last.ID)
 	set("update gatherings set state = 'fetching', finished_at = null where id = $1", last.GatheringID)
 	a, computed, asked := counting(t)
-	look := func() *study.Analysis {
+	look := func() *analysis.Analysis {
 		t.Helper()
 		touch()
 		an, err := a.Findings(t.Context(), d.scope, d.study)

@@ -32,10 +32,9 @@ func (c Commands) Begin(ctx context.Context, study *store.Study, brought *gather
 
 // Again starts a new gathering of the same study: from the search engine, or
 // from the results that a person brought. While one is under way it goes on. A brief that
-// somebody has worked on stands from now on; analyse gives the study as it is, and is asked where
-// there is such a brief. Nil for none.
-func (c Commands) Again(ctx context.Context, study int64, analyse func(context.Context) (*Analysis, error)) error {
-	if err := c.stand(ctx, study, analyse); err != nil {
+// somebody has worked on stands from now on.
+func (c Commands) Again(ctx context.Context, study int64) error {
+	if err := c.stand(ctx, study); err != nil {
 		return err
 	}
 	return c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {

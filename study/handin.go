@@ -12,6 +12,7 @@ import (
 	"time"
 	"unicode"
 
+	"corpulan/analysis"
 	"corpulan/core/address"
 	"corpulan/core/reading"
 	"corpulan/gather"
@@ -108,7 +109,7 @@ func (c Commands) keep(ctx context.Context, tx store.Scope, study store.Study, l
 	if len(fresh) > 0 {
 		_, added, err := tx.AddPages(ctx, study.ID, fresh, as)
 		if errors.Is(err, store.ErrTooMany) {
-			out.Problems = append(out.Problems, Sentence(err.Error()))
+			out.Problems = append(out.Problems, analysis.Sentence(err.Error()))
 			return nil
 		}
 		if err != nil {

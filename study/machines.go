@@ -13,6 +13,7 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/account"
 	"corpulan/store"
 )
 
@@ -30,7 +31,7 @@ var ErrService = errors.New("the address of a service begins with https:// or ht
 func servicesPurpose(publication int64) string { return fmt.Sprintf("services of %d", publication) }
 
 // ServicesOf are a publication's own services; nil where it uses the installation's.
-func ServicesOf(s *Sealer, p store.Publication) (*Services, error) {
+func ServicesOf(s *account.Sealer, p store.Publication) (*Services, error) {
 	if p.Services == nil {
 		return nil, nil
 	}
@@ -43,7 +44,7 @@ func ServicesOf(s *Sealer, p store.Publication) (*Services, error) {
 }
 
 // SetServices keeps a publication's own services; none at all for the installation's.
-func SetServices(ctx context.Context, sc store.Scope, s *Sealer, publication int64, x Services) error {
+func SetServices(ctx context.Context, sc store.Scope, s *account.Sealer, publication int64, x Services) error {
 	if x == (Services{}) {
 		return sc.SetServices(ctx, nil)
 	}
@@ -73,12 +74,12 @@ const TokenPrefix = "corpulan_"
 
 // MakeToken makes a token for programs. It is shown once, and kept as its digest.
 func MakeToken(ctx context.Context, sc store.Scope, name string, scopes []string, lasts time.Duration) (string, error) {
-	token, _, err := newToken()
+	token, _, err := account.NewToken()
 	if err != nil {
 		return "", err
 	}
 	token = TokenPrefix + token
-	t := &store.Token{Digest: digestOf(token), Name: name, Scopes: scopes}
+	t := &store.Token{Digest: account.DigestOf(token), Name: name, Scopes: scopes}
 	if lasts > 0 {
 		until := time.Now().Add(lasts)
 		t.ExpiresAt = &until
@@ -88,19 +89,19 @@ func MakeToken(ctx context.Context, sc store.Scope, name string, scopes []string
 
 // TokenOf finds an open token; store.ErrNotFound for everything else.
 func TokenOf(ctx context.Context, st *store.Store, token string) (store.Token, store.Publication, error) {
-	if rest, ok := strings.CutPrefix(token, TokenPrefix); !ok || !isToken(rest) {
+	if rest, ok := strings.CutPrefix(token, TokenPrefix); !ok || !account.IsToken(rest) {
 		return store.Token{}, store.Publication{}, store.ErrNotFound
 	}
-	return st.TokenBy(ctx, digestOf(token))
+	return st.TokenBy(ctx, account.DigestOf(token))
 }
 
 // MakeWebhook keeps a webhook with a secret to sign what it is told, which is shown once.
-func MakeWebhook(ctx context.Context, sc store.Scope, s *Sealer, address string, events []string) (secret string, err error) {
+func MakeWebhook(ctx context.Context, sc store.Scope, s *account.Sealer, address string, events []string) (secret string, err error) {
 	u, err := url.Parse(address)
 	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" || u.User != nil {
 		return "", ErrService
 	}
-	secret = NewSecret()
+	secret = account.NewSecret()
 	w := &store.Webhook{Address: address, Events: events}
 	if w.Secret, err = s.Seal(webhookPurpose, []byte(secret)); err != nil {
 		return "", err
@@ -111,7 +112,7 @@ func MakeWebhook(ctx context.Context, sc store.Scope, s *Sealer, address string,
 const webhookPurpose = "webhook"
 
 // WebhookSecret opens the secret of a webhook.
-func WebhookSecret(s *Sealer, w store.Webhook) (string, error) {
+func WebhookSecret(s *account.Sealer, w store.Webhook) (string, error) {
 	b, err := s.Open(webhookPurpose, w.Secret)
 	return string(b), err
 }

@@ -5,8 +5,8 @@ import (
 	"encoding/json"
 	"strings"
 	"testing"
-	"time"
 
+	"corpulan/analysis"
 	"corpulan/core/draft"
 	"corpulan/core/house"
 	"corpulan/core/reading"
@@ -21,7 +21,7 @@ import (
 const sentence = "On black ice the studded tyres of a bicycle grip when nothing else does so in the cold."
 
 // withPages gives the study pages for the study, and gives its analyst.
-func (d desk) withPages(bodies ...string) *study.Analyst {
+func (d desk) withPages(bodies ...string) *analysis.Analyst {
 	d.Helper()
 	d.found(len(bodies))
 	for i, r := range d.results() {
@@ -32,7 +32,7 @@ func (d desk) withPages(bodies ...string) *study.Analyst {
 		require.NoError(d, err)
 		require.NoError(d, d.store.KeepPage(d.Context(), r, c, doc, ""))
 	}
-	a, err := study.NewAnalyst(nil, nil, study.Whole)
+	a, err := analysis.NewAnalyst(nil, nil, analysis.Whole)
 	require.NoError(d, err)
 	return a
 }
@@ -49,7 +49,7 @@ func textOf(t testing.TB, s string) *draft.Node {
 func TestMeasuringADraft(t *testing.T) {
 	d := newDesk(t)
 	a := d.withPages("<h2>Ice</h2><p>"+strings.Repeat(sentence+" ", 3)+"</p>", "<h2>Ice</h2><p>The studded tyre is loud on tarmac, and on ice it is the tyre that grips for 4 winters.</p>", "<h2>Ice</h2><p>Ride the studded tyres on the first ice of the winter for 4 winters.</p>")
-	measure := func(s string) *study.Measured {
+	measure := func(s string) *analysis.Measured {
 		t.Helper()
 		st, err := d.scope.Study(t.Context(), d.study.ID)
 		require.NoError(t, err)
@@ -95,7 +95,7 @@ func TestKnownWords(t *testing.T) {
 	}
 	an, err := a.Analyse(t.Context(), d.scope, d.study)
 	require.NoError(t, err)
-	words := study.KnownWords(an)
+	words := analysis.KnownWords(an)
 	for _, w := range []string{"winter", "Quillfen", "tyre", "winterise", "Velotron"} {
 		assert.Contains(t, words, w)
 	}
@@ -162,14 +162,4 @@ func TestSavingADraft(t *testing.T) {
 		assert.ErrorIs(t, save(bad), study.ErrDraft, name)
 	}
 	assert.ErrorIs(t, d.me.KeepDraft(ctx, d.study.ID, "me", "x", []byte(`{}`)), study.ErrDraft)
-}
-
-// Evidence that took long is shown for longer, and never older than twenty seconds
-// without that newer is asked for.
-func TestHowLongASnapshotServes(t *testing.T) {
-	for _, x := range []struct {
-		took, lasts time.Duration
-	}{{0, 2 * time.Second}, {500 * time.Millisecond, 2 * time.Second}, {2 * time.Second, 8 * time.Second}, {10 * time.Second, 20 * time.Second}} {
-		assert.Equal(t, x.lasts, study.SnapshotLasts(x.took), "%v", x.took)
-	}
 }

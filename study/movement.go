@@ -8,14 +8,10 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/change"
-	"corpulan/store"
 )
 
 // stand lets the brief stand as it is, if somebody has worked on it or it is in other hands.
-func (c Commands) stand(ctx context.Context, study int64, analyse func(context.Context) (*Analysis, error)) error {
-	if analyse == nil {
-		return nil
-	}
+func (c Commands) stand(ctx context.Context, study int64) error {
 	saved, err := c.scope.Brief(ctx, study)
 	if err != nil {
 		return err
@@ -26,7 +22,7 @@ func (c Commands) stand(ctx context.Context, study int64, analyse func(context.C
 			return err
 		}
 	}
-	an, err := analyse(ctx)
+	an, err := c.analyse(ctx, study)
 	if err != nil || an.Gathering.ID == 0 || an.Gathering.Running() || len(an.Evidence.Sources) == 0 {
 		return err
 	}
@@ -41,7 +37,15 @@ var ErrNotProposed = errors.New("this is not proposed any more")
 
 // Settle takes some of what is proposed to a brief that stands over, or leaves it; all of it
 // where no ids are given.
-func (c Commands) Settle(ctx context.Context, an *Analysis, all []change.Proposal, ids []string, take bool) (Done, error) {
+func (c Commands) Settle(ctx context.Context, study int64, ids []string, take bool) (Done, error) {
+	an, err := c.analyse(ctx, study)
+	if err != nil {
+		return Done{}, err
+	}
+	all, err := c.analyst.Proposals(ctx, c.scope, an)
+	if err != nil {
+		return Done{}, err
+	}
 	some := all
 	if len(ids) > 0 {
 		some = slices.DeleteFunc(slices.Clone(all), func(p change.Proposal) bool { return !slices.Contains(ids, p.ID()) })
@@ -69,12 +73,11 @@ func (c Commands) FollowEvidence(ctx context.Context, study int64) (Done, error)
 }
 
 // AgainByItself gathers a study again as its schedule says.
-func (c Commands) AgainByItself(ctx context.Context, a *Analyst, st store.Study) error {
-	err := c.Again(ctx, st.ID, func(ctx context.Context) (*Analysis, error) { return a.Analyse(ctx, c.scope, st) })
-	if err != nil {
+func (c Commands) AgainByItself(ctx context.Context, study int64) error {
+	if err := c.Again(ctx, study); err != nil {
 		return err
 	}
-	g, err := c.scope.LatestGathering(ctx, st.ID)
+	g, err := c.scope.LatestGathering(ctx, study)
 	if err != nil {
 		return err
 	}

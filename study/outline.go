@@ -18,7 +18,11 @@ import (
 // arrange changes the outline by hand in one step. change makes the new lines of those that
 // stand, under the brief's lock: two who move different sections do not get in each other's
 // way.
-func (c Commands) arrange(ctx context.Context, study int64, e *evidence.Evidence, said string, change func(brief.Brief, brief.Lines) (brief.Lines, error)) (Done, error) {
+func (c Commands) arrange(ctx context.Context, study int64, said string, change func(brief.Brief, brief.Lines) (brief.Lines, error)) (Done, error) {
+	e, err := c.evidence(ctx, study)
+	if err != nil {
+		return Done{}, err
+	}
 	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
 		b := brief.Compose(e, ch, brief.Setting{})
 		was := brief.LinesOf(b.Outline)
@@ -32,20 +36,24 @@ func (c Commands) arrange(ctx context.Context, study int64, e *evidence.Evidence
 
 // MoveSection moves a section of the outline one step. Where there is no way on it does
 // nothing. It fails with brief.ErrNoSection.
-func (c Commands) MoveSection(ctx context.Context, study int64, e *evidence.Evidence, key, heading string, way brief.Way) (Done, error) {
+func (c Commands) MoveSection(ctx context.Context, study int64, key, heading string, way brief.Way) (Done, error) {
 	said := fmt.Sprintf("Moved %s: %s", way, heading)
-	return c.arrange(ctx, study, e, said, func(_ brief.Brief, l brief.Lines) (brief.Lines, error) { return l.Step(key, way) })
+	return c.arrange(ctx, study, said, func(_ brief.Brief, l brief.Lines) (brief.Lines, error) { return l.Step(key, way) })
 }
 
 // PutSection moves a section below another one, or to the top where parent is empty, and
 // there before one, or to the end where before is empty.
-func (c Commands) PutSection(ctx context.Context, study int64, e *evidence.Evidence, key, heading, parent, before string) (Done, error) {
-	return c.arrange(ctx, study, e, "Moved: "+heading, func(_ brief.Brief, l brief.Lines) (brief.Lines, error) { return l.Put(key, parent, before) })
+func (c Commands) PutSection(ctx context.Context, study int64, key, heading, parent, before string) (Done, error) {
+	return c.arrange(ctx, study, "Moved: "+heading, func(_ brief.Brief, l brief.Lines) (brief.Lines, error) { return l.Put(key, parent, before) })
 }
 
 // AddSection adds a section behind another one, at its level; at the end where after is
 // empty. It is the theme of the field that is called so, or the person's own.
-func (c Commands) AddSection(ctx context.Context, study int64, e *evidence.Evidence, heading, after string) (Done, error) {
+func (c Commands) AddSection(ctx context.Context, study int64, heading, after string) (Done, error) {
+	e, err := c.evidence(ctx, study)
+	if err != nil {
+		return Done{}, err
+	}
 	m := brief.OwnSection(e, heading)
 	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
 		edits, err := addTo(ch, e, m, after)
@@ -72,24 +80,32 @@ func addTo(ch brief.Choices, e *evidence.Evidence, m brief.Mark, after string) (
 
 // Rename gives a section of the outline a heading in a person's words; nil gives it the
 // field's back.
-func (c Commands) Rename(ctx context.Context, study int64, e *evidence.Evidence, key, heading string, text *string) (Done, error) {
-	return c.inOutline(ctx, study, e, brief.HeadingPrefix+key, text, "Renamed: "+heading)
+func (c Commands) Rename(ctx context.Context, study int64, key, heading string, text *string) (Done, error) {
+	return c.inOutline(ctx, study, brief.HeadingPrefix+key, text, "Renamed: "+heading)
 }
 
 // SetWords sets how long a section is to be; nil leaves it to the field.
-func (c Commands) SetWords(ctx context.Context, study int64, e *evidence.Evidence, key, heading string, words *string) (Done, error) {
-	return c.inOutline(ctx, study, e, brief.WordsPrefix+key, words, "Words set: "+heading)
+func (c Commands) SetWords(ctx context.Context, study int64, key, heading string, words *string) (Done, error) {
+	return c.inOutline(ctx, study, brief.WordsPrefix+key, words, "Words set: "+heading)
 }
 
 // inOutline writes a field of a section and makes the outline the person's.
-func (c Commands) inOutline(ctx context.Context, study int64, e *evidence.Evidence, field string, text *string, said string) (Done, error) {
+func (c Commands) inOutline(ctx context.Context, study int64, field string, text *string, said string) (Done, error) {
+	e, err := c.evidence(ctx, study)
+	if err != nil {
+		return Done{}, err
+	}
 	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
 		return thenOn(ch, e, said, func(now brief.Choices) []brief.Edit { return now.WriteOn(e, field, text) })
 	})
 }
 
 // DropSection takes a section out of the outline; those below it move up by a level.
-func (c Commands) DropSection(ctx context.Context, study int64, e *evidence.Evidence, key, heading string) (Done, error) {
+func (c Commands) DropSection(ctx context.Context, study int64, key, heading string) (Done, error) {
+	e, err := c.evidence(ctx, study)
+	if err != nil {
+		return Done{}, err
+	}
 	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
 		return thenOn(ch, e, "Dropped: "+heading, func(now brief.Choices) []brief.Edit {
 			return now.DecideOn(e, brief.Mark{Kind: brief.ThemeKind, Key: key, Text: heading, State: brief.Dropped})
@@ -120,7 +136,11 @@ func takeOver(ch brief.Choices, e *evidence.Evidence) []brief.Edit {
 }
 
 // Bring puts a question or a term of the brief under a section; by its words.
-func (c Commands) Bring(ctx context.Context, study int64, e *evidence.Evidence, key, heading, words string) (Done, error) {
+func (c Commands) Bring(ctx context.Context, study int64, key, heading, words string) (Done, error) {
+	e, err := c.evidence(ctx, study)
+	if err != nil {
+		return Done{}, err
+	}
 	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
 		b := brief.Compose(e, ch, brief.Setting{})
 		field := ""
@@ -159,7 +179,11 @@ func (c Commands) Follow(ctx context.Context, study int64) (Done, error) {
 }
 
 // UseTemplate makes the brief one of a kind of page.
-func (c Commands) UseTemplate(ctx context.Context, study int64, e *evidence.Evidence, t brief.Template) (Done, error) {
+func (c Commands) UseTemplate(ctx context.Context, study int64, t brief.Template) (Done, error) {
+	e, err := c.evidence(ctx, study)
+	if err != nil {
+		return Done{}, err
+	}
 	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
 		edits, err := ch.Use(e, t)
 		return "Kind of page: " + t.Name, edits, err

@@ -82,12 +82,16 @@ func (c Commands) SetDefault(ctx context.Context, field, was, text string) error
 // AddressField is the name by which the address of a publication's site is set.
 const AddressField = "site"
 
-// SaveTemplate keeps a brief as a template of the publication; one of the same name is
+// SaveTemplate keeps the brief of a study as a template of the publication; one of the same name is
 // replaced.
-func (c Commands) SaveTemplate(ctx context.Context, b brief.Brief, name string) error {
-	_, err := c.scope.EditPublication(ctx, func(_ *string, s *store.Settings) error {
-		key := language.For("en").PhraseKey(name)
-		t := b.Template(cmp.Or(key, strings.ToLower(name)), name)
+func (c Commands) SaveTemplate(ctx context.Context, study int64, name string) error {
+	an, err := c.analyse(ctx, study)
+	if err != nil {
+		return err
+	}
+	_, err = c.scope.EditPublication(ctx, func(_ *string, s *store.Settings) error {
+		key := language.Dictionary().PhraseKey(name)
+		t := an.Brief.Template(cmp.Or(key, strings.ToLower(name)), name)
 		list := slices.DeleteFunc(slices.Clone(s.Templates), func(x brief.Template) bool { return x.Key == t.Key })
 		if len(list) >= MostTemplates {
 			return store.ErrTooMany
@@ -133,10 +137,3 @@ func (c Commands) moveTemplate(ctx context.Context, key string, back bool) error
 	})
 	return err
 }
-
-// mostStems is how many stems of an own page are kept to find it by. Our own.
-const mostStems = 400
-
-// nearOwn is how many own pages are looked at closely for one brief: those whose words are
-// nearest to the field's. Our own.
-const nearOwn = 60

@@ -9,6 +9,7 @@ import (
 	"errors"
 	"time"
 
+	"corpulan/account"
 	"corpulan/store"
 )
 
@@ -24,7 +25,7 @@ type Sharing struct {
 // Share makes a link to a brief. The token stands in its address and is not kept: whoever
 // loses it needs a new link.
 func (c Commands) Share(ctx context.Context, study int64, s Sharing) (token string, err error) {
-	token, digest, err := newToken()
+	token, digest, err := account.NewToken()
 	if err != nil {
 		return "", err
 	}
@@ -34,7 +35,7 @@ func (c Commands) Share(ctx context.Context, study int64, s Sharing) (token stri
 		l.ExpiresAt = &until
 	}
 	if s.Password != "" {
-		if l.Password, err = hashed(s.Password); err != nil {
+		if l.Password, err = account.Hashed(s.Password); err != nil {
 			return "", err
 		}
 	}
@@ -48,34 +49,26 @@ func (c Commands) Revoke(ctx context.Context, study, link int64) error {
 
 // OpenLink finds an open link by the token of its address; store.ErrNotFound for every other.
 func OpenLink(ctx context.Context, st *store.Store, token string) (store.ShareLink, error) {
-	if !isToken(token) {
+	if !account.IsToken(token) {
 		return store.ShareLink{}, store.ErrNotFound
 	}
-	return st.LinkBy(ctx, digestOf(token))
+	return st.LinkBy(ctx, account.DigestOf(token))
 }
 
 // Errors of a link's password.
 var (
 	ErrWrongPassword = errors.New("this is not the password")
-	ErrTooSoon       = errors.New("too many wrong passwords; wait a moment")
-)
-
-// Guessing is slowed down from the sixth wrong password on, a link at a time, never for longer
-// than the longest pause: whoever knows the password gets in after that. Our own.
-const (
-	freeGuesses  = 5
-	longestPause = 30 * time.Second
 )
 
 // CheckPassword tells whether a password opens a link. Wrong ones are counted.
 func CheckPassword(ctx context.Context, st *store.Store, l store.ShareLink, password string, now time.Time) error {
-	may, err := st.Guess(ctx, l.ID, now, freeGuesses, longestPause)
+	may, err := st.Guess(ctx, l.ID, now, account.FreeGuesses, account.LongestPause)
 	switch {
 	case err != nil:
 		return err
 	case !may:
-		return ErrTooSoon
-	case !matches(l.Password, password):
+		return account.ErrTooSoon
+	case !account.Matches(l.Password, password):
 		return ErrWrongPassword
 	}
 	return nil

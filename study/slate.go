@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/store"
@@ -19,7 +20,7 @@ import (
 const MostPages = 150
 
 // MakeSlate keeps a new slate of some groups of a list, as the rules propose it.
-func (c Commands) MakeSlate(ctx context.Context, name string, g *Groups, keys []string) (store.Slate, error) {
+func (c Commands) MakeSlate(ctx context.Context, name string, g *analysis.Groups, keys []string) (store.Slate, error) {
 	var chosen []demand.Group
 	for _, x := range g.Groups {
 		if slices.Contains(keys, x.Key) {
@@ -57,7 +58,7 @@ func planOf(p demand.Proposal, language string) store.SlatePlan {
 
 // AddToSlate puts further groups of its list into a slate: all is weighed anew, and what people
 // said of the pages it has stays.
-func (c Commands) AddToSlate(ctx context.Context, slate store.Slate, g *Groups, keys []string) (Done, error) {
+func (c Commands) AddToSlate(ctx context.Context, slate store.Slate, g *analysis.Groups, keys []string) (Done, error) {
 	if slate.Language != g.List.Language || slate.Country != g.List.Country {
 		return Done{}, ErrMarket
 	}
@@ -215,7 +216,7 @@ func (c Commands) MakePillar(ctx context.Context, slate store.Slate, key string)
 }
 
 // BringPage takes a group in as a page of its own that was found redundant.
-func (c Commands) BringPage(ctx context.Context, slate store.Slate, g *Groups, key string) (Done, error) {
+func (c Commands) BringPage(ctx context.Context, slate store.Slate, g *analysis.Groups, key string) (Done, error) {
 	at := slices.IndexFunc(g.Groups, func(x demand.Group) bool { return x.Key == key })
 	if at < 0 {
 		return Done{}, ErrNoPage

@@ -4,28 +4,24 @@
 // asks for, and leaves behind what it takes to undo it.
 //
 //   - study.go    the commands' common ground, undo and redo
+//   - market.go   what a study begins as, and what is wrong with one
 //   - gather.go   begin, gather again, stop, go on, try again, add pages
-//   - movement.go what moved since; a brief that stands, and what is proposed to it
+//   - movement.go a brief that stands while pages are gathered again, and what is taken over into it
 //   - handin.go   pages that a person saved or pasted
 //   - extra.go    texts that did not rank, read beside the field
 //   - curate.go   keep and set aside
 //   - write.go    decisions about findings, texts of the brief
 //   - outline.go  the outline of a brief by hand
+//   - cut.go      passages kept from pages
 //   - share.go    links to a brief for those without an account
 //   - own.go      what a publication says for all its briefs; its own pages
 //   - shelve.go   archive, delete, bring back; who leads
 //   - teach.go    the house lexicon
 //   - draft.go    the writer's text: saved, kept in versions, taken from a page of ours
-//   - measure.go  the draft against its brief, its field and our own pages
-//   - demand.go   lists of keywords: brought, asked for, grouped by hand
-//   - groups.go   their groups as they now are, kept at hand; slate.go  the pages to write
-//   - searched.go  keywords against the pages of a study; what lists know of its findings
-//   - machines.go  services of a publication, tokens, webhooks
-//   - people.go, factor.go, identity.go, seal.go  who signs in, and how
+//   - demand.go   lists of keywords: brought, asked for, grouped by hand; slate.go  the pages to write
+//   - machines.go services of a publication, tokens, webhooks
 //   - notices.go  who should know of what is done; assign.go several studies at once
 //   - capture.go  a page as it is kept and read
-//   - analysis.go the evidence and the brief of a study as they now are, kept at hand
-//   - snapshot.go the same while pages still arrive
 package study
 
 import (
@@ -33,6 +29,8 @@ import (
 	"database/sql"
 	"errors"
 
+	"corpulan/analysis"
+	"corpulan/core/evidence"
 	"corpulan/queue"
 	"corpulan/store"
 )
@@ -43,6 +41,8 @@ type Commands struct {
 	queue *queue.Queue
 	actor string
 	name  string // how others see them; empty for what is not known
+
+	analyst *analysis.Analyst
 }
 
 // For makes the commands of a person, whom a name tells apart from others: what
@@ -55,6 +55,37 @@ func For(scope store.Scope, q *queue.Queue, actor string) Commands {
 func (c Commands) Named(name string) Commands {
 	c.name = name
 	return c
+}
+
+// With are the commands with what computes evidence, which all need that decide about findings or
+// about an outline.
+func (c Commands) With(a *analysis.Analyst) Commands {
+	c.analyst = a
+	return c
+}
+
+// errNoAnalyst says that commands were asked for evidence and have nothing to compute it.
+var errNoAnalyst = errors.New("study: commands that decide about findings need With(analyst)")
+
+// analyse is a study as it now is, without its pages.
+func (c Commands) analyse(ctx context.Context, study int64) (*analysis.Analysis, error) {
+	if c.analyst == nil {
+		return nil, errNoAnalyst
+	}
+	st, err := c.scope.Study(ctx, study)
+	if err != nil {
+		return nil, err
+	}
+	return c.analyst.Findings(ctx, c.scope, st)
+}
+
+// evidence is that of a study as it now is.
+func (c Commands) evidence(ctx context.Context, study int64) (*evidence.Evidence, error) {
+	an, err := c.analyse(ctx, study)
+	if err != nil {
+		return nil, err
+	}
+	return an.Evidence, nil
 }
 
 // Done is what a command did, in words, and whether that can be undone.

@@ -7,8 +7,8 @@ import (
 	"sync"
 	"testing"
 
+	"corpulan/analysis"
 	"corpulan/core/brief"
-	"corpulan/core/evidence"
 	"corpulan/core/house"
 	"corpulan/core/reading"
 	"corpulan/gather"
@@ -39,7 +39,9 @@ func newDesk(t *testing.T) desk {
 	require.NoError(t, err)
 	p, err := st.EnsurePublication(t.Context(), "Quillfen Cycles", "")
 	require.NoError(t, err)
-	d := desk{T: t, store: st, scope: st.In(p.ID), me: study.For(st.In(p.ID), q, "me"), other: study.For(st.In(p.ID), q, "other")}
+	analyst, err := analysis.NewAnalyst(nil, nil, analysis.Whole)
+	require.NoError(t, err)
+	d := desk{T: t, store: st, scope: st.In(p.ID), me: study.For(st.In(p.ID), q, "me").With(analyst), other: study.For(st.In(p.ID), q, "other").With(analyst)}
 	d.study = store.Study{Keyword: "winter", Language: "en", Country: "gb", Depth: 10}
 	require.NoError(t, d.me.Begin(t.Context(), &d.study, nil))
 	return d
@@ -180,13 +182,13 @@ func TestASearchThatFails(t *testing.T) {
 func TestGatheringAgainTwice(t *testing.T) {
 	d := newDesk(t)
 	first := d.gathering().ID
-	require.NoError(t, d.me.Again(t.Context(), d.study.ID, nil))
+	require.NoError(t, d.me.Again(t.Context(), d.study.ID))
 	assert.Equal(t, first, d.gathering().ID, "while it runs it is that one")
 	d.found(1)
 	d.read(d.results()[0], "")
 	var wg sync.WaitGroup
 	for range 4 {
-		wg.Go(func() { assert.NoError(t, d.me.Again(t.Context(), d.study.ID, nil)) })
+		wg.Go(func() { assert.NoError(t, d.me.Again(t.Context(), d.study.ID)) })
 	}
 	wg.Wait()
 	assert.Equal(t, first+1, d.gathering().ID)
@@ -230,7 +232,7 @@ func TestUndoAndRedo(t *testing.T) {
 		if was != "" {
 			w.Was = &was
 		}
-		done, _, err := d.me.Write(ctx, id, nothing, w)
+		done, _, err := d.me.Write(ctx, id, w)
 		return done, err
 	}
 	states = append(states, look())
@@ -239,9 +241,9 @@ func TestUndoAndRedo(t *testing.T) {
 	step(d.me.Keep(ctx, id, []int64{r[0].ID, r[1].ID}, false, "Not our kind"))
 	step(d.me.Keep(ctx, id, []int64{r[0].ID}, true, ""))
 	for i := range 14 {
-		step(d.me.Choose(ctx, id, nothing, brief.Mark{Kind: brief.TermKind, Key: fmt.Sprint("term", i), Text: "a term", State: brief.Dropped}))
+		step(d.me.Choose(ctx, id, brief.Mark{Kind: brief.TermKind, Key: fmt.Sprint("term", i), Text: "a term", State: brief.Dropped}))
 	}
-	step(d.me.Choose(ctx, id, nothing, brief.Mark{Kind: brief.TermKind, Key: "term3", Text: "a term", State: brief.Adopted}))
+	step(d.me.Choose(ctx, id, brief.Mark{Kind: brief.TermKind, Key: "term3", Text: "a term", State: brief.Adopted}))
 	step(typed("goal", "", "Sell tyres"))
 	step(typed("note:tyre", "", "Name the gauge"))
 	step(d.me.GatherBy(ctx, id, store.Weekly))
@@ -271,7 +273,7 @@ func TestUndoAndRedo(t *testing.T) {
 	}
 	_, err = d.me.Undo(ctx, id)
 	require.NoError(t, err)
-	_, err = d.me.Choose(ctx, id, nothing, brief.Mark{Kind: brief.TermKind, Key: "new", Text: "new", State: brief.Dropped})
+	_, err = d.me.Choose(ctx, id, brief.Mark{Kind: brief.TermKind, Key: "new", Text: "new", State: brief.Dropped})
 	require.NoError(t, err)
 	_, err = d.me.Redo(ctx, id)
 	assert.ErrorIs(t, err, study.ErrNothing, "after something new there is nothing to make again")
@@ -302,9 +304,9 @@ func TestUndoSparesWhatOthersDidSince(t *testing.T) {
 	d := newDesk(t)
 	ctx, id := t.Context(), d.study.ID
 	mine, theirs := "mine", "theirs"
-	_, _, err := d.me.Write(ctx, id, nothing, study.Typing{Field: "goal", Text: &mine})
+	_, _, err := d.me.Write(ctx, id, study.Typing{Field: "goal", Text: &mine})
 	require.NoError(t, err)
-	_, _, err = d.other.Write(ctx, id, nothing, study.Typing{Field: "goal", Was: &mine, Text: &theirs})
+	_, _, err = d.other.Write(ctx, id, study.Typing{Field: "goal", Was: &mine, Text: &theirs})
 	require.NoError(t, err)
 	_, err = d.me.Undo(ctx, id)
 	assert.ErrorIs(t, err, store.ErrStale)
@@ -318,7 +320,7 @@ func TestTypingIsOneStep(t *testing.T) {
 	d := newDesk(t)
 	var was *string
 	for _, text := range []string{"S", "Sell", "Sell tyres"} {
-		_, _, err := d.me.Write(t.Context(), d.study.ID, nothing, study.Typing{Field: "goal", Was: was, Text: &text})
+		_, _, err := d.me.Write(t.Context(), d.study.ID, study.Typing{Field: "goal", Was: was, Text: &text})
 		require.NoError(t, err)
 		was = &text
 	}
@@ -337,15 +339,15 @@ func TestConflicts(t *testing.T) {
 	d := newDesk(t)
 	ctx, id := t.Context(), d.study.ID
 	first, second := "first", "second"
-	_, _, err := d.me.Write(ctx, id, nothing, study.Typing{Field: "goal", Text: &first})
+	_, _, err := d.me.Write(ctx, id, study.Typing{Field: "goal", Text: &first})
 	require.NoError(t, err)
 	for range 3 {
-		_, _, err = d.other.Write(ctx, id, nothing, study.Typing{Field: "goal", Text: &second})
+		_, _, err = d.other.Write(ctx, id, study.Typing{Field: "goal", Text: &second})
 		var conflict *study.Conflict
 		require.ErrorAs(t, err, &conflict)
 		assert.Equal(t, "first", *conflict.Theirs)
 	}
-	_, _, err = d.other.Write(ctx, id, nothing, study.Typing{Field: "goal", Text: &first})
+	_, _, err = d.other.Write(ctx, id, study.Typing{Field: "goal", Text: &first})
 	assert.NoError(t, err, "the same text is no conflict")
 
 	var wg sync.WaitGroup
@@ -353,7 +355,7 @@ func TestConflicts(t *testing.T) {
 	for i := range 60 {
 		wg.Go(func() {
 			text := fmt.Sprint("text ", i)
-			_, _, err := []study.Commands{d.me, d.other}[i%2].Write(ctx, id, nothing, study.Typing{Field: fmt.Sprintf("note:theme%d", i), Text: &text})
+			_, _, err := []study.Commands{d.me, d.other}[i%2].Write(ctx, id, study.Typing{Field: fmt.Sprintf("note:theme%d", i), Text: &text})
 			errs <- err
 		})
 	}
@@ -436,9 +438,6 @@ func TestShelves(t *testing.T) {
 	_, err = d.me.BringBack(t.Context(), d.study.ID)
 	assert.True(t, errors.Is(err, store.ErrNotFound))
 }
-
-// nothing is evidence over no page: what is decided and typed is kept under its own key.
-var nothing = &evidence.Evidence{Language: "en"}
 
 // Undoing one thing leaves what others did to the study since.
 func TestUndoOfAShelfLeavesTheSplit(t *testing.T) {

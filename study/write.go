@@ -40,28 +40,40 @@ func (c Commands) edit(ctx context.Context, study int64, decide func(brief.Choic
 
 // Choose adopts or drops a finding of the evidence as it now is, or takes a
 // decision back.
-func (c Commands) Choose(ctx context.Context, study int64, e *evidence.Evidence, m brief.Mark) (Done, error) {
-	said := map[brief.State]string{brief.Adopted: "Adopted: ", brief.Dropped: "Dropped: ", "": "Left to the proposal: "}[m.State] + m.Text
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) { return said, ch.DecideOn(e, m), nil })
+func (c Commands) Choose(ctx context.Context, study int64, m brief.Mark) (Done, error) {
+	return c.ChooseMany(ctx, study, []brief.Mark{m})
 }
 
 // ChooseMany is Choose for several findings, in one step.
-func (c Commands) ChooseMany(ctx context.Context, study int64, e *evidence.Evidence, marks []brief.Mark) (Done, error) {
+func (c Commands) ChooseMany(ctx context.Context, study int64, marks []brief.Mark) (Done, error) {
 	if len(marks) == 0 {
 		return Done{Said: "Nothing is picked."}, nil
 	}
-	if len(marks) == 1 {
-		return c.Choose(ctx, study, e, marks[0])
+	e, err := c.evidence(ctx, study)
+	if err != nil {
+		return Done{}, err
 	}
+	return c.decide(ctx, study, e, marks)
+}
+
+// decide makes decisions about findings of some evidence, which are all of one state.
+func (c Commands) decide(ctx context.Context, study int64, e *evidence.Evidence, marks []brief.Mark) (Done, error) {
 	said := map[brief.State]string{brief.Adopted: "Adopted", brief.Dropped: "Dropped", "": "Left to the proposal"}[marks[0].State]
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
-		return fmt.Sprintf("%s: %d findings", said, len(marks)), ch.DecideOn(e, marks...), nil
-	})
+	if len(marks) == 1 {
+		said += ": " + marks[0].Text
+	} else {
+		said = fmt.Sprintf("%s: %d findings", said, len(marks))
+	}
+	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) { return said, ch.DecideOn(e, marks...), nil })
 }
 
 // AddOwn adopts a term, a question or a link that a person typed: the field's, if it has it,
 // or their own.
-func (c Commands) AddOwn(ctx context.Context, study int64, e *evidence.Evidence, kind brief.Kind, text string) (Done, error) {
+func (c Commands) AddOwn(ctx context.Context, study int64, kind brief.Kind, text string) (Done, error) {
+	e, err := c.evidence(ctx, study)
+	if err != nil {
+		return Done{}, err
+	}
 	lang := language.For(e.Language)
 	key := lang.PhraseKey(text)
 	m := brief.Mark{Kind: kind, Key: brief.OwnPrefix + key, Text: text, State: brief.Adopted}
@@ -86,7 +98,7 @@ func (c Commands) AddOwn(ctx context.Context, study int64, e *evidence.Evidence,
 			}
 		}
 	}
-	return c.Choose(ctx, study, e, m)
+	return c.decide(ctx, study, e, []brief.Mark{m})
 }
 
 // Typing is a text that a person typed into a field of the brief.
@@ -111,9 +123,15 @@ func (*Conflict) Error() string { return "somebody else has changed this meanwhi
 // Write keeps a text, unless somebody else has changed the same field since the
 // page was made: that is a *Conflict. It is found out under the brief's lock,
 // so neither a moment between looking and writing nor another field counts. It
-// returns the revision that the brief then has. e is the evidence that a note's
-// section is of; nil for other fields.
-func (c Commands) Write(ctx context.Context, study int64, e *evidence.Evidence, t Typing) (Done, int, error) {
+// returns the revision that the brief then has.
+func (c Commands) Write(ctx context.Context, study int64, t Typing) (Done, int, error) {
+	var e *evidence.Evidence // that a note's section is of; other fields are saved whatever becomes of the evidence
+	if brief.FollowsFinding(t.Field) {
+		var err error
+		if e, err = c.evidence(ctx, study); err != nil {
+			return Done{}, 0, err
+		}
+	}
 	var done Done
 	revision := 0
 	done.Said = "Typed: " + t.Label

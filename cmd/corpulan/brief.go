@@ -8,10 +8,10 @@ import (
 	"path/filepath"
 	"strings"
 
+	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
 	"corpulan/render"
-	"corpulan/study"
 	"corpulan/words"
 )
 
@@ -49,7 +49,7 @@ func runBrief(ctx context.Context, args []string, std stdio) error {
 		if err != nil {
 			return err
 		}
-		return format.Write(&doc, brief.Compose(e, brief.Choices{}, brief.Setting{Words: study.BriefIn(all, "", e.Language)}))
+		return format.Write(&doc, brief.Compose(e, brief.Choices{}, brief.Setting{Words: analysis.BriefIn(all, "", e.Language)}))
 	})
 	if err != nil {
 		return err

@@ -11,12 +11,13 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/account"
+	"corpulan/analysis"
 	"corpulan/gather"
 	"corpulan/jobs"
 	"corpulan/metrics"
 	"corpulan/queue"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/web"
 	"corpulan/web/kit"
 	"corpulan/words"
@@ -105,7 +106,7 @@ func runMigrate(ctx context.Context, args []string, std stdio) error {
 }
 
 // startWorkers begins to work on the queue; the function it returns ends that.
-func startWorkers(ctx context.Context, s settings, st *store.Store, analyst *study.Analyst, log *slog.Logger, figures *metrics.Metrics) (stop func(), err error) {
+func startWorkers(ctx context.Context, s settings, st *store.Store, analyst *analysis.Analyst, log *slog.Logger, figures *metrics.Metrics) (stop func(), err error) {
 	if s.workers == 0 {
 		return func() {}, nil
 	}
@@ -147,7 +148,7 @@ func firstAccount(ctx context.Context, st *store.Store, p store.Publication, at 
 	if err != nil || any {
 		return err
 	}
-	token, err := study.Invite(ctx, st, "", p.ID, store.Owner, 0)
+	token, err := account.Invite(ctx, st, "", p.ID, store.Owner, 0)
 	if err != nil {
 		return err
 	}
@@ -182,7 +183,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 		return err
 	}
 	defer quit()
-	analyst, err := study.NewAnalyst(nil, q.Evidence, study.Whole)
+	analyst, err := analysis.NewAnalyst(nil, q.Evidence, analysis.Whole)
 	if err != nil {
 		return err
 	}

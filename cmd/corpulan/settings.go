@@ -16,9 +16,9 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/account"
 	"corpulan/queue"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/web/kit"
 )
 
@@ -191,9 +191,9 @@ func (s settings) logger(to io.Writer) *slog.Logger {
 }
 
 // sealer is made of the installation's secret; nil where it has none.
-func (s settings) sealer() (*study.Sealer, error) {
+func (s settings) sealer() (*account.Sealer, error) {
 	if s.secret != "" {
-		return study.NewSealer([]byte(s.secret))
+		return account.NewSealer([]byte(s.secret))
 	}
 	if s.secretFile == "" {
 		return nil, nil
@@ -207,7 +207,7 @@ func (s settings) sealer() (*study.Sealer, error) {
 	if err != nil {
 		return nil, fmt.Errorf("reading the secret: %w", err)
 	}
-	x, err := study.NewSealer([]byte(strings.TrimSpace(string(b))))
+	x, err := account.NewSealer([]byte(strings.TrimSpace(string(b))))
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", s.secretFile, err)
 	}
@@ -216,7 +216,7 @@ func (s settings) sealer() (*study.Sealer, error) {
 
 // makeSecret writes a new secret, whole or not at all: another process may read it at once.
 func makeSecret(name string) ([]byte, error) {
-	secret := []byte(study.NewSecret() + "\n")
+	secret := []byte(account.NewSecret() + "\n")
 	f, err := os.CreateTemp(filepath.Dir(name), ".secret-*") // readable by its owner alone
 	if err != nil {
 		return nil, err

@@ -8,8 +8,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/account"
 	"corpulan/store"
-	"corpulan/study"
 )
 
 // runUser makes links by which people come in, for whoever runs the program.
@@ -31,7 +31,7 @@ func runUser(ctx context.Context, args []string, std stdio) error {
 	switch {
 	case act != "add" && act != "reset":
 		return fmt.Errorf("%w: a person is added or reset, not %q", errUse, act)
-	case !study.IsEmail(email):
+	case !account.IsEmail(email):
 		return fmt.Errorf("%w: %q is no e-mail address", errUse, email)
 	case !slices.Contains(store.Roles(), store.Role(role)):
 		return fmt.Errorf("%w: there is no role %q", errUse, role)
@@ -65,7 +65,7 @@ func runUser(ctx context.Context, args []string, std stdio) error {
 			return err
 		}
 	}
-	token, err := study.Invite(ctx, st, email, to, store.Role(role), 0)
+	token, err := account.Invite(ctx, st, email, to, store.Role(role), 0)
 	if err != nil {
 		return err
 	}

@@ -4,9 +4,9 @@ import (
 	"regexp"
 	"testing"
 
+	"corpulan/account"
 	"corpulan/store"
 	"corpulan/store/storetest"
-	"corpulan/study"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -20,14 +20,14 @@ func TestUser(t *testing.T) {
 	require.Equal(t, exitDone, code, said)
 	link := regexp.MustCompile(`https://c\.example/join/(\S+)\n`).FindStringSubmatch(out)
 	require.NotNil(t, link, out)
-	ticket, known, err := study.Ticket(t.Context(), st, link[1])
+	ticket, known, err := account.Ticket(t.Context(), st, link[1])
 	require.NoError(t, err)
 	assert.Nil(t, known)
 	assert.Equal(t, store.Strategist, ticket.Role)
 	code, _, said = call(t, "", "user", "reset", "ida@a.example")
 	assert.Equal(t, exitFailed, code)
 	assert.Contains(t, said, "nobody has an account under ida@a.example")
-	_, err = study.TakeTicket(t.Context(), st, link[1], "", "Ida", "a long winter evening", "x")
+	_, err = account.TakeTicket(t.Context(), st, link[1], "", "Ida", "a long winter evening", "x")
 	require.NoError(t, err)
 	code, out, _ = call(t, "", "user", "reset", "IDA@a.example")
 	assert.Equal(t, exitDone, code)

@@ -85,6 +85,9 @@ func intentVotes(r *reading.Reading) []vote {
 }
 
 func withArticle(noun string) string {
+	if noun == "" {
+		return noun // of a page that is of none
+	}
 	if strings.ContainsAny(noun[:1], "aeiou") {
 		return "an " + noun
 	}

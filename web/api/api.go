@@ -14,6 +14,7 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/analysis"
 	"corpulan/core/address"
 	"corpulan/docs/schema"
 	"corpulan/gather"
@@ -383,7 +384,7 @@ func orNone(list []string) []string {
 }
 
 func (s *handlers) apiEvidence(c *gin.Context) {
-	s.apiDocument(c, "application/json", func(w io.Writer, an *study.Analysis) error { return render.Evidence(w, an.Evidence) })
+	s.apiDocument(c, "application/json", func(w io.Writer, an *analysis.Analysis) error { return render.Evidence(w, an.Evidence) })
 }
 
 func (s *handlers) apiBrief(c *gin.Context) {
@@ -392,10 +393,10 @@ func (s *handlers) apiBrief(c *gin.Context) {
 		problem(c, http.StatusUnprocessableEntity, "format is one of md, html, docx, pdf, xlsx, opml, prompt, json.")
 		return
 	}
-	s.apiDocument(c, f.MediaType, func(w io.Writer, an *study.Analysis) error { return f.Write(w, an.Brief) })
+	s.apiDocument(c, f.MediaType, func(w io.Writer, an *analysis.Analysis) error { return f.Write(w, an.Brief) })
 }
 
-func (s *handlers) apiDocument(c *gin.Context, kind string, write func(io.Writer, *study.Analysis) error) {
+func (s *handlers) apiDocument(c *gin.Context, kind string, write func(io.Writer, *analysis.Analysis) error) {
 	an, err := s.Analyst.Analyse(c.Request.Context(), s.Scope(c), kit.StudyOf(c))
 	var out bytes.Buffer
 	if err == nil {
@@ -425,7 +426,7 @@ func (s *handlers) apiCheck(c *gin.Context) {
 		if errors.As(err, new(*http.MaxBytesError)) {
 			s.apiFails(c, err)
 		} else {
-			problem(c, http.StatusUnprocessableEntity, study.Sentence(err.Error()))
+			problem(c, http.StatusUnprocessableEntity, analysis.Sentence(err.Error()))
 		}
 		return
 	}

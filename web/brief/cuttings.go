@@ -149,10 +149,7 @@ func (s *handlers) editCutting(c *gin.Context) {
 	case "remove":
 		done, err = do.RemoveCutting(ctx, st.ID, id)
 	default:
-		var an *kit.Analysis
-		if an, err = s.Analyse(c); err == nil {
-			done, err = do.PlaceCutting(ctx, st.ID, an.Evidence, id, c.PostForm("section"))
-		}
+		done, err = do.PlaceCutting(ctx, st.ID, id, c.PostForm("section"))
 	}
 	if errors.Is(err, study.ErrNoCutting) {
 		s.Say(c, http.StatusUnprocessableEntity, "This cutting is not in the brief any more; reload the page and try again.")

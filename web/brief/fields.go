@@ -10,7 +10,6 @@ import (
 	"time"
 
 	"corpulan/core/brief"
-	"corpulan/core/evidence"
 	"corpulan/study"
 	"corpulan/web/kit"
 	"corpulan/web/parts"
@@ -71,16 +70,7 @@ func (s *handlers) typeField(c *gin.Context) {
 		s.Fragment(c, http.StatusOK, "field-answer", parts.FieldAnswer{})
 		return
 	}
-	var about *evidence.Evidence // what the field is about; other fields are saved whatever becomes of the evidence
-	if brief.FollowsFinding(name) {
-		an, err := s.Findings(c)
-		if err != nil {
-			s.Fail(c, err)
-			return
-		}
-		about = an.Evidence
-	}
-	done, revision, err := s.Commands(c).Write(c.Request.Context(), st.ID, about, typing)
+	done, revision, err := s.Commands(c).Write(c.Request.Context(), st.ID, typing)
 	var conflict *study.Conflict
 	switch {
 	case errors.As(err, &conflict) && pick:

@@ -111,15 +111,15 @@ func (s *handlers) editOutline(c *gin.Context) {
 		refuse(fmt.Sprintf("An outline has at most %d sections.", mostSections))
 		return
 	}
-	commands, e := s.Commands(c), an.Evidence
+	commands := s.Commands(c)
 	var done study.Done
 	switch does {
 	case "add":
-		done, err = commands.AddSection(ctx, st.ID, e, value, key)
+		done, err = commands.AddSection(ctx, st.ID, value, key)
 	case "rename":
-		done, err = commands.Rename(ctx, st.ID, e, key, heading, &value)
+		done, err = commands.Rename(ctx, st.ID, key, heading, &value)
 	case "restore":
-		done, err = commands.Rename(ctx, st.ID, e, key, heading, nil)
+		done, err = commands.Rename(ctx, st.ID, key, heading, nil)
 	case "words":
 		words := &value
 		if value == "" {
@@ -128,18 +128,18 @@ func (s *handlers) editOutline(c *gin.Context) {
 			refuse("The length of a section is one number of words, such as 150.")
 			return
 		}
-		done, err = commands.SetWords(ctx, st.ID, e, key, heading, words)
+		done, err = commands.SetWords(ctx, st.ID, key, heading, words)
 	case "put":
-		done, err = commands.PutSection(ctx, st.ID, e, key, heading, c.PostForm("parent"), c.PostForm("before"))
+		done, err = commands.PutSection(ctx, st.ID, key, heading, c.PostForm("parent"), c.PostForm("before"))
 	case "bring":
-		if done, err = commands.Bring(ctx, st.ID, e, key, heading, value); errors.Is(err, study.ErrNotInBrief) {
+		if done, err = commands.Bring(ctx, st.ID, key, heading, value); errors.Is(err, study.ErrNotInBrief) {
 			refuse("No question and no term of the brief is called so; add it first, then bring it here.")
 			return
 		}
 	case "follow":
 		done, err = commands.Follow(ctx, st.ID)
 	case string(brief.Up), string(brief.Down), string(brief.In), string(brief.Out):
-		done, err = commands.MoveSection(ctx, st.ID, e, key, heading, brief.Way(does))
+		done, err = commands.MoveSection(ctx, st.ID, key, heading, brief.Way(does))
 	default:
 		refuse("This cannot be done to an outline; reload the page and try again.")
 		return

@@ -105,6 +105,6 @@ func (s *handlers) useTemplate(c *gin.Context) {
 		s.Say(c, http.StatusUnprocessableEntity, "There is no such kind of page any more; reload the page and try again.")
 		return
 	}
-	done, err := s.Commands(c).UseTemplate(c.Request.Context(), kit.StudyOf(c).ID, an.Evidence, all[i].In(an.Setting.Words))
+	done, err := s.Commands(c).UseTemplate(c.Request.Context(), kit.StudyOf(c).ID, all[i].In(an.Setting.Words))
 	s.Done(c, done, err)
 }

@@ -12,6 +12,7 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/analysis"
 	"corpulan/core/demand"
 	"corpulan/core/language"
 	"corpulan/gather"
@@ -146,7 +147,7 @@ func (s *handlers) createList(c *gin.Context) {
 		return
 	}
 	table, wrong := s.tableIn(c, n)
-	seeds := study.Lines(n.Seeds)
+	seeds := analysis.Lines(n.Seeds)
 	switch {
 	case wrong != "":
 		refuse(wrong)
@@ -270,7 +271,7 @@ func (s *handlers) asked(c *gin.Context, err error) {
 }
 
 func (s *handlers) askSeeds(c *gin.Context) {
-	seeds := study.Lines(c.PostForm("seeds"))
+	seeds := analysis.Lines(c.PostForm("seeds"))
 	if len(seeds) == 0 || len(seeds) > study.MostSeeds {
 		s.SayList(c, http.StatusUnprocessableEntity, fmt.Sprintf("Type between one and %d seeds, one a line.", study.MostSeeds))
 		return

@@ -5,8 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/analysis"
 	"corpulan/core/demand"
-	"corpulan/study"
 )
 
 // figuresOf are what groups are sorted and filtered by, by name.
@@ -45,7 +45,7 @@ func boundsIn(filter string) (words string, bounds []bound) {
 }
 
 // matching are the groups that a query asks for, in its order.
-func (q groupsQuery) matching(g *study.Groups) []groupRow {
+func (q groupsQuery) matching(g *analysis.Groups) []groupRow {
 	words, bounds := boundsIn(q.Filter)
 	if q.Least > 0 {
 		bounds = append(bounds, bound{figuresOf["volume"], true, q.Least - 1e-9})

@@ -13,10 +13,10 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/analysis"
 	"corpulan/core/demand"
 	"corpulan/render"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/web/draw"
 	"corpulan/web/kit"
 	"corpulan/web/parts"
@@ -42,8 +42,8 @@ type groupsQuery struct {
 type groupsBody struct {
 	groupsQuery
 	List     store.KeywordList
-	Groups   *study.Groups
-	Progress *study.Progress // set while the list is being compared
+	Groups   *analysis.Groups
+	Progress *analysis.Progress // set while the list is being compared
 	Rows     []groupRow
 	Total    int // groups that match
 	All      int // groups there are

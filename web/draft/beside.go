@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/analysis"
 	"corpulan/core/draft"
 	"corpulan/core/evidence"
 	"corpulan/core/fit"
@@ -21,10 +22,10 @@ import (
 // draftBody is the draft with what stands beside it.
 type draftBody struct {
 	desk
-	An       *study.Analysis
+	An       *analysis.Analysis
 	Saved    store.Draft
 	Node     *draft.Node
-	M        *study.Measured
+	M        *analysis.Measured
 	Tab      string
 	Show     string // what of the missing is shown
 	Versions []store.DraftVersion

@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/draft"
 	"corpulan/core/language"
@@ -58,7 +59,7 @@ func (s *handlers) linkDesk(c *gin.Context) {
 		c.Abort()
 		return
 	}
-	c.Set(deskKey, desk{Base: "/w/" + c.Param("token") + "/draft", Author: l.Name, ByLink: true, scope: sc, commands: study.For(sc, s.Queue, fmt.Sprintf("link %d", l.ID)), study: st})
+	c.Set(deskKey, desk{Base: "/w/" + c.Param("token") + "/draft", Author: l.Name, ByLink: true, scope: sc, commands: study.For(sc, s.Queue, fmt.Sprintf("link %d", l.ID)).With(s.Analyst), study: st})
 }
 
 //go:embed templates static
@@ -170,7 +171,7 @@ func (s *handlers) draft(c *gin.Context) {
 	an := body.An
 	asset := s.Asset
 	body.Boot = draftBoot{Base: body.Base, Version: body.Saved.Version, Doc: body.Node, Language: an.Study.Language, Outline: outlineOf(an.Brief), Beside: body.Tab, Show: body.Show,
-		Worker: asset("kit/dist/language.js"), Known: study.KnownWords(an), Teach: !body.ByLink}
+		Worker: asset("kit/dist/language.js"), Known: analysis.KnownWords(an), Teach: !body.ByLink}
 	if name := dictionaryOf(an.Study); name != "" {
 		body.Boot.Dictionary = map[string]string{"aff": asset("kit/dist/dictionaries/" + name + ".aff.gz"), "dic": asset("kit/dist/dictionaries/" + name + ".dic.gz")}
 	}

@@ -3,12 +3,12 @@ package draft
 import (
 	"net/http"
 
+	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/draft"
 	"corpulan/render"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/web/kit"
 
 	"github.com/gin-gonic/gin"
@@ -35,7 +35,7 @@ func (s *handlers) draftSentences(c *gin.Context) {
 	s.Fragment(c, http.StatusOK, "draft-examples", list)
 }
 
-func examples(an *study.Analysis, kind brief.Kind, key string) []exampleLine {
+func examples(an *analysis.Analysis, kind brief.Kind, key string) []exampleLine {
 	var list []exampleLine
 	host := map[int]string{}
 	for _, p := range an.Evidence.Sources {

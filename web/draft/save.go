@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/analysis"
 	"corpulan/core/draft"
 	"corpulan/core/house"
 	"corpulan/gather"
@@ -27,9 +28,9 @@ func (s *handlers) refuse(c *gin.Context, err error) {
 		c.Abort()
 		return
 	case errors.Is(err, study.ErrDraft), errors.Is(err, gather.ErrNoDraft):
-		status, what = http.StatusUnprocessableEntity, study.Sentence(err.Error())
+		status, what = http.StatusUnprocessableEntity, analysis.Sentence(err.Error())
 	case errors.As(err, &large), errors.Is(err, draft.ErrTooLarge):
-		status, what = http.StatusRequestEntityTooLarge, study.Sentence(draft.ErrTooLarge.Error())
+		status, what = http.StatusRequestEntityTooLarge, analysis.Sentence(draft.ErrTooLarge.Error())
 	case errors.Is(err, store.ErrNotFound):
 		status, what = http.StatusNotFound, "There is nothing at this address."
 	case errors.Is(err, store.ErrTooMany):
@@ -182,7 +183,7 @@ func (s *handlers) importDraft(c *gin.Context) {
 		n, err = within(n)
 	}
 	if err != nil { // whatever is wrong is wrong with the file
-		c.String(http.StatusUnprocessableEntity, "%s\n", study.Sentence(err.Error()))
+		c.String(http.StatusUnprocessableEntity, "%s\n", analysis.Sentence(err.Error()))
 		return
 	}
 	c.JSON(http.StatusOK, n)

@@ -24,17 +24,12 @@ func (s *handlers) choose(c *gin.Context) {
 		s.Say(c, http.StatusUnprocessableEntity, "This finding could not be recognised; reload the page and try again.")
 		return
 	}
-	an, err := s.Findings(c)
-	if err != nil {
-		s.Fail(c, err)
-		return
-	}
 	if c.PostForm("view") == "brief" && m.Kind == brief.ThemeKind && m.State == brief.Dropped {
-		done, err := s.Commands(c).DropSection(ctx, st.ID, an.Evidence, m.Key, m.Text)
+		done, err := s.Commands(c).DropSection(ctx, st.ID, m.Key, m.Text)
 		s.Done(c, done, err)
 		return
 	}
-	done, err := s.Commands(c).Choose(ctx, st.ID, an.Evidence, m)
+	done, err := s.Commands(c).Choose(ctx, st.ID, m)
 	if err != nil {
 		s.Fail(c, err)
 		return
@@ -84,7 +79,7 @@ func (s *handlers) chooseMany(c *gin.Context) {
 			marks = append(marks, brief.Mark{Kind: kind, Key: key, Text: text, State: state})
 		}
 	}
-	done, err := s.Commands(c).ChooseMany(c.Request.Context(), st.ID, an.Evidence, marks)
+	done, err := s.Commands(c).ChooseMany(c.Request.Context(), st.ID, marks)
 	if err != nil {
 		s.Fail(c, err)
 		return
@@ -117,7 +112,7 @@ func (s *handlers) addOwn(c *gin.Context) {
 		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("%s has letters, and at most %d characters.", name, kit.LongestOwn))
 		return
 	}
-	done, err := s.Commands(c).AddOwn(c.Request.Context(), st.ID, an.Evidence, kind, text)
+	done, err := s.Commands(c).AddOwn(c.Request.Context(), st.ID, kind, text)
 	s.Done(c, done, err)
 }
 

@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/entities"
@@ -17,7 +18,6 @@ import (
 	"corpulan/core/points"
 	"corpulan/core/questions"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/web/kit"
 	"corpulan/web/parts"
 
@@ -91,7 +91,7 @@ func (s *handlers) sources(c *gin.Context) {
 	kind, key := brief.Kind(c.Query("kind")), c.Query("key")
 	body := sourcesBody{StudyID: an.Study.ID, Kind: kind, Key: key, Hosts: map[int]evidence.Source{}, Order: corpus.Side(c.Query("sort")), Near: c.Query("near"), At: atRank(c), places: map[int]int64{}}
 	for _, r := range an.Results {
-		if study.Counts(r) {
+		if analysis.Counts(r) {
 			body.places[r.Rank] = r.ID
 		}
 	}

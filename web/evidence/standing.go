@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/demand"
@@ -116,7 +117,7 @@ func (s *handlers) standingBody(c *gin.Context) (standingBody, error) {
 		return standingBody{}, err
 	}
 	body := standingBody{Analysis: an, Swapped: q.Get("swap") == "1", Also: kit.Shorten(q.Get("also"), kit.LongestField), Chosen: map[string]bool{}}
-	words, list, err := s.Demander.KeywordsFor(ctx, sc, an.Analysis, study.Lines(body.Also))
+	words, list, err := s.Demander.KeywordsFor(ctx, sc, an.Analysis, analysis.Lines(body.Also))
 	if err != nil {
 		return body, err
 	}
@@ -144,7 +145,7 @@ func (s *handlers) standingBody(c *gin.Context) (standingBody, error) {
 			body.Pages[i].Mean += x.Score / float64(len(body.Rows))
 		}
 	}
-	for _, k := range study.Lines(an.Brief.Field(brief.FieldSecondary)) {
+	for _, k := range analysis.Lines(an.Brief.Field(brief.FieldSecondary)) {
 		body.Chosen[demand.Same(k)] = true
 	}
 	return body, nil
@@ -169,7 +170,7 @@ func (s *handlers) adoptKeyword(c *gin.Context) {
 	now := an.Choices.TypedIn(brief.FieldSecondary)
 	lines := []string{}
 	if now != nil {
-		lines = study.Lines(*now)
+		lines = analysis.Lines(*now)
 	}
 	said := "Adopted as a secondary keyword: " + word
 	if i := slices.IndexFunc(lines, func(l string) bool { return demand.Same(l) == demand.Same(word) }); i >= 0 {
@@ -178,14 +179,14 @@ func (s *handlers) adoptKeyword(c *gin.Context) {
 		lines = append(lines, word)
 	}
 	text := strings.Join(lines, "\n")
-	done, _, err := s.Commands(c).Write(ctx, st.ID, nil, study.Typing{Field: brief.FieldSecondary, Label: "Secondary keywords", Was: now, Text: &text, Said: said})
+	done, _, err := s.Commands(c).Write(ctx, st.ID, study.Typing{Field: brief.FieldSecondary, Label: "Secondary keywords", Was: now, Text: &text, Said: said})
 	s.Done(c, done, err)
 }
 
 // searchedBody is what people search against what the field says.
 type searchedBody struct {
 	*kit.Analysis
-	study.Searched
+	analysis.Searched
 	Show   int
 	Filter string
 	Unmet  int

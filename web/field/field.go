@@ -7,10 +7,10 @@ import (
 	"net/http"
 	"strconv"
 
+	"corpulan/analysis"
 	"corpulan/core/evidence"
 	"corpulan/core/reading"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/web/draw"
 	"corpulan/web/kit"
 	"corpulan/web/parts"
@@ -65,7 +65,7 @@ func chartOf(an *kit.Analysis, readings map[int64]*reading.Reading) draw.Chart {
 	var pages []draw.Page
 	for _, r := range an.Results {
 		if r.ReadingID != nil && readings[*r.ReadingID] != nil {
-			pages = append(pages, draw.Page{Result: r.ID, Rank: r.Rank, Host: r.Host, Reading: readings[*r.ReadingID], Own: r.Own, Aside: !r.Own && !study.Counts(r)})
+			pages = append(pages, draw.Page{Result: r.ID, Rank: r.Rank, Host: r.Host, Reading: readings[*r.ReadingID], Own: r.Own, Aside: !r.Own && !analysis.Counts(r)})
 		}
 	}
 	return draw.NewChart(an.In, an.Study.ID, an.Evidence, pages)

@@ -1,7 +1,6 @@
 package gather
 
 import (
-	"context"
 	"embed"
 	"fmt"
 	"html/template"
@@ -9,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/analysis"
 	"corpulan/core/address"
 	"corpulan/core/evidence"
 	"corpulan/store"
@@ -211,7 +211,7 @@ func (s *handlers) gatherBody(c *gin.Context) (gatherBody, error) {
 			if !r.Kept && !r.Decided {
 				b.Proposed++
 			}
-			if study.Counts(r) && row.Page != nil {
+			if analysis.Counts(r) && row.Page != nil {
 				b.Kept++
 				words, ranks = append(words, row.Page.Words), append(ranks, r.Rank)
 			}
@@ -326,9 +326,7 @@ func (s *handlers) gatherAgain(c *gin.Context) {
 	if s.Again != nil {
 		s.Again(st.Keyword)
 	}
-	err := s.Commands(c).Again(c.Request.Context(), st.ID, func(ctx context.Context) (*study.Analysis, error) {
-		return s.Analyst.Analyse(ctx, s.Scope(c), st)
-	})
+	err := s.Commands(c).Again(c.Request.Context(), st.ID)
 	if err != nil {
 		s.Fail(c, err)
 		return

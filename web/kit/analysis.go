@@ -1,9 +1,9 @@
 package kit
 
 import (
+	"corpulan/analysis"
 	"corpulan/core/demand"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
@@ -11,7 +11,7 @@ import (
 
 // Analysis is a study as it now is, with what the places show of it.
 type Analysis struct {
-	*study.Analysis
+	*analysis.Analysis
 	Figures map[string]demand.Keyword // what lists know of terms and questions, by their keys; nil where nobody asked, or no list is there
 
 	says store.Settings // of its publication
@@ -33,7 +33,7 @@ func (s *Kit) Findings(c *gin.Context) (*Analysis, error) {
 	return s.analysisOf(c, an, err)
 }
 
-func (s *Kit) analysisOf(c *gin.Context, an *study.Analysis, err error) (*Analysis, error) {
+func (s *Kit) analysisOf(c *gin.Context, an *analysis.Analysis, err error) (*Analysis, error) {
 	if err != nil {
 		return nil, err
 	}
@@ -42,6 +42,6 @@ func (s *Kit) analysisOf(c *gin.Context, an *study.Analysis, err error) (*Analys
 
 // WithFigures adds what lists of keywords know of the terms and questions.
 func (s *Kit) WithFigures(c *gin.Context, an *Analysis) (err error) {
-	an.Figures, err = study.FiguresFor(c.Request.Context(), s.Scope(c), an.Study, an.Evidence)
+	an.Figures, err = analysis.FiguresFor(c.Request.Context(), s.Scope(c), an.Study, an.Evidence)
 	return err
 }

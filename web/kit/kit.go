@@ -43,6 +43,8 @@ import (
 	"strconv"
 	"time"
 
+	"corpulan/account"
+	"corpulan/analysis"
 	"corpulan/store"
 	"corpulan/study"
 
@@ -54,7 +56,7 @@ import (
 // here.
 type Kit struct {
 	Options
-	Demander *study.Demander
+	Demander *analysis.Demander
 	views    *views
 	Routers
 	places  []Place
@@ -81,12 +83,12 @@ func New(o Options) (*Kit, error) {
 	}
 	var err error
 	if o.Analyst == nil {
-		if o.Analyst, err = study.NewAnalyst(nil, o.Queue.Evidence, study.Whole); err != nil {
+		if o.Analyst, err = analysis.NewAnalyst(nil, o.Queue.Evidence, analysis.Whole); err != nil {
 			return nil, err
 		}
 	}
 	s := &Kit{Options: o}
-	if s.Demander, err = study.NewDemander(o.Closing); err != nil {
+	if s.Demander, err = analysis.NewDemander(o.Closing); err != nil {
 		return nil, err
 	}
 	return s, nil
@@ -159,14 +161,14 @@ func PublicationOf(c *gin.Context) store.Publication {
 func (s *Kit) Scope(c *gin.Context) store.Scope {
 	var person int64
 	if v, ok := c.Get(visitorKey); ok {
-		person = v.(*study.Visitor).Person.ID
+		person = v.(*account.Visitor).Person.ID
 	}
 	return s.Store.In(PublicationOf(c).ID).By(person)
 }
 
 // Commands are what the person who asks can do.
 func (s *Kit) Commands(c *gin.Context) study.Commands {
-	return study.For(s.Scope(c), s.Queue, c.GetString(ActorKey)).Named(nameOf(c))
+	return study.For(s.Scope(c), s.Queue, c.GetString(ActorKey)).Named(nameOf(c)).With(s.Analyst)
 }
 
 const StudyKey = "study"

@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"time"
 
+	"corpulan/account"
 	"corpulan/store"
 	"corpulan/study"
 
@@ -74,7 +75,7 @@ func (s *Kit) givePassword(c *gin.Context) {
 	switch {
 	case errors.Is(err, study.ErrWrongPassword):
 		s.AskPassword(c, http.StatusForbidden, "This is not the password.")
-	case errors.Is(err, study.ErrTooSoon):
+	case errors.Is(err, account.ErrTooSoon):
 		s.AskPassword(c, http.StatusTooManyRequests, "There were too many wrong passwords. Wait half a minute, then try again.")
 	case err != nil:
 		s.Shut(c, err)

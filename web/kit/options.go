@@ -8,9 +8,10 @@ import (
 	"net/http"
 	"time"
 
+	"corpulan/account"
+	"corpulan/analysis"
 	"corpulan/queue"
 	"corpulan/store"
-	"corpulan/study"
 )
 
 // Sample is a list of keywords that ships with the program, to try it with.
@@ -33,12 +34,12 @@ type Options struct {
 	Store *store.Store
 	Queue *queue.Queue
 	// Visitor tells who asks, without any sign-in; nil for sessions.
-	Visitor func(*http.Request) (*study.Visitor, error)
+	Visitor func(*http.Request) (*account.Visitor, error)
 	// SignInAs is the number of the person as whom everybody is signed in at once: the demo's
 	// visitor. 0 for nobody.
 	SignInAs int64
 	// Sealer keeps what must not be read in the database; nil for nothing of the kind.
-	Sealer *study.Sealer
+	Sealer *account.Sealer
 	// OpenID is an issuer by which people may sign in; nil for none.
 	OpenID  *OpenID
 	Proxies []string // whose word on where a request comes from is taken; networks in CIDR notation
@@ -51,7 +52,7 @@ type Options struct {
 	Extras  []Sample                                                   // texts to try reading beside a field
 	Samples []Sample                                                   // lists of keywords to try the program with
 	Observe func(route, method string, status int, took time.Duration) // called with each answer but event streams; nil for none
-	Analyst *study.Analyst                                             // shared with workers of the same process; nil for one of its own
+	Analyst *analysis.Analyst                                          // shared with workers of the same process; nil for one of its own
 }
 
 // validate names every field that a server cannot do without.

@@ -11,8 +11,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/account"
 	"corpulan/store"
-	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
 )
@@ -27,7 +27,7 @@ func (s *Kit) signedIn(c *gin.Context) {
 	case errors.Is(err, store.ErrNotFound):
 		s.askToSignIn(c)
 		return
-	case errors.Is(err, study.ErrNowhere):
+	case errors.Is(err, account.ErrNowhere):
 		c.Set(visitorKey, v)
 		if route := c.FullPath(); strings.HasPrefix(route, "/account") || route == "/sign-out" || route == "/publications" || route == "/publications/:publication/bring-back" {
 			return
@@ -62,7 +62,7 @@ func (s *Kit) signedIn(c *gin.Context) {
 
 // whereStudyIs takes whoever comes to a study of another of their publications there: a link to
 // it need not say which that is.
-func (s *Kit) whereStudyIs(c *gin.Context, v *study.Visitor) error {
+func (s *Kit) whereStudyIs(c *gin.Context, v *account.Visitor) error {
 	id, err := strconv.ParseInt(c.Param("study"), 10, 64)
 	if err != nil || len(v.Others) < 2 {
 		return nil
@@ -93,21 +93,21 @@ func article(r store.Role) string {
 	return "a " + string(r)
 }
 
-func (s *Kit) who(c *gin.Context) (*study.Visitor, error) {
+func (s *Kit) who(c *gin.Context) (*account.Visitor, error) {
 	ctx := c.Request.Context()
 	if s.Visitor != nil {
 		return s.Visitor(c.Request)
 	}
 	token, _ := c.Cookie(SessionCookie) // none is an empty one
-	v, err := study.Who(ctx, s.Store, token, time.Now())
+	v, err := account.Who(ctx, s.Store, token, time.Now())
 	if s.SignInAs == 0 || !errors.Is(err, store.ErrNotFound) {
 		return v, err
 	}
-	if token, err = study.SignInAs(ctx, s.Store, s.SignInAs, c.Request.UserAgent()); err != nil {
+	if token, err = account.SignInAs(ctx, s.Store, s.SignInAs, c.Request.UserAgent()); err != nil {
 		return nil, err
 	}
 	KeepSession(c, token)
-	return study.Who(ctx, s.Store, token, time.Now())
+	return account.Who(ctx, s.Store, token, time.Now())
 }
 
 // KeepSession gives the browser its session.
@@ -141,7 +141,7 @@ func (s *Kit) askToSignIn(c *gin.Context) {
 }
 
 // VisitorOf is who asks.
-func VisitorOf(c *gin.Context) *study.Visitor { return c.MustGet(visitorKey).(*study.Visitor) }
+func VisitorOf(c *gin.Context) *account.Visitor { return c.MustGet(visitorKey).(*account.Visitor) }
 
 // AuthorOf names who asks, for what they write: the publication where nobody is signed in by name.
 func AuthorOf(c *gin.Context) string {

@@ -16,8 +16,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/account"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
@@ -216,7 +216,7 @@ func (s *Kit) Tongue(c *gin.Context) *tongue {
 	t := v.tongues[words.Codes()[0]]
 	said := ""
 	if who, ok := c.Get(visitorKey); ok {
-		said = who.(*study.Visitor).Person.Language
+		said = who.(*account.Visitor).Person.Language
 	}
 	if chosen := v.tongues[said]; chosen != nil {
 		t = chosen
@@ -264,8 +264,8 @@ func (s *Kit) Page(c *gin.Context, status int, name string, data PageData) {
 	t := s.Tongue(c)
 	data.shell = s
 	if v, ok := c.Get(visitorKey); ok {
-		data.Person = v.(*study.Visitor).Person.Name
-		data.Role = v.(*study.Visitor).Role
+		data.Person = v.(*account.Visitor).Person.Name
+		data.Role = v.(*account.Visitor).Role
 	}
 	var content, b bytes.Buffer
 	if err := t.Write(&content, bodyOf(name), data.Body); err != nil {
@@ -281,7 +281,7 @@ func (s *Kit) Page(c *gin.Context, status int, name string, data PageData) {
 // Send answers with a page or a part of one, less what its reader may not do.
 func (s *Kit) Send(c *gin.Context, status int, page []byte) {
 	if v, ok := c.Get(visitorKey); ok {
-		page = s.Without(page, v.(*study.Visitor).Role)
+		page = s.Without(page, v.(*account.Visitor).Role)
 	}
 	c.Data(status, "text/html; charset=utf-8", page)
 }

@@ -302,22 +302,12 @@ func (b *pageMovement) lay(before, after *corpus.Doc) {
 // settle takes changes that are proposed to the brief over, or leaves them.
 func (s *handlers) settle(c *gin.Context) {
 	ctx := c.Request.Context()
-	an, err := s.Analyse(c)
-	if err != nil {
-		s.Fail(c, err)
-		return
-	}
-	all, err := s.Analyst.Proposals(ctx, s.Scope(c), an.Analysis)
-	if err != nil {
-		s.Fail(c, err)
-		return
-	}
 	ids := c.PostFormArray("id")
 	if len(ids) == 0 && c.PostForm("all") == "" {
 		s.Say(c, http.StatusUnprocessableEntity, "Nothing is picked.")
 		return
 	}
-	done, err := s.Commands(c).Settle(ctx, an.Analysis, all, ids, c.PostForm("take") == "true")
+	done, err := s.Commands(c).Settle(ctx, kit.StudyOf(c).ID, ids, c.PostForm("take") == "true")
 	if errors.Is(err, study.ErrNotProposed) {
 		s.Say(c, http.StatusConflict, "This is not proposed any more; the page shows what now is.")
 		return

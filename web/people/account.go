@@ -11,8 +11,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/account"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/web/kit"
 	"corpulan/words"
 
@@ -37,7 +37,7 @@ func Routes(k *kit.Kit) error {
 	s := &handlers{Kit: k, hashing: semaphore.NewWeighted(mostHashing)}
 	if k.OpenID != nil {
 		if k.Sealer == nil {
-			return fmt.Errorf("web: Options.OpenID needs a Sealer: %w", study.ErrNoSecret)
+			return fmt.Errorf("web: Options.OpenID needs a Sealer: %w", account.ErrNoSecret)
 		}
 		s.openID = &openID{OpenID: *k.OpenID}
 	}
@@ -114,21 +114,21 @@ func (s *handlers) signIn(c *gin.Context) {
 	password := c.PostForm("password")
 	had, _ := c.Cookie(kit.SessionCookie)
 	var token, pending string
-	err := study.ErrSignIn
-	if len(password) <= 4*study.LongestPassword && len(b.Email) < 300 {
+	err := account.ErrSignIn
+	if len(password) <= 4*account.LongestPassword && len(b.Email) < 300 {
 		// A few at a time: each takes 19 MiB and some milliseconds of a core.
 		if err := s.hashing.Acquire(c.Request.Context(), 1); err != nil {
 			s.Fail(c, err)
 			return
 		}
 		defer s.hashing.Release(1)
-		token, pending, err = study.SignIn(c.Request.Context(), s.Store, s.Sealer, b.Email, password, c.ClientIP(), c.Request.UserAgent(), had, time.Now())
+		token, pending, err = account.SignIn(c.Request.Context(), s.Store, s.Sealer, b.Email, password, c.ClientIP(), c.Request.UserAgent(), had, time.Now())
 	}
 	switch {
-	case errors.Is(err, study.ErrSignIn):
+	case errors.Is(err, account.ErrSignIn):
 		b.Wrong = "This address and this password do not belong together."
 		s.showSignIn(c, http.StatusUnprocessableEntity, b)
-	case errors.Is(err, study.ErrTooSoon):
+	case errors.Is(err, account.ErrTooSoon):
 		b.Wrong = "Too many wrong passwords from here. Wait half a minute."
 		s.showSignIn(c, http.StatusTooManyRequests, b)
 	case err != nil:
@@ -143,7 +143,7 @@ func (s *handlers) signIn(c *gin.Context) {
 
 func (s *handlers) signOut(c *gin.Context) {
 	token, _ := c.Cookie(kit.SessionCookie)
-	if err := study.SignOut(c.Request.Context(), s.Store, token); err != nil {
+	if err := account.SignOut(c.Request.Context(), s.Store, token); err != nil {
 		s.Fail(c, err)
 		return
 	}
@@ -172,7 +172,7 @@ func (s *handlers) showJoin(c *gin.Context, status int, b joinBody) {
 	c.Header("Referrer-Policy", "no-referrer")
 	c.Header("Cache-Control", "no-store")
 	var err error
-	b.Ticket, b.Known, err = study.Ticket(ctx, s.Store, c.Param("ticket"))
+	b.Ticket, b.Known, err = account.Ticket(ctx, s.Store, c.Param("ticket"))
 	if err == nil && b.Ticket.PublicationID != nil {
 		var p store.Publication
 		p, err = s.Store.In(*b.Ticket.PublicationID).Publication(ctx)
@@ -191,12 +191,12 @@ func (s *handlers) showJoin(c *gin.Context, status int, b joinBody) {
 
 func (s *handlers) join(c *gin.Context) {
 	b := joinBody{Email: strings.TrimSpace(c.PostForm("email")), Name: c.PostForm("name")}
-	token, err := study.TakeTicket(c.Request.Context(), s.Store, c.Param("ticket"), b.Email, b.Name, c.PostForm("password"), c.Request.UserAgent())
+	token, err := account.TakeTicket(c.Request.Context(), s.Store, c.Param("ticket"), b.Email, b.Name, c.PostForm("password"), c.Request.UserAgent())
 	switch {
-	case errors.Is(err, study.ErrSignIn):
+	case errors.Is(err, account.ErrSignIn):
 		b.Wrong = "This is not the password of this account."
 		s.showJoin(c, http.StatusUnprocessableEntity, b)
-	case errors.Is(err, study.ErrName), errors.Is(err, study.ErrPassword), errors.Is(err, study.ErrCommon), errors.Is(err, study.ErrEmail), errors.Is(err, store.ErrTaken):
+	case errors.Is(err, account.ErrName), errors.Is(err, account.ErrPassword), errors.Is(err, account.ErrCommon), errors.Is(err, account.ErrEmail), errors.Is(err, store.ErrTaken):
 		b.Wrong = kit.Capitalised(err.Error()) + "."
 		s.showJoin(c, http.StatusUnprocessableEntity, b)
 	case errors.Is(err, store.ErrLastOwner):
@@ -216,15 +216,15 @@ func (s *handlers) join(c *gin.Context) {
 
 // accountBody is somebody's own account.
 type accountBody struct {
-	*study.Visitor
+	*account.Visitor
 	Sessions []store.Session
 	Archived []store.Membership // of which they are an owner
 	Demo     bool
-	Seals    bool               // a second factor can be kept
-	Factor   bool               // they have one
-	Left     int                // codes that are good once
-	Offer    *study.FactorOffer // to be taken
-	Codes    []string           // that were just made, shown once
+	Seals    bool                 // a second factor can be kept
+	Factor   bool                 // they have one
+	Left     int                  // codes that are good once
+	Offer    *account.FactorOffer // to be taken
+	Codes    []string             // that were just made, shown once
 	Said     string
 	Wrong    string
 	Longest  int
@@ -249,7 +249,7 @@ func (s *handlers) showAccount(c *gin.Context, status int, b accountBody) {
 		s.Fail(c, err)
 		return
 	}
-	b.Demo, b.Longest = s.SignInAs != 0, study.LongestPassword
+	b.Demo, b.Longest = s.SignInAs != 0, account.LongestPassword
 	s.Page(c, status, "account", s.InPublication(c, "account", "Account", b))
 }
 
@@ -277,8 +277,8 @@ func (b accountBody) BrowserOf(agent string) string {
 
 func (s *handlers) setName(c *gin.Context) {
 	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
-	if name == "" || len([]rune(name)) > study.LongestName {
-		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: kit.Capitalised(study.ErrName.Error()) + "."})
+	if name == "" || len([]rune(name)) > account.LongestName {
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: kit.Capitalised(account.ErrName.Error()) + "."})
 		return
 	}
 	if err := s.Store.SetName(c.Request.Context(), kit.VisitorOf(c).Person.ID, name); err != nil {
@@ -310,11 +310,11 @@ func (s *handlers) setReading(c *gin.Context) {
 func (b accountBody) Languages() []string { return words.Codes() }
 
 func (s *handlers) changePassword(c *gin.Context) {
-	err := study.ChangePassword(c.Request.Context(), s.Store, kit.VisitorOf(c), c.PostForm("was"), c.PostForm("password"), time.Now())
+	err := account.ChangePassword(c.Request.Context(), s.Store, kit.VisitorOf(c), c.PostForm("was"), c.PostForm("password"), time.Now())
 	switch {
-	case errors.Is(err, study.ErrSignIn):
+	case errors.Is(err, account.ErrSignIn):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "This is not the password you have now. Nothing was changed."})
-	case errors.Is(err, study.ErrPassword), errors.Is(err, study.ErrCommon), errors.Is(err, study.ErrTooSoon):
+	case errors.Is(err, account.ErrPassword), errors.Is(err, account.ErrCommon), errors.Is(err, account.ErrTooSoon):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: kit.Capitalised(err.Error()) + "."})
 	case err != nil:
 		s.Fail(c, err)

@@ -7,8 +7,8 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/account"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/web/people"
 	"corpulan/web/webtest"
 
@@ -155,7 +155,7 @@ func TestSigningIn(t *testing.T) {
 	code, _, head = b.Post(t, "/sign-in", false, "email", "ida@a.example", "password", webtest.GoodPassword)
 	require.Equal(t, http.StatusSeeOther, code)
 	assert.NotContains(t, head.Get("Set-Cookie"), token)
-	_, err := study.Who(t.Context(), h.Store, token, time.Now())
+	_, err := account.Who(t.Context(), h.Store, token, time.Now())
 	assert.ErrorIs(t, err, store.ErrNotFound)
 
 	// Two browsers: one ends the other's session.
@@ -197,17 +197,17 @@ func TestGuessingHurtsNobodyElse(t *testing.T) {
 	h.Member(t, "ida@a.example", h.First.ID, store.Owner)
 	ctx, now := t.Context(), time.Now()
 	try := func(from, password string, at time.Time) error {
-		_, _, err := study.SignIn(ctx, h.Store, nil, "ida@a.example", password, from, "x", "", at)
+		_, _, err := account.SignIn(ctx, h.Store, nil, "ida@a.example", password, from, "x", "", at)
 		return err
 	}
 	for range 5 {
-		assert.ErrorIs(t, try("10.0.0.1", "guess", now), study.ErrSignIn)
+		assert.ErrorIs(t, try("10.0.0.1", "guess", now), account.ErrSignIn)
 	}
-	assert.ErrorIs(t, try("10.0.0.1", "guess", now.Add(2*time.Second)), study.ErrSignIn)
-	assert.ErrorIs(t, try("10.0.0.1", webtest.GoodPassword, now.Add(2*time.Second)), study.ErrTooSoon)
+	assert.ErrorIs(t, try("10.0.0.1", "guess", now.Add(2*time.Second)), account.ErrSignIn)
+	assert.ErrorIs(t, try("10.0.0.1", webtest.GoodPassword, now.Add(2*time.Second)), account.ErrTooSoon)
 	assert.NoError(t, try("10.0.0.2", webtest.GoodPassword, now.Add(2*time.Second)))
 	assert.NoError(t, try("10.0.0.1", webtest.GoodPassword, now.Add(40*time.Second)), "never for longer than half a minute")
-	assert.ErrorIs(t, try("10.0.0.1", "guess", now.Add(40*time.Second)), study.ErrSignIn, "and begins anew")
+	assert.ErrorIs(t, try("10.0.0.1", "guess", now.Add(40*time.Second)), account.ErrSignIn, "and begins anew")
 }
 
 // Links are good once; a new password ends every session; whoever owns one publication does not
@@ -237,7 +237,7 @@ func TestLinksThatAreGoodOnce(t *testing.T) {
 	// A member of two publications gives the password they have, and keeps it.
 	other, err := h.Store.CreatePublication(ctx, "Another", 1)
 	require.NoError(t, err)
-	token, err := study.Invite(ctx, h.Store, "new@a.example", other.ID, store.Owner, 0)
+	token, err := account.Invite(ctx, h.Store, "new@a.example", other.ID, store.Owner, 0)
 	require.NoError(t, err)
 	code, page, _ = h.Visitor(t).Post(t, "/join/"+token, false, "password", "another long password")
 	assert.Equal(t, http.StatusUnprocessableEntity, code, page)

@@ -5,8 +5,8 @@ import (
 	"net/http"
 	"time"
 
+	"corpulan/account"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/web/kit"
 
 	"github.com/gin-gonic/gin"
@@ -22,15 +22,15 @@ type codeBody struct {
 func (s *handlers) signInCode(c *gin.Context) {
 	b := codeBody{Pending: c.PostForm("pending"), To: ourPath(c.PostForm("to"))}
 	had, _ := c.Cookie(kit.SessionCookie)
-	token, err := study.FinishSignIn(c.Request.Context(), s.Store, s.Sealer, b.Pending, c.PostForm("code"), c.Request.UserAgent(), had, time.Now())
+	token, err := account.FinishSignIn(c.Request.Context(), s.Store, s.Sealer, b.Pending, c.PostForm("code"), c.Request.UserAgent(), had, time.Now())
 	switch {
-	case errors.Is(err, study.ErrCode), errors.Is(err, study.ErrTooSoon):
+	case errors.Is(err, account.ErrCode), errors.Is(err, account.ErrTooSoon):
 		b.Wrong = "This code is not right, or was used already."
-		if errors.Is(err, study.ErrTooSoon) {
+		if errors.Is(err, account.ErrTooSoon) {
 			b.Wrong = "Too many wrong codes. Wait half a minute."
 		}
 		s.Page(c, http.StatusUnprocessableEntity, "sign-in-code", kit.PageData{Title: "Sign in", Place: "sign-in", Body: b})
-	case errors.Is(err, study.ErrStale), errors.Is(err, study.ErrSealed), errors.Is(err, study.ErrNoSecret), errors.Is(err, store.ErrNotFound):
+	case errors.Is(err, account.ErrStale), errors.Is(err, account.ErrSealed), errors.Is(err, account.ErrNoSecret), errors.Is(err, store.ErrNotFound):
 		s.showSignIn(c, http.StatusUnprocessableEntity, signInBody{To: b.To, Wrong: "That took too long. Sign in once more."})
 	case err != nil:
 		s.Fail(c, err)
@@ -42,8 +42,8 @@ func (s *handlers) signInCode(c *gin.Context) {
 
 // offerFactor shows the secret of a second factor to take.
 func (s *handlers) offerFactor(c *gin.Context) {
-	offer, err := study.OfferFactor(s.Sealer, kit.VisitorOf(c).Person, time.Now())
-	if errors.Is(err, study.ErrNoSecret) {
+	offer, err := account.OfferFactor(s.Sealer, kit.VisitorOf(c).Person, time.Now())
+	if errors.Is(err, account.ErrNoSecret) {
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "This installation has no secret to keep codes with; whoever runs the program gives it one."})
 		return
 	}
@@ -59,19 +59,19 @@ func (s *handlers) offerFactor(c *gin.Context) {
 func (s *handlers) takeFactor(c *gin.Context) {
 	ctx, p, now := c.Request.Context(), kit.VisitorOf(c).Person, time.Now()
 	c.Header("Cache-Control", "no-store")
-	code, wrong := c.PostForm("code"), study.Confirm(ctx, s.Store, p, c.PostForm("password"), now)
+	code, wrong := c.PostForm("code"), account.Confirm(ctx, s.Store, p, c.PostForm("password"), now)
 	if wrong != nil {
 		code = "" // the same offer comes back
 	}
-	codes, again, err := study.TakeFactor(ctx, s.Store, s.Sealer, p, c.PostForm("offer"), code, now)
+	codes, again, err := account.TakeFactor(ctx, s.Store, s.Sealer, p, c.PostForm("offer"), code, now)
 	switch {
-	case errors.Is(err, study.ErrCode) && errors.Is(wrong, study.ErrSignIn):
+	case errors.Is(err, account.ErrCode) && errors.Is(wrong, account.ErrSignIn):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: "This is not the password you have now. Nothing was changed."})
-	case errors.Is(err, study.ErrCode) && errors.Is(wrong, study.ErrTooSoon):
+	case errors.Is(err, account.ErrCode) && errors.Is(wrong, account.ErrTooSoon):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: "Too many wrong passwords; wait a moment."})
-	case errors.Is(err, study.ErrCode):
+	case errors.Is(err, account.ErrCode):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: "This code is not right. It changes every 30 seconds: look again."})
-	case errors.Is(err, study.ErrStale), errors.Is(err, study.ErrSealed), errors.Is(err, study.ErrNoSecret):
+	case errors.Is(err, account.ErrStale), errors.Is(err, account.ErrSealed), errors.Is(err, account.ErrNoSecret):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "That took too long. Begin again."})
 	case err != nil:
 		s.Fail(c, err)
@@ -88,10 +88,10 @@ func (s *handlers) dropFactor(c *gin.Context) {
 		return
 	}
 	if err == nil {
-		err = study.DropFactor(ctx, s.Store, s.Sealer, p, c.PostForm("code"), time.Now())
+		err = account.DropFactor(ctx, s.Store, s.Sealer, p, c.PostForm("code"), time.Now())
 	}
 	switch {
-	case errors.Is(err, study.ErrCode), errors.Is(err, study.ErrTooSoon):
+	case errors.Is(err, account.ErrCode), errors.Is(err, account.ErrTooSoon):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: kit.Capitalised(err.Error()) + "."})
 	case err != nil:
 		s.Fail(c, err)

@@ -14,7 +14,7 @@ import (
 	"sync"
 	"time"
 
-	"corpulan/study"
+	"corpulan/account"
 	"corpulan/web/kit"
 
 	"github.com/coreos/go-oidc/v3/oidc"
@@ -94,19 +94,19 @@ func (s *handlers) issuerContext(c *gin.Context) (context.Context, context.Cance
 func (s *handlers) journeyOf(c *gin.Context) (p journey, err error) {
 	text, err := c.Cookie(openIDCookie)
 	if err != nil {
-		return p, study.ErrStale
+		return p, account.ErrStale
 	}
 	http.SetCookie(c.Writer, &http.Cookie{Name: openIDCookie, Path: openIDPath, MaxAge: -1, HttpOnly: true, SameSite: http.SameSiteLaxMode, Secure: kit.Secure(c.Request)})
 	sealed, err := base64.RawURLEncoding.DecodeString(text)
 	if err != nil {
-		return p, study.ErrSealed
+		return p, account.ErrSealed
 	}
 	b, err := s.Sealer.Open("openid", sealed)
 	if err == nil {
 		err = json.Unmarshal(b, &p)
 	}
 	if err == nil && (time.Since(p.At) > openIDLasts || subtle.ConstantTimeCompare([]byte(p.State), []byte(c.Query("state"))) != 1) {
-		err = study.ErrStale
+		err = account.ErrStale
 	}
 	return p, err
 }
@@ -131,9 +131,9 @@ func (s *handlers) fromIssuer(c *gin.Context) {
 		return
 	}
 	had, _ := c.Cookie(kit.SessionCookie)
-	token, err := study.SignInBy(ctx, s.Store, id, c.Request.UserAgent(), had)
+	token, err := account.SignInBy(ctx, s.Store, id, c.Request.UserAgent(), had)
 	switch {
-	case errors.Is(err, study.ErrUninvited):
+	case errors.Is(err, account.ErrUninvited):
 		s.showSignIn(c, http.StatusForbidden, signInBody{To: p.To, Wrong: fmt.Sprintf("Nobody here has invited %s. An owner of a publication does, under People.", id.Email)})
 	case err != nil:
 		s.Fail(c, err)
@@ -144,7 +144,7 @@ func (s *handlers) fromIssuer(c *gin.Context) {
 }
 
 // identity is whom the issuer names for a code.
-func (s *handlers) identity(ctx context.Context, code string, p journey) (id study.Identity, err error) {
+func (s *handlers) identity(ctx context.Context, code string, p journey) (id account.Identity, err error) {
 	config, provider, err := s.openID.config(ctx)
 	if err != nil {
 		return id, err
@@ -172,7 +172,7 @@ func (s *handlers) identity(ctx context.Context, code string, p journey) (id stu
 	if err := token.Claims(&claims); err != nil {
 		return id, err
 	}
-	return study.Identity{Issuer: token.Issuer, Subject: token.Subject, Email: claims.Email, Verified: claims.Verified, Name: claims.Name}, nil
+	return account.Identity{Issuer: token.Issuer, Subject: token.Subject, Email: claims.Email, Verified: claims.Verified, Name: claims.Name}, nil
 }
 
 // issuerFails says that the issuer cannot be asked, or answered nonsense.

@@ -14,8 +14,8 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/account"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/web/kit"
 	"corpulan/web/webtest"
 
@@ -95,7 +95,7 @@ func newIssuer(t *testing.T) *issuer {
 // address that it has verified. Nobody else gets in, and no answer that was not asked for.
 func TestSigningInByAnIssuer(t *testing.T) {
 	i := newIssuer(t)
-	sealer, err := study.NewSealer([]byte(study.NewSecret()))
+	sealer, err := account.NewSealer([]byte(account.NewSecret()))
 	require.NoError(t, err)
 	h := webtest.NewHouse(t, func(o *kit.Options) {
 		o.Sealer = sealer
@@ -112,7 +112,7 @@ func TestSigningInByAnIssuer(t *testing.T) {
 	code, page := h.Through(t, b)
 	assert.Equal(t, http.StatusForbidden, code)
 	assert.Contains(t, page, "Nobody here has invited wren@a.example")
-	_, err = study.Invite(ctx, h.Store, "wren@a.example", h.First.ID, store.Editor, 0)
+	_, err = account.Invite(ctx, h.Store, "wren@a.example", h.First.ID, store.Editor, 0)
 	require.NoError(t, err)
 	say(map[string]any{"sub": "1", "email": "wren@a.example", "email_verified": false})
 	code, _ = h.Through(t, b)
@@ -202,7 +202,7 @@ func TestSigningInWithACode(t *testing.T) {
 	code, _, _ = c.Post(t, "/sign-in/code", false, "pending", "nonsense", "code", spare[1])
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 
-	token, err := study.Invite(ctx, h.Store, "ida@a.example", 0, "", 0)
+	token, err := account.Invite(ctx, h.Store, "ida@a.example", 0, "", 0)
 	require.NoError(t, err)
 	d := h.Visitor(t)
 	code, _, head = d.Post(t, "/join/"+token, false, "password", "another long password")

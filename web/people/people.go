@@ -8,8 +8,8 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/account"
 	"corpulan/store"
-	"corpulan/study"
 	"corpulan/web/kit"
 
 	"github.com/gin-gonic/gin"
@@ -44,12 +44,12 @@ func (s *handlers) showPeople(c *gin.Context, status int, b peopleBody) {
 func (s *handlers) invite(c *gin.Context) {
 	v, role := kit.VisitorOf(c), store.Role(c.PostForm("role"))
 	b := peopleBody{Email: strings.TrimSpace(c.PostForm("email"))}
-	if !slices.Contains(store.Roles(), role) || !study.IsEmail(b.Email) {
+	if !slices.Contains(store.Roles(), role) || !account.IsEmail(b.Email) {
 		b.Wrong = "Give an e-mail address and a role."
 		s.showPeople(c, http.StatusUnprocessableEntity, b)
 		return
 	}
-	token, err := study.Invite(c.Request.Context(), s.Store, b.Email, v.Publication.ID, role, v.Person.ID)
+	token, err := account.Invite(c.Request.Context(), s.Store, b.Email, v.Publication.ID, role, v.Person.ID)
 	if err != nil {
 		s.Fail(c, err)
 		return
@@ -126,7 +126,7 @@ func (s *handlers) resetMember(c *gin.Context) {
 			return
 		}
 	}
-	token, err := study.Invite(ctx, s.Store, m.Email, 0, "", v.Person.ID)
+	token, err := account.Invite(ctx, s.Store, m.Email, 0, "", v.Person.ID)
 	if err != nil {
 		s.Fail(c, err)
 		return

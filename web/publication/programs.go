@@ -12,6 +12,7 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"corpulan/account"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -65,7 +66,7 @@ func (s *handlers) setServices(c *gin.Context) {
 	}
 	err := study.SetServices(c.Request.Context(), s.Scope(c), s.Sealer, kit.PublicationOf(c).ID, x)
 	switch {
-	case errors.Is(err, study.ErrService), errors.Is(err, study.ErrNoSecret):
+	case errors.Is(err, study.ErrService), errors.Is(err, account.ErrNoSecret):
 		s.refuseSetup(c, "services", kit.Capitalised(err.Error())+".")
 	case err != nil:
 		s.Fail(c, err)
@@ -127,7 +128,7 @@ func (s *handlers) makeWebhook(c *gin.Context) {
 	}
 	secret, err := study.MakeWebhook(c.Request.Context(), s.Scope(c), s.Sealer, address, events)
 	switch {
-	case errors.Is(err, study.ErrService), errors.Is(err, study.ErrNoSecret):
+	case errors.Is(err, study.ErrService), errors.Is(err, account.ErrNoSecret):
 		s.refuseSetup(c, "webhooks", kit.Capitalised(err.Error())+".")
 	case errors.Is(err, store.ErrTooMany):
 		s.refuseSetup(c, "webhooks", fmt.Sprintf("There are %d webhooks; remove one first.", store.MostWebhooks))

@@ -11,6 +11,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/gather"
 	"corpulan/store"
@@ -190,7 +191,7 @@ func (s *handlers) addOwnPages(c *gin.Context) {
 		s.publicationPage(c, http.StatusUnprocessableEntity, publicationBody{Problem: "Which column has the addresses? Choose it, and the file once more.", Columns: which.Columns})
 		return
 	case err != nil:
-		refuse(study.Sentence(err.Error()))
+		refuse(analysis.Sentence(err.Error()))
 		return
 	}
 	pages := make([]store.OwnPage, len(list))
@@ -247,17 +248,12 @@ func (s *handlers) forgetTemplate(c *gin.Context) {
 
 // saveTemplate keeps a brief as a template of the publication.
 func (s *handlers) saveTemplate(c *gin.Context) {
-	an, err := s.Analyse(c)
-	if err != nil {
-		s.Fail(c, err)
-		return
-	}
 	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
 	if name == "" || utf8.RuneCountInString(name) > kit.LongestAuthor {
 		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("A template has a name of at most %d characters.", kit.LongestAuthor))
 		return
 	}
-	err = s.Commands(c).SaveTemplate(c.Request.Context(), an.Brief, name)
+	err := s.Commands(c).SaveTemplate(c.Request.Context(), kit.StudyOf(c).ID, name)
 	if errors.Is(err, store.ErrTooMany) {
 		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("A publication keeps at most %d templates; take one away first.", study.MostTemplates))
 		return

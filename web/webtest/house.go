@@ -10,6 +10,7 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/account"
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/store/storetest"
@@ -60,7 +61,7 @@ func (h *house) Visitor(t *testing.T) *Site {
 // Member makes somebody a member, by a link, in a browser of their own.
 func (h *house) Member(t *testing.T, email string, publication int64, role store.Role) *Site {
 	t.Helper()
-	token, err := study.Invite(t.Context(), h.Store, email, publication, role, 0)
+	token, err := account.Invite(t.Context(), h.Store, email, publication, role, 0)
 	require.NoError(t, err)
 	b := h.Visitor(t)
 	code, page := b.Get(t, "/join/"+token)

@@ -17,6 +17,8 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/account"
+	"corpulan/analysis"
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/queue"
@@ -72,7 +74,7 @@ func (s *Site) Computed() int64 { return s.computations.Load() }
 // Sealed gives an interface a secret to seal with.
 func Sealed(t testing.TB) func(*kit.Options) {
 	t.Helper()
-	s, err := study.NewSealer([]byte(study.NewSecret()))
+	s, err := account.NewSealer([]byte(account.NewSecret()))
 	require.NoError(t, err)
 	return func(o *kit.Options) { o.Sealer = s }
 }
@@ -87,11 +89,11 @@ func NewSite(t testing.TB, more ...func(*kit.Options)) *Site {
 	closing, stop := context.WithCancel(context.Background())
 	n, log, role := new(atomic.Int64), new(said), new(atomic.Value)
 	role.Store(store.Owner)
-	analyst, err := study.NewAnalyst(func() { n.Add(1) }, q.Evidence, study.Whole)
+	analyst, err := analysis.NewAnalyst(func() { n.Add(1) }, q.Evidence, analysis.Whole)
 	require.NoError(t, err)
-	o := kit.Options{Store: st, Queue: q, Visitor: func(*http.Request) (*study.Visitor, error) {
+	o := kit.Options{Store: st, Queue: q, Visitor: func(*http.Request) (*account.Visitor, error) {
 		now, err := st.In(p.ID).Publication(context.Background())
-		return &study.Visitor{Publication: now, Role: role.Load().(store.Role)}, err
+		return &account.Visitor{Publication: now, Role: role.Load().(store.Role)}, err
 	}, Closing: closing, Log: slog.New(slog.NewTextHandler(log, nil)), Analyst: analyst}
 	for _, f := range more {
 		f(&o)

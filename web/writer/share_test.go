@@ -10,6 +10,7 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/account"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/webtest"
@@ -115,14 +116,14 @@ func TestALinksPassword(t *testing.T) {
 			switch err := study.CheckPassword(t.Context(), s.Store, l, "guess", now); {
 			case errors.Is(err, study.ErrWrongPassword):
 				wrong.Add(1)
-			case errors.Is(err, study.ErrTooSoon):
+			case errors.Is(err, account.ErrTooSoon):
 				soon.Add(1)
 			}
 		})
 	}
 	all.Wait()
 	assert.Equal(t, []int64{5, 15}, []int64{wrong.Load(), soon.Load()}, "guessing at once gives no more guesses")
-	assert.ErrorIs(t, study.CheckPassword(t.Context(), s.Store, l, "correct horse", now), study.ErrTooSoon)
+	assert.ErrorIs(t, study.CheckPassword(t.Context(), s.Store, l, "correct horse", now), account.ErrTooSoon)
 	assert.NoError(t, study.CheckPassword(t.Context(), s.Store, l, "correct horse", now.Add(time.Minute)), "it shuts nobody out for good")
 	token := strings.TrimPrefix(path, "/w/")
 	pass := study.Pass(l, token)

@@ -1,4 +1,4 @@
-package study_test
+package account_test
 
 import (
 	"bytes"
@@ -10,9 +10,9 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/account"
 	"corpulan/store"
 	"corpulan/store/storetest"
-	"corpulan/study"
 
 	"github.com/pquerna/otp/totp"
 	"github.com/stretchr/testify/assert"
@@ -21,11 +21,11 @@ import (
 
 // What is sealed opens for its purpose with its secret, and for nothing else.
 func TestSealing(t *testing.T) {
-	_, err := study.NewSealer([]byte("short"))
+	_, err := account.NewSealer([]byte("short"))
 	require.Error(t, err)
-	s, err := study.NewSealer([]byte(study.NewSecret()))
+	s, err := account.NewSealer([]byte(account.NewSecret()))
 	require.NoError(t, err)
-	other, err := study.NewSealer([]byte(study.NewSecret()))
+	other, err := account.NewSealer([]byte(account.NewSecret()))
 	require.NoError(t, err)
 	sealed, err := s.Seal("a key", []byte("plain words"))
 	require.NoError(t, err)
@@ -40,24 +40,24 @@ func TestSealing(t *testing.T) {
 		bad := bytes.Clone(sealed)
 		bad[i] ^= 1
 		_, err := s.Open("a key", bad)
-		require.ErrorIs(t, err, study.ErrSealed, "byte %d", i)
+		require.ErrorIs(t, err, account.ErrSealed, "byte %d", i)
 	}
 	_, err = s.Open("another", sealed)
-	assert.ErrorIs(t, err, study.ErrSealed)
+	assert.ErrorIs(t, err, account.ErrSealed)
 	_, err = other.Open("a key", sealed)
-	assert.ErrorIs(t, err, study.ErrSealed)
-	_, err = (*study.Sealer)(nil).Seal("a key", nil)
-	assert.ErrorIs(t, err, study.ErrNoSecret)
+	assert.ErrorIs(t, err, account.ErrSealed)
+	_, err = (*account.Sealer)(nil).Seal("a key", nil)
+	assert.ErrorIs(t, err, account.ErrNoSecret)
 }
 
 // The codes of RFC 6238's Appendix B for SHA-1, whose eight digits end in our six.
 func TestCodesOfTheStandard(t *testing.T) {
 	secret := base32.StdEncoding.WithPadding(base32.NoPadding).EncodeToString([]byte("12345678901234567890"))
 	for at, code := range map[int64]string{59: "94287082", 1111111109: "07081804", 1111111111: "14050471", 1234567890: "89005924", 2000000000: "69279037", 20000000000: "65353130"} {
-		step, ok := study.StepOf(secret, code[2:], time.Unix(at, 0))
+		step, ok := account.StepOf(secret, code[2:], time.Unix(at, 0))
 		assert.True(t, ok, code)
 		assert.Equal(t, at/30, step)
-		_, ok = study.StepOf(secret, code[2:], time.Unix(at+61, 0))
+		_, ok = account.StepOf(secret, code[2:], time.Unix(at+61, 0))
 		assert.False(t, ok, "two steps later")
 	}
 }
@@ -67,24 +67,24 @@ func TestCodesOfTheStandard(t *testing.T) {
 func TestSecondFactor(t *testing.T) {
 	st, _ := storetest.Open(t)
 	ctx, now := t.Context(), time.Unix(1_800_000_000, 0)
-	s, err := study.NewSealer([]byte(study.NewSecret()))
+	s, err := account.NewSealer([]byte(account.NewSecret()))
 	require.NoError(t, err)
 	p := store.Person{Email: "ida@a.example", Name: "Ida"}
 	require.NoError(t, st.CreatePerson(ctx, &p))
-	offer, err := study.OfferFactor(s, p, now)
+	offer, err := account.OfferFactor(s, p, now)
 	require.NoError(t, err)
 	raw, err := base64.StdEncoding.DecodeString(offer.Image)
 	require.NoError(t, err)
 	_, err = png.Decode(bytes.NewReader(raw))
 	require.NoError(t, err)
-	_, again, err := study.TakeFactor(ctx, st, s, p, offer.Sealed, "000000", now)
-	require.ErrorIs(t, err, study.ErrCode)
+	_, again, err := account.TakeFactor(ctx, st, s, p, offer.Sealed, "000000", now)
+	require.ErrorIs(t, err, account.ErrCode)
 	assert.Equal(t, offer.Secret, again.Secret, "the telephone has it already")
-	_, _, err = study.TakeFactor(ctx, st, s, store.Person{ID: p.ID + 1}, offer.Sealed, code(t, offer.Secret, now), now)
-	assert.ErrorIs(t, err, study.ErrSealed, "somebody else's offer")
-	_, _, err = study.TakeFactor(ctx, st, s, p, offer.Sealed, code(t, offer.Secret, now.Add(time.Hour)), now.Add(time.Hour))
-	assert.ErrorIs(t, err, study.ErrStale)
-	codes, _, err := study.TakeFactor(ctx, st, s, p, again.Sealed, code(t, offer.Secret, now), now)
+	_, _, err = account.TakeFactor(ctx, st, s, store.Person{ID: p.ID + 1}, offer.Sealed, code(t, offer.Secret, now), now)
+	assert.ErrorIs(t, err, account.ErrSealed, "somebody else's offer")
+	_, _, err = account.TakeFactor(ctx, st, s, p, offer.Sealed, code(t, offer.Secret, now.Add(time.Hour)), now.Add(time.Hour))
+	assert.ErrorIs(t, err, account.ErrStale)
+	codes, _, err := account.TakeFactor(ctx, st, s, p, again.Sealed, code(t, offer.Secret, now), now)
 	require.NoError(t, err)
 	require.Len(t, codes, 10)
 	p, err = st.Person(ctx, p.ID)
@@ -95,24 +95,24 @@ func TestSecondFactor(t *testing.T) {
 	check := func(code string, at time.Time) error {
 		q, err := st.Person(ctx, p.ID)
 		require.NoError(t, err)
-		return study.CheckFactor(ctx, st, s, q, code, at)
+		return account.CheckFactor(ctx, st, s, q, code, at)
 	}
-	assert.ErrorIs(t, check(code(t, offer.Secret, now), now), study.ErrCode, "the code that it was taken with")
+	assert.ErrorIs(t, check(code(t, offer.Secret, now), now), account.ErrCode, "the code that it was taken with")
 	next := now.Add(30 * time.Second)
 	assert.NoError(t, check(" "+code(t, offer.Secret, next)[:3]+" "+code(t, offer.Secret, next)[3:], next))
-	assert.ErrorIs(t, check(code(t, offer.Secret, next), next), study.ErrCode, "twice")
+	assert.ErrorIs(t, check(code(t, offer.Secret, next), next), account.ErrCode, "twice")
 	assert.NoError(t, check(strings.ToUpper(codes[0]), next))
-	assert.ErrorIs(t, check(codes[0], next), study.ErrCode)
+	assert.ErrorIs(t, check(codes[0], next), account.ErrCode)
 	for range 4 {
-		assert.ErrorIs(t, check("123456", next), study.ErrCode)
+		assert.ErrorIs(t, check("123456", next), account.ErrCode)
 	}
 	later := next.Add(30 * time.Second)
-	assert.ErrorIs(t, check(code(t, offer.Secret, later), next), study.ErrTooSoon)
+	assert.ErrorIs(t, check(code(t, offer.Secret, later), next), account.ErrTooSoon)
 	assert.NoError(t, check(code(t, offer.Secret, later), later))
 	q, err := st.Person(ctx, p.ID)
 	require.NoError(t, err)
 	assert.Len(t, q.Recovery, 9)
-	require.NoError(t, study.DropFactor(ctx, st, s, q, codes[1], later))
+	require.NoError(t, account.DropFactor(ctx, st, s, q, codes[1], later))
 	q, err = st.Person(ctx, p.ID)
 	require.NoError(t, err)
 	assert.Nil(t, q.Totp)

@@ -1,4 +1,15 @@
-package study
+// Package analysis is a study as it now is: its evidence and its brief, computed once for all who
+// wait for them, and kept.
+//
+//   - analysis.go   the analysis of a study, its pages and what it stands on
+//   - kept.go       evidence kept in the database, and computed ahead
+//   - snapshot.go   the same while pages still arrive
+//   - measure.go    a draft against its brief, its field and our own pages
+//   - movement.go   what moved between two gatherings, and what is proposed to a brief that stands
+//   - own.go        own pages, and links to them; references.go  sources that did not rank
+//   - groups.go     the groups of a keyword list as they now are
+//   - searched.go   keywords against the pages of a study; what lists know of its findings
+package analysis
 
 import (
 	"cmp"

@@ -1,4 +1,4 @@
-package study
+package account
 
 import (
 	"crypto/rand"
@@ -15,22 +15,22 @@ import (
 const tokenBytes = 32
 
 // newToken makes what stands in an address or a cookie. It is not kept, but its digest.
-func newToken() (token string, digest []byte, err error) {
+func NewToken() (token string, digest []byte, err error) {
 	raw := make([]byte, tokenBytes)
 	if _, err = rand.Read(raw); err != nil {
 		return "", nil, err
 	}
 	token = base64.RawURLEncoding.EncodeToString(raw)
-	return token, digestOf(token), nil
+	return token, DigestOf(token), nil
 }
 
-func digestOf(token string) []byte {
+func DigestOf(token string) []byte {
 	d := sha256.Sum256([]byte(token))
 	return d[:]
 }
 
 // isToken tells what has the length of a token, before a database is asked.
-func isToken(s string) bool { return len(s) == base64.RawURLEncoding.EncodedLen(tokenBytes) }
+func IsToken(s string) bool { return len(s) == base64.RawURLEncoding.EncodedLen(tokenBytes) }
 
 // The costs of argon2id: 19 MiB, two passes, one lane (OWASP Password Storage Cheat Sheet).
 const (
@@ -41,7 +41,7 @@ const (
 )
 
 // hashed is a password as it is kept: salt and hash, each in base64.
-func hashed(password string) (string, error) {
+func Hashed(password string) (string, error) {
 	salt := make([]byte, 16)
 	if _, err := rand.Read(salt); err != nil {
 		return "", err
@@ -51,7 +51,7 @@ func hashed(password string) (string, error) {
 	return fmt.Sprintf("argon2id$%s$%s", enc.EncodeToString(salt), enc.EncodeToString(key)), nil
 }
 
-func matches(kept, password string) bool {
+func Matches(kept, password string) bool {
 	parts := strings.Split(kept, "$")
 	if len(parts) != 3 || parts[0] != "argon2id" {
 		return false

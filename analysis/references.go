@@ -1,4 +1,4 @@
-package study
+package analysis
 
 import (
 	"cmp"
@@ -29,7 +29,7 @@ func (a *Analyst) references(ctx context.Context, sc store.Scope, an *Analysis) 
 }
 
 // readExtra reads an extra source; its error is a *gather.Failure.
-func readExtra(at, name string, body []byte) (*reading.Reading, error) {
+func ReadExtra(at, name string, body []byte) (*reading.Reading, error) {
 	n, err := gather.Extra(name, body)
 	if err != nil {
 		return nil, &gather.Failure{Code: gather.Unreadable, Reason: Sentence(err.Error()), Err: err}

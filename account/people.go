@@ -1,4 +1,13 @@
-package study
+// Package account is who asks: people, how they prove who they are, and the members of a
+// publication.
+//
+//   - people.go    signing in and out, accounts, invitations, roles
+//   - password.go  passwords and tokens as they are kept
+//   - guesses.go   how often may be guessed
+//   - factor.go    the second factor (RFC 6238) and spare codes
+//   - identity.go  identities that an issuer vouches for
+//   - seal.go      what must not be read in the database
+package account
 
 import (
 	"context"
@@ -80,7 +89,7 @@ func Invite(ctx context.Context, st *store.Store, email string, publication int6
 	if email != "" && !IsEmail(email) {
 		return "", ErrEmail
 	}
-	token, digest, err := newToken()
+	token, digest, err := NewToken()
 	if err != nil {
 		return "", err
 	}
@@ -96,10 +105,10 @@ func Invite(ctx context.Context, st *store.Store, email string, publication int6
 
 // Ticket finds a link that is still good, and whom it is for, where they have an account.
 func Ticket(ctx context.Context, st *store.Store, token string) (t store.Ticket, known *store.Person, err error) {
-	if !isToken(token) {
+	if !IsToken(token) {
 		return t, nil, store.ErrNotFound
 	}
-	if t, err = st.Ticket(ctx, digestOf(token)); err != nil {
+	if t, err = st.Ticket(ctx, DigestOf(token)); err != nil {
 		return t, nil, err
 	}
 	if t.Email == "" {
@@ -126,7 +135,7 @@ func TakeTicket(ctx context.Context, st *store.Store, token, email, name, passwo
 		if err != nil {
 			return err
 		}
-		if err := tx.UseTicket(ctx, digestOf(token)); err != nil {
+		if err := tx.UseTicket(ctx, DigestOf(token)); err != nil {
 			return err
 		}
 		var p store.Person
@@ -145,14 +154,14 @@ func TakeTicket(ctx context.Context, st *store.Store, token, email, name, passwo
 				return ErrEmail
 			}
 			p = store.Person{Email: email, Name: name}
-			if p.Password, err = hashed(password); err != nil {
+			if p.Password, err = Hashed(password); err != nil {
 				return err
 			}
 			if err := tx.CreatePerson(ctx, &p); err != nil {
 				return err
 			}
 		case t.PublicationID != nil && known.Password != "":
-			if p = *known; !matches(p.Password, password) {
+			if p = *known; !Matches(p.Password, password) {
 				return ErrSignIn
 			}
 		default:
@@ -160,7 +169,7 @@ func TakeTicket(ctx context.Context, st *store.Store, token, email, name, passwo
 				return err
 			}
 			p = *known
-			kept, err := hashed(password)
+			kept, err := Hashed(password)
 			if err != nil {
 				return err
 			}
@@ -184,7 +193,7 @@ func TakeTicket(ctx context.Context, st *store.Store, token, email, name, passwo
 
 // begin makes a session and gives its token.
 func begin(ctx context.Context, st *store.Store, person int64, publication *int64, agent string) (string, error) {
-	token, digest, err := newToken()
+	token, digest, err := NewToken()
 	if err != nil {
 		return "", err
 	}
@@ -204,7 +213,7 @@ const nobody = "argon2id$AAAAAAAAAAAAAAAAAAAAAA$AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA
 // session yet, but what FinishSignIn takes with a code of it.
 func SignIn(ctx context.Context, st *store.Store, s *Sealer, email, password, from, agent, had string, now time.Time) (token, pending string, err error) {
 	key := from + " " + strings.TrimSpace(email)
-	may, err := st.Try(ctx, key, now, freeGuesses, longestPause)
+	may, err := st.Try(ctx, key, now, FreeGuesses, LongestPause)
 	if err != nil {
 		return "", "", err
 	}
@@ -219,14 +228,14 @@ func SignIn(ctx context.Context, st *store.Store, s *Sealer, email, password, fr
 	if kept == "" {
 		kept = nobody
 	}
-	if !matches(kept, password) || p.ID == 0 || p.DisabledAt != nil {
+	if !Matches(kept, password) || p.ID == 0 || p.DisabledAt != nil {
 		return "", "", ErrSignIn
 	}
 	if err := st.Passed(ctx, key); err != nil {
 		return "", "", err
 	}
 	if p.Totp != nil {
-		pending, err = s.give("sign-in", sealedAt{p.ID, now, hex.EncodeToString(digestOf(p.Password))})
+		pending, err = s.give("sign-in", sealedAt{p.ID, now, hex.EncodeToString(DigestOf(p.Password))})
 		return "", pending, err
 	}
 	if err := SignOut(ctx, st, had); err != nil {
@@ -243,10 +252,10 @@ func SignInAs(ctx context.Context, st *store.Store, person int64, agent string) 
 
 // SignOut ends a session by its token; one that is none is none the worse.
 func SignOut(ctx context.Context, st *store.Store, token string) error {
-	if !isToken(token) {
+	if !IsToken(token) {
 		return nil
 	}
-	x, p, err := st.SessionBy(ctx, digestOf(token))
+	x, p, err := st.SessionBy(ctx, DigestOf(token))
 	if errors.Is(err, store.ErrNotFound) {
 		return nil
 	}
@@ -266,10 +275,10 @@ var ErrNowhere = errors.New("you are a member of no publication")
 // Who finds who asks by the token of their session: store.ErrNotFound where it opens nothing,
 // ErrNowhere where they are a member of nothing any more.
 func Who(ctx context.Context, st *store.Store, token string, now time.Time) (*Visitor, error) {
-	if !isToken(token) {
+	if !IsToken(token) {
 		return nil, store.ErrNotFound
 	}
-	x, p, err := st.SessionBy(ctx, digestOf(token))
+	x, p, err := st.SessionBy(ctx, DigestOf(token))
 	if err != nil {
 		return nil, err
 	}
@@ -301,13 +310,13 @@ func Confirm(ctx context.Context, st *store.Store, p store.Person, password stri
 		return nil
 	}
 	key := fmt.Sprintf("change %d", p.ID)
-	may, err := st.Try(ctx, key, now, freeGuesses, longestPause)
+	may, err := st.Try(ctx, key, now, FreeGuesses, LongestPause)
 	switch {
 	case err != nil:
 		return err
 	case !may:
 		return ErrTooSoon
-	case !matches(p.Password, password):
+	case !Matches(p.Password, password):
 		return ErrSignIn
 	}
 	return st.Passed(ctx, key)
@@ -325,7 +334,7 @@ func ChangePassword(ctx context.Context, st *store.Store, v *Visitor, was, next 
 	if err := checkPassword(next, v.Person.Name, v.Person.Email); err != nil {
 		return err
 	}
-	kept, err := hashed(next)
+	kept, err := Hashed(next)
 	if err != nil {
 		return err
 	}

@@ -1,4 +1,4 @@
-package study
+package account
 
 import (
 	"bytes"
@@ -132,7 +132,7 @@ func TakeFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person,
 	for i := range digests {
 		raw := strings.ToLower(rand.Text()[:12]) // 60 bits
 		codes = append(codes, raw[:4]+"-"+raw[4:8]+"-"+raw[8:])
-		digests[i] = hex.EncodeToString(digestOf(raw))
+		digests[i] = hex.EncodeToString(DigestOf(raw))
 	}
 	return codes, again, st.SetFactor(ctx, p.ID, kept, step, digests)
 }
@@ -156,7 +156,7 @@ func stepOf(secret, code string, now time.Time) (int64, bool) {
 // good once; it is used up then. Wrong ones are counted: only who has the password comes this far.
 func CheckFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person, code string, now time.Time) error {
 	key := fmt.Sprintf("factor %d", p.ID)
-	may, err := st.Try(ctx, key, now, freeGuesses, longestPause)
+	may, err := st.Try(ctx, key, now, FreeGuesses, LongestPause)
 	switch {
 	case err != nil:
 		return err
@@ -177,7 +177,7 @@ func CheckFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person
 			}
 			return r
 		}, code))
-		used, err = st.UseRecovery(ctx, p.ID, hex.EncodeToString(digestOf(raw)))
+		used, err = st.UseRecovery(ctx, p.ID, hex.EncodeToString(DigestOf(raw)))
 	}
 	if err != nil {
 		return err
@@ -206,7 +206,7 @@ func FinishSignIn(ctx context.Context, st *store.Store, s *Sealer, pending, code
 	if err != nil {
 		return "", err
 	}
-	if p.DisabledAt != nil || p.Totp == nil || x.Text != hex.EncodeToString(digestOf(p.Password)) {
+	if p.DisabledAt != nil || p.Totp == nil || x.Text != hex.EncodeToString(DigestOf(p.Password)) {
 		return "", ErrStale // the password was changed meanwhile
 	}
 	if err := CheckFactor(ctx, st, s, p, code, now); err != nil {

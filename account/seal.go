@@ -1,4 +1,4 @@
-package study
+package account
 
 import (
 	"crypto/aes"

@@ -1,4 +1,4 @@
-package study
+package analysis
 
 import (
 	"cmp"
@@ -157,3 +157,10 @@ func nearest(e *evidence.Evidence, pages map[int64]map[string]int) []int64 {
 	slices.SortStableFunc(ids, func(a, b int64) int { return cmp.Compare(score[b], score[a]) })
 	return ids[:min(len(ids), nearOwn)]
 }
+
+// mostStems is how many stems of an own page are kept to find it by. Our own.
+const mostStems = 400
+
+// nearOwn is how many own pages are looked at closely for one brief: those whose words are
+// nearest to the field's. Our own.
+const nearOwn = 60

@@ -1,0 +1,4 @@
+package account
+
+// StepOf is what it is within.
+var StepOf = stepOf

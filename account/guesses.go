@@ -1,0 +1,16 @@
+package account
+
+import (
+	"errors"
+	"time"
+)
+
+var ErrTooSoon = errors.New("too many wrong passwords; wait a moment")
+
+const FreeGuesses = 5
+
+// Guessing is slowed down from the sixth wrong password on, a link at a time, never for longer
+// than the longest pause: whoever knows the password gets in after that. Our own.
+const (
+	LongestPause = 30 * time.Second
+)

@@ -1,7 +1,0 @@
-package study
-
-// What tests look at within.
-var (
-	StepOf        = stepOf
-	SnapshotLasts = snapshotLasts
-)
