@@ -3,22 +3,28 @@
 # Both install what the machine lacks: Debian's packages below, and npm's by the lock file.
 
 SHELL := /bin/bash
+# Gin's answers in MessagePack are not wanted, and bring a codec of some megabytes.
+export GOFLAGS := -tags=nomsgpack
 PORT ?= 8080
 STAMP := web/kit/static/dist/.stamp
 BUNDLE := web/kit/static/dist/draft.js
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 
-.PHONY: demo test build bench load vulnerabilities eval office lint assets lexicon deps deps-test screenshots clean
+.PHONY: demo test test-js build bench load vulnerabilities eval office lint assets lexicon deps deps-test screenshots clean
 
 demo: build
 	@exec bin/corpulan demo --listen 127.0.0.1:$(PORT) $(if $(RESET),--reset)
 
 build: deps assets
 	@echo "Building the program; the first time its modules are fetched, which takes a minute or two"
-	@go build -ldflags "-X main.version=$$(git describe --always --dirty 2>/dev/null || echo unknown)" -o bin/corpulan ./cmd/corpulan
+	@go build -ldflags "-s -w -X main.version=$$(git describe --always --dirty 2>/dev/null || echo unknown)" -o bin/corpulan ./cmd/corpulan
 
-test: deps-test assets lint
+test: deps-test assets lint test-js
 	go run ./localpg/withpg go test -count=1 -timeout 25m ./...
+
+# What runs in the browser and is written by hand, by node's own test runner.
+test-js: assets
+	@node --test web/draft/editor/*.test.js web/kit/*.test.js >.test-js.log || { cat .test-js.log; exit 1; }; grep -E '^# (tests|pass)' .test-js.log; rm -f .test-js.log
 
 bench: deps assets
 	go run ./localpg/withpg go test -run '^$$' -bench . -benchmem ./core/... ./store ./jobs ./web

@@ -49,7 +49,7 @@ func Draft(name string, in io.Reader) (*draft.Node, error) {
 		return fragment(plainBody(string(b)))
 	}
 	head, body := frontMatter(b)
-	if err := tameMarkdown(body); err != nil {
+	if err := checkMarkdown(body); err != nil {
 		return nil, err
 	}
 	var out bytes.Buffer
@@ -71,8 +71,8 @@ const (
 	mostSignsTogether = 1000    // brackets, stars and the like in one paragraph
 )
 
-// tameMarkdown refuses a text that is beyond the bounds.
-func tameMarkdown(b []byte) error {
+// checkMarkdown refuses a text that is beyond the bounds.
+func checkMarkdown(b []byte) error {
 	if len(b) > largestMarkdown {
 		return fmt.Errorf("a draft in Markdown has at most %d MiB", largestMarkdown>>20)
 	}

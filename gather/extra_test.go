@@ -10,7 +10,7 @@ import (
 
 	"corpulan/core/draft"
 
-	"github.com/go-pdf/fpdf"
+	"codeberg.org/go-pdf/fpdf"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -120,7 +120,7 @@ func TestAgainstPDFToText(t *testing.T) {
 	if _, err := exec.LookPath("pdftotext"); err != nil {
 		t.Skip("pdftotext is not here")
 	}
-	out, err := exec.Command("go", "list", "-m", "-f", "{{.Dir}}", "github.com/go-pdf/fpdf").Output()
+	out, err := exec.Command("go", "list", "-m", "-f", "{{.Dir}}", "codeberg.org/go-pdf/fpdf").Output()
 	require.NoError(t, err)
 	dir := filepath.Join(strings.TrimSpace(string(out)), "pdf", "reference")
 	for _, name := range []string{"Fpdf_MultiCell.pdf", "Fpdf_AddUTF8Font.pdf", "Fpdf_CellFormat_codepage.pdf", "Fpdf_ClipText.pdf", "Fpdf_SplitLines_tables.pdf", "Fpdf_AddPage.pdf"} {

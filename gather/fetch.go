@@ -92,7 +92,7 @@ func (f *Fetcher) Through(g Gate) *Fetcher {
 
 // NewFetcher makes a fetcher whose connections are made by dial; see Guard.
 func NewFetcher(limits Limits, dial func(ctx context.Context, network, address string) (net.Conn, error)) *Fetcher {
-	f := &Fetcher{limits: limits, gates: []Gate{&turns{hosts: map[string]*turn{}}}, robots: newRobotsCache()}
+	f := &Fetcher{limits: limits, gates: []Gate{&throttle{hosts: map[string]*turn{}}}, robots: newRobotsCache()}
 	client := &http.Client{
 		Transport: &http.Transport{
 			DialContext:            dial,

@@ -88,7 +88,7 @@ func TestRobotsThatHaveMoved(t *testing.T) {
 // Hosts that nobody waits for any more are forgotten, and rules when there are
 // too many of them.
 func TestHostsAreForgotten(t *testing.T) {
-	gate := &turns{hosts: map[string]*turn{}}
+	gate := &throttle{hosts: map[string]*turn{}}
 	for i := range 5000 {
 		leave, err := gate.Enter(t.Context(), fmt.Sprintf("h%d.example", i), time.Second, 0)
 		require.NoError(t, err)

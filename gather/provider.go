@@ -8,7 +8,7 @@
 //   - resultspage.go  a saved results page
 //   - ranks.go        ranks as CSV, TSV or XLSX
 //   - fetch.go, follow.go, failures.go  pages by HTTP, wherever they have gone, and why not
-//   - guard.go, robots.go, turns.go     where to, whether, and when
+//   - guard.go, robots.go, throttle.go     where to, whether, and when
 //   - archive.go, mhtml.go, warcreader.go      pages in files
 //   - warcwriter.go   captures taken along
 package gather

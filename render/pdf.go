@@ -11,7 +11,7 @@ import (
 
 	"corpulan/core/brief"
 
-	"github.com/go-pdf/fpdf"
+	"codeberg.org/go-pdf/fpdf"
 )
 
 //go:embed all:fonts

@@ -29,7 +29,7 @@ type Doc struct {
 	Abbreviations map[string]string
 	LongForms     map[string]string // as written, by the stem key of the short form
 
-	company map[string]*Company // of content words, folded
+	distribution map[string]*Distribution // of content words, folded
 }
 
 // Sentence is a stretch of one section's text or heading, cut into tokens.
@@ -98,7 +98,7 @@ func (d *Doc) Cut() int { return d.Reading.Counts.Words - d.Words }
 // count: it is made of tokens, phrases and text. Measured, it is right to a
 // factor of two from the demo's articles to a page of 50,000 words no two alike.
 func (d *Doc) Size() int64 {
-	size := int64(15_000) + 220*int64(len(d.Phrases)) + 90*int64(len(d.company))
+	size := int64(15_000) + 220*int64(len(d.Phrases)) + 90*int64(len(d.distribution))
 	for i := range d.Sentences {
 		size += 64*int64(len(d.Sentences[i].Tokens)) + 100
 	}

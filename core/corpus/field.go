@@ -6,7 +6,7 @@
 //   - tokens.go      words, parts of words, addresses
 //   - phrases.go      which phrases a page uses, and how often
 //   - shape.go        which runs of words look like a term
-//   - company.go     in what company words stand
+//   - distribution.go     in what company words stand
 //   - wordclass.go    what follows: nouns, verbs, adjectives
 //   - capitals.go     which words the field writes with a capital
 //   - nearness.go    how near pages and sections are to the keyword
@@ -38,10 +38,10 @@ type Field struct {
 	Keyword  string
 	Capitals map[string]float64 // see capitalsOf
 
-	rare    map[string]float64 // see SectionIDF
-	near    *Nearness          // see Nearness
-	priors  map[string]Class   // asked for so far
-	company map[string]Company // of content words over all docs, folded
+	rare         map[string]float64      // see SectionIDF
+	near         *Nearness               // see Nearness
+	priors       map[string]Class        // asked for so far
+	distribution map[string]Distribution // of content words over all docs, folded
 }
 
 // NewField brings pages together for a keyword of a market with this language.

@@ -113,7 +113,7 @@ func (s *shape) judge(t Token) part {
 	if adverb {
 		return 0
 	}
-	c := s.doc.companyOf(t.Folded).class(t.Folded, p, s.lang)
+	c := s.doc.distributionOf(t.Folded).class(t.Folded, p, s.lang)
 	switch {
 	case c.Noun >= leastNoun:
 		return all
@@ -136,7 +136,7 @@ const leastNoun = 0.25
 // judgeByCapitals is judge for languages whose nouns have capitals.
 func (s *shape) judgeByCapitals(t Token) part {
 	const all = canBegin | canStand | canEnd | canBeAlone
-	c := s.doc.companyOf(t.Folded)
+	c := s.doc.distributionOf(t.Folded)
 	common := s.lang.Rank(t.Folded) > 0 && s.lang.Rank(t.Folded) <= commonWords
 	switch {
 	case c.Capitals > c.Smalls:

@@ -22,7 +22,7 @@ const mostlyFirst = 0.8
 // ClassOf joins what a dictionary says of a folded word with the company the field
 // keeps it in: a Dirichlet prior with the counts of the field on top.
 func (f *Field) ClassOf(folded string) Class {
-	return f.CompanyOf(folded).class(folded, f.Prior(folded), f.Language)
+	return f.DistributionOf(folded).class(folded, f.Prior(folded), f.Language)
 }
 
 // Prior is what is known of a folded word before the field is read.
@@ -35,7 +35,7 @@ func (f *Field) Prior(folded string) Class {
 	return p
 }
 
-func (c Company) class(folded string, p Class, lang *language.Language) Class {
+func (c Distribution) class(folded string, p Class, lang *language.Language) Class {
 	noun, verb, adjective := priorWeight*p.Noun, priorWeight*p.Verb, priorWeight*p.Adjective
 	noun += float64(c.Heads)
 	verb += float64(c.Acts)

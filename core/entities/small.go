@@ -74,8 +74,8 @@ func (t *trimmer) isSmallName(folded string) bool {
 			return false
 		}
 	}
-	c := t.CompanyOf(folded)
+	c := t.DistributionOf(folded)
 	uses := float64(c.Count)
 	return c.Count >= fewestSmall && float64(c.Measures+c.Acts+c.Predicates+t.determined[folded]) <= mostAsNoun*uses && float64(t.alone[folded]) >= fewestAlone*uses &&
-		t.CompanyOf(folded+"s").Count == 0
+		t.DistributionOf(folded+"s").Count == 0
 }

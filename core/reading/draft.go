@@ -59,10 +59,10 @@ func Content(p Page) (*Reading, *html.Node, error) {
 
 // Parse parses HTML of any kind within the bounds that pages are read in: in time in line with
 // its length, and flattened where it nests too deep.
-func Parse(b []byte) (*html.Node, error) { return parse(tame(b)) }
+func Parse(b []byte) (*html.Node, error) { return parse(limitFormatting(b)) }
 
 // copy is a node with what is below it, without what is cut; nil for what is. Deep trees were
-// tamed before they were parsed, so that this ends.
+// limited before they were parsed, so that this ends.
 func (w *writer) copy(n *html.Node) *html.Node {
 	if w.cut[n] != "" || n.Type != html.ElementNode && n.Type != html.TextNode {
 		return nil

@@ -4,7 +4,7 @@
 //
 // The way of a page:
 //
-//   - decode.go, xhtml.go, tame.go, parse.go  bytes to a tree, whatever they are
+//   - decode.go, xhtml.go, limits.go, parse.go  bytes to a tree, whatever they are
 //   - meta.go, structured.go   what the page says of itself
 //   - content.go               where the author's text stands, and what is cut
 //   - furniture.go             what elements are furniture, by tag, role and class
@@ -247,7 +247,7 @@ func readAll(p Page, ask func(*document) opinion) (*Reading, *writer, error) {
 	if what := notHTML(p.Body, p.ContentType); what != "" {
 		return nil, nil, &NotHTMLError{what}
 	}
-	root, err := parse(tame(openXHTML(decode(p.Body, p.ContentType))))
+	root, err := parse(limitFormatting(openXHTML(decode(p.Body, p.ContentType))))
 	if err != nil {
 		return nil, nil, fmt.Errorf("parsing HTML: %w", err)
 	}

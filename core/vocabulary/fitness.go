@@ -82,14 +82,14 @@ func unfit(t *Term, m *merged, f *corpus.Field) string {
 		if begin.Noun < leastNoun || end.Verb > mostVerb {
 			return isFragment
 		}
-		if lang.EndsAsVerb(last) && lang.Links(forms[len(forms)-2]) && f.CompanyOf(last).Heads == 0 {
+		if lang.EndsAsVerb(last) && lang.Links(forms[len(forms)-2]) && f.DistributionOf(last).Heads == 0 {
 			return isVerb // "moyen d'éviter"
 		}
 	case end.Noun < leastNoun:
 		return isFragment
 	case lang.Senses && isPlural(forms[len(forms)-2]) && f.Prior(last).Verb > verbSense: // what stands before a noun is singular
 		return isVerb
-	case lang.Links(forms[1]) && isMeasureOf(f.CompanyOf(first)):
+	case lang.Links(forms[1]) && isMeasureOf(f.DistributionOf(first)):
 		return isMeasure
 	}
 	begun, count, whole := 0, 0, 0
@@ -119,7 +119,7 @@ func isPlural(form string) bool {
 	return len(form) > 3 && strings.HasSuffix(form, "s") && !strings.HasSuffix(form, "ss") && !strings.HasSuffix(form, "us") && !strings.HasSuffix(form, "is")
 }
 
-func isMeasureOf(c corpus.Company) bool {
+func isMeasureOf(c corpus.Distribution) bool {
 	return c.Measures > 2 && float64(c.Measures) > mostMeasures*float64(c.Heads)
 }
 
@@ -139,11 +139,11 @@ func unfitWord(t *Term, m *merged, f *corpus.Field) string {
 		}
 	}
 	var noun, verb, adjective, all, listed float64
-	var company corpus.Company
+	var company corpus.Distribution
 	for _, w := range m.wordForms() {
 		class, weight := f.ClassOf(w.Text), float64(w.Count)
 		noun, verb, adjective, all = noun+weight*class.Noun, verb+weight*class.Verb, adjective+weight*class.Adjective, all+weight
-		company.Add(f.CompanyOf(w.Text))
+		company.Add(f.DistributionOf(w.Text))
 		listed += weight * f.Prior(w.Text).Noun
 	}
 	rare := generalFrequency(m, lang) < rareWord

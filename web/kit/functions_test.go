@@ -29,4 +29,3 @@ func TestSaying(t *testing.T) {
 		assert.Equal(t, want, fileName(keyword))
 	}
 }
-

@@ -57,15 +57,15 @@ type movementBody struct {
 	Gathered  []store.Gathering // that have ended, the newest first
 	From, To  store.Gathering
 	Movement  *change.Movement // nil where there is only one gathering
-	Gist      gist
+	Summary   summary
 	Proposals []change.Proposal
 	Line      template.HTML // of the own site's places
 	Own       string        // the registered domain of the own site
 	Running   bool
 }
 
-// gist is what moved in a sentence, and what to do.
-type gist struct {
+// summary is what moved in a sentence, and what to do.
+type summary struct {
 	Since store.Gathering
 	Says  []string
 	Do    string
@@ -101,7 +101,7 @@ func (s *handlers) movementBody(c *gin.Context) (b movementBody, an *kit.Analysi
 	if b.Proposals, err = s.Analyst.Proposals(ctx, s.Scope(c), an.Analysis); err != nil {
 		return b, an, err
 	}
-	b.Gist = gistOf(b.From, b.To, b.Movement, b.Proposals, an)
+	b.Summary = summaryOf(b.From, b.To, b.Movement, b.Proposals, an)
 	var places []int
 	said := s.Tongue(c).Say("places of our pages over all gatherings, the oldest first:")
 	for _, g := range slices.Backward(b.Gathered) {
@@ -121,9 +121,9 @@ func placeOf(g store.Gathering) int {
 	return *g.Place
 }
 
-// gistOf says in a sentence what moved, the weightiest first, and what to do about it.
-func gistOf(from, to store.Gathering, m *change.Movement, proposals []change.Proposal, an *kit.Analysis) gist {
-	g := gist{Since: from}
+// summaryOf says in a sentence what moved, the weightiest first, and what to do about it.
+func summaryOf(from, to store.Gathering, m *change.Movement, proposals []change.Proposal, an *kit.Analysis) summary {
+	g := summary{Since: from}
 	say := func(format string, args ...any) { g.Says = append(g.Says, fmt.Sprintf(format, args...)) }
 	switch was, is := placeOf(from), placeOf(to); {
 	case was > 0 && is == 0:

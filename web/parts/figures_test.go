@@ -21,4 +21,3 @@ func TestDifferencesAreToldInUnitsWhereFew(t *testing.T) {
 	assert.Equal(t, "", row(4, 4, ""))
 	assert.Equal(t, "", FigureRow{}.Compare(), "nothing to compare")
 }
-

@@ -2,10 +2,10 @@ package corpus
 
 import "corpulan/core/language"
 
-// Company is in what company a word stands inside sentences. The field's own use of
+// Distribution is what a word stands beside inside sentences (Harris 1954). The field's own use of
 // a word tells what it is there, where a dictionary only tells what it can be: "drop"
 // is a verb to most, and the handlebar to cyclists.
-type Company struct {
+type Distribution struct {
 	Count int
 	// Heads is how often it is the noun of a phrase: an article, another determiner
 	// or a preposition before it, and no further word of the phrase after it ("on the back of", "with mudguards").
@@ -25,7 +25,7 @@ type Company struct {
 }
 
 // Add sums the company of two words.
-func (c *Company) Add(o Company) {
+func (c *Distribution) Add(o Distribution) {
 	c.Count += o.Count
 	c.Heads += o.Heads
 	c.Modifies += o.Modifies
@@ -39,7 +39,7 @@ func (c *Company) Add(o Company) {
 
 // countCompany notes the company of every content word of the page.
 func (d *Doc) countCompany(lang *language.Language) {
-	d.company = make(map[string]*Company, len(d.Lower)+len(d.Lower)/4)
+	d.distribution = make(map[string]*Distribution, len(d.Lower)+len(d.Lower)/4)
 	for n := range d.Sentences {
 		s := &d.Sentences[n]
 		if s.Heading || s.Again || s.Foreign || !s.isProse() {
@@ -50,10 +50,10 @@ func (d *Doc) countCompany(lang *language.Language) {
 			if t.Stop || t.Number {
 				continue
 			}
-			c := d.company[t.Folded]
+			c := d.distribution[t.Folded]
 			if c == nil {
-				c = &Company{}
-				d.company[t.Folded] = c
+				c = &Distribution{}
+				d.distribution[t.Folded] = c
 			}
 			c.note(s.Tokens, i, lang)
 		}
@@ -61,7 +61,7 @@ func (d *Doc) countCompany(lang *language.Language) {
 }
 
 // note adds the company of one use of a word.
-func (c *Company) note(toks []Token, i int, lang *language.Language) {
+func (c *Distribution) note(toks []Token, i int, lang *language.Language) {
 	t := &toks[i]
 	c.Count++
 	switch {
@@ -160,19 +160,21 @@ func (s *Sentence) isProse() bool {
 	return false
 }
 
-func (d *Doc) companyOf(folded string) Company {
-	if c := d.company[folded]; c != nil {
+func (d *Doc) distributionOf(folded string) Distribution {
+	if c := d.distribution[folded]; c != nil {
 		return *c
 	}
-	return Company{}
+	return Distribution{}
 }
 
-// CompanyOf is the company of a folded word over all pages of the field: of its form where
+// DistributionOf is the company of a folded word over all pages of the field: of its form where
 // other forms may be another part of speech ("drop", "dropped"), and of all its forms
 // in languages whose words are mostly told by their company.
-func (f *Field) CompanyOf(folded string) Company { return f.company[f.companyKey(folded)] }
+func (f *Field) DistributionOf(folded string) Distribution {
+	return f.distribution[f.distributionKey(folded)]
+}
 
-func (f *Field) companyKey(folded string) string {
+func (f *Field) distributionKey(folded string) string {
 	if f.Language.Senses || f.Language.NounsHaveCapitals {
 		return folded
 	}
@@ -180,13 +182,13 @@ func (f *Field) companyKey(folded string) string {
 }
 
 func (f *Field) addCompany() {
-	f.company = map[string]Company{}
+	f.distribution = map[string]Distribution{}
 	for _, d := range f.Docs {
-		for w, c := range d.company {
-			key := f.companyKey(w)
-			sum := f.company[key]
+		for w, c := range d.distribution {
+			key := f.distributionKey(w)
+			sum := f.distribution[key]
 			sum.Add(*c)
-			f.company[key] = sum
+			f.distribution[key] = sum
 		}
 	}
 }

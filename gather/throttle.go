@@ -6,8 +6,8 @@ import (
 	"time"
 )
 
-// turns is the gate of one process.
-type turns struct {
+// throttle is the gate of one process.
+type throttle struct {
 	mu    sync.Mutex
 	hosts map[string]*turn
 }
@@ -23,7 +23,7 @@ type turn struct {
 const mostIdle = 256
 
 // Enter implements Gate.
-func (t *turns) Enter(ctx context.Context, host string, _, delay time.Duration) (leave func(), err error) {
+func (t *throttle) Enter(ctx context.Context, host string, _, delay time.Duration) (leave func(), err error) {
 	h := t.join(host)
 	select {
 	case h.token <- struct{}{}:
@@ -52,7 +52,7 @@ func (t *turns) Enter(ctx context.Context, host string, _, delay time.Duration) 
 	}, nil
 }
 
-func (t *turns) join(host string) *turn {
+func (t *throttle) join(host string) *turn {
 	t.mu.Lock()
 	defer t.mu.Unlock()
 	h := t.hosts[host]
@@ -71,7 +71,7 @@ func (t *turns) join(host string) *turn {
 	return h
 }
 
-func (t *turns) part(h *turn) {
+func (t *throttle) part(h *turn) {
 	t.mu.Lock()
 	defer t.mu.Unlock()
 	h.waiting--

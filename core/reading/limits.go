@@ -11,7 +11,7 @@ import (
 // (HTML Standard, 13.2.4.3): 440 different <b> before 7,000 paragraphs are three
 // million elements, of 50 kB of source. It also compares the attributes of such
 // elements pair by pair, and those of every further <body> with the first's.
-// tame bounds this before the page is parsed, in one pass over its tokens. Pages
+// limitFormatting bounds this before the page is parsed, in one pass over its tokens. Pages
 // that people wrote go through untouched.
 
 // formatting are the elements that are opened again; <a> and <nobr> close
@@ -19,7 +19,7 @@ import (
 var formatting = map[atom.Atom]bool{atom.B: true, atom.Big: true, atom.Code: true, atom.Em: true, atom.Font: true, atom.I: true, atom.S: true,
 	atom.Small: true, atom.Strike: true, atom.Strong: true, atom.Tt: true, atom.U: true, atom.Nobr: true, atom.A: true}
 
-// Bounds of tame, our own: beyond all that pages of the web have, and such that
+// Bounds of limitFormatting, our own: beyond all that pages of the web have, and such that
 // a page up to them costs no more than its length.
 const (
 	mostReopened   = 200_000 // elements opened again by a page, about, and one more for every four bytes
@@ -29,10 +29,10 @@ const (
 	longTag        = 200
 )
 
-// tame gives a page back as it is, or without the tags that would make parsing
+// limitFormatting gives a page back as it is, or without the tags that would make parsing
 // it cost out of all proportion to its length.
-func tame(page []byte) []byte {
-	t := tamer{reopenable: map[string]int{}}
+func limitFormatting(page []byte) []byte {
+	t := formattingLimiter{reopenable: map[string]int{}}
 	t.scan(page)
 	if t.reopened <= mostReopened+len(page)/4 && !t.wide && t.bodies <= mostBodies {
 		return page
@@ -40,10 +40,10 @@ func tame(page []byte) []byte {
 	return strip(page, t.reopened > mostReopened+len(page)/4)
 }
 
-// tamer reckons, from above, how many elements the parser opens again: with
+// formattingLimiter reckons, from above, how many elements the parser opens again: with
 // every token as many as are then open and were not closed in good order. Of the
 // same tag with the same attributes the parser itself keeps three.
-type tamer struct {
+type formattingLimiter struct {
 	stack      []openTag
 	reopenable map[string]int // start tags left open, as they are written
 	left       int            // of them, at most three of each kind
@@ -63,7 +63,7 @@ type openTag struct {
 // Our own.
 const deepestKept = 2000
 
-func (t *tamer) scan(page []byte) {
+func (t *formattingLimiter) scan(page []byte) {
 	z := html.NewTokenizer(bytes.NewReader(page))
 	for {
 		switch z.Next() {
@@ -125,7 +125,7 @@ func (t *tamer) scan(page []byte) {
 }
 
 // close takes a formatting element that was closed in good order off the reckoning.
-func (t *tamer) close(tag openTag) {
+func (t *formattingLimiter) close(tag openTag) {
 	if tag.key == "" {
 		return
 	}
@@ -148,7 +148,7 @@ func countAttributes(z *html.Tokenizer) int {
 	}
 }
 
-// strip takes out of a page what tame found: the formatting elements, if there
+// strip takes out of a page what limitFormatting found: the formatting elements, if there
 // are too many of them, attributes beyond the bounds, and further bodies. All
 // text stays.
 func strip(page []byte, format bool) []byte {

@@ -1,0 +1,67 @@
+// The keyboard, on a page with one list: node's own test runner runs it, in a DOM of happy-dom's.
+import assert from 'node:assert/strict'
+import { readFileSync } from 'node:fs'
+import { beforeEach, test } from 'node:test'
+import { Window } from 'happy-dom'
+
+const script = readFileSync(new URL('static/keys.js', import.meta.url), 'utf8')
+let window, document, pressed, clock
+
+const key = (target, k, more = {}) => target.dispatchEvent(new window.KeyboardEvent('keydown', { key: k, bubbles: true, cancelable: true, ...more }))
+const here = () => document.activeElement ?? document.body
+
+beforeEach(() => {
+  window = new Window({ url: 'http://here/studies/7/evidence' })
+  document = window.document
+  document.body.dataset.study = '7'
+  document.body.innerHTML = `<a href="/studies/7/brief" data-go="b">Brief</a><input id="filter"><textarea id="note"></textarea>
+    <table data-rows><tbody>${['one', 'two'].map(n => `<tr data-row="${n}" tabindex="-1"><td><button data-key="d" data-of="${n}">drop</button></td></tr>`).join('')}</tbody></table>`
+  pressed = []
+  for (const b of document.querySelectorAll('button')) b.addEventListener('click', () => pressed.push(b.dataset.of))
+  Object.defineProperty(window.HTMLElement.prototype, 'offsetParent', { get() { return document.body }, configurable: true })
+  window.HTMLElement.prototype.scrollIntoView = () => {}
+  clock = 10_000
+  const performance = { now: () => clock }
+  new Function('window', 'document', 'performance', 'location', 'htmx', 'tell', 'getSelection', 'bootstrap', script)(window, document, performance, window.location, { ajax: (...a) => pressed.push(a[1]) }, t => t, () => window.getSelection(), {})
+})
+
+test('j goes into the list, and a letter then acts on its row', () => {
+  key(document.body, 'd')
+  assert.deepEqual(pressed, [], 'no row has been gone to')
+  key(document.body, 'j')
+  key(here(), 'd')
+  key(here(), 'j')
+  key(here(), 'd')
+  assert.deepEqual(pressed, ['one', 'two'])
+})
+
+test('no letter acts while somebody types, nor for a second after', () => {
+  key(document.body, 'j')
+  const note = document.querySelector('#note')
+  note.focus()
+  key(note, 'd')
+  note.blur()
+  document.querySelector('[data-row=one]').focus()
+  clock += 500
+  key(here(), 'd')
+  assert.deepEqual(pressed, [])
+  clock += 1500
+  key(here(), 'd')
+  assert.deepEqual(pressed, ['one'])
+})
+
+test('with a key held that belongs to the browser no letter acts', () => {
+  key(document.body, 'j')
+  key(here(), 'd', { ctrlKey: true })
+  assert.deepEqual(pressed, [])
+})
+
+test('u takes back what was done in the study', () => {
+  key(document.body, 'u')
+  assert.deepEqual(pressed, ['/studies/7/undo'])
+})
+
+test('slash goes to the filter', () => {
+  key(document.body, '/')
+  assert.equal(document.activeElement.id, 'filter')
+})
