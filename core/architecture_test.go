@@ -8,10 +8,12 @@ import (
 	"go/ast"
 	"go/parser"
 	"go/token"
+	"go/types"
 	"io"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -114,6 +116,87 @@ func lines(t *testing.T, u unit) (n int) {
 		n += bytes.Count(b, []byte("\n"))
 	}
 	return n
+}
+
+// What people do is a command in study or account: the interface asks the store, and changes nothing
+// there itself. Which methods of the store write is read off the store: those that call a writer of
+// GORM's or hold SQL that writes, and those that call them.
+func TestTheInterfaceOnlyReads(t *testing.T) {
+	writers := storeWriters(t)
+	require.Greater(t, len(writers), 60)
+	for _, reads := range []string{"Study", "Results", "Ledger", "Brief", "Remarks", "Lexicon", "Publication"} {
+		assert.NotContains(t, writers, reads)
+	}
+	ofStore := regexp.MustCompile(`(^|\.)(Scope\(c\)|Store|In\([^()]*\)|Across\([^()]*\)|sc|scope|across)$`)
+	for _, u := range units(t) {
+		if room(u.ImportPath) != "web" {
+			continue
+		}
+		for _, f := range u.GoFiles {
+			file, err := parser.ParseFile(token.NewFileSet(), filepath.Join(u.Dir, f), nil, 0)
+			require.NoError(t, err)
+			ast.Inspect(file, func(n ast.Node) bool {
+				s, ok := n.(*ast.SelectorExpr)
+				if ok && writers[s.Sel.Name] {
+					assert.NotRegexp(t, ofStore, types.ExprString(s.X), "%s/%s writes: %s", u.ImportPath, f, s.Sel.Name)
+				}
+				return true
+			})
+		}
+	}
+}
+
+// storeWriters are the methods of the store that change something.
+func storeWriters(t *testing.T) map[string]bool {
+	t.Helper()
+	calls, writers := map[string][]string{}, map[string]bool{}
+	ofGorm := []string{"Create", "Save", "Updates", "Update", "UpdateColumn", "UpdateColumns", "Delete", "CreateInBatches", "FirstOrCreate"}
+	sql := regexp.MustCompile(`(?i)^[` + "`" + `"\s]*(with [^;]*)?\b(insert into|update|delete from|truncate)\b`)
+	for _, u := range units(t) {
+		if u.ImportPath != "corpulan/store" {
+			continue
+		}
+		for _, f := range u.GoFiles {
+			file, err := parser.ParseFile(token.NewFileSet(), filepath.Join(u.Dir, f), nil, 0)
+			require.NoError(t, err)
+			for _, d := range file.Decls {
+				fn, ok := d.(*ast.FuncDecl)
+				if !ok || fn.Body == nil || fn.Name.Name == "Migrate" {
+					continue
+				}
+				name := fn.Name.Name
+				ast.Inspect(fn.Body, func(n ast.Node) bool {
+					switch n := n.(type) {
+					case *ast.CallExpr:
+						switch of := n.Fun.(type) {
+						case *ast.SelectorExpr:
+							writers[name] = writers[name] || slices.Contains(ofGorm, of.Sel.Name)
+							calls[name] = append(calls[name], of.Sel.Name)
+						case *ast.Ident:
+							calls[name] = append(calls[name], of.Name)
+						}
+					case *ast.BasicLit:
+						writers[name] = writers[name] || n.Kind == token.STRING && sql.MatchString(n.Value)
+					}
+					return true
+				})
+			}
+		}
+	}
+	for grown := true; grown; { // until nobody calls a writer that is not one
+		grown = false
+		for name, list := range calls {
+			if !writers[name] && slices.ContainsFunc(list, func(to string) bool { return writers[to] && to != "Scan" }) {
+				writers[name], grown = true, true
+			}
+		}
+	}
+	for name := range writers {
+		if !writers[name] {
+			delete(writers, name)
+		}
+	}
+	return writers
 }
 
 // Inside the core, each package uses those before it in this list and no others;

@@ -100,3 +100,8 @@ func (c Commands) Answer(ctx context.Context, study, remark int64, author, body 
 	}
 	return store.ErrNotFound
 }
+
+// NoteOpened notes that a link was opened.
+func NoteOpened(ctx context.Context, st *store.Store, link int64) error {
+	return st.NoteOpened(ctx, link)
+}

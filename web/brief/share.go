@@ -100,7 +100,7 @@ func (s *handlers) revokeLink(c *gin.Context) {
 
 // answerRemark answers a remark, or settles it.
 func (s *handlers) answerRemark(c *gin.Context) {
-	st, sc, ctx := kit.StudyOf(c), s.Scope(c), c.Request.Context()
+	st, ctx := kit.StudyOf(c), c.Request.Context()
 	id, err := strconv.ParseInt(c.Param("remark"), 10, 64)
 	if err != nil {
 		s.Fail(c, store.ErrNotFound)
@@ -115,7 +115,7 @@ func (s *handlers) answerRemark(c *gin.Context) {
 		err = s.Commands(c).Answer(ctx, st.ID, id, kit.AuthorOf(c), body)
 	}
 	if settle := c.PostForm("settle"); err == nil && settle != "" {
-		err = sc.Settle(ctx, st.ID, id, settle == "yes")
+		err = s.Commands(c).SettleRemark(ctx, st.ID, id, settle == "yes")
 	}
 	switch {
 	case errors.Is(err, store.ErrTooMany):

@@ -316,7 +316,7 @@ func (s *handlers) renameList(c *gin.Context) {
 
 // deleteList deletes a list, or brings it back.
 func (s *handlers) deleteList(c *gin.Context) {
-	if err := s.Scope(c).DeleteList(c.Request.Context(), parts.ListOf(c).ID, strings.HasSuffix(c.Request.URL.Path, "/bring-back")); err != nil {
+	if err := s.Commands(c).DeleteList(c.Request.Context(), parts.ListOf(c).ID, strings.HasSuffix(c.Request.URL.Path, "/bring-back")); err != nil {
 		s.Fail(c, err)
 		return
 	}

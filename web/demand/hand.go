@@ -105,7 +105,7 @@ func (s *handlers) setWidth(c *gin.Context) {
 		s.SayList(c, http.StatusUnprocessableEntity, "The width is a number from 0 to 100.")
 		return
 	}
-	if err := s.Scope(c).SetWidth(c.Request.Context(), parts.ListOf(c).ID, width/100); err != nil {
+	if err := s.Commands(c).SetWidth(c.Request.Context(), parts.ListOf(c).ID, width/100); err != nil {
 		s.Fail(c, err)
 		return
 	}

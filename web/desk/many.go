@@ -11,6 +11,7 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"corpulan/account"
 	"corpulan/core/brief"
 	"corpulan/store"
 	"corpulan/study"
@@ -125,7 +126,7 @@ func (s *handlers) deskMany(c *gin.Context) {
 func (s *handlers) seeNotices(c *gin.Context) {
 	upTo, err := strconv.ParseInt(c.PostForm("up_to"), 10, 64)
 	if err == nil {
-		err = s.Store.SeeNotices(c.Request.Context(), kit.VisitorOf(c).Person.ID, upTo)
+		err = account.SeeNotices(c.Request.Context(), s.Store, kit.VisitorOf(c).Person.ID, upTo)
 	} else {
 		err = store.ErrNotFound
 	}

@@ -81,7 +81,7 @@ func (s *Kit) whereStudyIs(c *gin.Context, v *account.Visitor) error {
 	i := slices.IndexFunc(v.Others, func(m store.Membership) bool { return m.ID == at })
 	v.Publication, v.Role = v.Others[i].Publication, v.Others[i].Role
 	if c.Request.Method == http.MethodGet && !FromHTMX(c) && v.Session.ID != 0 {
-		return s.Store.Enter(c.Request.Context(), v.Session.ID, at)
+		return account.Enter(c.Request.Context(), s.Store, v.Session.ID, at)
 	}
 	return nil
 }

@@ -276,16 +276,15 @@ func (b accountBody) BrowserOf(agent string) string {
 }
 
 func (s *handlers) setName(c *gin.Context) {
-	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
-	if name == "" || len([]rune(name)) > account.LongestName {
-		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: kit.Capitalised(account.ErrName.Error()) + "."})
-		return
-	}
-	if err := s.Store.SetName(c.Request.Context(), kit.VisitorOf(c).Person.ID, name); err != nil {
+	err := account.SetName(c.Request.Context(), s.Store, kit.VisitorOf(c).Person.ID, c.PostForm("name"))
+	switch {
+	case errors.Is(err, account.ErrName):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: kit.Capitalised(err.Error()) + "."})
+	case err != nil:
 		s.Fail(c, err)
-		return
+	default:
+		c.Redirect(http.StatusSeeOther, "/account")
 	}
-	c.Redirect(http.StatusSeeOther, "/account")
 }
 
 // setReading keeps the language of the interface for somebody, and whether notices are mailed.
@@ -295,11 +294,7 @@ func (s *handlers) setReading(c *gin.Context) {
 		s.Fail(c, store.ErrNotFound)
 		return
 	}
-	err := s.Store.SetLanguage(ctx, who, code)
-	if err == nil {
-		err = s.Store.SetMail(ctx, who, c.PostForm("mail") != "")
-	}
-	if err != nil {
+	if err := account.SetReading(ctx, s.Store, who, code, c.PostForm("mail") != ""); err != nil {
 		s.Fail(c, err)
 		return
 	}
@@ -326,7 +321,7 @@ func (s *handlers) changePassword(c *gin.Context) {
 func (s *handlers) endSession(c *gin.Context) {
 	id, err := strconv.ParseInt(c.Param("session"), 10, 64)
 	if err == nil {
-		err = s.Store.RevokeSession(c.Request.Context(), kit.VisitorOf(c).Person.ID, id)
+		err = account.EndSession(c.Request.Context(), s.Store, kit.VisitorOf(c).Person.ID, id)
 	} else {
 		err = store.ErrNotFound
 	}
@@ -350,13 +345,10 @@ func (s *handlers) createPublication(c *gin.Context) {
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: fmt.Sprintf("A publication has a name of at most %d characters.", kit.LongestName)})
 		return
 	}
-	p, err := s.Store.CreatePublication(ctx, name, v.Person.ID)
+	err := account.CreatePublication(ctx, s.Store, v, name)
 	if errors.Is(err, store.ErrTaken) {
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "Another publication is called so."})
 		return
-	}
-	if err == nil {
-		err = s.Store.Enter(ctx, v.Session.ID, p.ID)
 	}
 	if err != nil {
 		s.Fail(c, err)
@@ -373,7 +365,7 @@ func (s *handlers) openPublication(c *gin.Context) {
 		s.Fail(c, store.ErrNotFound)
 		return
 	}
-	if err := s.Store.Enter(c.Request.Context(), v.Session.ID, id); err != nil {
+	if err := account.Enter(c.Request.Context(), s.Store, v.Session.ID, id); err != nil {
 		s.Fail(c, err)
 		return
 	}
@@ -388,17 +380,7 @@ func (s *handlers) bringBackPublication(c *gin.Context) {
 		s.Fail(c, store.ErrNotFound)
 		return
 	}
-	archived, err := s.Store.ArchivedOf(ctx, v.Person.ID)
-	if err == nil && !slices.ContainsFunc(archived, func(m store.Membership) bool { return m.ID == id }) {
-		err = store.ErrNotFound
-	}
-	if err == nil {
-		err = s.Store.In(id).ArchivePublication(ctx, true)
-	}
-	if err == nil {
-		err = s.Store.Enter(ctx, v.Session.ID, id)
-	}
-	if err != nil {
+	if err := account.BringPublicationBack(ctx, s.Store, v, id); err != nil {
 		s.Fail(c, err)
 		return
 	}

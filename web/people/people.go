@@ -88,12 +88,8 @@ func (s *handlers) changedPeople(c *gin.Context, err error) {
 
 func (s *handlers) setRole(c *gin.Context) {
 	m, err := s.personIn(c)
-	role := store.Role(c.PostForm("role"))
-	if err == nil && !slices.Contains(store.Roles(), role) {
-		err = store.ErrNotFound
-	}
 	if err == nil {
-		err = s.Store.SetMember(c.Request.Context(), kit.VisitorOf(c).Publication.ID, m.ID, role)
+		err = account.SetRole(c.Request.Context(), s.Store, kit.VisitorOf(c).Publication.ID, m.ID, store.Role(c.PostForm("role")))
 	}
 	s.changedPeople(c, err)
 }
@@ -101,7 +97,7 @@ func (s *handlers) setRole(c *gin.Context) {
 func (s *handlers) removeMember(c *gin.Context) {
 	m, err := s.personIn(c)
 	if err == nil {
-		err = s.Store.RemoveMember(c.Request.Context(), kit.VisitorOf(c).Publication.ID, m.ID)
+		err = account.RemoveMember(c.Request.Context(), s.Store, kit.VisitorOf(c).Publication.ID, m.ID)
 	}
 	s.changedPeople(c, err)
 }
@@ -140,7 +136,7 @@ func (s *handlers) renamePublication(c *gin.Context) {
 		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: fmt.Sprintf("A publication has a name of at most %d characters.", kit.LongestName)})
 		return
 	}
-	err := s.Scope(c).RenamePublication(c.Request.Context(), name)
+	err := s.Commands(c).RenamePublication(c.Request.Context(), name)
 	if errors.Is(err, store.ErrTaken) {
 		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: "Another publication is called so."})
 		return
@@ -154,7 +150,7 @@ func (s *handlers) archivePublication(c *gin.Context) {
 		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: "This is your only publication: make another before you archive it."})
 		return
 	}
-	if err := s.Scope(c).ArchivePublication(c.Request.Context(), false); err != nil {
+	if err := s.Commands(c).ArchivePublication(c.Request.Context()); err != nil {
 		s.Fail(c, err)
 		return
 	}

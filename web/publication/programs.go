@@ -36,7 +36,7 @@ func (r webhookRow) Host() string { return kit.HostPart(r.Address) }
 func (s *handlers) swapServices(c *gin.Context) {
 	p, err := s.Scope(c).Publication(c.Request.Context())
 	if err == nil && c.PostForm("was") == markOfServices(p.Services) {
-		err = s.Scope(c).SwapServices(c.Request.Context(), p.Services)
+		err = s.Commands(c).SwapServices(c.Request.Context(), p.Services)
 	} else if err == nil {
 		err = store.ErrStale
 	}
@@ -102,11 +102,11 @@ func (s *handlers) makeToken(c *gin.Context) {
 }
 
 func (s *handlers) revokeToken(c *gin.Context) {
-	s.removed(c, c.Param("token_id"), "tokens", s.Scope(c).RevokeToken)
+	s.removed(c, c.Param("token_id"), "tokens", s.Commands(c).RevokeToken)
 }
 
 func (s *handlers) bringTokenBack(c *gin.Context) {
-	s.removed(c, c.Param("token_id"), "", s.Scope(c).BringTokenBack)
+	s.removed(c, c.Param("token_id"), "", s.Commands(c).BringTokenBack)
 }
 
 // allowedHook tells an address that a webhook may have.
@@ -140,11 +140,11 @@ func (s *handlers) makeWebhook(c *gin.Context) {
 }
 
 func (s *handlers) removeWebhook(c *gin.Context) {
-	s.removed(c, c.Param("webhook"), "webhooks", s.Scope(c).RemoveWebhook)
+	s.removed(c, c.Param("webhook"), "webhooks", s.Commands(c).RemoveWebhook)
 }
 
 func (s *handlers) bringWebhookBack(c *gin.Context) {
-	s.removed(c, c.Param("webhook"), "", s.Scope(c).BringWebhookBack)
+	s.removed(c, c.Param("webhook"), "", s.Commands(c).BringWebhookBack)
 }
 
 // removed answers the taking away of one thing of a part, which can be brought back, or its coming

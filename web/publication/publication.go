@@ -226,7 +226,7 @@ func (s *handlers) removeOwn(c *gin.Context) {
 		s.Fail(c, store.ErrNotFound)
 		return
 	}
-	if err := s.Scope(c).RemoveOwn(c.Request.Context(), id); err != nil {
+	if err := s.Commands(c).RemoveOwn(c.Request.Context(), id); err != nil {
 		s.Fail(c, err)
 		return
 	}

@@ -228,7 +228,7 @@ var errChanged = errors.New("changed by somebody else")
 // there by now nothing is changed, and what was typed is shown beside a word about it.
 func (s *handlers) editSetup(c *gin.Context, part, said string, change func(*store.Settings)) {
 	var before []kit.Option
-	after, err := s.Scope(c).EditPublication(c.Request.Context(), func(_ *string, x *store.Settings) error {
+	after, err := s.Commands(c).SetUp(c.Request.Context(), func(x *store.Settings) error {
 		before = partOf(part, *x)
 		if was, told := c.GetPostForm("was"); told && was != markOf(before) {
 			return errChanged

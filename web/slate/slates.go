@@ -390,7 +390,7 @@ func (s *handlers) beginStudies(c *gin.Context) {
 }
 
 func (s *handlers) deleteSlate(c *gin.Context) {
-	if err := s.Scope(c).DeleteSlate(c.Request.Context(), slateOf(c).ID, strings.HasSuffix(c.Request.URL.Path, "/bring-back")); err != nil {
+	if err := s.Commands(c).DeleteSlate(c.Request.Context(), slateOf(c).ID, strings.HasSuffix(c.Request.URL.Path, "/bring-back")); err != nil {
 		s.Fail(c, err)
 		return
 	}

@@ -183,7 +183,7 @@ func (s *handlers) writer(c *gin.Context) {
 		s.Shut(c, err)
 		return
 	}
-	if err := s.Store.NoteOpened(c.Request.Context(), b.Link.ID); err != nil {
+	if err := study.NoteOpened(c.Request.Context(), s.Store, b.Link.ID); err != nil {
 		s.Log.Error("noting that a link was opened", "error", err)
 	}
 	s.Sheet(c, http.StatusOK, "writer", kit.SheetData{Title: "Brief: " + b.Brief.Keyword, Keep: fmt.Sprintf("link %d", b.Link.ID)}, b)
@@ -265,7 +265,7 @@ func (s *handlers) tick(c *gin.Context) {
 		c.Status(http.StatusUnprocessableEntity)
 		return
 	}
-	if err := s.Store.In(l.PublicationID).Tick(c.Request.Context(), l.StudyID, line, done); err != nil {
+	if err := study.For(s.Store.In(l.PublicationID), s.Queue, fmt.Sprintf("link %d", l.ID)).Tick(c.Request.Context(), l.StudyID, line, done); err != nil {
 		s.Shut(c, err)
 		return
 	}
