@@ -199,6 +199,42 @@ func storeWriters(t *testing.T) map[string]bool {
 	return writers
 }
 
+// The language does not say whether a variable that is returned is read before or after a call in
+// the same statement that fills it.
+func TestNothingIsReturnedWhileItIsFilled(t *testing.T) {
+	for _, u := range units(t) {
+		for _, f := range u.GoFiles {
+			file, err := parser.ParseFile(token.NewFileSet(), filepath.Join(u.Dir, f), nil, 0)
+			require.NoError(t, err)
+			ast.Inspect(file, func(n ast.Node) bool {
+				r, ok := n.(*ast.ReturnStmt)
+				if !ok {
+					return true
+				}
+				returned := map[string]bool{}
+				for _, x := range r.Results {
+					if id, ok := x.(*ast.Ident); ok {
+						returned[id.Name] = true
+					}
+				}
+				for _, x := range r.Results {
+					ast.Inspect(x, func(n ast.Node) bool {
+						if _, ok := n.(*ast.FuncLit); ok {
+							return false // which is called later
+						}
+						if a, ok := n.(*ast.UnaryExpr); ok && a.Op == token.AND {
+							id, ok := a.X.(*ast.Ident)
+							assert.False(t, ok && returned[id.Name], "%s/%s fills %s while it is returned", u.ImportPath, f, types.ExprString(a.X))
+						}
+						return true
+					})
+				}
+				return true
+			})
+		}
+	}
+}
+
 // Inside the core, each package uses those before it in this list and no others;
 // the finders stand side by side and do not know each other.
 func TestTheCoreIsALadder(t *testing.T) {

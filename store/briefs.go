@@ -12,8 +12,7 @@ import (
 
 // Brief loads the choices made for a study.
 func (s Scope) Brief(ctx context.Context, study int64) (Brief, error) {
-	var b Brief
-	return b, found(s.db(ctx).Where("study_id = ?", study).Take(&b).Error)
+	return take[Brief](s.db(ctx).Where("study_id = ?", study))
 }
 
 // EditBrief makes edits of the choices of a study and keeps the state before
@@ -102,13 +101,12 @@ func (s Scope) Revisions(ctx context.Context, study int64, from, most int) ([]Br
 
 // Revision is one state of a study's brief; ErrNotFound where there is none of the number.
 func (s Scope) Revision(ctx context.Context, study int64, number int) (BriefRevision, error) {
-	var r BriefRevision
 	b, err := s.Brief(ctx, study)
 	if err != nil {
-		return r, err
+		return BriefRevision{}, err
 	}
 	if b.Revision == number {
 		return BriefRevision{PublicationID: b.PublicationID, BriefID: b.ID, Revision: b.Revision, Choices: b.Choices, MadeAt: b.UpdatedAt, Actor: b.Actor, PersonID: b.PersonID, Said: b.Said}, nil
 	}
-	return r, found(s.db(ctx).Where("brief_id = ? and revision = ?", b.ID, number).Take(&r).Error)
+	return take[BriefRevision](s.db(ctx).Where("brief_id = ? and revision = ?", b.ID, number))
 }

@@ -118,7 +118,8 @@ func (s Scope) Record(ctx context.Context, study int64, actor, said string, p Pa
 	if err := s.own(s.db(ctx)).Where("study_id = ? and actor = ? and undone_at is not null", study, actor).Delete(&Change{}).Error; err != nil {
 		return c, err
 	}
-	return c, s.store.db.WithContext(ctx).Create(&c).Error
+	err := s.store.db.WithContext(ctx).Create(&c).Error
+	return c, err
 }
 
 // typing is how long after a text was changed a further change of it by the
@@ -146,14 +147,13 @@ func (s Scope) RecordTyping(ctx context.Context, study int64, actor, said string
 // NewestChange is the last thing a person did to a study and has not undone, or
 // the last that was undone; ErrNotFound if there is none.
 func (s Scope) NewestChange(ctx context.Context, study int64, actor string, undone bool) (Change, error) {
-	var c Change
 	q := s.own(s.db(ctx)).Where("study_id = ? and actor = ?", study, actor)
 	if undone {
 		q = q.Where("undone_at is not null").Order("undone_at desc, id")
 	} else {
 		q = q.Where("undone_at is null").Order("id desc")
 	}
-	return c, found(q.Take(&c).Error)
+	return take[Change](q)
 }
 
 // own narrows changes to those of the one who asks: two people may sit at one browser, one

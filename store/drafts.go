@@ -58,15 +58,13 @@ var ErrBehind = errors.New("somebody else has changed the draft since")
 
 // Draft is the draft of a study; ErrNotFound where none was begun.
 func (s Scope) Draft(ctx context.Context, study int64) (Draft, error) {
-	var d Draft
-	return d, found(s.db(ctx).Where("study_id = ?", study).Take(&d).Error)
+	return take[Draft](s.db(ctx).Where("study_id = ?", study))
 }
 
 // DraftHead is the draft of a study without its document, for those who ask often whether it
 // has changed.
 func (s Scope) DraftHead(ctx context.Context, study int64) (Draft, error) {
-	var d Draft
-	return d, found(s.db(ctx).Omit("document").Where("study_id = ?", study).Take(&d).Error)
+	return take[Draft](s.db(ctx).Omit("document").Where("study_id = ?", study))
 }
 
 // BeginDraft is the draft of a study, begun with a document where there is none.
@@ -202,12 +200,10 @@ func (s Scope) KeepVersion(ctx context.Context, study int64, v DraftVersion) err
 
 // DraftVersions lists what a draft was, the newest first, without the documents.
 func (s Scope) DraftVersions(ctx context.Context, draft int64, most int) ([]DraftVersion, error) {
-	var list []DraftVersion
-	return list, s.db(ctx).Where("draft_id = ?", draft).Order("id desc").Omit("document").Limit(most).Find(&list).Error
+	return find[DraftVersion](s.db(ctx).Where("draft_id = ?", draft).Order("id desc").Omit("document").Limit(most))
 }
 
 // DraftVersion is one of them, with its document.
 func (s Scope) DraftVersion(ctx context.Context, draft, id int64) (DraftVersion, error) {
-	var v DraftVersion
-	return v, found(s.db(ctx).Where("draft_id = ? and id = ?", draft, id).Take(&v).Error)
+	return take[DraftVersion](s.db(ctx).Where("draft_id = ? and id = ?", draft, id))
 }

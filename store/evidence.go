@@ -30,8 +30,7 @@ const (
 
 // Evidence is what was computed over a gathering from just this; ErrNotFound where nothing is kept.
 func (s Scope) Evidence(ctx context.Context, gathering int64, digest []byte) (Evidence, error) {
-	var e Evidence
-	return e, found(s.db(ctx).Where("gathering_id = ? and digest = ?", gathering, digest).Take(&e).Error)
+	return take[Evidence](s.db(ctx).Where("gathering_id = ? and digest = ?", gathering, digest))
 }
 
 // NewestEvidence is what was last computed over a gathering on this basis, of whichever pages were

@@ -24,8 +24,7 @@ import (
 
 // LatestGathering is the newest run of a study.
 func (s Scope) LatestGathering(ctx context.Context, study int64) (Gathering, error) {
-	var g Gathering
-	return g, found(s.db(ctx).Where("study_id = ?", study).Order("id desc").Take(&g).Error)
+	return take[Gathering](s.db(ctx).Where("study_id = ?", study).Order("id desc"))
 }
 
 // Running tells whether a gathering will still change by itself.
@@ -118,8 +117,7 @@ func (s *Store) recount(ctx context.Context, gathering int64) error {
 
 // lockGathering reads a gathering for changing.
 func (s *Store) lockGathering(ctx context.Context, id int64) (Gathering, error) {
-	var g Gathering
-	return g, found(s.db.WithContext(ctx).Clauses(forChange).Take(&g, id).Error)
+	return take[Gathering](s.db.WithContext(ctx).Clauses(forChange), id)
 }
 
 // StartGathering opens a new run of collecting for a study. While one is under

@@ -76,26 +76,23 @@ func (s Scope) CreateList(ctx context.Context, l *KeywordList) error {
 
 // List finds a list by its number, one that was deleted too.
 func (s Scope) List(ctx context.Context, id int64) (KeywordList, error) {
-	var l KeywordList
-	return l, found(s.db(ctx).Take(&l, id).Error)
+	return take[KeywordList](s.db(ctx), id)
 }
 
 // Lists are the lists of the publication, the newest first.
 func (s Scope) Lists(ctx context.Context, deleted bool) ([]Listed, error) {
-	var list []Listed
 	q := s.db(ctx).Table("keyword_lists l").Select("l.*, (select count(*) from keywords k where k.list_id = l.id) as keywords, (select coalesce(sum(volume), 0) from keywords k where k.list_id = l.id) as volume").Order("id desc")
 	if deleted {
 		q = q.Where("deleted_at is not null")
 	} else {
 		q = q.Where("deleted_at is null")
 	}
-	return list, q.Find(&list).Error
+	return find[Listed](q)
 }
 
 // lockList makes others who would change the same list wait.
 func (s Scope) lockList(ctx context.Context, id int64) (KeywordList, error) {
-	var l KeywordList
-	return l, found(s.db(ctx).Clauses(forChange).Take(&l, id).Error)
+	return take[KeywordList](s.db(ctx).Clauses(forChange), id)
 }
 
 // Keywords are those of a list, the most searched first.
@@ -315,8 +312,7 @@ func (s Scope) KeepFile(ctx context.Context, f *KeywordFile) error {
 
 // File is the table that waits for a list; ErrNotFound where none does.
 func (s Scope) File(ctx context.Context, list int64) (KeywordFile, error) {
-	var f KeywordFile
-	return f, found(s.db(ctx).Where("list_id = ?", list).Order("id desc").Take(&f).Error)
+	return take[KeywordFile](s.db(ctx).Where("list_id = ?", list).Order("id desc"))
 }
 
 // DropFile forgets the table that waits for a list.

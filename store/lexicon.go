@@ -37,8 +37,7 @@ type LexiconEdit struct {
 // Lexicon lists the entries that count for a study: the publication's, then its own,
 // each in the order they were made.
 func (s Scope) Lexicon(ctx context.Context, study int64) ([]LexiconEntry, error) {
-	var list []LexiconEntry
-	return list, s.db(ctx).Where("study_id is null or study_id = ?", study).Order("study_id is not null, id").Find(&list).Error
+	return find[LexiconEntry](s.db(ctx).Where("study_id is null or study_id = ?", study).Order("study_id is not null, id"))
 }
 
 // entry finds one entry by what it says.

@@ -55,8 +55,7 @@ func (s Scope) CreateLink(ctx context.Context, l *ShareLink) error {
 
 // Links lists the links to a study's brief, the newest first.
 func (s Scope) Links(ctx context.Context, study int64) ([]ShareLink, error) {
-	var list []ShareLink
-	return list, s.db(ctx).Where("study_id = ?", study).Order("id desc").Find(&list).Error
+	return find[ShareLink](s.db(ctx).Where("study_id = ?", study).Order("id desc"))
 }
 
 // RevokeLink shuts a link for good.
@@ -118,8 +117,7 @@ func (s Scope) AddRemark(ctx context.Context, r *Remark) error {
 
 // Remarks lists the remarks on a study's brief in the order they were made.
 func (s Scope) Remarks(ctx context.Context, study int64) ([]Remark, error) {
-	var list []Remark
-	return list, s.db(ctx).Where("study_id = ?", study).Order("id").Find(&list).Error
+	return find[Remark](s.db(ctx).Where("study_id = ?", study).Order("id"))
 }
 
 // Settle says that a remark is dealt with, or that it is open again.

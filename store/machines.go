@@ -66,8 +66,7 @@ func (s Scope) CreateToken(ctx context.Context, t *Token) error {
 
 // Tokens lists the publication's tokens that are not revoked, the newest first.
 func (s Scope) Tokens(ctx context.Context) ([]Token, error) {
-	var list []Token
-	return list, s.db(ctx).Where("revoked_at is null").Order("id desc").Find(&list).Error
+	return find[Token](s.db(ctx).Where("revoked_at is null").Order("id desc"))
 }
 
 // Regret is for how long what was revoked or removed can be brought back. Our own.

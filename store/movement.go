@@ -53,8 +53,7 @@ func (s *Store) noteMovement(ctx context.Context, g *Gathering) error {
 
 // Gatherings lists the runs of a study, the oldest first.
 func (s Scope) Gatherings(ctx context.Context, study int64) ([]Gathering, error) {
-	var list []Gathering
-	return list, s.db(ctx).Where("study_id = ?", study).Order("id").Find(&list).Error
+	return find[Gathering](s.db(ctx).Where("study_id = ?", study).Order("id"))
 }
 
 // Deepen lets the newest gathering of a study, once it has ended, go on with more results: the

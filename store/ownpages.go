@@ -74,8 +74,7 @@ func (s Scope) AddOwn(ctx context.Context, pages []OwnPage) (fresh, left int, er
 
 // NextOwn is the next own page that waits; ErrNotFound where none does.
 func (s Scope) NextOwn(ctx context.Context, after int64) (OwnPage, error) {
-	var p OwnPage
-	return p, found(s.db(ctx).Omit("document", "stems").Where("state = 'waiting' and id > ?", after).Order("id").Take(&p).Error)
+	return take[OwnPage](s.db(ctx).Omit("document", "stems").Where("state = 'waiting' and id > ?", after).Order("id"))
 }
 
 // KeepOwn keeps what was read of an own page.
@@ -101,12 +100,12 @@ func (s Scope) OwnPages(ctx context.Context, filter string, from, most int) ([]O
 	if err != nil {
 		return nil, counts, err
 	}
-	var list []OwnPage
 	q := s.db(ctx).Omit("document", "stems").Order("url").Offset(from).Limit(most)
 	if filter != "" {
 		q = q.Where("strpos(lower(url || ' ' || title), lower(?)) > 0", filter)
 	}
-	return list, counts, q.Find(&list).Error
+	list, err := find[OwnPage](q)
+	return list, counts, err
 }
 
 // OwnStems are the stems of all own pages in a language that were read, by number.

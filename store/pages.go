@@ -77,7 +77,8 @@ func (s *Store) Recent(ctx context.Context, r Result, engine int, now time.Time)
 	if err := found(s.db.WithContext(ctx).Where("capture_id = ? and engine = ?", c.ID, engine).Take(&rd).Error); err != nil {
 		return c, rd, err
 	}
-	return c, rd, s.withBody(ctx, &c)
+	err = s.withBody(ctx, &c)
+	return c, rd, err
 }
 
 // KeepEarlier records that a page is as it was in an earlier capture.

@@ -98,14 +98,12 @@ func (s *Store) AnyPeople(ctx context.Context) (bool, error) {
 
 // PersonBy finds somebody by their address; ErrNotFound where nobody has it.
 func (s *Store) PersonBy(ctx context.Context, email string) (Person, error) {
-	var p Person
-	return p, found(s.db.WithContext(ctx).Where("lower(email) = lower(?)", email).Take(&p).Error)
+	return take[Person](s.db.WithContext(ctx).Where("lower(email) = lower(?)", email))
 }
 
 // Person finds somebody by their number.
 func (s *Store) Person(ctx context.Context, id int64) (Person, error) {
-	var p Person
-	return p, found(s.db.WithContext(ctx).Take(&p, id).Error)
+	return take[Person](s.db.WithContext(ctx), id)
 }
 
 // CreatePerson keeps a new account; ErrTaken where the address has one.
@@ -150,8 +148,7 @@ func (s *Store) UseRecovery(ctx context.Context, person int64, digest string) (b
 
 // PersonByIdentity finds somebody by what an issuer calls them.
 func (s *Store) PersonByIdentity(ctx context.Context, issuer, subject string) (Person, error) {
-	var p Person
-	return p, found(s.db.WithContext(ctx).Where("id = (select person_id from identities where issuer = ? and subject = ?)", issuer, subject).Take(&p).Error)
+	return take[Person](s.db.WithContext(ctx).Where("id = (select person_id from identities where issuer = ? and subject = ?)", issuer, subject))
 }
 
 // AddIdentity says what an issuer calls somebody.
@@ -161,8 +158,7 @@ func (s *Store) AddIdentity(ctx context.Context, issuer, subject string, person 
 
 // TicketsFor are the open invitations to an address, the oldest first.
 func (s *Store) TicketsFor(ctx context.Context, email string) ([]Ticket, error) {
-	var list []Ticket
-	return list, s.db.WithContext(ctx).Where("lower(email) = lower(?) and publication_id is not null and used_at is null and expires_at > now()", email).Order("made_at").Find(&list).Error
+	return find[Ticket](s.db.WithContext(ctx).Where("lower(email) = lower(?) and publication_id is not null and used_at is null and expires_at > now()", email).Order("made_at"))
 }
 
 // SetLanguage keeps the language of the interface for somebody.
@@ -182,16 +178,14 @@ func (s *Store) SetName(ctx context.Context, person int64, name string) error {
 
 // Memberships are the publications of somebody that are not archived, by name.
 func (s *Store) Memberships(ctx context.Context, person int64) ([]Membership, error) {
-	var list []Membership
-	return list, s.db.WithContext(ctx).Table("memberships m").Select("p.*, m.role").Joins("join publications p on p.id = m.publication_id").
-		Where("m.person_id = ? and p.archived_at is null", person).Order("lower(p.name), p.id").Find(&list).Error
+	return find[Membership](s.db.WithContext(ctx).Table("memberships m").Select("p.*, m.role").Joins("join publications p on p.id = m.publication_id").
+		Where("m.person_id = ? and p.archived_at is null", person).Order("lower(p.name), p.id"))
 }
 
 // ArchivedOf are the archived publications of which somebody is an owner, by name.
 func (s *Store) ArchivedOf(ctx context.Context, person int64) ([]Membership, error) {
-	var list []Membership
-	return list, s.db.WithContext(ctx).Table("memberships m").Select("p.*, m.role").Joins("join publications p on p.id = m.publication_id").
-		Where("m.person_id = ? and m.role = ? and p.archived_at is not null", person, Owner).Order("lower(p.name), p.id").Find(&list).Error
+	return find[Membership](s.db.WithContext(ctx).Table("memberships m").Select("p.*, m.role").Joins("join publications p on p.id = m.publication_id").
+		Where("m.person_id = ? and m.role = ? and p.archived_at is not null", person, Owner).Order("lower(p.name), p.id"))
 }
 
 // Names are how some people are called, by their numbers.
@@ -211,7 +205,8 @@ func (s *Store) Names(ctx context.Context, people []int64) (map[int64]string, er
 // AllMemberships are the numbers of all publications of somebody, archived ones too.
 func (s *Store) AllMemberships(ctx context.Context, person int64) ([]int64, error) {
 	var ids []int64
-	return ids, s.db.WithContext(ctx).Table("memberships").Where("person_id = ?", person).Order("publication_id").Pluck("publication_id", &ids).Error
+	err := s.db.WithContext(ctx).Table("memberships").Where("person_id = ?", person).Order("publication_id").Pluck("publication_id", &ids).Error
+	return ids, err
 }
 
 // SetMember makes somebody a member of a publication, or gives them another role. The last owner
@@ -239,7 +234,8 @@ func (s *Store) keepsOwner(ctx context.Context, publication int64, change func(t
 			return found(err)
 		}
 		owners := func() (n int64, err error) {
-			return n, tx.db.WithContext(ctx).Table("memberships").Where("publication_id = ? and role = 'owner'", publication).Count(&n).Error
+			err = tx.db.WithContext(ctx).Table("memberships").Where("publication_id = ? and role = 'owner'", publication).Count(&n).Error
+			return n, err
 		}
 		before, err := owners()
 		if err != nil {
@@ -258,9 +254,8 @@ func (s *Store) keepsOwner(ctx context.Context, publication int64, change func(t
 
 // Members are the members of the publication, owners first.
 func (s Scope) Members(ctx context.Context) ([]Member, error) {
-	var list []Member
-	return list, s.store.db.WithContext(ctx).Table("memberships m").Select("p.*, m.role").Joins("join people p on p.id = m.person_id").
-		Where("m.publication_id = ?", s.publication).Order("array_position(array['owner', 'strategist', 'editor', 'reader'], m.role), lower(p.name)").Find(&list).Error
+	return find[Member](s.store.db.WithContext(ctx).Table("memberships m").Select("p.*, m.role").Joins("join people p on p.id = m.person_id").
+		Where("m.publication_id = ?", s.publication).Order("array_position(array['owner', 'strategist', 'editor', 'reader'], m.role), lower(p.name)"))
 }
 
 // CreatePublication keeps a new publication with its first owner; ErrTaken where the name is.
@@ -335,8 +330,7 @@ func (s *Store) Enter(ctx context.Context, session, publication int64) error {
 
 // Sessions are the open sessions of somebody, the one used last first.
 func (s *Store) Sessions(ctx context.Context, person int64) ([]Session, error) {
-	var list []Session
-	return list, s.db.WithContext(ctx).Where("person_id = ? and revoked_at is null and expires_at > now()", person).Order("seen_at desc").Find(&list).Error
+	return find[Session](s.db.WithContext(ctx).Where("person_id = ? and revoked_at is null and expires_at > now()", person).Order("seen_at desc"))
 }
 
 // RevokeSession ends a session of somebody.
@@ -358,8 +352,7 @@ func (s *Store) CreateTicket(ctx context.Context, t *Ticket) error {
 
 // Ticket finds a link that is still good.
 func (s *Store) Ticket(ctx context.Context, digest []byte) (Ticket, error) {
-	var t Ticket
-	return t, found(s.db.WithContext(ctx).Where("digest = ? and used_at is null and expires_at > now()", digest).Take(&t).Error)
+	return take[Ticket](s.db.WithContext(ctx).Where("digest = ? and used_at is null and expires_at > now()", digest))
 }
 
 // UseTicket makes a link void; ErrNotFound where it was used meanwhile.

@@ -199,14 +199,12 @@ func (s Scope) CreateSlate(ctx context.Context, slate *Slate) error {
 
 // Slate finds a slate by its number, one that was deleted too.
 func (s Scope) Slate(ctx context.Context, id int64) (Slate, error) {
-	var slate Slate
-	return slate, found(s.db(ctx).Take(&slate, id).Error)
+	return take[Slate](s.db(ctx), id)
 }
 
 // Slates are the slates of the publication, or those that were deleted, the newest first.
 func (s Scope) Slates(ctx context.Context, deleted bool) ([]Slate, error) {
-	var list []Slate
-	return list, s.db(ctx).Where("(deleted_at is not null) = ?", deleted).Order("id desc").Find(&list).Error
+	return find[Slate](s.db(ctx).Where("(deleted_at is not null) = ?", deleted).Order("id desc"))
 }
 
 // DeleteSlate deletes a slate, or brings it back. Its studies stay.
@@ -249,8 +247,7 @@ func (s Scope) SlateStudies(ctx context.Context, slate int64) (map[string]int64,
 
 // LockSlate makes others who would begin studies of the same slate wait.
 func (s Scope) LockSlate(ctx context.Context, id int64) (Slate, error) {
-	var slate Slate
-	return slate, found(s.db(ctx).Clauses(forChange).Take(&slate, id).Error)
+	return take[Slate](s.db(ctx).Clauses(forChange), id)
 }
 
 // KeepSlateStudy keeps which study was begun for a page.

@@ -9,8 +9,7 @@ import (
 
 // Publication is the scope's own.
 func (s Scope) Publication(ctx context.Context) (Publication, error) {
-	var p Publication
-	return p, found(s.store.db.WithContext(ctx).Take(&p, s.publication).Error)
+	return take[Publication](s.store.db.WithContext(ctx), s.publication)
 }
 
 // EditPublication changes a publication under its lock, so that two people in different
@@ -44,5 +43,6 @@ func (s *Store) EnsurePublication(ctx context.Context, name, address string) (Pu
 		return p, err
 	}
 	p = Publication{}
-	return p, found(s.db.WithContext(ctx).Where("name = ?", name).Take(&p).Error)
+	err = found(s.db.WithContext(ctx).Where("name = ?", name).Take(&p).Error)
+	return p, err
 }

@@ -17,14 +17,12 @@ const MostResults = 150
 
 // Results lists a gathering's pages in rank order.
 func (s Scope) Results(ctx context.Context, gathering int64) ([]Result, error) {
-	var list []Result
-	return list, s.db(ctx).Where("gathering_id = ?", gathering).Order("rank").Find(&list).Error
+	return find[Result](s.db(ctx).Where("gathering_id = ?", gathering).Order("rank"))
 }
 
 // Result finds one page of a study.
 func (s Scope) Result(ctx context.Context, study, id int64) (Result, error) {
-	var r Result
-	return r, found(s.db(ctx).Where("study_id = ?", study).Take(&r, id).Error)
+	return take[Result](s.db(ctx).Where("study_id = ?", study), id)
 }
 
 // Retry puts a failed page back in line and returns the gathering as it then is.
@@ -216,7 +214,8 @@ func (s Scope) Capture(ctx context.Context, id int64) (Capture, error) {
 	if err := found(s.db(ctx).Take(&c, id).Error); err != nil {
 		return c, err
 	}
-	return c, s.store.withBody(ctx, &c)
+	err := s.store.withBody(ctx, &c)
+	return c, err
 }
 
 // CapturedAt is when a capture was made.

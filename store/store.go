@@ -217,3 +217,17 @@ func found(err error) error {
 	}
 	return err
 }
+
+// find is the rows of a query.
+func find[T any](q *gorm.DB) ([]T, error) {
+	var list []T
+	err := q.Find(&list).Error
+	return list, err
+}
+
+// take is the one row of a query, or the one with a number; it fails with ErrNotFound.
+func take[T any](q *gorm.DB, number ...any) (T, error) {
+	var row T
+	err := found(q.Take(&row, number...).Error)
+	return row, err
+}

@@ -67,8 +67,7 @@ func (s Scope) CreateStudy(ctx context.Context, study *Study) (*Gathering, error
 // Study finds a study by its number. One that was deleted is found too: it can
 // still be brought back.
 func (s Scope) Study(ctx context.Context, id int64) (Study, error) {
-	var study Study
-	return study, found(s.db(ctx).Take(&study, id).Error)
+	return take[Study](s.db(ctx), id)
 }
 
 // Like finds the newest study of the same keyword and market that is neither

@@ -13,7 +13,8 @@ type QueueCount struct {
 // QueueCounts are the jobs that are not done, by kind and state.
 func (s *Store) QueueCounts(ctx context.Context) ([]QueueCount, error) {
 	var list []QueueCount
-	return list, s.db.WithContext(ctx).Raw("select kind, state::text as state, count(*) as jobs from river_job where state not in ('completed', 'cancelled') group by 1, 2").Scan(&list).Error
+	err := s.db.WithContext(ctx).Raw("select kind, state::text as state, count(*) as jobs from river_job where state not in ('completed', 'cancelled') group by 1, 2").Scan(&list).Error
+	return list, err
 }
 
 // Sizes are the bytes that the tables take on disk, with their indexes.
