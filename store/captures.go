@@ -79,9 +79,10 @@ type CaptureSizes struct {
 // CaptureSizes adds up what the captures of the publication take.
 func (s Scope) CaptureSizes(ctx context.Context) (CaptureSizes, error) {
 	var x CaptureSizes
-	return x, s.store.db.WithContext(ctx).Raw(`
+	err := s.store.db.WithContext(ctx).Raw(`
 		select (select count(*) from captures where publication_id = @p) as captures, (select count(*) from captures where publication_id = @p and pruned_at is not null) as pruned,
 		       coalesce((select sum(size) from captures where publication_id = @p and pruned_at is null), 0) as bytes,
 		       coalesce((select sum(octet_length(b.body)) from bodies b where b.digest in (select digest from captures where publication_id = @p)), 0) as stored`,
 		map[string]any{"p": s.publication}).Scan(&x).Error
+	return x, err
 }

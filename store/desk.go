@@ -194,12 +194,13 @@ func linesOf(studies string) string {
 // Hands are the names that stand as owners or writers in the publications' briefs, by name.
 func (a Across) Hands(ctx context.Context) ([]string, error) {
 	var names []string
-	return names, a.store.db.WithContext(ctx).Raw(`
+	err := a.store.db.WithContext(ctx).Raw(`
 		select distinct name from (
 			select b.owner as name from briefs b where b.publication_id in @publications
 			union all select b.writer from briefs b where b.publication_id in @publications
 			union all select p.name from people p join memberships m on m.person_id = p.id where m.publication_id in @publications
 		) names where name <> '' order by name limit 500`, map[string]any{"publications": append([]int64{0}, a.publications...)}).Scan(&names).Error
+	return names, err
 }
 
 // Due lists the studies that are due on days of a span, by day, and those that were due before

@@ -37,8 +37,9 @@ func (s Scope) Evidence(ctx context.Context, gathering int64, digest []byte) (Ev
 // in then: without its body where it was made no later than after.
 func (s Scope) NewestEvidence(ctx context.Context, gathering int64, basis []byte, after time.Time) (Evidence, error) {
 	var e Evidence
-	return e, found(s.db(ctx).Select("gathering_id, digest, took, made_at, case when made_at > ? then body end as body", after).
+	err := found(s.db(ctx).Select("gathering_id, digest, took, made_at, case when made_at > ? then body end as body", after).
 		Where("gathering_id = ? and basis = ?", gathering, basis).Order("made_at desc").Take(&e).Error)
+	return e, err
 }
 
 // KeepEvidence keeps what was computed, and no more than a few of its gathering.

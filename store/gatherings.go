@@ -100,9 +100,10 @@ type counts struct{ Listed, Open, Read, Failed, Kept int64 }
 
 func (s *Store) count(ctx context.Context, gathering int64) (counts, error) {
 	var n counts
-	return n, s.db.WithContext(ctx).Model(&Result{}).Where("gathering_id = ?", gathering).
+	err := s.db.WithContext(ctx).Model(&Result{}).Where("gathering_id = ?", gathering).
 		Select(`count(*) as listed, count(*) filter (where state in ('waiting', 'fetching')) as open, count(*) filter (where state = 'read') as read,
 			count(*) filter (where state = 'failed') as failed, count(*) filter (where state = 'read' and kept and not own) as kept`).Scan(&n).Error
+	return n, err
 }
 
 // recount keeps the counts of a gathering whose pages changed after it was settled.
@@ -192,7 +193,8 @@ func (s *Store) Gathering(ctx context.Context, id int64) (Gathering, Study, erro
 		return g, Study{}, found(err)
 	}
 	var st Study
-	return g, st, found(s.db.WithContext(ctx).Take(&st, g.StudyID).Error)
+	err := found(s.db.WithContext(ctx).Take(&st, g.StudyID).Error)
+	return g, st, err
 }
 
 // Found records what a search gave: the ranked pages, and what the results
@@ -289,8 +291,9 @@ func most(list []string) []string { return append([]string{}, list[:min(len(list
 
 // openHosts lists the hosts with pages still to be had.
 func (s *Store) openHosts(ctx context.Context, gathering int64) (hosts []string, err error) {
-	return hosts, s.db.WithContext(ctx).Model(&Result{}).Where("gathering_id = ? and state in ?", gathering, []State{Waiting, Fetching}).
+	err = s.db.WithContext(ctx).Model(&Result{}).Where("gathering_id = ? and state in ?", gathering, []State{Waiting, Fetching}).
 		Distinct("host").Order("host").Pluck("host", &hosts).Error
+	return hosts, err
 }
 
 // FailSearch ends a search that gave nothing. The gathering fails with it,

@@ -261,8 +261,9 @@ func (s Scope) FiguresOf(ctx context.Context, language, country string, keys []s
 // ListWith is the newest list of a market that has a query; ErrNotFound where none does.
 func (s Scope) ListWith(ctx context.Context, language, country, key string) (KeywordList, error) {
 	var l KeywordList
-	return l, found(s.db(ctx).Where("deleted_at is null and language = ? and country = ? and exists (select 1 from keywords k where k.list_id = keyword_lists.id and k.key = ?)", language, country, key).
+	err := found(s.db(ctx).Where("deleted_at is null and language = ? and country = ? and exists (select 1 from keywords k where k.list_id = keyword_lists.id and k.key = ?)", language, country, key).
 		Order("id desc").Take(&l).Error)
+	return l, err
 }
 
 // MarketKeywords are the keywords of all lists of a market, each once, the most searched first,
@@ -285,8 +286,9 @@ func (s Scope) MarketKeywords(ctx context.Context, language, country string, mos
 // DemandMark changes whenever a list of the market does; empty where there is none.
 func (s Scope) DemandMark(ctx context.Context, language, country string) (string, error) {
 	var mark string
-	return mark, s.store.db.WithContext(ctx).Raw(`select coalesce(string_agg(id || '.' || change, ' ' order by id), '') from keyword_lists
+	err := s.store.db.WithContext(ctx).Raw(`select coalesce(string_agg(id || '.' || change, ' ' order by id), '') from keyword_lists
 		where publication_id = ? and deleted_at is null and language = ? and country = ?`, s.publication, language, country).Scan(&mark).Error
+	return mark, err
 }
 
 // KeywordFile is a table of which somebody has to say which column is which.

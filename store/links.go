@@ -72,8 +72,9 @@ func (s Scope) RevokeLink(ctx context.Context, study, id int64) error {
 // leads to that of the link alone.
 func (s *Store) LinkBy(ctx context.Context, digest []byte) (ShareLink, error) {
 	var l ShareLink
-	return l, found(s.db.WithContext(ctx).Where("digest = ? and revoked_at is null and (expires_at is null or expires_at > now())", digest).
+	err := found(s.db.WithContext(ctx).Where("digest = ? and revoked_at is null and (expires_at is null or expires_at > now())", digest).
 		Where("exists (select 1 from studies s where s.id = share_links.study_id and s.deleted_at is null)").Take(&l).Error)
+	return l, err
 }
 
 // NoteOpened says that a link was opened, and that no wrong password stands before it.

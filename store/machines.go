@@ -194,9 +194,10 @@ func (s *Store) emit(ctx context.Context, study int64, event string, more map[st
 // them as asked for.
 func (s *Store) Undelivered(ctx context.Context, most int) ([]int64, error) {
 	var ids []int64
-	return ids, s.db.WithContext(ctx).Raw(`
+	err := s.db.WithContext(ctx).Raw(`
 		update deliveries set queued_at = now() where id in (
 			select id from deliveries where queued_at is null order by id limit ? for update skip locked) returning id`, most).Scan(&ids).Error
+	return ids, err
 }
 
 // Delivery finds an event that is to be delivered, with its webhook; ErrNotFound where that was

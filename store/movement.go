@@ -112,11 +112,12 @@ type Position struct {
 // studies that are not deleted, study by study, the oldest first.
 func (s Scope) Positions(ctx context.Context) ([]Position, error) {
 	var list []Position
-	return list, s.store.db.WithContext(ctx).Raw(`
+	err := s.store.db.WithContext(ctx).Raw(`
 		select st.id as study_id, st.keyword, st.depth, coalesce(g.finished_at, g.started_at) as at, coalesce(g.place, 0) as place
 		from gatherings g join studies st on st.id = g.study_id
 		where st.publication_id = ? and st.deleted_at is null and g.state = 'done'
 		order by st.id, g.id`, s.publication).Scan(&list).Error
+	return list, err
 }
 
 // The ways a study is gathered again by itself.

@@ -70,12 +70,13 @@ func joined(names []string) string {
 // still a member of.
 func (s *Store) Notices(ctx context.Context, person int64, most int) ([]NoticeLine, error) {
 	var list []NoticeLine
-	return list, s.db.WithContext(ctx).Raw(`
+	err := s.db.WithContext(ctx).Raw(`
 		select n.*, st.keyword, p.name as publication from notices n
 		join studies st on st.id = n.study_id and st.deleted_at is null
 		join publications p on p.id = n.publication_id and p.archived_at is null
 		join memberships m on m.publication_id = n.publication_id and m.person_id = n.person_id
 		where n.person_id = ? and n.seen_at is null order by n.id desc limit ?`, person, most).Scan(&list).Error
+	return list, err
 }
 
 // SeeNotices says that somebody has seen notices up to a number.
@@ -113,11 +114,12 @@ func (s *Store) Mailed(ctx context.Context, id int64) error {
 // DueBriefs are the briefs that are due on a day or before, and neither published nor put away.
 func (s *Store) DueBriefs(ctx context.Context, day time.Time, most int) ([]DueBrief, error) {
 	var list []DueBrief
-	return list, s.db.WithContext(ctx).Raw(`
+	err := s.db.WithContext(ctx).Raw(`
 		select b.publication_id, b.study_id, b.owner, b.writer, b.due from briefs b
 		join studies s on s.id = b.study_id and s.archived_at is null and s.deleted_at is null
 		where b.due <> '' and b.due <= ? and b.due > ? and b.stage <> 'published' and (b.owner <> '' or b.writer <> '')
 		order by b.due desc limit ?`, day.Format(time.DateOnly), day.AddDate(0, 0, -31).Format(time.DateOnly), most).Scan(&list).Error
+	return list, err
 }
 
 // DueBrief is a brief that is due, and in whose hands it is.

@@ -57,7 +57,8 @@ func (s *Store) Earlier(ctx context.Context, r Result, engine int) (Capture, Rea
 		return c, Reading{}, found(err)
 	}
 	var rd Reading
-	return c, rd, found(s.db.WithContext(ctx).Where("capture_id = ? and engine = ?", c.ID, engine).Take(&rd).Error)
+	err = found(s.db.WithContext(ctx).Where("capture_id = ? and engine = ?", c.ID, engine).Take(&rd).Error)
+	return c, rd, err
 }
 
 // KeptFor is how long a page that one study has captured serves other studies of the publication

@@ -178,12 +178,13 @@ func (s Scope) Summaries(ctx context.Context, ids []int64) ([]Summary, error) {
 	if len(ids) == 0 {
 		return nil, nil
 	}
-	return list, s.store.db.WithContext(ctx).Raw(`
+	err := s.store.db.WithContext(ctx).Raw(`
 		select r.id, d.title, d.published, d.kind, d.kind_signals, d.flags, (d.counts->>'words')::int as words,
 			case jsonb_typeof(d.headings) when 'array' then jsonb_array_length(d.headings) else 0 end as headings,
 			case jsonb_typeof(d.struck) when 'array' then jsonb_array_length(d.struck) else 0 end as struck
 		from readings r, jsonb_to_record(r.document) as d(title text, published text, kind text, kind_signals jsonb, flags jsonb, counts jsonb, headings jsonb, struck jsonb)
 		where r.publication_id = @publication and r.id in @ids`, map[string]any{"publication": s.publication, "ids": ids}).Scan(&list).Error
+	return list, err
 }
 
 // Outlines are readings without their texts, by their numbers: titles, figures, and the sections

@@ -93,9 +93,10 @@ func (s Scope) Ranked(ctx context.Context, language, country string, keys []stri
 // ResultsMark changes whenever results of a market become known.
 func (s Scope) ResultsMark(ctx context.Context, language, country string) (string, error) {
 	var mark string
-	return mark, s.store.db.WithContext(ctx).Raw(`select
+	err := s.store.db.WithContext(ctx).Raw(`select
 		(select count(*) || ' ' || coalesce(max(made_at), 'epoch') from results_pages where publication_id = ? and language = ? and country = ?) || ' ' ||
 		(select coalesce(max(g.id), 0) || ' ' || count(*) filter (where g.searched) from gatherings g join studies s on s.id = g.study_id
 		 where s.publication_id = ? and s.language = ? and s.country = ? and s.deleted_at is null)`,
 		s.publication, language, country, s.publication, language, country).Scan(&mark).Error
+	return mark, err
 }

@@ -74,8 +74,9 @@ func (s Scope) Study(ctx context.Context, id int64) (Study, error) {
 // archived nor deleted; ErrNotFound if there is none.
 func (s Scope) Like(ctx context.Context, keyword, language, country string) (Study, error) {
 	var study Study
-	return study, found(s.db(ctx).Where("lower(keyword) = lower(?) and language = ? and country = ? and archived_at is null and deleted_at is null", keyword, language, country).
+	err := found(s.db(ctx).Where("lower(keyword) = lower(?) and language = ? and country = ? and archived_at is null and deleted_at is null", keyword, language, country).
 		Order("id desc").Take(&study).Error)
+	return study, err
 }
 
 // StudiesLike finds the newest studies of some keywords of a market that are not deleted, by the
