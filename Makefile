@@ -10,7 +10,7 @@ STAMP := web/kit/static/dist/.stamp
 BUNDLE := web/kit/static/dist/draft.js
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 
-.PHONY: demo test test-js build bench load vulnerabilities eval office lint assets lexicon deps deps-test screenshots clean
+.PHONY: demo test test-js thorough build bench load vulnerabilities eval office lint assets lexicon deps deps-test screenshots clean
 
 demo: build
 	@exec bin/corpulan demo --listen 127.0.0.1:$(PORT) $(if $(RESET),--reset)
@@ -82,6 +82,11 @@ ifdef WRITTEN
 else
 	node core/lexicon/generate.mjs
 endif
+	node core/lexicon/made.mjs > core/lexicon/data/made.txt
+
+# What takes long and hardly ever finds something: word lists made anew, and everything with the race detector.
+thorough: deps-test assets
+	CORPULAN_THOROUGH=1 go run ./localpg/withpg go test -count=1 -race -timeout 90m ./...
 
 # Current pictures of the main views, from the demo data.
 screenshots: deps-test assets
