@@ -56,10 +56,11 @@ office: build
 	@cd .office && soffice --headless --convert-to pdf --outdir docx brief.docx >/dev/null && soffice --headless --convert-to pdf --outdir xlsx brief.xlsx >/dev/null
 	@for f in docx xlsx; do pdftotext .office/$$f/brief.pdf - | grep -qi "mudguards" || { echo "LibreOffice does not find the outline in the $$f"; exit 1; }; done; echo "LibreOffice reads both"; rm -rf .office
 
-lint:
+lint: assets
 	@files=$$(gofmt -l $$(git ls-files '*.go')); if [ -n "$$files" ]; then echo "gofmt would change: $$files"; exit 1; fi
 	go vet ./...
 	go tool staticcheck ./...
+	npx prettier --check --log-level warn "web/*/static/*.css" "web/*/static/*.js" "web/draft/editor/*.js" "web/kit/*.js" "web/*/*.mjs" "core/lexicon/*.mjs"
 
 # Front-end files from npm into the folder that the program embeds.
 assets: $(STAMP) $(BUNDLE)

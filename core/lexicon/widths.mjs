@@ -18,7 +18,7 @@ export function widths(file) {
     if (font.readUInt16BE(at) === 3 && font.readUInt16BE(at + 2) === 1 && font.readUInt16BE(sub) === 4) cmap = sub
   }
   const segments = font.readUInt16BE(cmap + 6) / 2
-  const glyph = (code) => {
+  const glyph = code => {
     for (let i = 0; i < segments; i++) {
       const end = font.readUInt16BE(cmap + 14 + 2 * i)
       if (code > end) continue
@@ -36,11 +36,11 @@ export function widths(file) {
   }
   const rows = []
   for (let code = 0x20; code <= 0x2122; code++) {
-    if (code > 0x17f && code < 0x2010 || code >= 0x7f && code < 0xa0) continue
+    if ((code > 0x17f && code < 0x2010) || (code >= 0x7f && code < 0xa0)) continue
     const g = glyph(code)
     if (g === 0) continue
     const width = font.readUInt16BE(table.hmtx + 4 * Math.min(g, metrics - 1))
-    rows.push([String.fromCodePoint(code), Math.round(1000 * width / unitsPerEm)].join('\t'))
+    rows.push([String.fromCodePoint(code), Math.round((1000 * width) / unitsPerEm)].join('\t'))
   }
   return rows
 }

@@ -2,8 +2,8 @@
 // printed briefs to render/fonts, which the program embeds. Run by `make assets`.
 import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 
-const from = (p) => new URL(`../../node_modules/${p}`, import.meta.url)
-const to = (p) => new URL(`static/dist/${p}`, import.meta.url)
+const from = p => new URL(`../../node_modules/${p}`, import.meta.url)
+const to = p => new URL(`static/dist/${p}`, import.meta.url)
 mkdirSync(to('fonts/'), { recursive: true })
 
 copyFileSync(from('bootstrap/dist/css/bootstrap.min.css'), to('bootstrap.min.css'))
@@ -20,10 +20,13 @@ const face = (family, pkg, weight, style) => {
   for (const range of ['latin', 'latin-ext']) {
     const file = `${pkg}-${range}-${weight}-${style}.woff2`
     copyFileSync(from(`@fontsource/${pkg}/files/${file}`), to(`fonts/${file}`))
-    const unicode = range === 'latin'
-      ? 'U+0000-00FF,U+0131,U+0152-0153,U+02BB-02BC,U+02C6,U+02DA,U+02DC,U+2000-206F,U+20AC,U+2122,U+2190-2193,U+2212,U+FEFF,U+FFFD'
-      : 'U+0100-02BA,U+1E00-1E9F,U+1EF2-1EFF,U+20A0-20AB,U+20AD-20C0,U+2113'
-    faces.push(`@font-face{font-family:"${family}";font-style:${style};font-weight:${weight};font-display:swap;src:url(fonts/${file}) format("woff2");unicode-range:${unicode}}`)
+    const unicode =
+      range === 'latin'
+        ? 'U+0000-00FF,U+0131,U+0152-0153,U+02BB-02BC,U+02C6,U+02DA,U+02DC,U+2000-206F,U+20AC,U+2122,U+2190-2193,U+2212,U+FEFF,U+FFFD'
+        : 'U+0100-02BA,U+1E00-1E9F,U+1EF2-1EFF,U+20A0-20AB,U+20AD-20C0,U+2113'
+    faces.push(
+      `@font-face{font-family:"${family}";font-style:${style};font-weight:${weight};font-display:swap;src:url(fonts/${file}) format("woff2");unicode-range:${unicode}}`
+    )
   }
 }
 face('Source Serif 4', 'source-serif-4', 400, 'normal')
@@ -37,6 +40,10 @@ writeFileSync(to('fonts.css'), faces.join('\n') + '\n')
 // The brief as PDF needs its fonts as TrueType.
 const forPDF = new URL('../../render/fonts/', import.meta.url)
 mkdirSync(forPDF, { recursive: true })
-for (const [folder, file] of [['400Regular', 'SourceSerif4_400Regular'], ['400Regular_Italic', 'SourceSerif4_400Regular_Italic'], ['600SemiBold', 'SourceSerif4_600SemiBold']]) {
+for (const [folder, file] of [
+  ['400Regular', 'SourceSerif4_400Regular'],
+  ['400Regular_Italic', 'SourceSerif4_400Regular_Italic'],
+  ['600SemiBold', 'SourceSerif4_600SemiBold']
+]) {
   copyFileSync(from(`@expo-google-fonts/source-serif-4/${folder}/${file}.ttf`), new URL(`${file}.ttf`, forPDF))
 }

@@ -7,7 +7,8 @@ import { Window } from 'happy-dom'
 const script = readFileSync(new URL('static/keys.js', import.meta.url), 'utf8')
 let window, document, pressed, clock
 
-const key = (target, k, more = {}) => target.dispatchEvent(new window.KeyboardEvent('keydown', { key: k, bubbles: true, cancelable: true, ...more }))
+const key = (target, k, more = {}) =>
+  target.dispatchEvent(new window.KeyboardEvent('keydown', { key: k, bubbles: true, cancelable: true, ...more }))
 const here = () => document.activeElement ?? document.body
 
 beforeEach(() => {
@@ -18,11 +19,25 @@ beforeEach(() => {
     <table data-rows><tbody>${['one', 'two'].map(n => `<tr data-row="${n}" tabindex="-1"><td><button data-key="d" data-of="${n}">drop</button></td></tr>`).join('')}</tbody></table>`
   pressed = []
   for (const b of document.querySelectorAll('button')) b.addEventListener('click', () => pressed.push(b.dataset.of))
-  Object.defineProperty(window.HTMLElement.prototype, 'offsetParent', { get() { return document.body }, configurable: true })
+  Object.defineProperty(window.HTMLElement.prototype, 'offsetParent', {
+    get() {
+      return document.body
+    },
+    configurable: true
+  })
   window.HTMLElement.prototype.scrollIntoView = () => {}
   clock = 10_000
   const performance = { now: () => clock }
-  new Function('window', 'document', 'performance', 'location', 'htmx', 'tell', 'getSelection', 'bootstrap', script)(window, document, performance, window.location, { ajax: (...a) => pressed.push(a[1]) }, t => t, () => window.getSelection(), {})
+  new Function('window', 'document', 'performance', 'location', 'htmx', 'tell', 'getSelection', 'bootstrap', script)(
+    window,
+    document,
+    performance,
+    window.location,
+    { ajax: (...a) => pressed.push(a[1]) },
+    t => t,
+    () => window.getSelection(),
+    {}
+  )
 })
 
 test('j goes into the list, and a letter then acts on its row', () => {

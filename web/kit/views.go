@@ -102,10 +102,14 @@ func (s *Kit) assets(page string, of func(Place) []Asset) (list []Asset) {
 	return list
 }
 
-// KeysByPlace are the keys of each place that has some of its own.
+// KeysByPlace are the keys of each place that has some of its own; those of the page come first.
 func (p PageData) KeysByPlace() (list []Place) {
 	for _, x := range p.shell.places {
-		if len(x.Keys) > 0 {
+		switch {
+		case len(x.Keys) == 0:
+		case x.Name == p.Place:
+			list = slices.Insert(list, 0, x)
+		default:
 			list = append(list, x)
 		}
 	}

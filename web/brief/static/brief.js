@@ -1,11 +1,13 @@
 // The fields of the brief: saved as one types, and never lost. What was typed
 // and not yet saved is kept in the browser until it is; where somebody else has
 // changed the same field, nothing is saved until the person decides.
-(() => {
+;(() => {
   const forms = () => [...document.querySelectorAll('form[data-field]')]
   const value = form => form.elements.value.value
   const dirty = form => value(form) !== form.elements.was.value
-  const state = (form, text) => { form.querySelector('[data-state]').textContent = text }
+  const state = (form, text) => {
+    form.querySelector('[data-state]').textContent = text
+  }
   const answer = form => form.querySelector('.field-answer')
   const save = form => htmx.trigger(form, 'submit')
   const formOf = e => e.target.closest?.('form[data-field]') ?? e.detail?.elt?.closest?.('form[data-field]')
@@ -15,15 +17,37 @@
   const drawer = form => `unsaved ${study()} ${form.dataset.field}`
   const stow = form => {
     try {
-      if (dirty(form)) localStorage.setItem(drawer(form), JSON.stringify({ text: value(form), was: form.elements.was.value, typed: form.elements.typed.value, at: Date.now() }))
+      if (dirty(form))
+        localStorage.setItem(
+          drawer(form),
+          JSON.stringify({
+            text: value(form),
+            was: form.elements.was.value,
+            typed: form.elements.typed.value,
+            at: Date.now()
+          })
+        )
       else localStorage.removeItem(drawer(form))
-    } catch { /* storage may be forbidden; then the page alone keeps it */ }
+    } catch {
+      /* storage may be forbidden; then the page alone keeps it */
+    }
   }
   const bringBack = form => {
     let kept
-    try { kept = JSON.parse(localStorage.getItem(drawer(form))) } catch { return }
+    try {
+      kept = JSON.parse(localStorage.getItem(drawer(form)))
+    } catch {
+      return
+    }
     if (!kept || Date.now() - kept.at < 3000) return // another tab may be typing
-    if (kept.text === form.elements.was.value) { try { localStorage.removeItem(drawer(form)) } catch { /* as above */ } return }
+    if (kept.text === form.elements.was.value) {
+      try {
+        localStorage.removeItem(drawer(form))
+      } catch {
+        /* as above */
+      }
+      return
+    }
     form.elements.value.value = kept.text
     form.elements.was.value = kept.was
     form.elements.typed.value = kept.typed
@@ -35,9 +59,14 @@
 
   // Heights and counts.
   const sizes = CSS.supports('field-sizing', 'content') // then the browser sees to it, in print too
-  const fit = area => { if (sizes || !area.matches('textarea')) return; area.style.height = 'auto'; area.style.height = `${area.scrollHeight}px` }
+  const fit = area => {
+    if (sizes || !area.matches('textarea')) return
+    area.style.height = 'auto'
+    area.style.height = `${area.scrollHeight}px`
+  }
   const fitAll = () => forms().forEach(f => fit(f.elements.value))
-  const wide = (text, size) => { // as results are shown: Arial, or a font of its metrics
+  const wide = (text, size) => {
+    // as results are shown: Arial, or a font of its metrics
     const c = document.createElement('canvas').getContext('2d')
     c.font = `${size}px Arial, "Liberation Sans", sans-serif`
     return Math.round(c.measureText(text).width)
@@ -45,18 +74,23 @@
   const count = form => {
     const shown = form.querySelector('[data-count]')
     if (!shown) return
-    const n = [...value(form)].length, most = Number(form.elements.value.dataset.most)
+    const n = [...value(form)].length,
+      most = Number(form.elements.value.dataset.most)
     const size = form.elements.value.dataset.size
     shown.textContent = `${tell('{1} of {2}', n, most)}${n > most ? tell(': too long') : ''}${size ? ` · ${wide(value(form), size)} px` : ''}`
     shown.classList.toggle('over', n > most)
   }
-  document.addEventListener('DOMContentLoaded', () => { fitAll(); forms().forEach(bringBack) })
+  document.addEventListener('DOMContentLoaded', () => {
+    fitAll()
+    forms().forEach(bringBack)
+  })
   document.fonts?.ready.then(fitAll)
   addEventListener('resize', fitAll)
   document.addEventListener('input', e => {
     const form = formOf(e)
     if (!form) return
-    if (e.target.matches('[data-line]') && e.target.value.includes('\n')) { // pasted
+    if (e.target.matches('[data-line]') && e.target.value.includes('\n')) {
+      // pasted
       const at = e.target.selectionStart
       e.target.value = e.target.value.replace(/\s*\n\s*/g, ' ')
       e.target.setSelectionRange(at, at)
@@ -83,12 +117,17 @@
     if (form) form.dataset.sent = value(form)
   })
   document.addEventListener('htmx:afterSwap', e => {
-    if (e.target.id === 'document') { restore(); return }
+    if (e.target.id === 'document') {
+      restore()
+      return
+    }
     if (!e.target.matches?.('.field-answer')) return
     const form = formOf(e)
     const saved = e.target.querySelector('[data-saved]')
-    if (e.target.querySelector('[data-conflict]')) { form.dataset.conflict = 'open'; state(form, tell('not saved')) }
-    else if (e.target.querySelector('.problem')) state(form, tell('not saved'))
+    if (e.target.querySelector('[data-conflict]')) {
+      form.dataset.conflict = 'open'
+      state(form, tell('not saved'))
+    } else if (e.target.querySelector('.problem')) state(form, tell('not saved'))
     if (!saved) return
     form.elements.was.value = form.dataset.sent
     form.elements.typed.value = 'true'
@@ -103,19 +142,25 @@
   document.addEventListener('click', e => {
     const choice = e.target.closest('[data-take]')
     if (!choice) return
-    const form = choice.closest('form'), box = choice.closest('[data-conflict]')
+    const form = choice.closest('form'),
+      box = choice.closest('[data-conflict]')
     const theirs = box.querySelector('[data-theirs]').textContent
     form.elements.was.value = theirs
     form.elements.typed.value = box.dataset.theirsTyped
     delete form.dataset.conflict
     answer(form).replaceChildren()
     if (choice.dataset.take === 'both') {
-      form.elements.value.value = [theirs, value(form)].filter(Boolean).join(form.elements.value.matches('[data-line]') ? ' ' : '\n')
+      form.elements.value.value = [theirs, value(form)]
+        .filter(Boolean)
+        .join(form.elements.value.matches('[data-line]') ? ' ' : '\n')
       fit(form.elements.value)
       count(form)
       stow(form)
     }
-    if (choice.dataset.take !== 'theirs') { save(form); return }
+    if (choice.dataset.take !== 'theirs') {
+      save(form)
+      return
+    }
     form.elements.value.value = theirs
     fit(form.elements.value)
     count(form)
@@ -128,33 +173,65 @@
   let trying = null
   const again = () => {
     clearTimeout(trying)
-    trying = setTimeout(() => forms().filter(f => dirty(f) && !f.dataset.conflict).forEach(save), 3000)
+    trying = setTimeout(
+      () =>
+        forms()
+          .filter(f => dirty(f) && !f.dataset.conflict)
+          .forEach(save),
+      3000
+    )
   }
   for (const event of ['htmx:sendError', 'htmx:timeout', 'htmx:responseError']) {
     document.addEventListener(event, e => {
       const form = formOf(e)
-      if (!form || e.detail.xhr?.status >= 400 && e.detail.xhr.status < 500) return
+      if (!form || (e.detail.xhr?.status >= 400 && e.detail.xhr.status < 500)) return
       state(form, tell('not saved'))
-      answer(form).textContent = tell('The server cannot be reached. What you typed is kept in this browser, and saved as soon as it can be.')
+      answer(form).textContent = tell(
+        'The server cannot be reached. What you typed is kept in this browser, and saved as soon as it can be.'
+      )
       again()
     })
   }
   document.addEventListener('htmx:afterRequest', e => {
     const form = formOf(e)
-    if (form && e.detail.successful && answer(form).textContent === tell('The server cannot be reached. What you typed is kept in this browser, and saved as soon as it can be.')) answer(form).replaceChildren()
+    if (
+      form &&
+      e.detail.successful &&
+      answer(form).textContent ===
+        tell('The server cannot be reached. What you typed is kept in this browser, and saved as soon as it can be.')
+    )
+      answer(form).replaceChildren()
   })
-  addEventListener('beforeunload', e => { if (forms().some(dirty)) e.preventDefault() })
+  addEventListener('beforeunload', e => {
+    if (forms().some(dirty)) e.preventDefault()
+  })
 
   // When the document is drawn anew, what is being typed stays where it is: the
   // text, what it was typed over, and the caret.
   let typing = []
   document.addEventListener('htmx:beforeSwap', e => {
     if (e.target.id !== 'document') return
-    typing = forms().map(f => {
-      const area = f.elements.value, focused = area === document.activeElement
-      if (e.detail.requestConfig?.elt?.closest?.('form') === f) return null // it gives its text back
-      return dirty(f) || focused ? { name: f.dataset.field, text: area.value, dirty: dirty(f), was: f.elements.was.value, typed: f.elements.typed.value, conflict: f.dataset.conflict, answer: answer(f).innerHTML, focused, from: area.selectionStart ?? null, to: area.selectionEnd ?? null } : null
-    }).filter(Boolean)
+    typing = forms()
+      .map(f => {
+        const area = f.elements.value,
+          focused = area === document.activeElement
+        if (e.detail.requestConfig?.elt?.closest?.('form') === f) return null // it gives its text back
+        return dirty(f) || focused
+          ? {
+              name: f.dataset.field,
+              text: area.value,
+              dirty: dirty(f),
+              was: f.elements.was.value,
+              typed: f.elements.typed.value,
+              conflict: f.dataset.conflict,
+              answer: answer(f).innerHTML,
+              focused,
+              from: area.selectionStart ?? null,
+              to: area.selectionEnd ?? null
+            }
+          : null
+      })
+      .filter(Boolean)
   })
   const restore = () => {
     for (const t of typing) {
@@ -164,7 +241,10 @@
         form.elements.value.value = t.text
         form.elements.was.value = t.was
         form.elements.typed.value = t.typed
-        if (t.conflict) { form.dataset.conflict = t.conflict; answer(form).innerHTML = t.answer }
+        if (t.conflict) {
+          form.dataset.conflict = t.conflict
+          answer(form).innerHTML = t.answer
+        }
         count(form)
       }
       if (t.focused) {
@@ -175,7 +255,8 @@
     }
     typing = []
     fitAll()
-    const revision = document.getElementById('saved-state'), now = document.getElementById('document')?.dataset.revision
+    const revision = document.getElementById('saved-state'),
+      now = document.getElementById('document')?.dataset.revision
     if (revision && now !== '0') revision.textContent = tell('revision {1}', now)
   }
 
@@ -185,12 +266,22 @@
   const refill = root => {
     // What was typed into the forms of a section, which come when they are asked for.
     for (const box of root.querySelectorAll('details[data-edit]:not([open])')) {
-      const kept = what => { try { return localStorage.getItem(`typing ${study()} ${what} ${box.dataset.edit}`) } catch { return null } }
+      const kept = what => {
+        try {
+          return localStorage.getItem(`typing ${study()} ${what} ${box.dataset.edit}`)
+        } catch {
+          return null
+        }
+      }
       if (['heading', 'words', 'bring', 'section after'].some(what => kept(what) !== null)) box.open = true
     }
     for (const input of root.querySelectorAll('[data-keep]')) {
       let kept = null
-      try { kept = localStorage.getItem(slot(input)) } catch { return }
+      try {
+        kept = localStorage.getItem(slot(input))
+      } catch {
+        return
+      }
       if (kept === null || kept === input.value) continue
       input.value = kept
       const box = input.closest('details')
@@ -202,23 +293,37 @@
     try {
       if (e.target.value === e.target.defaultValue) localStorage.removeItem(slot(e.target))
       else localStorage.setItem(slot(e.target), e.target.value)
-    } catch { /* storage may be forbidden */ }
+    } catch {
+      /* storage may be forbidden */
+    }
   })
-  document.addEventListener('htmx:beforeOnLoad', e => { // what came through is not kept
+  document.addEventListener('htmx:beforeOnLoad', e => {
+    // what came through is not kept
     const status = e.detail.xhr?.status ?? 0
     if (status < 200 || status >= 300) return
     for (const input of e.detail.requestConfig?.elt?.querySelectorAll?.('[data-keep]') ?? []) {
-      try { localStorage.removeItem(slot(input)) } catch { /* as above */ }
+      try {
+        localStorage.removeItem(slot(input))
+      } catch {
+        /* as above */
+      }
     }
   })
   // What was sent by a plain form stands on the page by now, and is kept no longer.
   const forgetSent = () => {
     for (const sent of document.querySelectorAll('[data-sent]')) {
       const name = `typing ${study()} ${sent.dataset.sent}`
-      try { if (localStorage.getItem(name)?.trim() === sent.textContent.trim()) localStorage.removeItem(name) } catch { return }
+      try {
+        if (localStorage.getItem(name)?.trim() === sent.textContent.trim()) localStorage.removeItem(name)
+      } catch {
+        return
+      }
     }
   }
-  document.addEventListener('DOMContentLoaded', () => { forgetSent(); refill(document) })
+  document.addEventListener('DOMContentLoaded', () => {
+    forgetSent()
+    refill(document)
+  })
   document.addEventListener('htmx:afterSwap', e => {
     refill(document)
     if (e.target.id === 'pane') for (const form of e.target.querySelectorAll('form[data-field]')) bringBack(form)

@@ -1,16 +1,25 @@
 // The outline by hand: sections are dragged (SortableJS), or moved by Alt and the arrow keys
 // while one is current. The server moves them and draws the outline anew.
-(() => {
+;(() => {
   const outline = () => document.querySelector('[data-outline]')
-  const send = values => htmx.ajax('POST', `/studies/${outline().dataset.outline}/outline`, { target: '#document', swap: 'none', values })
+  const send = values =>
+    htmx.ajax('POST', `/studies/${outline().dataset.outline}/outline`, { target: '#document', swap: 'none', values })
   const begin = () => {
     const root = outline()
     if (!root || root.dataset.ready || !window.Sortable) return
     root.dataset.ready = 'yes'
     for (const list of [root, ...root.querySelectorAll('ol[data-parent]')]) {
       Sortable.create(list, {
-        group: 'outline', handle: '.grip', draggable: '.out', animation: 0, forceFallback: true, fallbackOnBody: true, swapThreshold: 0.6, emptyInsertThreshold: 8,
-        onStart: e => { // only headings are shown; the one that is held stays where it is
+        group: 'outline',
+        handle: '.grip',
+        draggable: '.out',
+        animation: 0,
+        forceFallback: true,
+        fallbackOnBody: true,
+        swapThreshold: 0.6,
+        emptyInsertThreshold: 8,
+        onStart: e => {
+          // only headings are shown; the one that is held stays where it is
           const top = e.item.getBoundingClientRect().top
           root.classList.add('dragging')
           scrollBy({ top: e.item.getBoundingClientRect().top - top, behavior: 'instant' })
@@ -18,8 +27,13 @@
         onEnd: e => {
           root.classList.remove('dragging')
           if (e.from === e.to && e.oldDraggableIndex === e.newDraggableIndex) return
-          send({ do: 'put', key: e.item.dataset.section, parent: e.to.dataset.parent, before: e.item.nextElementSibling?.dataset.section ?? '' })
-        },
+          send({
+            do: 'put',
+            key: e.item.dataset.section,
+            parent: e.to.dataset.parent,
+            before: e.item.nextElementSibling?.dataset.section ?? ''
+          })
+        }
       })
     }
   }
@@ -28,7 +42,8 @@
   document.addEventListener('htmx:afterSwap', begin)
   document.addEventListener('keydown', e => {
     const does = { ArrowUp: 'up', ArrowDown: 'down', ArrowRight: 'in', ArrowLeft: 'out' }[e.key]
-    if (!does || !e.altKey || e.ctrlKey || e.metaKey || e.shiftKey || e.target.matches('input, textarea, select')) return
+    if (!does || !e.altKey || e.ctrlKey || e.metaKey || e.shiftKey || e.target.matches('input, textarea, select'))
+      return
     const section = document.activeElement?.closest('[data-section]')
     if (!section) return
     e.preventDefault()

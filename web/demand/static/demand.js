@@ -1,9 +1,14 @@
 // Demand and slates: what htmx does not do by itself.
-(() => {
+;(() => {
   // A slate whose studies are gathering asks for itself; not while somebody types in it, nor
   // while a choice is open.
   document.addEventListener('htmx:beforeRequest', e => {
-    if (e.detail.elt.id === 'slate' && e.detail.requestConfig.verb === 'get' && document.activeElement?.matches('#slate input, #slate select')) e.preventDefault()
+    if (
+      e.detail.elt.id === 'slate' &&
+      e.detail.requestConfig.verb === 'get' &&
+      document.activeElement?.matches('#slate input, #slate select')
+    )
+      e.preventDefault()
   })
   // Enter in the name of a group keeps the name; it is not the first button's.
   document.addEventListener('keydown', e => {

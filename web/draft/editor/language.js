@@ -11,7 +11,9 @@ import { unified } from 'unified'
 import { VFile } from 'vfile'
 
 let hunspell, grammar, language, segmenter
-const known = new Set(), cache = new Map(), suggested = new Map()
+const known = new Set(),
+  cache = new Map(),
+  suggested = new Map()
 const low = w => w.toLocaleLowerCase(language)
 
 const unpacked = async url => {
@@ -21,11 +23,23 @@ const unpacked = async url => {
 }
 
 // Words that stand twice in good sentences of the language.
-const twice = { de: ['die', 'der', 'das', 'sie'], fr: ['nous', 'vous'], nl: ['die', 'dat', 'u'], sv: ['som', 'den'], it: ['piano', 'via'], es: [], pt: [] }
+const twice = {
+  de: ['die', 'der', 'das', 'sie'],
+  fr: ['nous', 'vous'],
+  nl: ['die', 'dat', 'u'],
+  sv: ['som', 'den'],
+  it: ['piano', 'via'],
+  es: [],
+  pt: []
+}
 
 const rules = {
   'retext-repeated-words': (m, text) => ({ kind: 'repeated', says: 'stands twice', suggest: [text.split(/\s+/)[0]] }),
-  'retext-indefinite-article': m => ({ kind: 'article', says: `is it “${m.expected?.[0] ?? ''}”?`, suggest: m.expected ?? [] }),
+  'retext-indefinite-article': m => ({
+    kind: 'article',
+    says: `is it “${m.expected?.[0] ?? ''}”?`,
+    suggest: m.expected ?? []
+  }),
   'retext-passive': () => ({ kind: 'passive', says: 'passive: who does it?', suggest: [] })
 }
 
@@ -33,9 +47,13 @@ const start = async m => {
   language = m.language
   segmenter = new Intl.Segmenter(language, { granularity: 'word' })
   for (const w of m.known) known.add(low(w))
-  const plugins = unified().use(language === 'en' ? retextEnglish : retextLatin).use(retextRepeatedWords)
+  const plugins = unified()
+    .use(language === 'en' ? retextEnglish : retextLatin)
+    .use(retextRepeatedWords)
   if (language === 'en') plugins.use(retextIndefiniteArticle).use(retextPassive)
-  plugins.use(function () { this.compiler = () => '' })
+  plugins.use(function () {
+    this.compiler = () => ''
+  })
   if (m.dictionary) {
     const [aff, dic] = await Promise.all([unpacked(m.dictionary.aff), unpacked(m.dictionary.dic)])
     hunspell = await createHunspellFromStrings(aff, dic)
@@ -46,7 +64,7 @@ const start = async m => {
 const spelled = w => {
   if (known.has(low(w))) return true
   let ok = cache.get(w)
-  if (ok === undefined) cache.set(w, ok = hunspell.testSpelling(w.replaceAll('’', "'")) || hunspell.testSpelling(w))
+  if (ok === undefined) cache.set(w, (ok = hunspell.testSpelling(w.replaceAll('’', "'")) || hunspell.testSpelling(w)))
   return ok
 }
 
@@ -58,7 +76,15 @@ const check = (text, block, found) => {
       const w = s.segment
       if (!s.isWordLike || w.length < 2 || /\d|_/.test(w) || /^\p{Lu}{2,6}s?$/u.test(w) || spelled(w)) continue
       if (/^[^']+'s$|^[^’]+’s$/.test(w) && spelled(w.slice(0, -2))) continue
-      found.push({ block, from: s.index, to: s.index + w.length, kind: 'spelling', word: w, says: 'is not in the dictionary', suggest: suggested.get(w) ?? [] })
+      found.push({
+        block,
+        from: s.index,
+        to: s.index + w.length,
+        kind: 'spelling',
+        word: w,
+        says: 'is not in the dictionary',
+        suggest: suggested.get(w) ?? []
+      })
     }
   }
   const file = new VFile(text)
@@ -66,7 +92,9 @@ const check = (text, block, found) => {
   for (const m of file.messages) {
     const make = rules[m.source]
     if (!make || m.place?.start?.offset === undefined) continue
-    const from = m.place.start.offset, to = m.place.end.offset, word = text.slice(from, to)
+    const from = m.place.start.offset,
+      to = m.place.end.offset,
+      word = text.slice(from, to)
     if (m.source === 'retext-repeated-words' && (twice[language] ?? []).includes(low(word.split(/\s+/)[0]))) continue
     found.push({ block, from, to, word, ...make(m, word) })
   }
@@ -77,8 +105,14 @@ let wanted = 0
 onmessage = async e => {
   const m = e.data
   try {
-    if (m.type === 'start') { await start(m); postMessage({ type: 'ready' }) }
-    if (m.type === 'known') { for (const w of m.known) known.add(low(w)); once.clear() }
+    if (m.type === 'start') {
+      await start(m)
+      postMessage({ type: 'ready' })
+    }
+    if (m.type === 'known') {
+      for (const w of m.known) known.add(low(w))
+      once.clear()
+    }
     if (m.type === 'check' && grammar) {
       wanted = m.id
       const all = () => {
@@ -86,15 +120,23 @@ onmessage = async e => {
         m.blocks.forEach((text, i) => {
           if (!text.trim()) return
           let own = once.get(text)
-          if (!own) { own = []; check(text, 0, own); if (once.size > 5000) once.clear(); once.set(text, own) }
-          for (const f of own) found.push({ ...f, block: i, suggest: f.kind === 'spelling' ? suggested.get(f.word) ?? [] : f.suggest })
+          if (!own) {
+            own = []
+            check(text, 0, own)
+            if (once.size > 5000) once.clear()
+            once.set(text, own)
+          }
+          for (const f of own)
+            found.push({ ...f, block: i, suggest: f.kind === 'spelling' ? (suggested.get(f.word) ?? []) : f.suggest })
         })
         return found
       }
       const found = all()
       postMessage({ type: 'found', id: m.id, findings: found })
       // Suggestions take up to half a second a word: afterwards, and only for some.
-      const words = [...new Set(found.filter(f => f.kind === 'spelling').map(f => f.word))].filter(w => !suggested.has(w)).slice(0, 25)
+      const words = [...new Set(found.filter(f => f.kind === 'spelling').map(f => f.word))]
+        .filter(w => !suggested.has(w))
+        .slice(0, 25)
       for (const w of words) {
         await new Promise(r => setTimeout(r))
         if (wanted !== m.id) return
@@ -102,5 +144,7 @@ onmessage = async e => {
       }
       if (words.length) postMessage({ type: 'found', id: m.id, findings: all() })
     }
-  } catch (err) { postMessage({ type: 'failed', why: String(err) }) }
+  } catch (err) {
+    postMessage({ type: 'failed', why: String(err) })
+  }
 }

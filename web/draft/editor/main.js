@@ -21,12 +21,18 @@ const $$ = (q, within = document) => [...within.querySelectorAll(q)]
 const line = $('#draft-line')
 const clock = () => new Date().toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })
 const says = {
-  writing: () => tell('writing …'), saving: () => tell('saving …'), saved: () => tell('saved {1}', clock()),
+  writing: () => tell('writing …'),
+  saving: () => tell('saving …'),
+  saved: () => tell('saved {1}', clock()),
   alone: () => tell('No connection. Your text is kept in this browser, and is sent when there is one again.'),
   'alone-unkept': () => tell('No connection, and this browser keeps nothing: leave this page open, or copy your text.'),
-  shut: () => tell('This text cannot be written any more by this link. What you typed last is kept in this browser; copy it from here.'),
+  shut: () =>
+    tell(
+      'This text cannot be written any more by this link. What you typed last is kept in this browser; copy it from here.'
+    ),
   large: () => tell('The text is too long to be saved: at most 4 MB. It is kept in this browser.'),
-  refused: () => tell('The text could not be saved. It is kept in this browser, and is tried again with the next change.'),
+  refused: () =>
+    tell('The text could not be saved. It is kept in this browser, and is tried again with the next change.'),
   others: who => tell('{1} writes here too · saved {2}', who || tell('somebody else'), clock()),
   apart: () => tell('The text had moved on too far: what was unsent is kept as a version.'),
   brought: () => tell('saved {1}, with text that an earlier page had not sent', clock())
@@ -39,7 +45,17 @@ const say = (what, who) => {
   line.classList.toggle('trouble', ['alone', 'alone-unkept', 'shut', 'large', 'refused'].includes(what))
   say.at = Date.now()
 }
-const notice = text => { const n = $('#notices'); if (n) { n.innerHTML = ''; const p = document.createElement('div'); p.className = 'notice'; p.textContent = text; n.append(p); setTimeout(() => p.remove(), 8000) } else line.textContent = text }
+const notice = text => {
+  const n = $('#notices')
+  if (n) {
+    n.innerHTML = ''
+    const p = document.createElement('div')
+    p.className = 'notice'
+    p.textContent = text
+    n.append(p)
+    setTimeout(() => p.remove(), 8000)
+  } else line.textContent = text
+}
 
 // ---- the editor ------------------------------------------------------------------------
 
@@ -48,7 +64,12 @@ const placeholder = new Plugin({
     decorations(state) {
       const first = state.doc.firstChild
       if (state.doc.childCount > 1 || first.content.size || !first.isTextblock) return null
-      return DecorationSet.create(state.doc, [Decoration.node(0, first.nodeSize, { class: 'draft-empty', 'data-says': tell('Write here. The outline of the brief comes in with the button above, or Ctrl+Alt+O.') })])
+      return DecorationSet.create(state.doc, [
+        Decoration.node(0, first.nodeSize, {
+          class: 'draft-empty',
+          'data-says': tell('Write here. The outline of the brief comes in with the button above, or Ctrl+Alt+O.')
+        })
+      ])
     }
   }
 })
@@ -56,17 +77,38 @@ const placeholder = new Plugin({
 const bar = $('#draft-bar')
 const outOfText = { link: askLink, keep: () => keepVersion() }
 const outline = schema.nodeFromJSON(boot.outline)
-const plugins = [rules, ...keys(outline, outOfText), history(), gapCursor(), tableEditing(), placeholder, marks(found => showSays(found)),
-  new Plugin({ view: () => ({ update: view => showBarSoon(view) }) })]
+const plugins = [
+  rules,
+  ...keys(outline, outOfText),
+  history(),
+  gapCursor(),
+  tableEditing(),
+  placeholder,
+  marks(found => showSays(found)),
+  new Plugin({ view: () => ({ update: view => showBarSoon(view) }) })
+]
 const sync = new Sync({ base, boot, plugins, say })
 
 const view = new EditorView($('#draft-text'), {
   state: sync.state,
-  attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': tell('The draft'), lang: boot.language, spellcheck: 'false', class: 'draft-prose' },
+  attributes: {
+    role: 'textbox',
+    'aria-multiline': 'true',
+    'aria-label': tell('The draft'),
+    lang: boot.language,
+    spellcheck: 'false',
+    class: 'draft-prose'
+  },
   nodeViews: { image: imageView },
   transformPastedHTML: plainHTML,
   transformPastedText: plainText,
-  handleClickOn: (v, pos, node, at, e) => { if ((e.ctrlKey || e.metaKey) && e.target.closest('a')) { window.open(e.target.closest('a').href, '_blank', 'noopener,noreferrer'); return true } return false },
+  handleClickOn: (v, pos, node, at, e) => {
+    if ((e.ctrlKey || e.metaKey) && e.target.closest('a')) {
+      window.open(e.target.closest('a').href, '_blank', 'noopener,noreferrer')
+      return true
+    }
+    return false
+  },
   dispatchTransaction(tr) {
     view.updateState(view.state.apply(tr))
     if (!tr.docChanged) return
@@ -81,7 +123,8 @@ window.corpulanDraft = view // for those who look at the page with their own too
 // Below the last block one can always go on, whatever that is.
 $('#draft-text').addEventListener('mousedown', e => {
   const last = view.state.doc.lastChild
-  if (e.target !== view.dom || last.isTextblock || e.clientY < view.dom.lastElementChild.getBoundingClientRect().bottom) return
+  if (e.target !== view.dom || last.isTextblock || e.clientY < view.dom.lastElementChild.getBoundingClientRect().bottom)
+    return
   e.preventDefault()
   const tr = view.state.tr.insert(view.state.doc.content.size, schema.nodes.paragraph.create())
   view.dispatch(tr.setSelection(TextSelection.atEnd(tr.doc)))
@@ -95,7 +138,8 @@ const showHead = () => {
   for (const f of $$('[name]', head)) {
     if (document.activeElement !== f && f.value !== view.state.doc.attrs[f.name]) f.value = view.state.doc.attrs[f.name]
     const n = [...f.value].length
-    $(`[data-count="${f.name}"]`, head).textContent = tell('{1} of {2}', n, f.dataset.most) + (n > Number(f.dataset.most) ? tell(': too long') : '')
+    $(`[data-count="${f.name}"]`, head).textContent =
+      tell('{1} of {2}', n, f.dataset.most) + (n > Number(f.dataset.most) ? tell(': too long') : '')
   }
 }
 head.addEventListener('input', e => {
@@ -117,7 +161,12 @@ const showBar = v => {
   $('#draft-table').hidden = !isInTable(v.state)
 }
 let drawing // the bar is drawn once a frame, however many keys come in it
-const showBarSoon = v => { drawing ??= requestAnimationFrame(() => { drawing = null; showBar(v) }) }
+const showBarSoon = v => {
+  drawing ??= requestAnimationFrame(() => {
+    drawing = null
+    showBar(v)
+  })
+}
 const press = e => {
   const b = e.target.closest('[data-does]')
   if (!b) return
@@ -131,20 +180,40 @@ const press = e => {
 }
 bar.addEventListener('click', press)
 $('#draft-table').addEventListener('click', press)
-$('#draft-style').addEventListener('change', e => { does[e.target.value](view.state, view.dispatch); view.focus() })
-$('#draft-marks').addEventListener('change', () => {
-  for (const box of $$('#draft-marks [name]')) view.dom.parentElement.classList.toggle(`without-${box.name}`, !box.checked)
-  try { localStorage.setItem('draft marks', JSON.stringify($$('#draft-marks [name]:not(:checked)').map(b => b.name))) } catch { /* not kept then */ }
+$('#draft-style').addEventListener('change', e => {
+  does[e.target.value](view.state, view.dispatch)
+  view.focus()
 })
-try { for (const name of JSON.parse(localStorage.getItem('draft marks')) ?? []) { const box = $(`#draft-marks [name="${name}"]`); if (box) box.checked = false } } catch { /* all are shown */ }
+$('#draft-marks').addEventListener('change', () => {
+  for (const box of $$('#draft-marks [name]'))
+    view.dom.parentElement.classList.toggle(`without-${box.name}`, !box.checked)
+  try {
+    localStorage.setItem('draft marks', JSON.stringify($$('#draft-marks [name]:not(:checked)').map(b => b.name)))
+  } catch {
+    /* not kept then */
+  }
+})
+try {
+  for (const name of JSON.parse(localStorage.getItem('draft marks')) ?? []) {
+    const box = $(`#draft-marks [name="${name}"]`)
+    if (box) box.checked = false
+  }
+} catch {
+  /* all are shown */
+}
 $('#draft-marks').dispatchEvent(new Event('change'))
 
 // The menus shut when one goes on elsewhere.
-const shutMenus = but => { for (const d of $$('.draft-menu[open]')) if (d !== but) d.open = false }
+const shutMenus = but => {
+  for (const d of $$('.draft-menu[open]')) if (d !== but) d.open = false
+}
 document.addEventListener('mousedown', e => shutMenus(e.target.closest('.draft-menu')))
 document.addEventListener('keydown', e => {
   const menu = e.key === 'Escape' && e.target.closest('.draft-menu[open]')
-  if (menu) { menu.open = false; $('summary', menu).focus() }
+  if (menu) {
+    menu.open = false
+    $('summary', menu).focus()
+  }
 })
 
 // ---- whole texts in ------------------------------------------------------------------------
@@ -159,12 +228,14 @@ const post = async (path, body, headers = { 'Content-Type': 'application/json' }
   if (!answer.ok) throw new Error((await answer.text()).trim() || `The server says ${answer.status}.`)
   return answer
 }
-const keepVersion = async (name) => {
+const keepVersion = async name => {
   try {
     await post('/versions', JSON.stringify({ said: name ?? '', doc: view.state.doc.toJSON() }))
     notice(name ? tell('Kept: {1}', name) : tell('Kept as a version.'))
     measure(0)
-  } catch (e) { notice(tell('The version could not be kept: {1}', e.message)) }
+  } catch (e) {
+    notice(tell('The version could not be kept: {1}', e.message))
+  }
 }
 const replaceAll = (json, said, kept) => {
   const doc = schema.nodeFromJSON(json)
@@ -181,38 +252,68 @@ const bring = async (get, said, before) => {
     const kept = view.state.doc.textContent.trim() !== ''
     if (kept) await post('/versions', JSON.stringify({ said: before, doc: view.state.doc.toJSON() }))
     replaceAll(json, said, kept)
-  } catch (e) { notice(e.message) }
+  } catch (e) {
+    notice(e.message)
+  }
 }
 $('#draft-file')?.addEventListener('change', e => {
   const file = e.target.files[0]
   if (!file) return
   const data = new FormData()
   data.set('file', file)
-  bring(async () => (await (await post('/import', data, {})).json()), tell('{1} was taken in.', file.name), `Before ${file.name}`).finally(() => { e.target.value = '' })
+  bring(
+    async () => await (await post('/import', data, {})).json(),
+    tell('{1} was taken in.', file.name),
+    `Before ${file.name}`
+  ).finally(() => {
+    e.target.value = ''
+  })
 })
 
 // ---- beside the text -----------------------------------------------------------------------
 
 const beside = $('#beside')
-let tab = boot.beside, show = boot.show, running, timer, asked = 0
+let tab = boot.beside,
+  show = boot.show,
+  running,
+  timer,
+  asked = 0
 const setHTML = (el, html) => {
   if (el.dataset.html === html) return
   el.dataset.html = html
-  const open = new Set($$('details[open][id]', el).map(d => d.id)), shut = new Set($$('details[id]:not([open])', el).map(d => d.id))
+  const open = new Set($$('details[open][id]', el).map(d => d.id)),
+    shut = new Set($$('details[id]:not([open])', el).map(d => d.id))
   const focus = el.contains(document.activeElement) && document.activeElement.id
   const filled = Object.fromEntries($$('[data-filled][id]', el).map(d => [d.id, d.innerHTML]))
   el.innerHTML = html
-  for (const d of $$('details[id]', el)) { if (open.has(d.id)) d.open = true; else if (shut.has(d.id)) d.open = false }
-  for (const d of $$('[data-fill][id]', el)) if (filled[d.id]) { d.innerHTML = filled[d.id]; d.dataset.filled = '1' }
+  for (const d of $$('details[id]', el)) {
+    if (open.has(d.id)) d.open = true
+    else if (shut.has(d.id)) d.open = false
+  }
+  for (const d of $$('[data-fill][id]', el))
+    if (filled[d.id]) {
+      d.innerHTML = filled[d.id]
+      d.dataset.filled = '1'
+    }
   if (focus) document.getElementById(focus)?.focus()
 }
-const measure = (wait = 150) => { clearTimeout(timer); timer = setTimeout(ask, wait); checks.later() }
+const measure = (wait = 150) => {
+  clearTimeout(timer)
+  timer = setTimeout(ask, wait)
+  checks.later()
+}
 const ask = async () => {
   running?.abort()
   running = new AbortController()
-  const doc = view.state.doc, nr = ++asked
+  const doc = view.state.doc,
+    nr = ++asked
   try {
-    const answer = await fetch(`${base}/fit?${new URLSearchParams({ beside: tab, show })}`, { method: 'POST', body: JSON.stringify(doc.toJSON()), headers: { 'Content-Type': 'application/json' }, signal: running.signal })
+    const answer = await fetch(`${base}/fit?${new URLSearchParams({ beside: tab, show })}`, {
+      method: 'POST',
+      body: JSON.stringify(doc.toJSON()),
+      headers: { 'Content-Type': 'application/json' },
+      signal: running.signal
+    })
     if (!answer.ok) throw new Error((await answer.text()).trim())
     const drawn = await answer.json()
     if (nr !== asked) return
@@ -225,12 +326,15 @@ const ask = async () => {
     checks.show()
     if (view.state.doc.eq(doc)) setMarks(view, 'fit', drawn.marks)
     document.body.dataset.measured = String(nr)
-  } catch (e) { if (e.name !== 'AbortError') $('#draft-score').classList.add('stale') }
+  } catch (e) {
+    if (e.name !== 'AbortError') $('#draft-score').classList.add('stale')
+  }
 }
 const choose = (to, filter) => {
   tab = to
   show = filter
-  for (const a of $$('#beside-tabs a')) a.dataset.tab === tab ? a.setAttribute('aria-current', 'page') : a.removeAttribute('aria-current')
+  for (const a of $$('#beside-tabs a'))
+    a.dataset.tab === tab ? a.setAttribute('aria-current', 'page') : a.removeAttribute('aria-current')
   const at = new URL(location)
   at.searchParams.set('beside', tab)
   show ? at.searchParams.set('show', show) : at.searchParams.delete('show')
@@ -257,23 +361,41 @@ const goTo = a => {
 const insertCutting = id => {
   const c = JSON.parse(document.getElementById(`cutting-${id}`).textContent)
   const { nodes, marks: m } = schema
-  const source = nodes.paragraph.create(null, c.url ? [schema.text(c.title || c.url, [m.link.create({ href: c.url })])] : null)
-  const quote = nodes.blockquote.create({ cite: c.url ?? '' }, [nodes.paragraph.create(null, schema.text(c.text)), ...(c.url ? [source] : [])])
+  const source = nodes.paragraph.create(
+    null,
+    c.url ? [schema.text(c.title || c.url, [m.link.create({ href: c.url })])] : null
+  )
+  const quote = nodes.blockquote.create({ cite: c.url ?? '' }, [
+    nodes.paragraph.create(null, schema.text(c.text)),
+    ...(c.url ? [source] : [])
+  ])
   const $at = view.state.selection.$to
   view.dispatch(view.state.tr.insert($at.depth ? $at.after(1) : view.state.doc.content.size, quote).scrollIntoView())
   view.focus()
 }
 
 document.addEventListener('click', async e => {
-  const a = e.target.closest('#beside a[data-tab], #beside [data-go], #beside [data-restore], #beside [data-own], #beside [data-cutting], #draft-score [data-tab], [data-fix], [data-right]')
+  const a = e.target.closest(
+    '#beside a[data-tab], #beside [data-go], #beside [data-restore], #beside [data-own], #beside [data-cutting], #draft-score [data-tab], [data-fix], [data-right]'
+  )
   if (!a || e.ctrlKey || e.metaKey || e.shiftKey) return
   e.preventDefault()
   if (a.dataset.tab) return choose(a.dataset.tab, a.dataset.show ?? '')
   if (a.dataset.cutting) return insertCutting(a.dataset.cutting)
   if (a.dataset.fix !== undefined) return checks.fix(a, view)
   if (a.dataset.right !== undefined) return checks.right(a.dataset.right)
-  if (a.dataset.restore) return bring(() => got(`/versions/${a.dataset.restore}`), tell('The version was brought back.'), 'Before an older version was brought back')
-  if (a.dataset.own) return bring(() => got(`/own?of=${encodeURIComponent(a.dataset.own)}`), tell('The page was taken in.'), 'Before a page of ours was taken in')
+  if (a.dataset.restore)
+    return bring(
+      () => got(`/versions/${a.dataset.restore}`),
+      tell('The version was brought back.'),
+      'Before an older version was brought back'
+    )
+  if (a.dataset.own)
+    return bring(
+      () => got(`/own?of=${encodeURIComponent(a.dataset.own)}`),
+      tell('The page was taken in.'),
+      'Before a page of ours was taken in'
+    )
   goTo(a)
 })
 document.addEventListener('submit', e => {
@@ -281,13 +403,22 @@ document.addEventListener('submit', e => {
   e.preventDefault()
   keepVersion(e.target.elements.said.value.trim())
 })
-document.addEventListener('toggle', async e => {
-  const d = e.target
-  if (!d.open || !d.dataset?.load) return
-  const into = $('[data-fill]', d)
-  if (into.dataset.filled) return
-  try { into.innerHTML = await (await fetch(d.dataset.load)).text(); into.dataset.filled = '1' } catch { into.textContent = tell('This could not be loaded; try again.') }
-}, true)
+document.addEventListener(
+  'toggle',
+  async e => {
+    const d = e.target
+    if (!d.open || !d.dataset?.load) return
+    const into = $('[data-fill]', d)
+    if (into.dataset.filled) return
+    try {
+      into.innerHTML = await (await fetch(d.dataset.load)).text()
+      into.dataset.filled = '1'
+    } catch {
+      into.textContent = tell('This could not be loaded; try again.')
+    }
+  },
+  true
+)
 
 // What the marks under the cursor say, for those who do not hover.
 const strip = $('#mark-says')
@@ -301,7 +432,11 @@ const showSays = found => {
       b.type = 'button'
       b.className = 'btn-line'
       b.textContent = s
-      b.addEventListener('click', () => { view.dispatch(view.state.tr.insertText(s, m.start, m.end)); view.focus(); showSays([]) })
+      b.addEventListener('click', () => {
+        view.dispatch(view.state.tr.insertText(s, m.start, m.end))
+        view.focus()
+        showSays([])
+      })
       p.append(' ', b)
     }
     strip.append(p)

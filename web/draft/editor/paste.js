@@ -29,7 +29,8 @@ const renamed = (doc, e, tag) => {
 }
 
 const lists = doc => {
-  let open = [], of = null // lists, outermost first
+  let open = [],
+    of = null // lists, outermost first
   for (const p of [...doc.querySelectorAll('p')]) {
     const item = itemOf(p)
     if (!item) continue
@@ -55,8 +56,14 @@ const lists = doc => {
 const looks = doc => {
   for (const e of [...doc.querySelectorAll('[data-css]')]) {
     const style = css(e)
-    if (e.tagName === 'B' && /font-weight:\s*(normal|400)/i.test(style)) { renamed(doc, e, 'span'); continue }
-    for (const [tag, is] of [['strong', /font-weight:\s*(bold|[6-9]\d\d)/i], ['em', /font-style:\s*italic/i]]) {
+    if (e.tagName === 'B' && /font-weight:\s*(normal|400)/i.test(style)) {
+      renamed(doc, e, 'span')
+      continue
+    }
+    for (const [tag, is] of [
+      ['strong', /font-weight:\s*(bold|[6-9]\d\d)/i],
+      ['em', /font-style:\s*italic/i]
+    ]) {
       if (!is.test(style) || !/^(SPAN|A|FONT)$/.test(e.tagName)) continue
       const to = doc.createElement(tag)
       to.append(...e.childNodes)
@@ -80,6 +87,7 @@ export const plainHTML = html => {
   for (const p of doc.querySelectorAll('p.MsoTitle')) renamed(doc, p, 'h1')
   lists(doc)
   looks(doc)
-  for (const e of doc.body.querySelectorAll('*')) for (const a of [...e.attributes]) if (!kept.has(a.name)) e.removeAttribute(a.name)
+  for (const e of doc.body.querySelectorAll('*'))
+    for (const a of [...e.attributes]) if (!kept.has(a.name)) e.removeAttribute(a.name)
   return doc.body.innerHTML
 }

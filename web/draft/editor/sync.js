@@ -6,7 +6,8 @@ import { EditorState } from 'prosemirror-state'
 import { Step } from 'prosemirror-transform'
 import { schema } from './schema.js'
 
-export const newClient = () => [...crypto.getRandomValues(new Uint8Array(12))].map(b => b.toString(16).padStart(2, '0')).join('')
+export const newClient = () =>
+  [...crypto.getRandomValues(new Uint8Array(12))].map(b => b.toString(16).padStart(2, '0')).join('')
 
 const quiet = 500 // ms after the last key
 const longest = 3000 // ms that typing is not sent
@@ -19,8 +20,21 @@ const moment = 500 // ms
 // ---- what the browser keeps ------------------------------------------------------------
 
 const prefix = base => `draft ${base} `
-const put = (key, value) => { try { value ? localStorage.setItem(key, JSON.stringify(value)) : localStorage.removeItem(key); return true } catch { return false } }
-const get = key => { try { return JSON.parse(localStorage.getItem(key)) } catch { return null } }
+const put = (key, value) => {
+  try {
+    value ? localStorage.setItem(key, JSON.stringify(value)) : localStorage.removeItem(key)
+    return true
+  } catch {
+    return false
+  }
+}
+const get = key => {
+  try {
+    return JSON.parse(localStorage.getItem(key))
+  } catch {
+    return null
+  }
+}
 
 // What pages have left behind that were closed, or say nothing any more.
 const leftBehind = (base, mine) => {
@@ -32,13 +46,19 @@ const leftBehind = (base, mine) => {
       const kept = get(key)
       if (kept && !kept.refused && (kept.closed || Date.now() - kept.at > alive)) list.push([key, kept])
     }
-  } catch { /* storage may be forbidden */ }
+  } catch {
+    /* storage may be forbidden */
+  }
   return list
 }
 
 // The state that unsent steps lead to, on top of the version they were made on.
 const stateOf = (kept, plugins) => {
-  let state = EditorState.create({ schema, doc: schema.nodeFromJSON(kept.base), plugins: [collab({ version: kept.version, clientID: kept.client }), ...plugins] })
+  let state = EditorState.create({
+    schema,
+    doc: schema.nodeFromJSON(kept.base),
+    plugins: [collab({ version: kept.version, clientID: kept.client }), ...plugins]
+  })
   for (const s of kept.steps) state = state.apply(state.tr.step(Step.fromJSON(schema, s)))
   return state
 }
@@ -46,10 +66,20 @@ const stateOf = (kept, plugins) => {
 const ask = async (url, options) => {
   const controller = new AbortController()
   const timer = setTimeout(() => controller.abort(), 20000)
-  try { return await fetch(url, { ...options, signal: controller.signal, headers: { 'Content-Type': 'application/json' } }) } finally { clearTimeout(timer) }
+  try {
+    return await fetch(url, { ...options, signal: controller.signal, headers: { 'Content-Type': 'application/json' } })
+  } finally {
+    clearTimeout(timer)
+  }
 }
 
-const receive = (state, steps) => receiveTransaction(state, steps.map(s => Step.fromJSON(schema, s.step)), steps.map(s => s.client), { mapSelectionBackward: true })
+const receive = (state, steps) =>
+  receiveTransaction(
+    state,
+    steps.map(s => Step.fromJSON(schema, s.step)),
+    steps.map(s => s.client),
+    { mapSelectionBackward: true }
+  )
 
 // The first of the unsent steps, and the text they lead to from the confirmed one.
 const some = (send, confirmed, now, client) => {
@@ -77,16 +107,31 @@ export class Sync {
 
   fresh(from) {
     this.confirmed = schema.nodeFromJSON(from.doc)
-    return EditorState.create({ schema, doc: this.confirmed, plugins: [collab({ version: from.version, clientID: this.client }), ...this.plugins] })
+    return EditorState.create({
+      schema,
+      doc: this.confirmed,
+      plugins: [collab({ version: from.version, clientID: this.client }), ...this.plugins]
+    })
   }
 
   attach(view) {
     this.view = view
     addEventListener('online', () => this.send())
     addEventListener('pagehide', () => this.stow(true))
-    addEventListener('pageshow', e => { if (e.persisted) this.stow() })
-    document.addEventListener('visibilitychange', () => { if (document.visibilityState === 'visible') this.listen(); else { this.stow(); this.send() } })
-    setInterval(() => { this.stow(); if (document.visibilityState === 'visible') this.listen() }, asks)
+    addEventListener('pageshow', e => {
+      if (e.persisted) this.stow()
+    })
+    document.addEventListener('visibilitychange', () => {
+      if (document.visibilityState === 'visible') this.listen()
+      else {
+        this.stow()
+        this.send()
+      }
+    })
+    setInterval(() => {
+      this.stow()
+      if (document.visibilityState === 'visible') this.listen()
+    }, asks)
     this.bringIn()
   }
 
@@ -110,12 +155,22 @@ export class Sync {
     clearTimeout(this.soon)
     this.soon = null
     const send = sendableSteps(this.view.state)
-    const kept = send && { base: this.confirmed.toJSON(), version: send.version, client: this.client, steps: send.steps.map(s => s.toJSON()), at: Date.now(), closed }
+    const kept = send && {
+      base: this.confirmed.toJSON(),
+      version: send.version,
+      client: this.client,
+      steps: send.steps.map(s => s.toJSON()),
+      at: Date.now(),
+      closed
+    }
     this.kept = put(this.key, kept)
   }
 
   async send() {
-    if (this.sending) { this.again = true; return }
+    if (this.sending) {
+      this.again = true
+      return
+    }
     this.sending = true
     clearTimeout(this.later)
     try {
@@ -123,7 +178,11 @@ export class Sync {
         this.again = false
         const send = sendableSteps(this.view.state)
         this.since = null
-        if (!send) { this.trouble = null; this.say('saved'); break }
+        if (!send) {
+          this.trouble = null
+          this.say('saved')
+          break
+        }
         this.say('saving')
         const { doc, body } = some(send, this.confirmed, this.view.state.doc, this.client)
         const answer = await ask(`${this.base}/steps`, { method: 'POST', body: JSON.stringify(body) })
@@ -135,7 +194,9 @@ export class Sync {
           await this.take(await answer.json())
         } else {
           this.trouble = answer.status
-          this.say(answer.status === 404 || answer.status === 403 ? 'shut' : answer.status === 413 ? 'large' : 'refused')
+          this.say(
+            answer.status === 404 || answer.status === 403 ? 'shut' : answer.status === 413 ? 'large' : 'refused'
+          )
           if (answer.status >= 500) this.retry()
           return
         }
@@ -160,15 +221,21 @@ export class Sync {
 
   // Steps of others, and those of ours that had arrived after all.
   async take(news) {
-    if (news.gone) { await this.lost(); return }
+    if (news.gone) {
+      await this.lost()
+      return
+    }
     if (!news.steps?.length) return
     try {
       const before = getVersion(this.view.state)
       if (before + news.steps.length !== news.version) return // an answer to an older question
-      for (const s of news.steps) this.confirmed = Step.fromJSON(schema, s.step).apply(this.confirmed).doc ?? this.confirmed
+      for (const s of news.steps)
+        this.confirmed = Step.fromJSON(schema, s.step).apply(this.confirmed).doc ?? this.confirmed
       this.view.dispatch(receive(this.view.state, news.steps))
       if (news.steps.some(s => s.client !== this.client)) this.say('others', news.author)
-    } catch (e) { await this.lost() }
+    } catch (e) {
+      await this.lost()
+    }
   }
 
   async listen(only = false) {
@@ -178,7 +245,11 @@ export class Sync {
       const answer = await ask(`${this.base}/state?since=${getVersion(this.view.state)}`)
       if (answer.ok && !this.sending) await this.take(await answer.json())
       if (answer.ok && this.trouble === 'connection') this.send()
-    } catch { /* send says so when there is something to send */ } finally { this.asking = false }
+    } catch {
+      /* send says so when there is something to send */
+    } finally {
+      this.asking = false
+    }
     if (!only) await this.bringIn()
   }
 
@@ -187,9 +258,13 @@ export class Sync {
     const unsent = sendableSteps(this.view.state)
     const now = await (await ask(`${this.base}/state`)).json()
     let kept
-    while (unsent && kept !== this.view.state.doc) { // what is typed meanwhile, too
+    while (unsent && kept !== this.view.state.doc) {
+      // what is typed meanwhile, too
       kept = this.view.state.doc
-      const answer = await ask(`${this.base}/versions`, { method: 'POST', body: JSON.stringify({ said: 'Unsent text of a browser', doc: kept.toJSON() }) })
+      const answer = await ask(`${this.base}/versions`, {
+        method: 'POST',
+        body: JSON.stringify({ said: 'Unsent text of a browser', doc: kept.toJSON() })
+      })
       if (!answer.ok) throw new Error('not kept')
     }
     this.client = newClient()
@@ -203,27 +278,46 @@ export class Sync {
     let brought = false
     for (const [key, kept] of leftBehind(this.base, this.key)) {
       let state, confirmed
-      try { state = stateOf(kept, []); confirmed = schema.nodeFromJSON(kept.base) } catch { continue }
+      try {
+        state = stateOf(kept, [])
+        confirmed = schema.nodeFromJSON(kept.base)
+      } catch {
+        continue
+      }
       try {
         for (let n = 0; n < 100; n++) {
           const news = await (await ask(`${this.base}/state?since=${getVersion(state)}`)).json()
           if (news.gone) {
-            const answer = await ask(`${this.base}/versions`, { method: 'POST', body: JSON.stringify({ said: 'Unsent text of a browser', doc: state.doc.toJSON() }) })
+            const answer = await ask(`${this.base}/versions`, {
+              method: 'POST',
+              body: JSON.stringify({ said: 'Unsent text of a browser', doc: state.doc.toJSON() })
+            })
             if (answer.ok) put(key, null)
             break
           }
           for (const s of news.steps) confirmed = Step.fromJSON(schema, s.step).apply(confirmed).doc
           if (news.steps.length) state = state.apply(receive(state, news.steps))
           const send = sendableSteps(state)
-          if (!send) { put(key, null); break }
-          const answer = await ask(`${this.base}/steps`, { method: 'POST', body: JSON.stringify(some(send, confirmed, state.doc, kept.client).body) })
+          if (!send) {
+            put(key, null)
+            break
+          }
+          const answer = await ask(`${this.base}/steps`, {
+            method: 'POST',
+            body: JSON.stringify(some(send, confirmed, state.doc, kept.client).body)
+          })
           if (answer.ok) brought = true
           if (answer.ok || answer.status === 409) continue // those that were taken come back as confirmed
           if (answer.status === 413 || answer.status === 422) put(key, { ...kept, refused: true }) // it stays, and is not asked for again
           break
         }
-      } catch { break }
+      } catch {
+        break
+      }
     }
-    if (brought) { await this.listen(true); this.say('brought') }
+    if (brought) {
+      await this.listen(true)
+      this.say('brought')
+    }
   }
 }

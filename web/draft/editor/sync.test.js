@@ -8,8 +8,13 @@ import { Sync, newClient } from './sync.js'
 
 const stored = new Map()
 globalThis.localStorage = {
-  get length() { return stored.size }, key: i => [...stored.keys()][i],
-  getItem: k => stored.get(k) ?? null, setItem: (k, v) => stored.set(k, v), removeItem: k => stored.delete(k)
+  get length() {
+    return stored.size
+  },
+  key: i => [...stored.keys()][i],
+  getItem: k => stored.get(k) ?? null,
+  setItem: (k, v) => stored.set(k, v),
+  removeItem: k => stored.delete(k)
 }
 let server
 const json = (status, body) => ({ ok: status < 300, status, json: async () => structuredClone(body) })
@@ -22,22 +27,42 @@ globalThis.fetch = async (url, options = {}) => {
     return json(200, { version: server.steps.length, steps: server.steps.slice(since), author: 'Somebody' })
   }
   const body = JSON.parse(options.body)
-  if (body.version !== server.steps.length) return json(409, { version: server.steps.length, steps: server.steps.slice(body.version), author: 'Somebody' })
+  if (body.version !== server.steps.length)
+    return json(409, { version: server.steps.length, steps: server.steps.slice(body.version), author: 'Somebody' })
   for (const step of body.steps) {
     server.doc = Step.fromJSON(schema, step).apply(server.doc).doc
     server.steps.push({ client: body.client, step })
   }
-  if (server.losesAnswer) { server.losesAnswer = false; throw new TypeError('the answer was lost') }
+  if (server.losesAnswer) {
+    server.losesAnswer = false
+    throw new TypeError('the answer was lost')
+  }
   return json(200, {})
 }
 
 const writer = () => {
   const said = []
-  const sync = new Sync({ base: '/draft', boot: { version: server.steps.length, doc: server.doc.toJSON() }, plugins: [], say: what => said.push(what) })
+  const sync = new Sync({
+    base: '/draft',
+    boot: { version: server.steps.length, doc: server.doc.toJSON() },
+    plugins: [],
+    say: what => said.push(what)
+  })
   sync.base = 'http://here/draft'
-  const view = { state: sync.state, dispatch(tr) { this.state = this.state.apply(tr) }, updateState(state) { this.state = state } }
+  const view = {
+    state: sync.state,
+    dispatch(tr) {
+      this.state = this.state.apply(tr)
+    },
+    updateState(state) {
+      this.state = state
+    }
+  }
   sync.view = view
-  const type = (text, at = view.state.doc.content.size - 1) => { view.dispatch(view.state.tr.insertText(text, at)); sync.stow() }
+  const type = (text, at = view.state.doc.content.size - 1) => {
+    view.dispatch(view.state.tr.insertText(text, at))
+    sync.stow()
+  }
   return { sync, type, said, text: () => view.state.doc.textContent }
 }
 
@@ -47,7 +72,8 @@ beforeEach(() => {
 })
 
 test('two who write at once have the same text, and nobody loses a word', async () => {
-  const a = writer(), b = writer()
+  const a = writer(),
+    b = writer()
   a.type('Ours. ')
   b.type('Theirs. ')
   await a.sync.send()

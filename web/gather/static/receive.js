@@ -1,6 +1,6 @@
 // Takes the page that a bookmarklet sends from its window. Nothing is handed in
 // before the person presses the button.
-(() => {
+;(() => {
   const form = document.querySelector('[data-receive]')
   addEventListener('message', e => {
     const { url, html } = e.data ?? {}

@@ -1,11 +1,14 @@
 // The ranked list fills in while a gathering runs. A browser has six
 // connections to us, so the stream is open only while something is under way and
 // the page is seen.
-(() => {
+;(() => {
   const place = () => document.querySelector('[data-stream]')
   const bar = () => document.getElementById('gather-bar')
   let stream = null
-  const close = () => { stream?.close(); stream = null }
+  const close = () => {
+    stream?.close()
+    stream = null
+  }
   const refresh = () => place() && htmx.ajax('GET', place().dataset.list, { target: '#list', swap: 'outerHTML' })
 
   // Rows that have changed take the place of those with their ids; what a person
@@ -30,16 +33,26 @@
     stream = new EventSource(`${place().dataset.stream}?since=${bar().dataset.change}`)
     stream.addEventListener('rows', e => rows(e.data))
     stream.addEventListener('list', e => htmx.swap('#list', e.data, { swapStyle: 'outerHTML' }))
-    stream.addEventListener('end', () => { close(); refresh(); document.body.dispatchEvent(new CustomEvent('corpulan:gathered')) })
+    stream.addEventListener('end', () => {
+      close()
+      refresh()
+      document.body.dispatchEvent(new CustomEvent('corpulan:gathered'))
+    })
   }
   // An answer that was asked for earlier and comes later than what the page shows is dropped.
   document.addEventListener('htmx:beforeSwap', e => {
     if (e.target.id !== 'list' || !bar()) return
-    const of = /id="gather-bar"[^>]*data-change="(\d+)"|data-change="(\d+)"[^>]*id="gather-bar"/.exec(e.detail.serverResponse ?? '')
+    const of = /id="gather-bar"[^>]*data-change="(\d+)"|data-change="(\d+)"[^>]*id="gather-bar"/.exec(
+      e.detail.serverResponse ?? ''
+    )
     if (of && Number(of[1] ?? of[2]) < Number(bar().dataset.change)) e.detail.shouldSwap = false
   })
   document.addEventListener('DOMContentLoaded', open)
-  for (const event of ['htmx:afterSettle', 'htmx:oobAfterSwap']) document.addEventListener(event, () => { if (!bar()?.hasAttribute('data-running')) close(); open() })
-  document.addEventListener('visibilitychange', () => document.hidden ? close() : refresh())
+  for (const event of ['htmx:afterSettle', 'htmx:oobAfterSwap'])
+    document.addEventListener(event, () => {
+      if (!bar()?.hasAttribute('data-running')) close()
+      open()
+    })
+  document.addEventListener('visibilitychange', () => (document.hidden ? close() : refresh()))
   addEventListener('pagehide', close)
 })()

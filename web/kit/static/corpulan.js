@@ -1,5 +1,5 @@
 // What the pages do beyond htmx: the pane, the filter as one types, counts, notices.
-(() => {
+;(() => {
   document.addEventListener('htmx:afterSwap', e => {
     if (e.target.id === 'pane') {
       e.target.hidden = false
@@ -17,7 +17,9 @@
   })
   document.addEventListener('htmx:sendError', e => {
     if (e.target.closest?.('[data-field]')) return
-    document.getElementById('notices').textContent = tell('The server cannot be reached. Nothing you typed is lost; try again in a moment.')
+    document.getElementById('notices').textContent = tell(
+      'The server cannot be reached. Nothing you typed is lost; try again in a moment.'
+    )
   })
 
   // What the filter says, kept over a swap of the list it stands in.
@@ -89,12 +91,16 @@
     }
     document.querySelector('[data-left] [name=file]').files = chosen.files
   })
-  document.addEventListener('submit', e => {
-    if (!e.target.matches('[data-left]') || e.target.elements.file.files.length) return
-    e.preventDefault()
-    e.stopImmediatePropagation()
-    bootstrap.Modal.getInstance('#left-files')?.hide()
-  }, true)
+  document.addEventListener(
+    'submit',
+    e => {
+      if (!e.target.matches('[data-left]') || e.target.elements.file.files.length) return
+      e.preventDefault()
+      e.stopImmediatePropagation()
+      bootstrap.Modal.getInstance('#left-files')?.hide()
+    },
+    true
+  )
   document.addEventListener('click', e => {
     if (e.target.closest('[data-dismiss]')) document.getElementById('notices').replaceChildren()
     const filler = e.target.closest('[data-fill]')
@@ -115,7 +121,11 @@
     if (e.target.closest('#paper')) {
       const root = document.documentElement
       root.dataset.bsTheme = root.dataset.bsTheme === 'dark' ? 'light' : 'dark'
-      try { localStorage.setItem('paper', root.dataset.bsTheme) } catch { /* kept for this page only */ }
+      try {
+        localStorage.setItem('paper', root.dataset.bsTheme)
+      } catch {
+        /* kept for this page only */
+      }
     }
   })
 })()

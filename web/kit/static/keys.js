@@ -2,10 +2,10 @@
 // only while the focus is in the list. For a second after a letter was typed
 // into a field no key acts at all, wherever the focus has gone: what was meant
 // as text never changes anything.
-(() => {
+;(() => {
   const rows = () => [...document.querySelectorAll('[data-rows] [data-row]')].filter(r => r.offsetParent !== null)
   let current = null // the data-row of the current row, which survives a swap
-  let place = 0      // where it stood, for when it is gone
+  let place = 0 // where it stood, for when it is gone
 
   const show = (row, focus = true) => {
     document.querySelectorAll('[data-row].current').forEach(r => r.classList.remove('current'))
@@ -53,13 +53,20 @@
   const picked = new Set()
   let from = null // where a shift-click begins
   const showPicked = () => {
-    for (const row of document.querySelectorAll('[data-result]')) row.classList.toggle('picked', picked.has(row.dataset.result))
+    for (const row of document.querySelectorAll('[data-result]'))
+      row.classList.toggle('picked', picked.has(row.dataset.result))
     const note = document.querySelector('[data-picked]')
-    if (note) { note.hidden = picked.size === 0; note.textContent = tell('{1} picked; space keeps them or sets them aside, Esc lets go', picked.size) }
+    if (note) {
+      note.hidden = picked.size === 0
+      note.textContent = tell('{1} picked; space keeps them or sets them aside, Esc lets go', picked.size)
+    }
   }
   const pick = (row, toggle) => {
     const box = row?.querySelector('[data-pick]')
-    if (box) { box.checked = toggle ? !box.checked : true; countBoxes() }
+    if (box) {
+      box.checked = toggle ? !box.checked : true
+      countBoxes()
+    }
     if (!row?.dataset.result) return
     if (toggle && picked.has(row.dataset.result)) picked.delete(row.dataset.result)
     else picked.add(row.dataset.result)
@@ -71,8 +78,12 @@
     const n = boxes().length
     for (const b of document.querySelectorAll('[data-many]')) b.disabled = n === 0
     const note = document.querySelector('[data-picked-count]')
-    if (note) { note.hidden = n === 0; note.textContent = tell('{1} picked', n) }
-    for (const b of document.querySelectorAll('[data-pick]')) b.closest('[data-row]').classList.toggle('picked', b.checked)
+    if (note) {
+      note.hidden = n === 0
+      note.textContent = tell('{1} picked', n)
+    }
+    for (const b of document.querySelectorAll('[data-pick]'))
+      b.closest('[data-row]').classList.toggle('picked', b.checked)
   }
   const many = key => {
     const button = boxes().length && document.querySelector(`[data-many="${key}"]`)
@@ -80,22 +91,32 @@
     return !!button
   }
   document.addEventListener('change', e => {
-    if (e.target.matches('[data-pick-all]')) for (const b of document.querySelectorAll('[data-pick]')) b.checked = e.target.checked
+    if (e.target.matches('[data-pick-all]'))
+      for (const b of document.querySelectorAll('[data-pick]')) b.checked = e.target.checked
     if (e.target.matches('[data-pick], [data-pick-all]')) countBoxes()
   })
   // One action on all: set them aside if any is kept, else keep them.
   const keepPicked = () => {
     const table = document.querySelector('[data-sortable]')
     if (!picked.size || !table) return false
-    const anyKept = [...picked].some(id => !document.querySelector(`[data-result="${id}"]`)?.classList.contains('aside'))
-    htmx.ajax('POST', `/studies/${table.dataset.study}/kept`, { target: '#list', swap: 'outerHTML', values: { id: [...picked].join(','), kept: String(!anyKept) } })
+    const anyKept = [...picked].some(
+      id => !document.querySelector(`[data-result="${id}"]`)?.classList.contains('aside')
+    )
+    htmx.ajax('POST', `/studies/${table.dataset.study}/kept`, {
+      target: '#list',
+      swap: 'outerHTML',
+      values: { id: [...picked].join(','), kept: String(!anyKept) }
+    })
     picked.clear()
     return true
   }
 
   const quiet = 1000 // milliseconds
-  let typed = -quiet  // when a key was last pressed that was meant as text
-  const takesText = e => e.matches?.('input:not([type=hidden], [type=checkbox], [type=radio], [type=file], [type=button], [type=submit]), textarea, [contenteditable]')
+  let typed = -quiet // when a key was last pressed that was meant as text
+  const takesText = e =>
+    e.matches?.(
+      'input:not([type=hidden], [type=checkbox], [type=radio], [type=file], [type=button], [type=submit]), textarea, [contenteditable]'
+    )
   // Undo needs no list: what it takes back stands in the notice, and can be made again.
   const turn = what => {
     const study = document.body.dataset.study
@@ -111,9 +132,20 @@
     if (takesText(e.target) && text) typed = performance.now()
     if (e.key === 'Escape') {
       if (document.querySelector('.modal.show')) return
-      if (typing) { e.target.blur(); return }
-      if (picked.size) { picked.clear(); showPicked(); return }
-      if (boxes().length) { for (const b of document.querySelectorAll('[data-pick], [data-pick-all]')) b.checked = false; countBoxes(); return }
+      if (typing) {
+        e.target.blur()
+        return
+      }
+      if (picked.size) {
+        picked.clear()
+        showPicked()
+        return
+      }
+      if (boxes().length) {
+        for (const b of document.querySelectorAll('[data-pick], [data-pick-all]')) b.checked = false
+        countBoxes()
+        return
+      }
       if (closePane()) e.preventDefault()
       return
     }
@@ -131,17 +163,49 @@
     // A space on a button or a link is the button's own.
     if (e.key === ' ' && e.target.matches('button, a, summary')) return
     const did = {
-      j: () => (step(1), true), k: () => (step(-1), true),
-      ...inList && {
-        J: () => (pick(find()), step(1), pick(find()), true), K: () => (pick(find()), step(-1), pick(find()), true), x: () => (pick(find(), true), true),
-        ' ': () => keepPicked() || press('space'), A: () => { const b = document.querySelector('[data-accept]'); if (b) b.click(); return !!b },
-        a: () => many('a') || press('a'), d: () => many('d') || press('d'), e: () => press('e'), r: () => press('r'), s: () => press('s'), p: () => press('p'), o: open,
+      j: () => (step(1), true),
+      k: () => (step(-1), true),
+      ...(inList && {
+        J: () => (pick(find()), step(1), pick(find()), true),
+        K: () => (pick(find()), step(-1), pick(find()), true),
+        x: () => (pick(find(), true), true),
+        ' ': () => keepPicked() || press('space'),
+        A: () => {
+          const b = document.querySelector('[data-accept]')
+          if (b) b.click()
+          return !!b
+        },
+        a: () => many('a') || press('a'),
+        d: () => many('d') || press('d'),
+        e: () => press('e'),
+        r: () => press('r'),
+        s: () => press('s'),
+        p: () => press('p'),
+        o: open
+      }),
+      b: () => {
+        const all = document.querySelector('[data-begin-all]')
+        if (all) all.click()
+        return !!all
       },
-      b: () => { const all = document.querySelector('[data-begin-all]'); if (all) all.click(); return !!all },
-      u: () => (turn('undo'), true), U: () => (turn('redo'), true),
-      '/': () => { const f = document.querySelector('#filter') ?? document.querySelector('#keyword'); if (f) { f.focus(); f.select() } return !!f },
-      '?': () => { bootstrap.Modal.getOrCreateInstance('#keys').show(); return true },
-      g: () => { going = Date.now(); return true },
+      u: () => (turn('undo'), true),
+      U: () => (turn('redo'), true),
+      '/': () => {
+        const f = document.querySelector('#filter') ?? document.querySelector('#keyword')
+        if (f) {
+          f.focus()
+          f.select()
+        }
+        return !!f
+      },
+      '?': () => {
+        bootstrap.Modal.getOrCreateInstance('#keys').show()
+        return true
+      },
+      g: () => {
+        going = Date.now()
+        return true
+      }
     }[e.key]?.()
     if (did) e.preventDefault()
   })
@@ -154,7 +218,9 @@
     const row = e.target.closest('[data-result]')
     if (row && !e.target.closest('a, button, input')) {
       if (e.shiftKey && from) {
-        const all = rows(), a = all.findIndex(r => r.dataset.result === from), b = all.indexOf(row)
+        const all = rows(),
+          a = all.findIndex(r => r.dataset.result === from),
+          b = all.indexOf(row)
         if (a >= 0) all.slice(Math.min(a, b), Math.max(a, b) + 1).forEach(r => pick(r))
         getSelection().removeAllRanges()
       }
@@ -190,9 +256,17 @@
     if (order && !document.querySelector('[aria-sort]')) sortRows()
     showPicked()
     countBoxes()
-    if (current === null || document.activeElement && document.activeElement !== document.body && !document.activeElement.closest('[data-rows], .bar, .notices')) return
+    if (
+      current === null ||
+      (document.activeElement &&
+        document.activeElement !== document.body &&
+        !document.activeElement.closest('[data-rows], .bar, .notices'))
+    )
+      return
     const row = find() ?? rows()[Math.min(place, rows().length - 1)]
-    if (row && (!row.classList.contains('current') || !row.contains(document.activeElement))) show(row, !document.querySelector('.pane:not([hidden]) :focus'))
+    if (row && (!row.classList.contains('current') || !row.contains(document.activeElement)))
+      show(row, !document.querySelector('.pane:not([hidden]) :focus'))
   }
-  for (const event of ['htmx:afterSwap', 'htmx:afterSettle', 'htmx:oobAfterSwap', 'corpulan:rows']) document.addEventListener(event, again)
+  for (const event of ['htmx:afterSwap', 'htmx:afterSettle', 'htmx:oobAfterSwap', 'corpulan:rows'])
+    document.addEventListener(event, again)
 })()
