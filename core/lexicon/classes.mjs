@@ -39,14 +39,12 @@ const rulesOf = aff => {
     if (kind !== 'SFX' || when === undefined || /^\d+$/.test(on)) continue
     if (!rules.has(flag)) rules.set(flag, [])
     const add = on.split('/')[0]
-    rules
-      .get(flag)
-      .push({
-        off: off === '0' ? '' : off,
-        on: add === '0' ? '' : add,
-        when: new RegExp(`${when === '.' ? '' : when}$`, 'u'),
-        tag: more.join(' ')
-      })
+    rules.get(flag).push({
+      off: off === '0' ? '' : off,
+      on: add === '0' ? '' : add,
+      when: new RegExp(`${when === '.' ? '' : when}$`, 'u'),
+      tag: more.join(' ')
+    })
   }
   return rules
 }
