@@ -29,7 +29,7 @@ import (
 func TestReadabilityOfPagesAgainstStyle(t *testing.T) {
 	style, err := exec.LookPath("style")
 	if err != nil {
-		t.Skip("Debian's package diction is not installed; `make test` installs it")
+		t.Fatal("Debian's package diction is not installed; `make test` installs it")
 	}
 	pages, err := expectedPages(module(t, "codeberg.org/readeck/go-readability/v2"))
 	require.NoError(t, err)

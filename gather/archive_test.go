@@ -164,7 +164,7 @@ func TestPlainPages(t *testing.T) {
 func TestWARCByWget(t *testing.T) {
 	wget, err := exec.LookPath("wget")
 	if err != nil {
-		t.Skip("Debian's package wget is not installed; `make test` installs it")
+		t.Fatal("Debian's package wget is not installed; `make test` installs it")
 	}
 	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		w.Header().Set("Content-Type", "text/html; charset=utf-8")

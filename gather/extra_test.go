@@ -118,7 +118,7 @@ func TestPDFsWithoutText(t *testing.T) {
 // of fpdf. Nearly all of them come out, and nearly no others.
 func TestAgainstPDFToText(t *testing.T) {
 	if _, err := exec.LookPath("pdftotext"); err != nil {
-		t.Skip("pdftotext is not here")
+		t.Fatal("pdftotext is not here")
 	}
 	out, err := exec.Command("go", "list", "-m", "-f", "{{.Dir}}", "codeberg.org/go-pdf/fpdf").Output()
 	require.NoError(t, err)

@@ -49,7 +49,7 @@ func TestWriteWARC(t *testing.T) {
 // Read back by warcio (npm), a WARC reader that is not ours, the HTTP within included.
 func TestWARCIsReadByOthers(t *testing.T) {
 	if _, err := os.Stat("../node_modules/warcio"); err != nil {
-		t.Skip("warcio is not installed; `make test` installs it")
+		t.Fatal("warcio is not installed; `make test` installs it")
 	}
 	var out bytes.Buffer
 	require.NoError(t, WriteWARC(&out, "corpulan test", somePages()[1].At, each(somePages())))

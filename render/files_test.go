@@ -135,7 +135,7 @@ func TestPDF(t *testing.T) {
 	assert.Contains(t, a.String(), "/Outlines")
 	program, err := exec.LookPath("pdftotext")
 	if err != nil {
-		t.Skip("poppler-utils is not installed; `make test` installs it")
+		t.Fatal("poppler-utils is not installed; `make test` installs it")
 	}
 	cmd := exec.Command(program, "-", "-")
 	cmd.Stdin = &a

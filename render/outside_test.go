@@ -40,7 +40,7 @@ func long() brief.Brief {
 func TestPDFByQPDF(t *testing.T) {
 	program, err := exec.LookPath("qpdf")
 	if err != nil {
-		t.Skip("qpdf is not installed; `make test` installs it")
+		t.Fatal("qpdf is not installed; `make test` installs it")
 	}
 	for name, b := range map[string]brief.Brief{"nasty": nasty(), "full": full(t), "long": long()} {
 		file := filepath.Join(t.TempDir(), name+".pdf")
@@ -57,7 +57,7 @@ func TestHTMLByAValidator(t *testing.T) {
 	program, err := filepath.Abs("../node_modules/.bin/html-validate")
 	require.NoError(t, err)
 	if _, err := os.Stat(program); err != nil {
-		t.Skip("html-validate is not installed; `make test` installs it")
+		t.Fatal("html-validate is not installed; `make test` installs it")
 	}
 	folder := t.TempDir()
 	require.NoError(t, os.WriteFile(filepath.Join(folder, ".htmlvalidate.json"), []byte(`{"root":true,"extends":["html-validate:standard"],"rules":{"long-title":"off","no-raw-characters":"off"}}`), 0o600))

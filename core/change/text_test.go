@@ -20,7 +20,7 @@ import (
 // diff of GNU diffutils, with --minimal, finds the same shortest script: as many lines stay.
 func TestAgainstDiff(t *testing.T) {
 	if _, err := exec.LookPath("diff"); err != nil {
-		t.Skip("diff is not here")
+		t.Fatal("diff is not here")
 	}
 	rapid.Check(t, func(rt *rapid.T) {
 		sentences := rapid.SliceOfN(rapid.SampledFrom([]string{"Ice is slippery.", "Salt eats chains.", "Studs are loud.", "Wax lasts long.", "Gloves keep hands warm.", "Lamps fail in frost.", "Brakes wear in grit."}), 0, 25)

@@ -228,7 +228,7 @@ func TestWhatDraftsMayReach(t *testing.T) {
 func TestGradeOfADraftAgainstStyle(t *testing.T) {
 	style, err := exec.LookPath("style")
 	if err != nil {
-		t.Skip("Debian's package diction is not installed; `make test` installs it")
+		t.Fatal("Debian's package diction is not installed; `make test` installs it")
 	}
 	var text strings.Builder
 	for i := range 12 {
