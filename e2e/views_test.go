@@ -76,24 +76,28 @@ func TestEveryView(t *testing.T) {
 	b.gatherAgain(again)
 	b.visit(again + "/movement")
 	moved := js[string](b, `document.querySelector('a[href*="/movement/page"]').getAttribute("href")`)
-	for _, language := range []string{"en", "de"} {
+	for _, language := range []string{"en", "de"} { // as the account says, so one after the other
 		b.reads(language)
-		for _, tab := range []string{"fit", "missing", "brief", "language", "closeness", "sources", "versions"} {
-			b.atDraft("/studies/1/draft?beside=" + tab)
-			js[any](b, `for (const d of document.querySelectorAll("#beside-panel > details, .draft-menu")) d.open = true; 0`)
-			b.looked("the draft, "+tab, language)
-		}
-		b.atDraft(link + "/draft")
-		js[any](b, `document.querySelector("#ask-image").showModal(); 0`)
-		b.looked("the draft by a link", language)
-		for _, path := range views(again, link, moved) {
-			b.visit(path)
-			b.looked(path, language)
-		}
-		b.visit("/studies/1/evidence")
-		b.keys("j", "o")
-		b.until(fmt.Sprintf(count+" > 1", ".concordance tr"))
-		b.looked("concordance", language)
+		t.Run(language, func(t *testing.T) {
+			several(t, b.base, views(again, link, moved), func(b *browser, path string) {
+				b.visit(path)
+				b.looked(path, language)
+			})
+			several(t, b.base, []string{"fit", "missing", "brief", "language", "closeness", "sources", "versions"}, func(b *browser, tab string) {
+				b.atDraft("/studies/1/draft?beside=" + tab)
+				js[any](b, `for (const d of document.querySelectorAll("#beside-panel > details, .draft-menu")) d.open = true; 0`)
+				b.looked("the draft, "+tab, language)
+			})
+			b.T = t
+			b.atDraft(link + "/draft")
+			js[any](b, `document.querySelector("#ask-image").showModal(); 0`)
+			b.looked("the draft by a link", language)
+			b.visit("/studies/1/evidence")
+			b.keys("j", "o")
+			b.until(fmt.Sprintf(count+" > 1", ".concordance tr"))
+			b.looked("concordance", language)
+		})
+		b.T = t
 	}
 	// The brief as it is handed over, with its own style sheet.
 	file := js[string](b, `fetch("/studies/1/brief/as/html").then(r => r.text())`)
@@ -101,6 +105,22 @@ func TestEveryView(t *testing.T) {
 	b.until(`!!document.querySelector("table") && !document.querySelector("header.head")`)
 	b.accessible("the HTML that is handed over", all)
 	b.clean("404 (Not Found)")
+}
+
+// several looks at several views, in a few browsers side by side.
+func several(t *testing.T, base string, views []string, look func(b *browser, view string)) {
+	t.Helper()
+	const browsers = 3
+	for n := range browsers {
+		t.Run(fmt.Sprint(n), func(t *testing.T) {
+			t.Parallel()
+			b := open(t, base)
+			for i := n; i < len(views); i += browsers {
+				look(b, views[i])
+			}
+			b.clean("404 (Not Found)")
+		})
+	}
 }
 
 // views are the addresses of all views: of study 1, of one that was gathered again, of what came by

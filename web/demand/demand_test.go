@@ -11,7 +11,6 @@ import (
 
 	"corpulan/core/demand"
 	"corpulan/standin"
-	"corpulan/store"
 	"corpulan/web/webtest"
 
 	"github.com/stretchr/testify/assert"
@@ -19,33 +18,10 @@ import (
 	"github.com/xuri/excelize/v2"
 )
 
-// withList gives the site a list of keywords, grouped by words and by known results.
-func withList(t *testing.T) *webtest.Site {
-	t.Helper()
-	s := webtest.WithField(t)
-	ctx := t.Context()
-	code, text, h := s.Post(t, "/demand", false, "name", "Winter <b>", "language", "en", "country", "gb", "pasted",
-		"Keyword\tVolume\tDifficulty\tCPC\nwinter riding\t900\t40\t1.00\nriding in winter\t300\t30\t0.50\nbar mitts\t500\t20\t0.80\npogies for bikes\t200\t22\t0.70\nhow do bar mitts work\t50\t15\t0.10\nchain lube\t400\t25\t0.30\nwinter riding 2019\t10\t5\t0.10\n")
-	require.Equal(t, http.StatusSeeOther, code, text)
-	require.Equal(t, "/demand/1", h.Get("Location"))
-	for _, k := range []string{"bar mitts", "pogies for bikes", "how do bar mitts work", "chain lube"} {
-		site, from := "m", len(k)%3
-		if k == "chain lube" {
-			site = "l"
-		}
-		var list []string
-		for i := range 10 {
-			list = append(list, fmt.Sprintf("http://%s.example/%d", site, from+i))
-		}
-		require.NoError(t, s.Scope.KeepResultsPage(ctx, store.ResultsPage{Language: "en", Country: "gb", Key: demand.Same(k), Addresses: list}))
-	}
-	return s
-}
-
 // A list is grouped, filtered, sorted and taken along; what a person does to its groups holds,
 // and is undone.
 func TestAList(t *testing.T) {
-	s := withList(t)
+	s := webtest.WithList(t)
 	_, page := s.Get(t, "/demand/1")
 	assert.Contains(t, page, "<strong>7</strong> keywords, the results of <strong>5</strong> known", "those of a study count too")
 	assert.Contains(t, page, "Winter &lt;b&gt;")
@@ -215,127 +191,9 @@ func TestBadLists(t *testing.T) {
 	assert.Empty(t, s.Logged())
 }
 
-// A slate is proposed, changed, undone, begun and taken along.
-func TestASlate(t *testing.T) {
-	s := withList(t)
-	code, text, _ := s.Post(t, "/demand/1/slate", true)
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, text, "Pick the groups")
-	code, _, h := s.Post(t, "/demand/1/slate", true, "group", "winter riding", "group", "bar mitts", "group", "chain lube")
-	require.Equal(t, http.StatusOK, code)
-	require.Equal(t, "/slates/1", h.Get("HX-Redirect"))
-	_, page := s.Get(t, "/slates/1")
-	assert.Contains(t, page, "Slate: winter riding")
-	assert.Contains(t, page, "as is common", "two supporting articles are few")
-	do := func(want int, what string, pairs ...string) string {
-		t.Helper()
-		code, text, _ := s.Post(t, "/slates/1/"+what, true, pairs...)
-		require.Equal(t, want, code, text)
-		return text
-	}
-	do(http.StatusOK, "page", "key", "bar mitts", "field", "owner", "value", "Ida <i>")
-	do(http.StatusOK, "page", "key", "bar mitts", "field", "due", "value", "2026-12-07")
-	// Somebody else has written there since: theirs stands, and that is said.
-	assert.Contains(t, do(http.StatusConflict, "page", "key", "bar mitts", "field", "owner", "was", "", "value", "Bo"), "Ida &lt;i&gt;")
-	do(http.StatusOK, "page", "key", "bar mitts", "field", "owner", "was", "Ida <i>", "value", "Ida <i>")
-	do(http.StatusOK, "page", "key", "chain lube", "field", "due", "value", "2026-12-23")
-	do(http.StatusOK, "page", "key", "bar mitts", "field", "kind", "value", "how-to")
-	assert.Contains(t, do(http.StatusOK, "pillar", "key", "bar mitts"), "The pillar page is bar mitts")
-	assert.Contains(t, do(http.StatusOK, "undo"), "Taken back: The pillar page is bar mitts")
-	for _, wrong := range [][]string{{"page", "key", "bar mitts", "field", "due", "value", "soon"}, {"page", "key", "no such", "field", "owner", "value", "x"}, {"page", "key", "bar mitts", "field", "owner", "value", strings.Repeat("x", 2001)}} {
-		do(http.StatusUnprocessableEntity, wrong[0], wrong[1:]...)
-	}
-	_, page = s.Get(t, "/slates/1?tab=weeks")
-	assert.Contains(t, page, "Week 50")
-	assert.Contains(t, page, "nothing is due", "the week between is shown, empty")
-	assert.Contains(t, page, "Week 52")
-	_, page = s.Get(t, "/slates/1?tab=links")
-	assert.Contains(t, page, "every supporting article leads to the pillar page")
-	assert.Contains(t, page, `class="spoke"`)
-
-	code, _, _ = s.Post(t, "/slates/1/studies", true, "depth", "5000")
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, do(http.StatusOK, "studies", "depth", "10"), "3 pages begun")
-	assert.Contains(t, do(http.StatusOK, "studies", "depth", "10"), "0 pages begun", "none is begun twice")
-	have, err := s.Scope.SlateStudies(t.Context(), 1)
-	require.NoError(t, err)
-	require.Len(t, have, 3)
-	_, md := s.Get(t, fmt.Sprintf("/studies/%d/brief/as/md", have["bar mitts"]))
-	for _, said := range []string{"pogies for bikes", `Ida \<i\>`, "2026-12-07"} {
-		assert.Contains(t, md, said, "the brief has what the slate says")
-	}
-	assert.Contains(t, do(http.StatusOK, "take", "key", "chain lube"), "Taken out of the slate")
-	assert.Contains(t, do(http.StatusOK, "undo"), "Taken back")
-	do(http.StatusOK, "move", "key", "chain lube", "by", "-1")
-	for _, format := range []string{"csv", "xlsx", "opml", "ics"} {
-		code, text := s.Get(t, "/slates/1/as/"+format)
-		assert.Equal(t, http.StatusOK, code, format)
-		assert.NotEmpty(t, text)
-	}
-	code, _ = s.Get(t, "/slates/1/as/doc")
-	assert.Equal(t, http.StatusNotFound, code)
-	s.Post(t, "/slates/1/delete", false)
-	_, page = s.Get(t, "/demand")
-	assert.NotContains(t, page, "/slates/1\"")
-	assert.Contains(t, page, "bring back the slate winter riding")
-	s.Post(t, "/slates/1/bring-back", false)
-	_, page = s.Get(t, "/demand")
-	assert.Contains(t, page, "/slates/1\"")
-	// Groups of another list join it without a second pillar; those of another market do not.
-	s.Post(t, "/demand", false, "language", "en", "country", "gb", "pasted", "bicycle lamps\nsaddle bags")
-	code, _, _ = s.Post(t, "/demand/2/slate", true, "group", "bicycle lamps", "into", "1")
-	assert.Equal(t, http.StatusOK, code)
-	_, page = s.Get(t, "/slates/1")
-	assert.Equal(t, 1, strings.Count(page, `<span class="flag">pillar</span>`))
-	s.Post(t, "/demand", false, "language", "de", "country", "de", "pasted", "Fahrradlampe\nSattel")
-	code, text, _ = s.Post(t, "/demand/3/slate", true, "group", "sattel", "into", "1")
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, text, "another market")
-	code, _ = s.Get(t, "/slates/77")
-	assert.Equal(t, http.StatusNotFound, code)
-	assert.Empty(t, s.Logged())
-}
-
-// Keywords against pages, adopted into the brief; what is searched and not found; figures beside
-// terms and questions.
-func TestStandingAndSearched(t *testing.T) {
-	s := withList(t)
-	_, err := s.Scope.PutKeywords(t.Context(), 1, []demand.Keyword{{Text: "tyre pressure", Volume: demand.Of(1234), Difficulty: demand.Of(12), Cost: demand.Of(0.5)}, {Text: "winter riding goggles", Volume: demand.Of(777)}, {Text: "how do i stop my glasses fogging", Volume: demand.Of(321)}})
-	require.NoError(t, err)
-	_, page := s.Get(t, s.Path("/standing?also=%s", url.QueryEscape("frozen lock\n<b>")))
-	assert.Contains(t, page, "riding in winter")
-	assert.Contains(t, page, "frozen lock")
-	assert.Contains(t, page, "&lt;b&gt;")
-	assert.Contains(t, page, `<span class="flag">opening</span>`)
-	_, page = s.Get(t, s.Path("/standing?swap=1"))
-	assert.Contains(t, page, "1 s1.example")
-	code, text, _ := s.Post(t, s.Path("/standing"), true, "keyword", "riding in winter")
-	require.Equal(t, http.StatusOK, code, text)
-	_, md := s.Get(t, s.Path("/brief/as/md"))
-	assert.Contains(t, md, "Secondary keywords")
-	assert.Contains(t, md, "riding in winter")
-	s.Post(t, s.Path("/undo"), true)
-	_, md = s.Get(t, s.Path("/brief/as/md"))
-	assert.NotContains(t, md, "Secondary keywords")
-
-	_, page = s.Get(t, s.Path("/searched"))
-	assert.Contains(t, page, "winter riding goggles")
-	assert.Contains(t, page, `<span class="flag">unmet</span>`)
-	assert.NotContains(t, page, "winter riding 2019", "what is thrown out is not asked")
-	_, page = s.Get(t, s.Path("/evidence"))
-	assert.Contains(t, page, "Searched")
-	assert.Contains(t, page, `title="difficulty 12, 0.50 a click">1,234<`)
-	_, page = s.Get(t, s.Path("/evidence?tab=questions"))
-	assert.Contains(t, page, ">321<")
-	_, csv := s.Get(t, s.Path("/evidence/as/terms.csv"))
-	assert.Contains(t, csv, "searches a month,difficulty,cost per click")
-	assert.Contains(t, csv, ",1234,12,0.5,")
-	assert.Empty(t, s.Logged())
-}
-
 // The curve of clicks is the publication's, and changes what can be gained.
 func TestTheCurveIsChanged(t *testing.T) {
-	s := withList(t)
+	s := webtest.WithList(t)
 	s.Post(t, "/demand/1/add", false, "pasted", "Query,Page,Clicks,Impressions,Position\nbar mitts,https://shop.example/mitts,5,100,6\n")
 	_, page := s.Get(t, "/demand/1?tab=ours")
 	assert.Contains(t, page, "/mitts")

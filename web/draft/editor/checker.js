@@ -116,7 +116,7 @@ export const checker = ({ boot, view, marked }) => {
       if (f.kind === 'spelling') {
         const b = el('button', tell('it is right'), { type: 'button', className: 'btn-line quiet' })
         b.dataset.right = f.word
-        b.setAttribute('aria-label', `${f.word} is right`)
+        b.setAttribute('aria-label', `${f.word}: ${b.textContent}`)
         li.append(' ', b)
       }
       ul.append(li)
