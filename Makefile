@@ -24,10 +24,10 @@ test: deps-test assets lint test-js
 
 # What runs in the browser and is written by hand, by node's own test runner.
 test-js: assets
-	@node --test web/draft/editor/*.test.js web/kit/*.test.js >.test-js.log || { cat .test-js.log; exit 1; }; grep -E '^# (tests|pass)' .test-js.log; rm -f .test-js.log
+	@out=$$(node --test web/draft/editor/*.test.js web/kit/*.test.js) || { echo "$$out"; exit 1; }; grep -E '^# (tests|pass)' <<<"$$out"
 
 bench: deps assets
-	go run ./localpg/withpg go test -run '^$$' -bench . -benchmem ./core/... ./store ./jobs ./web
+	go run ./localpg/withpg go test -run '^$$' -bench . -benchmem ./core/... ./store ./jobs ./web/...
 
 # Two serve and three work processes under fifty people and ten gatherings, killed by turns:
 # no error, no lost edit, steady memory. make load MINUTES=30 is what docs/operating.md tells of.

@@ -22,7 +22,7 @@ func (c Commands) stand(ctx context.Context, study int64) error {
 			return err
 		}
 	}
-	an, err := c.analyse(ctx, study)
+	an, err := c.exactly(ctx, study)
 	if err != nil || an.Gathering.ID == 0 || an.Gathering.Running() || len(an.Evidence.Sources) == 0 {
 		return err
 	}
@@ -38,7 +38,7 @@ var ErrNotProposed = errors.New("this is not proposed any more")
 // Settle takes some of what is proposed to a brief that stands over, or leaves it; all of it
 // where no ids are given.
 func (c Commands) Settle(ctx context.Context, study int64, ids []string, take bool) (Done, error) {
-	an, err := c.analyse(ctx, study)
+	an, err := c.exactly(ctx, study)
 	if err != nil {
 		return Done{}, err
 	}

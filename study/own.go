@@ -85,7 +85,7 @@ const AddressField = "site"
 // SaveTemplate keeps the brief of a study as a template of the publication; one of the same name is
 // replaced.
 func (c Commands) SaveTemplate(ctx context.Context, study int64, name string) error {
-	an, err := c.analyse(ctx, study)
+	an, err := c.exactly(ctx, study)
 	if err != nil {
 		return err
 	}

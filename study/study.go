@@ -67,6 +67,19 @@ func (c Commands) With(a *analysis.Analyst) Commands {
 // errNoAnalyst says that commands were asked for evidence and have nothing to compute it.
 var errNoAnalyst = errors.New("study: commands that decide about findings need With(analyst)")
 
+// exactly is a study as it now is, counted over all its pages: for what is kept of it. What analyse
+// gives may be of a moment ago, when the last page has just come.
+func (c Commands) exactly(ctx context.Context, study int64) (*analysis.Analysis, error) {
+	if c.analyst == nil {
+		return nil, errNoAnalyst
+	}
+	st, err := c.scope.Study(ctx, study)
+	if err != nil {
+		return nil, err
+	}
+	return c.analyst.Analyse(ctx, c.scope, st)
+}
+
 // analyse is a study as it now is, without its pages.
 func (c Commands) analyse(ctx context.Context, study int64) (*analysis.Analysis, error) {
 	if c.analyst == nil {

@@ -33,6 +33,9 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 	if !loopback(*listen) {
 		return fmt.Errorf("%w: the demo signs everybody in, so --listen must be a loopback address, not %s", errUse, *listen)
 	}
+	if *own != "" && *reset {
+		return fmt.Errorf("%w: --reset deletes the demo's own database; with --database there is none", errUse)
+	}
 	folder, err := demoFolder(*data)
 	if err != nil {
 		return err

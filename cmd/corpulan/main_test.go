@@ -162,7 +162,7 @@ func TestEvidence(t *testing.T) {
 
 func TestWrongUse(t *testing.T) {
 	for _, args := range [][]string{{}, {"fly"}, {"read"}, {"read", "--frob", "x"}, {"read", "--url", "http://a.example/", "a", "b"}, {"brief", "x.html"}, {"evidence", "x.html"}, {"evidence", "--keyword", "x"},
-		{"brief", "--keyword", "  ", "x.html"}, {"brief", "--keyword", "x"}, {"brief", "--keyword", "x", "--format", "exe", "x.html"}, {"demo", "--frob"}, {"work"}, {"serve"}, {"serve", "--listen", "0.0.0.0:80"}} {
+		{"brief", "--keyword", "  ", "x.html"}, {"brief", "--keyword", "x"}, {"brief", "--keyword", "x", "--format", "exe", "x.html"}, {"demo", "--frob"}, {"demo", "--reset", "--database", "postgres://x"}, {"work"}, {"serve"}, {"serve", "--listen", "0.0.0.0:80"}} {
 		code, out, errs := call(t, "", args...)
 		assert.Equal(t, exitWrongUse, code, "%v", args)
 		assert.Empty(t, out)

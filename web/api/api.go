@@ -1,3 +1,4 @@
+// Package api is the interface for programs; openapi.json describes it.
 package api
 
 import (

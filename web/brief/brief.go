@@ -1,3 +1,5 @@
+// Package brief is the document edited in place: its fields, outline, parts, cuttings and drawer, its
+// revisions, history and links.
 package brief
 
 import (

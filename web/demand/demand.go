@@ -1,3 +1,5 @@
+// Package demand is keyword lists: brought (columns.go), grouped (groups.go, filter.go), changed by hand
+// (hand.go).
 package demand
 
 import (

@@ -1,3 +1,5 @@
+// Package desk is the ledger of all studies, and the line that begins one (begin.go); what is done to
+// several, the week, search and notices stand in many.go.
 package desk
 
 import (

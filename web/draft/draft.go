@@ -1,3 +1,5 @@
+// Package draft is the place of the writer's text: saved and kept in versions (save.go), measured beside
+// it (beside.go, rows.go), shown in sentences of others (examples.go). Its editor is in editor/.
 package draft
 
 import (

@@ -1,3 +1,5 @@
+// Package evidence is what was found: rows of each kind, decided about (choose.go), the sentences behind
+// them (sources.go, beside.go), the house lexicon, standing, and a text of ours against the field.
 package evidence
 
 import (

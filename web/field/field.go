@@ -1,3 +1,5 @@
+// Package field is the kept pages side by side, how each was read (pages.go), terms that stand together
+// (network.go), two studies beside each other (two.go).
 package field
 
 import (

@@ -1,3 +1,5 @@
+// Package gather is the ranked list: as it fills (stream.go), kept and set aside, pages handed in
+// (handin.go) and taken along (captures.go).
 package gather
 
 import (

@@ -1,40 +1,15 @@
-// Package web serves the interface: Gin routes, HTML templates, and the static
-// files that ship with the program. Handlers parse, call and render; rules live
-// in core, what people do in study, and SQL in store.
+// Package kit is what every place of the interface works with: Gin's routes by who may come there,
+// guards, roles, templates in each language, and what the shell knows of a place. It names none.
 //
-//   - server.go, guards.go  routes, and what every request goes through
-//   - views.go, functions.go  templates, and what they call; draw/ draws
-//   - analysis.go    a study as it now is
-//   - deskmany.go    several studies at once; the week, search, notices
-//   - desk.go, gather.go, field.go, evidence.go, brief.go  the places
-//   - stream.go      the ranked list as it fills
-//   - handin.go, captures.go  pages brought in and taken along
-//   - findings.go, columns.go, choose.go, sources.go, pages.go  rows of findings and their
-//     columns, decisions, the sentences behind a figure, how a page was read
-//   - lexicon.go, against.go  the house lexicon; a text of ours against the field
-//   - coverage.go, beside.go  who treats what; what pages say of a theme, side by side
-//   - fields.go, outline.go, parts.go  the brief edited in place
-//   - share.go, writer.go  links to a brief; what they open
-//   - draft.go, draftsave.go   the place of the writer's text; saving, versions, files
-//   - draftbeside.go, draftrows.go, draftexamples.go  what stands beside the text
-//   - movement.go  what moved between two gatherings, and what that asks of the brief;
-//     positions.go  where the own site stood
-//   - network.go  terms that stand together; two.go  two studies side by side
-//   - drawer.go, cuttings.go  evidence beside the brief; passages kept from it
-//   - revisions.go   what a brief was, compared and restored
-//   - demand.go, keywordcolumns.go  keyword lists, and which column is which
-//   - groups.go, groupfilter.go, grouphand.go  groups of a list: shown, filtered, changed by hand
-//   - slates.go      the pages planned
-//   - standing.go    keywords against the pages of a study; searched against found
-//   - setup.go, programs.go  how a publication is set up; its services, tokens and webhooks
-//   - publication.go what a publication says for all its briefs; its own pages
-//   - api.go         the interface for programs; openapi.json describes it
-//   - account.go, factor.go, openid.go, people.go  signing in, the second factor, an issuer, the
-//     members of a publication
-//   - roles.go       who asks, and what they may do
-//   - maynot.go      what somebody may not do is not on their pages
-//   - history.go     who did what in a study
-//   - undo.go        steps back and forth
+//   - kit.go      the kit, its routers, and what every request goes through
+//   - place.go    what a place tells of itself; who may use its routes, and how large a body may be
+//   - options.go  what the interface is made of
+//   - guards.go, watch.go, failure.go  headers, names, bodies; what is watched; errors as pages
+//   - roles.go, maynot.go  who asks, and what is taken off a page that they may not do
+//   - links.go    who comes by a link to a brief
+//   - views.go, functions.go  templates, and what they call
+//   - redraw.go, notice.go, undo.go  what is drawn anew after a change, and how it is told
+//   - analysis.go a study as it now is; table.go, uploads.go, request.go  tables out, files and forms in
 package kit
 
 import (

@@ -1,3 +1,5 @@
+// Package movement is what moved between two gatherings and what that asks of the brief; positions.go is
+// where the own site stood.
 package movement
 
 import (

@@ -1,3 +1,5 @@
+// Package parts is what several places show: rows of findings, passages, fields of a brief, figures,
+// coverage, openings, remarks, and what lists and slates share (lists.go).
 package parts
 
 import (

@@ -1,3 +1,5 @@
+// Package people is signing in and out, the account, the second factor (factor.go), an issuer
+// (openid.go), and the members of a publication (people.go).
 package people
 
 import (

@@ -1,3 +1,5 @@
+// Package publication is what it says in all its briefs, its own pages, and how it is set up (setup.go,
+// programs.go).
 package publication
 
 import (

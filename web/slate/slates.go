@@ -1,3 +1,4 @@
+// Package slate is the pages a publication plans: their order, links, days and studies.
 package slate
 
 import (

@@ -1,3 +1,5 @@
+// Package webtest is the interface on a real database, for the tests of all places: a site with one study
+// (site.go), a house of several people (house.go), what is done there (act.go, list.go).
 package webtest
 
 import (

@@ -1,3 +1,4 @@
+// Package writer is the brief as a link opens it, without an account.
 package writer
 
 import (
