@@ -19,6 +19,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/core/change"
 	"corpulan/core/corpus"
@@ -412,7 +414,7 @@ func Counts(r store.Result) bool {
 
 func summarySize(s *store.Summary) int64 {
 	n := int64(200 + len(s.Title))
-	for _, list := range [][]string{s.KindSignals, s.Flags} {
+	for _, list := range [][]message.Kept{s.KindSignals, s.Flags} {
 		for _, t := range list {
 			n += 16 + int64(len(t))
 		}

@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/core/reading"
 	"corpulan/gather"
@@ -32,10 +34,10 @@ func (a *Analyst) references(ctx context.Context, sc store.Scope, an *Analysis) 
 func ReadExtra(at, name string, body []byte) (*reading.Reading, error) {
 	n, err := gather.Extra(name, body)
 	if err != nil {
-		return nil, &gather.Failure{Code: gather.Unreadable, Reason: Sentence(err.Error()), Err: err}
+		return nil, &gather.Failure{Code: gather.Unreadable, Reason: message.Fault(err), Err: err}
 	}
 	doc := n.Reading(at, "")
-	doc.Kind, doc.KindSignals = reading.Source, []string{"brought by hand"}
+	doc.Kind, doc.KindSignals = reading.Source, []message.Kept{"brought by hand"}
 	title := doc.Title
 	if title == "" && len(doc.Headings) > 0 && doc.Headings[0].Level == 1 {
 		title = doc.Headings[0].Text

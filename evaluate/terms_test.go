@@ -62,7 +62,7 @@ func TestNoPageBendsATerm(t *testing.T) {
 			i := slices.IndexFunc(rest, func(r vocabulary.Term) bool { return r.Key == term.Key })
 			require.GreaterOrEqual(t, i, 0, term.Text)
 			if !rest[i].Recommended() {
-				lost = append(lost, term.Text+" ("+rest[i].Flag+rest[i].YieldsTo+")")
+				lost = append(lost, term.Text+" ("+rest[i].Flag.String()+rest[i].YieldsTo+")")
 			}
 			assert.LessOrEqual(t, slices.Index(tiers, term.Tier)-slices.Index(tiers, rest[i].Tier), 1, term.Text)
 		}

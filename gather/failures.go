@@ -3,13 +3,14 @@ package gather
 import (
 	"context"
 	"errors"
-	"fmt"
 	"net"
 	"net/http"
 	"os"
 	"strings"
 	"syscall"
 	"time"
+
+	"corpulan/core/message"
 )
 
 // Code names why a page could not be had.
@@ -37,11 +38,11 @@ const (
 // Failure says why a page could not be had, in words for a person.
 type Failure struct {
 	Code   Code
-	Reason string
+	Reason message.Message
 	Err    error
 }
 
-func (f *Failure) Error() string { return f.Reason }
+func (f *Failure) Error() string { return f.Reason.String() }
 
 func (f *Failure) Unwrap() error { return f.Err }
 
@@ -51,16 +52,16 @@ func statusFailure(resp *http.Response) *Failure {
 	case s >= 200 && s < 300:
 		return nil
 	case s == 401 || s == 403 || s == 451:
-		return &Failure{Code: Refused, Reason: fmt.Sprintf("The site refuses to give the page (%d).", s)}
+		return &Failure{Code: Refused, Reason: message.Of("The site refuses to give the page (%d).", s)}
 	case s == 429, s == 503 && resp.Header.Get("Retry-After") != "":
 		if wait := retryAfter(resp.Header.Get("Retry-After"), time.Now()); wait > 0 {
-			return &Failure{Code: Busy, Reason: fmt.Sprintf("The site is busy and asks to come back in %s (%d).", wait.Round(time.Second), s)}
+			return &Failure{Code: Busy, Reason: message.Of("The site is busy and asks to come back in %s (%d).", wait.Round(time.Second), s)}
 		}
-		return &Failure{Code: Busy, Reason: fmt.Sprintf("The site asks for fewer requests (%d).", s)}
+		return &Failure{Code: Busy, Reason: message.Of("The site asks for fewer requests (%d).", s)}
 	case s == 404 || s == 410:
-		return &Failure{Code: Missing, Reason: fmt.Sprintf("The page is not there any more (%d).", s)}
+		return &Failure{Code: Missing, Reason: message.Of("The page is not there any more (%d).", s)}
 	}
-	return &Failure{Code: SiteError, Reason: fmt.Sprintf("The site answers with an error (%d).", s)}
+	return &Failure{Code: SiteError, Reason: message.Of("The site answers with an error (%d).", s)}
 }
 
 func typeFailure(contentType string) *Failure {
@@ -72,7 +73,7 @@ func typeFailure(contentType string) *Failure {
 	case media == "application/pdf":
 		return &Failure{Code: NotAPage, Reason: "This is a PDF document, not a web page."}
 	}
-	return &Failure{Code: NotAPage, Reason: fmt.Sprintf("This is not a web page but %s.", media)}
+	return &Failure{Code: NotAPage, Reason: message.Of("This is not a web page but %s.", media)}
 }
 
 // failureOf puts an error of the network into words.
@@ -86,7 +87,7 @@ func failureOf(err error, limits Limits) *Failure {
 	case errors.Is(err, errTooManyRedirects):
 		return &Failure{RedirectLoop, "The page redirects without end.", err}
 	case errors.Is(err, context.DeadlineExceeded), errors.Is(err, os.ErrDeadlineExceeded):
-		return &Failure{TimedOut, fmt.Sprintf("The site did not finish answering within %d seconds.", int(limits.Time.Seconds())), err}
+		return &Failure{TimedOut, message.Of("The site did not finish answering within %d seconds.", int(limits.Time.Seconds())), err}
 	case errors.As(err, &dns):
 		return &Failure{Unreachable, "There is no site of this name.", err}
 	case errors.Is(err, syscall.ECONNREFUSED):

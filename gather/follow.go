@@ -13,6 +13,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/message"
+
 	"github.com/andybalholm/brotli"
 	"github.com/hashicorp/go-retryablehttp"
 )
@@ -131,7 +133,7 @@ func (f *Fetcher) get(ctx context.Context, address string, seen Seen) (*Page, er
 		return nil, err
 	}
 	if int64(len(body)) > f.limits.Size {
-		return nil, &Failure{Code: TooLarge, Reason: fmt.Sprintf("The page is larger than %d MB; nothing of it was kept.", f.limits.Size>>20)}
+		return nil, &Failure{Code: TooLarge, Reason: message.Of("The page is larger than %d MB; nothing of it was kept.", f.limits.Size>>20)}
 	}
 	return &Page{URL: address, FinalURL: resp.Request.URL.String(), Status: resp.StatusCode, Header: resp.Header.Clone(),
 		ContentType: contentType, Body: body, Digest: sha256.Sum256(body), At: time.Now().UTC()}, nil

@@ -193,7 +193,7 @@ func TestEveryFaultHasItsCode(t *testing.T) {
 		var failure *Failure
 		require.ErrorAs(t, err, &failure, path)
 		assert.Equal(t, want, failure.Code, path)
-		assert.True(t, strings.HasSuffix(failure.Reason, "."), "a sentence for a person: %q", failure.Reason)
+		assert.True(t, strings.HasSuffix(failure.Reason.String(), "."), "a sentence for a person: %q", failure.Reason)
 	}
 	for address, want := range map[string]Code{"": BadAddress, "ftp://a.example/": BadAddress, "http://": BadAddress, "mailto:a@b": BadAddress, "http://127.0.0.1:1/": Unreachable} {
 		_, err := f.Fetch(t.Context(), address)

@@ -2,12 +2,13 @@ package gather
 
 import (
 	"context"
-	"fmt"
 	"net"
 	"net/netip"
 	"strings"
 	"syscall"
 	"time"
+
+	"corpulan/core/message"
 )
 
 // Guard makes the connections of the fetcher and refuses those that would
@@ -45,10 +46,10 @@ func (g Guard) check(address string) error {
 	// of this machine: nothing that is public has one.
 	ip := ap.Addr().Unmap()
 	if ip.Zone() != "" && !g.AllowPrivate {
-		return &Failure{NotAllowed, fmt.Sprintf("The address leads into a private network (%s) and is not fetched.", ip), nil}
+		return &Failure{NotAllowed, message.Of("The address leads into a private network (%s) and is not fetched.", ip), nil}
 	}
 	if !g.AllowPrivate && !isPublic(ip) {
-		return &Failure{NotAllowed, fmt.Sprintf("The address leads into a private network (%s) and is not fetched.", ip), nil}
+		return &Failure{NotAllowed, message.Of("The address leads into a private network (%s) and is not fetched.", ip), nil}
 	}
 	return nil
 }

@@ -12,6 +12,8 @@ import (
 	"strconv"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/account"
 	"corpulan/queue"
 	"corpulan/store"
@@ -44,7 +46,7 @@ func (w *deliverer) Work(ctx context.Context, job *river.Job[queue.DeliverArgs])
 	}
 	status, err := w.tell(ctx, d, hook)
 	if err != nil {
-		problem := err.Error()
+		problem := message.OfError(err)
 		if kept := w.store.Attempted(ctx, d.ID, status, problem); kept != nil {
 			return kept
 		}
@@ -79,7 +81,7 @@ func (w *deliverer) tell(ctx context.Context, d store.Delivery, hook store.Webho
 	defer resp.Body.Close()
 	_, _ = io.Copy(io.Discard, io.LimitReader(resp.Body, 64<<10))
 	if resp.StatusCode < 200 || resp.StatusCode > 299 {
-		return resp.StatusCode, fmt.Errorf("it answered %s", resp.Status)
+		return resp.StatusCode, message.Errorf("it answered %s", resp.Status)
 	}
 	return resp.StatusCode, nil
 }

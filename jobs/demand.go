@@ -8,7 +8,8 @@ import (
 	"slices"
 	"time"
 
-	"corpulan/analysis"
+	"corpulan/core/message"
+
 	"corpulan/core/demand"
 	"corpulan/core/language"
 	"corpulan/gather"
@@ -78,7 +79,7 @@ func (w *demander) Work(ctx context.Context, job *river.Job[queue.DemandArgs]) e
 	return sc.EditWork(ctx, l.ID, func(x *store.Work) error {
 		x.Running, x.Problem = false, ""
 		if err != nil && !errors.Is(err, errStopped) {
-			x.Problem = analysis.Sentence(err.Error())
+			x.Problem = message.Fault(err).Keep()
 		}
 		return nil
 	})

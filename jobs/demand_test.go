@@ -147,13 +147,13 @@ func TestAskingIsBounded(t *testing.T) {
 	assert.Equal(t, "keyword 24", engine.asked[5], "what is known is not asked again")
 	engine.fail = errors.New("it answered 429 Too Many Requests")
 	require.NoError(t, do.AskResults(ctx, l.ID, 20))
-	assert.Contains(t, b.worked(t, l.ID).Problem, "429")
+	assert.Contains(t, b.worked(t, l.ID).Problem.Message().String(), "429")
 	require.NoError(t, do.AskFigures(ctx, l.ID))
 	assert.Empty(t, b.worked(t, l.ID).Problem, "all are known")
 	_, err = b.scope.PutKeywords(ctx, l.ID, []demand.Keyword{{Text: "of unknown volume"}})
 	require.NoError(t, err)
 	require.NoError(t, do.AskFigures(ctx, l.ID))
-	assert.Contains(t, b.worked(t, l.ID).Problem, "No keyword service is configured")
+	assert.Contains(t, b.worked(t, l.ID).Problem.Message().String(), "No keyword service is configured")
 }
 
 func without(w store.Work) store.Work {
@@ -174,7 +174,7 @@ func TestALongTable(t *testing.T) {
 	said, asks, err := do.TakeTable(ctx, l.ID, study.Table{Name: "long.csv", Rows: rows})
 	require.NoError(t, err)
 	assert.False(t, asks)
-	assert.Contains(t, said, "12001 rows are being read")
+	assert.Contains(t, said.String(), "12001 rows are being read")
 	w := b.worked(t, l.ID)
 	assert.Empty(t, w.Problem)
 	assert.Equal(t, 12_000, w.Fresh)

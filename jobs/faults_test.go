@@ -121,7 +121,7 @@ func TestAPageThatKillsItsWorkers(t *testing.T) {
 	g, after := benchOn(t, st, url, provider, f).ended(t, results[0].StudyID)
 	assert.Equal(t, store.Done, g.State)
 	assert.Equal(t, []any{store.Failed, "internal"}, []any{after[0].State, after[0].FailureCode})
-	assert.Contains(t, after[0].Failure, "stopped the program 3 times")
+	assert.Contains(t, after[0].Failure.Message().String(), "stopped the program 3 times")
 	assert.Equal(t, store.Read, after[1].State, after[1].Failure)
 	assert.Greater(t, attempts(), before+2, "attempts are never taken back")
 }

@@ -8,6 +8,8 @@ import (
 	"net/http"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/queue"
@@ -79,7 +81,7 @@ func (f *fetcher) Work(ctx context.Context, job *river.Job[queue.FetchArgs]) err
 func (f *fetcher) one(ctx context.Context, st store.Study, r store.Result, last bool) error {
 	if r.Losses >= store.MostLosses {
 		f.log.Error("a page stopped its reader again and again", "url", r.URL, "study", st.ID, "losses", r.Losses)
-		return f.store.FailPage(ctx, r, string(gather.InternalReason), fmt.Sprintf("Reading this page stopped the program %d times; it is not tried again.", r.Losses))
+		return f.store.FailPage(ctx, r, string(gather.InternalReason), message.Of("Reading this page stopped the program %d times; it is not tried again.", r.Losses))
 	}
 	err := f.get(ctx, st, r)
 	if err == nil || ctx.Err() != nil || !last && !store.Lasting(err) {

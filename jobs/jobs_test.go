@@ -105,7 +105,7 @@ func TestAWholeGathering(t *testing.T) {
 		if r.State == store.Failed {
 			assert.Equal(t, "saltmarshbikes.example", r.Host)
 			assert.Equal(t, string(gather.Refused), r.FailureCode)
-			assert.Contains(t, r.Failure, "403")
+			assert.Contains(t, r.Failure.Message().String(), "403")
 			continue
 		}
 		require.Equal(t, store.Read, r.State, r.URL)
@@ -118,7 +118,7 @@ func TestAWholeGathering(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, c.Digest, page.Digest[:], "the bytes are as they were fetched")
 		if !r.Kept {
-			aside[r.Host] = r.Reason
+			aside[r.Host] = r.Reason.Message().String()
 		}
 	}
 	assert.Len(t, aside, 4, "home page, forum, video and thin page: %v", aside)
@@ -159,7 +159,7 @@ func TestGatheringsThatCannotBegin(t *testing.T) {
 			b := newBench(t, c.provider, gather.NewFetcher(gather.DefaultLimits(), gather.Guard{}.Dial))
 			g, results := b.gather(t, "winter")
 			assert.Equal(t, store.Failed, g.State)
-			assert.Contains(t, g.Failure, c.want)
+			assert.Contains(t, g.Failure.Message().String(), c.want)
 			assert.Empty(t, results)
 		})
 	}
@@ -201,7 +201,7 @@ func TestTheFaultSite(t *testing.T) {
 			continue
 		}
 		require.Equal(t, store.Read, r.State, "%s: %s", r.URL, r.Failure)
-		assert.Equal(t, aside[u.Path], r.Reason, r.URL)
+		assert.Equal(t, aside[u.Path], r.Reason.Message().String(), r.URL)
 		if u.Path == "/charset" {
 			readings, err := b.scope.Readings(t.Context(), []int64{*r.ReadingID})
 			require.NoError(t, err)

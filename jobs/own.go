@@ -8,6 +8,8 @@ import (
 	"log/slog"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/reading"
 	"corpulan/gather"
@@ -37,7 +39,7 @@ func (w *sitemapper) Work(ctx context.Context, job *river.Job[queue.SitemapArgs]
 	}
 	result := store.SitemapRead{Address: job.Args.Address, Done: true, Notes: notes, Found: len(pages)}
 	if err != nil {
-		result.Problem = analysis.Sentence(err.Error())
+		result.Problem = message.Fault(err).Keep()
 	}
 	return sc.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
 		if len(pages) > 0 {

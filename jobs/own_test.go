@@ -45,7 +45,7 @@ func TestOwnPages(t *testing.T) {
 	list, _, err := b.scope.OwnPages(ctx, "GONE", 0, 10)
 	require.NoError(t, err)
 	require.Len(t, list, 1)
-	assert.Contains(t, list[0].Failure, "404")
+	assert.Contains(t, list[0].Failure.Message().String(), "404")
 	n, err := do.ReadOwnAgain(ctx, p.ID)
 	require.NoError(t, err)
 	assert.EqualValues(t, 1, n)

@@ -70,5 +70,5 @@ func TestOlderReadingsAreMadeAgain(t *testing.T) {
 		}
 	}
 	assert.False(t, after[0].Kept)
-	assert.Equal(t, "Not our kind", after[0].Reason)
+	assert.Equal(t, "Not our kind", after[0].Reason.Message().String())
 }

@@ -9,11 +9,11 @@ import (
 	"context"
 	"database/sql"
 	"errors"
-	"fmt"
 	"log/slog"
 	"time"
 
-	"corpulan/analysis"
+	"corpulan/core/message"
+
 	"corpulan/gather"
 	"corpulan/queue"
 	"corpulan/store"
@@ -53,10 +53,10 @@ func (s *searcher) Work(ctx context.Context, job *river.Job[queue.SearchArgs]) e
 		if ctx.Err() != nil {
 			return err
 		}
-		return s.store.FailSearch(ctx, g, analysis.Sentence(err.Error()))
+		return s.store.FailSearch(ctx, g, message.Fault(err))
 	}
 	if len(found.Items) == 0 {
-		return s.store.FailSearch(ctx, g, fmt.Sprintf("The search engine has no results for “%s”.", st.Keyword))
+		return s.store.FailSearch(ctx, g, message.Of("The search engine has no results for “%s”.", st.Keyword))
 	}
 	results := study.ResultsOf(g, found)
 	err = s.store.InTx(ctx, func(tx *store.Store, sqlTx *sql.Tx) error {

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 )
 
@@ -45,8 +47,8 @@ type Block struct {
 	Name    string   // of a part, a list or a table
 	Columns []Column // of a table
 	Rows    []Row
-	in      brief.Words // of a section
-	Empty   string      // said where a list or table has no rows; the part is left out where it is empty too
+	in      brief.Speech // of a section
+	Empty   string       // said where a list or table has no rows; the part is left out where it is empty too
 	Finding
 }
 
@@ -86,7 +88,10 @@ func (r Row) First() Cell { return r.Cells[0] }
 // brief that all formats and the place Brief are made by.
 func Document(b brief.Brief) []Block {
 	blocks := []Block{{Form: TitleForm, in: b.In(), Text: b.Keyword}, front(b), onResults(b)}
-	for _, f := range []struct{ name, label string }{
+	for _, f := range []struct {
+		name  string
+		label message.Message
+	}{
 		{brief.FieldGoal, "Goal"}, {brief.FieldSearchIntent, "Search intent"}, {brief.FieldSecondary, "Secondary keywords"}, {brief.FieldAudience, "Audience"}, {brief.FieldVoice, "Voice"},
 		{brief.FieldPointOfView, "Point of view"}, {brief.FieldCallToAction, "Call to action"}, {brief.FieldAvoid, "What not to say"}, {brief.FieldReadingGrade, "Reading level"},
 	} {
@@ -104,15 +109,15 @@ func Document(b brief.Brief) []Block {
 	return blocks
 }
 
-func typed(b brief.Brief, field, label string) Block {
-	return Block{Form: TypedForm, Field: field, Label: b.In().Say(label), Text: b.Field(field), Why: b.Why[field]}
+func typed(b brief.Brief, field string, label message.Message) Block {
+	return Block{Form: TypedForm, Field: field, Label: b.In().Say(label), Text: b.Field(field), Why: b.In().Say(b.Why[field])}
 }
 
 // part is a part of the document with its heading.
 func part(b brief.Brief, p brief.Part) []Block {
 	head := Block{Form: PartForm, Text: p.Title, Name: p.Name}
 	if !p.Own { // else a person called it so
-		head.Text = b.In().Say(p.Title)
+		head.Text = b.In().Look(p.Title)
 	}
 	switch p.Name {
 	case brief.PartOutline:
@@ -172,7 +177,7 @@ func withRows(head Block, lists ...Block) []Block {
 func outlined(b brief.Brief) []Block {
 	var blocks []Block
 	if b.OutlineNote != "" {
-		blocks = append(blocks, Block{Form: RemarkForm, Text: b.OutlineNote})
+		blocks = append(blocks, Block{Form: RemarkForm, Text: b.In().Say(b.OutlineNote)})
 	}
 	blocks = append(blocks, Block{Form: RemarkForm, Text: b.In().Put("Opening, about %d words.", b.OpeningWords)})
 	return append(blocks, sections(b.In(), b.Outline)...)
@@ -206,8 +211,8 @@ func front(b brief.Brief) Block {
 	rows := []Row{
 		{Label: in.Put("Publication"), Cells: []Cell{{Text: f.Publication}}},
 		{Label: in.Put("Market"), Cells: []Cell{{Text: strings.Trim(b.Language+"–"+strings.ToUpper(f.Country), "–")}}},
-		{Label: in.Put("Kind of page"), Field: brief.FieldKind, Cells: []Cell{{Text: in.Say(f.Kind), Note: b.Why[brief.FieldKind]}}},
-		{Label: in.Put("Status"), Field: brief.FieldStatus, Cells: []Cell{{Text: in.Say(f.Status)}}},
+		{Label: in.Put("Kind of page"), Field: brief.FieldKind, Cells: []Cell{{Text: in.Look(f.Kind), Note: in.Say(b.Why[brief.FieldKind])}}},
+		{Label: in.Put("Status"), Field: brief.FieldStatus, Cells: []Cell{{Text: in.Look(f.Status)}}},
 		{Label: in.Put("Owner"), Field: brief.FieldOwner, Cells: []Cell{{Text: f.Owner}}},
 		{Label: in.Put("Writer"), Field: brief.FieldWriter, Cells: []Cell{{Text: f.Writer}}},
 		{Label: in.Put("Due"), Field: brief.FieldDue, Cells: []Cell{{Text: f.Due}}},
@@ -234,7 +239,7 @@ func onResults(b brief.Brief) Block {
 		{Label: in.Put("Address"), Field: brief.FieldAddress, Cells: []Cell{{Text: b.Address}}},
 	}
 	if b.Words.Target > 0 {
-		rows = append(rows, Row{Label: in.Put("Length"), Field: brief.FieldLength, Cells: []Cell{{Text: lengthOf(in, b.Words), Note: b.Words.Why}}})
+		rows = append(rows, Row{Label: in.Put("Length"), Field: brief.FieldLength, Cells: []Cell{{Text: lengthOf(in, b.Words), Note: in.Say(b.Words.Why)}}})
 	}
 	if len(b.Sources) > 0 {
 		m := b.Measures
@@ -243,7 +248,7 @@ func onResults(b brief.Brief) Block {
 	return Block{Form: FactsForm, Name: "results", Rows: rows}
 }
 
-func sections(in brief.Words, outline []brief.Section) []Block {
+func sections(in brief.Speech, outline []brief.Section) []Block {
 	var blocks []Block
 	for _, s := range outline {
 		blocks = append(blocks, Block{Form: SectionForm, in: in, Text: s.Heading, Level: s.Level, Words: s.Words, WordsSet: s.WordsSet, Note: s.Note, Questions: s.Questions, Terms: s.Terms, Best: s.Best, Cuttings: s.Cuttings, Points: points(in, s),
@@ -253,7 +258,7 @@ func sections(in brief.Words, outline []brief.Section) []Block {
 	return blocks
 }
 
-func points(in brief.Words, s brief.Section) []Row {
+func points(in brief.Speech, s brief.Section) []Row {
 	var rows []Row
 	for _, p := range s.Points {
 		cell := Cell{Text: p.Text, Note: Ranks(p.Sources)}

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 )
 
@@ -13,7 +15,7 @@ func terms(b brief.Brief) Block {
 	t := Block{Form: TableForm, Name: "terms", Empty: in.Put("No terms are in the brief."), Columns: []Column{{Name: in.Put("term")}, {Name: in.Put("use")}, {Name: in.Put("tier")}, {Name: in.Put("pages"), Figures: true}, {Name: in.Put("ranks"), Small: true}}}
 	for _, x := range b.Terms {
 		t.Rows = append(t.Rows, Row{Group: x.Tier, Finding: Finding{brief.TermKind, x.Key, x.Pages, x.Sources, x.Gone},
-			Cells: []Cell{{Text: x.Term}, {Text: uses(in, x), Short: usesShort(x)}, {Text: or(in.Say(x.Tier), in.Put("on no kept page"))}, {Text: in.Put("%d of %d", x.Pages, x.Of)}, {Text: Ranks(x.Sources)}}})
+			Cells: []Cell{{Text: x.Term}, {Text: uses(in, x), Short: usesShort(x)}, {Text: or(in.Look(x.Tier), in.Put("on no kept page"))}, {Text: in.Put("%d of %d", x.Pages, x.Of)}, {Text: Ranks(x.Sources)}}})
 	}
 	return t
 }
@@ -28,7 +30,7 @@ func entities(b brief.Brief) Block {
 			order[x.Type] = len(order)
 		}
 		t.Rows = append(t.Rows, Row{Group: x.Type, Finding: Finding{brief.EntityKind, x.Key, x.Pages, x.Sources, x.Gone},
-			Cells: []Cell{{Text: x.Name}, {Text: in.Say(x.Type)}, {Text: fmt.Sprint(x.Pages)}, {Text: fmt.Sprint(x.Mentions)}, {Text: Ranks(x.Sources)}}})
+			Cells: []Cell{{Text: x.Name}, {Text: in.Say(message.Label(x.Type, "names"))}, {Text: fmt.Sprint(x.Pages)}, {Text: fmt.Sprint(x.Mentions)}, {Text: Ranks(x.Sources)}}})
 	}
 	slices.SortStableFunc(t.Rows, func(a, b Row) int { return order[a.Group] - order[b.Group] })
 	return t
@@ -49,7 +51,7 @@ func openings(b brief.Brief) Block {
 	in := b.In()
 	t := Block{Form: ListForm, Name: "openings"}
 	for _, o := range b.Openings {
-		t.Rows = append(t.Rows, Row{Group: string(o.Kind), Finding: Finding{Kind: brief.Kind(o.Of), Key: o.Key, Ranks: o.Ranks}, Cells: []Cell{{Text: o.Text, Note: in.Say(string(o.Kind)) + ": " + in.Say(o.Why), Short: in.Say(o.Why)}}})
+		t.Rows = append(t.Rows, Row{Group: string(o.Kind), Finding: Finding{Kind: brief.Kind(o.Of), Key: o.Key, Ranks: o.Ranks}, Cells: []Cell{{Text: o.Text, Note: in.Look(string(o.Kind)) + ": " + in.Say(o.Why), Short: in.Say(o.Why)}}})
 	}
 	return t
 }
@@ -81,14 +83,14 @@ func linksOut(b brief.Brief) Block {
 }
 
 // wanted says how many links a page of a kind usually has.
-func wanted(in brief.Words, what string, n [2]int, kind string) string {
+func wanted(in brief.Speech, what string, n [2]int, kind string) string {
 	switch {
 	case kind == "" || n == [2]int{}:
 		return ""
 	case n[0] == n[1]:
-		return in.Put("A %s usually has %d %s.", in.Say(kind), n[0], in.Say(what))
+		return in.Put("A %s usually has %d %s.", in.Look(kind), n[0], in.Look(what))
 	}
-	return in.Put("A %s usually has %d to %d %s.", in.Say(kind), n[0], n[1], in.Say(what))
+	return in.Put("A %s usually has %d to %d %s.", in.Look(kind), n[0], n[1], in.Look(what))
 }
 
 func linksTo(b brief.Brief) Block {
@@ -142,7 +144,7 @@ func sources(b brief.Brief) Block {
 		if strings.HasPrefix(s.URL, "http") { // a file that somebody brought has no address
 			page.URL = s.URL
 		}
-		t.Rows = append(t.Rows, Row{Finding: Finding{Pages: 1, Ranks: []int{s.Rank}}, Cells: []Cell{{Text: fmt.Sprint(s.Rank)}, page, {Text: fmt.Sprint(s.Words)}, {Text: in.Say(kind)}}})
+		t.Rows = append(t.Rows, Row{Finding: Finding{Pages: 1, Ranks: []int{s.Rank}}, Cells: []Cell{{Text: fmt.Sprint(s.Rank)}, page, {Text: fmt.Sprint(s.Words)}, {Text: in.Look(kind)}}})
 	}
 	for _, s := range b.Sources {
 		add(s, s.Kind)

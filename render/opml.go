@@ -44,7 +44,7 @@ func writeOPML(w io.Writer, title, otherwise string, outlines []opmlOutline) err
 	return err
 }
 
-func opmlSections(in brief.Words, sections []brief.Section) []opmlOutline {
+func opmlSections(in brief.Speech, sections []brief.Section) []opmlOutline {
 	var list []opmlOutline
 	for _, s := range sections {
 		o := opmlOutline{Text: opmlText(s.Heading)}

@@ -6,6 +6,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/demand"
 
 	ics "github.com/arran4/golang-ical"
@@ -39,21 +41,21 @@ func figure(f demand.Figure) any {
 
 // GroupsTable is the groups of a list, a row for each keyword with its group before it.
 func GroupsTable(g demand.Grouping) Table {
-	t := Table{Name: "groups", Columns: []string{"group", "keyword", "volume", "difficulty", "cost per click", "group volume", "group difficulty", "group cost per click", "intent", "seasonality", "potential", "position", "page"}}
+	t := Table{Name: "groups", Columns: []message.Message{"group", "keyword", "volume", "difficulty", "cost per click", "group volume", "group difficulty", "group cost per click", "intent", "seasonality", "potential", "position", "page"}}
 	for _, x := range g.Groups {
 		for _, k := range x.Keywords {
-			t.Rows = append(t.Rows, []any{x.Name, k.Text, figure(k.Volume), figure(k.Difficulty), figure(k.Cost), figure(x.Volume), figure(x.Difficulty), figure(x.Cost), ours(x.Intent), figure(x.Seasonality), figure(x.Potential), figure(k.Position), k.Address})
+			t.Rows = append(t.Rows, []any{x.Name, k.Text, figure(k.Volume), figure(k.Difficulty), figure(k.Cost), figure(x.Volume), figure(x.Difficulty), figure(x.Cost), message.Message(x.Intent), figure(x.Seasonality), figure(x.Potential), figure(k.Position), k.Address})
 		}
 	}
 	for _, o := range g.Out {
-		t.Rows = append(t.Rows, []any{ours("out: " + o.Reason), o.Keyword, "", "", "", "", "", "", "", "", "", "", ""})
+		t.Rows = append(t.Rows, []any{message.Of("out: %v", o.Reason), o.Keyword, "", "", "", "", "", "", "", "", "", "", ""})
 	}
 	return t
 }
 
 // SlateTable is the pages of a slate, in their order.
 func SlateTable(s Slate) Table {
-	t := Table{Name: "slate", Columns: []string{"order", "page", "keyword", "secondary keywords", "pillar", "kind", "intent", "volume", "difficulty", "gain", "effort", "owner", "due", "state", "own page", "why", "note", "links to"}}
+	t := Table{Name: "slate", Columns: []message.Message{"order", "page", "keyword", "secondary keywords", "pillar", "kind", "intent", "volume", "difficulty", "gain", "effort", "owner", "due", "state", "own page", "why", "note", "links to"}}
 	names := map[string]string{}
 	for _, p := range s.Pages {
 		names[p.Key] = p.Name
@@ -69,7 +71,7 @@ func SlateTable(s Slate) Table {
 		if p.Pillar {
 			pillar = "pillar"
 		}
-		t.Rows = append(t.Rows, []any{i + 1, p.Name, p.Keyword, strings.Join(p.Secondary, "; "), ours(pillar), ours(p.Kind), ours(p.Intent), figure(p.Volume), figure(p.Difficulty), figure(p.Gain), p.Effort, p.Owner, p.Due, ours(p.State), p.Own, ours(p.Why), p.Note, strings.Join(links, "; ")})
+		t.Rows = append(t.Rows, []any{i + 1, p.Name, p.Keyword, strings.Join(p.Secondary, "; "), message.Message(pillar), message.Message(p.Kind), message.Message(p.Intent), figure(p.Volume), figure(p.Difficulty), figure(p.Gain), p.Effort, p.Owner, p.Due, message.Message(p.State), p.Own, message.Message(p.Why), p.Note, strings.Join(links, "; ")})
 	}
 	return t
 }

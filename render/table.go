@@ -8,6 +8,8 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
@@ -17,25 +19,22 @@ import (
 // Table is findings of one kind as a table, for spreadsheets.
 type Table struct {
 	Name    string
-	Columns []string
-	Rows    [][]any // texts, texts of ours, whole numbers and decimals
+	Columns []message.Message
+	Rows    [][]any // texts, messages, whole numbers and decimals
 }
 
-// ours is a text of the program's own in a table: a kind, a reason.
-type ours string
-
-// In is the table in other words, for people: its name, its columns, and what is of ours in its
+// In is the table in other words, for people: its name, its columns, and the messages of its
 // rows. Programs are given the words as they are.
-func (t Table) In(w brief.Words) Table {
-	out := Table{Name: w.Say(t.Name), Columns: make([]string, len(t.Columns)), Rows: make([][]any, len(t.Rows))}
+func (t Table) In(w brief.Speech) Table {
+	out := Table{Name: w.Look(t.Name), Columns: make([]message.Message, len(t.Columns)), Rows: make([][]any, len(t.Rows))}
 	for i, c := range t.Columns {
-		out.Columns[i] = w.Say(c)
+		out.Columns[i] = message.Text(w.Say(c))
 	}
 	for i, row := range t.Rows {
 		out.Rows[i] = slices.Clone(row)
 		for j, cell := range row {
-			if said, ok := cell.(ours); ok {
-				out.Rows[i][j] = ours(w.Say(string(said)))
+			if said, ok := cell.(message.Message); ok {
+				out.Rows[i][j] = message.Text(w.Say(said))
 			}
 		}
 	}
@@ -89,7 +88,7 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 	}
 	switch kind {
 	case brief.TermKind:
-		t.Columns = []string{"term", "shapes", "tier", "pages", "uses", "per page, lower quartile", "per page, median", "per page, upper quartile", "per 1,000 words, lower quartile", "per 1,000 words, median", "per 1,000 words, upper quartile",
+		t.Columns = []message.Message{"term", "shapes", "tier", "pages", "uses", "per page, lower quartile", "per page, median", "per page, upper quartile", "per 1,000 words, lower quartile", "per 1,000 words, median", "per 1,000 words, upper quartile",
 			"in titles", "in headings", "in openings", "in image texts", "dispersion DP", "G² against general language", "log ratio", "C-value", "nearness to the keyword", "semantic field", "short forms", "out by default"}
 		texts := map[string]string{}
 		for _, x := range e.Terms {
@@ -102,18 +101,18 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 			}
 			out := x.Flag
 			if x.YieldsTo != "" && out == "" {
-				out = "stands for " + texts[x.YieldsTo]
+				out = message.Of("stands for %s", texts[x.YieldsTo])
 			}
-			add([]any{x.Text, strings.Join(shapes, "; "), ours(x.Tier), x.Pages, x.Count}, spread(x.Use), spread(x.Rate),
-				[]any{x.Titles, x.Headings, x.Openings, x.Images, x.Spread, x.G2, x.LogRatio, x.CValue, x.Nearness, texts[x.Field], strings.Join(x.Short, "; "), ours(out)}, asked(x.Key), perPage(x.Counts))
+			add([]any{x.Text, strings.Join(shapes, "; "), message.Message(x.Tier), x.Pages, x.Count}, spread(x.Use), spread(x.Rate),
+				[]any{x.Titles, x.Headings, x.Openings, x.Images, x.Spread, x.G2, x.LogRatio, x.CValue, x.Nearness, texts[x.Field], strings.Join(x.Short, "; "), out}, asked(x.Key), perPage(x.Counts))
 		}
 	case brief.EntityKind:
-		t.Columns = []string{"entity", "variants", "stands for", "type", "told by", "pages", "mentions", "salience", "out by default"}
+		t.Columns = []message.Message{"entity", "variants", "stands for", "type", "told by", "pages", "mentions", "salience", "out by default"}
 		for _, x := range e.Entities {
-			add([]any{x.Name, strings.Join(x.Variants, "; "), x.Long, ours(x.Type), ours(x.Why), x.Pages, x.Mentions, x.Salience, ours(x.Flag)}, perPage(x.Counts))
+			add([]any{x.Name, strings.Join(x.Variants, "; "), x.Long, message.Label(x.Type, "names"), x.Why, x.Pages, x.Mentions, x.Salience, x.Flag}, perPage(x.Counts))
 		}
 	case brief.FactKind:
-		t.Columns = []string{"fact", "kind", "figures", "rank", "date of the page", "cites"}
+		t.Columns = []message.Message{"fact", "kind", "figures", "rank", "date of the page", "cites"}
 		for _, x := range e.Facts {
 			on := make([]int, len(e.Sources))
 			for i, src := range e.Sources {
@@ -121,10 +120,10 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 					on[i] = 1
 				}
 			}
-			add([]any{x.Text, ours(x.Kind), strings.Join(x.Figures, "; "), x.Rank, x.Date, x.Cites}, perPage(on))
+			add([]any{x.Text, message.Message(x.Kind), strings.Join(x.Figures, "; "), x.Rank, x.Date, x.Cites}, perPage(on))
 		}
 	case brief.LinkKind:
-		t.Columns = []string{"address", "kind of site", "anchor texts", "pages", "sentences"}
+		t.Columns = []message.Message{"address", "kind of site", "anchor texts", "pages", "sentences"}
 		for _, x := range e.Citations {
 			var sentences []string
 			on := make([]int, len(e.Sources))
@@ -136,10 +135,10 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 					on[i] = 1
 				}
 			}
-			add([]any{x.URL, ours(x.Kind), strings.Join(x.Texts, "; "), x.Pages, strings.Join(sentences, "\n")}, perPage(on))
+			add([]any{x.URL, message.Message(x.Kind), strings.Join(x.Texts, "; "), x.Pages, strings.Join(sentences, "\n")}, perPage(on))
 		}
 	case brief.PointKind:
-		t.Columns = []string{"point", "theme", "words of rank", "said by ranks", "figures that differ"}
+		t.Columns = []message.Message{"point", "theme", "words of rank", "said by ranks", "figures that differ"}
 		labels := map[string]string{}
 		for _, x := range e.Themes {
 			labels[x.Key] = x.Label
@@ -164,7 +163,7 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 			}
 		}
 	case brief.QuestionKind:
-		t.Columns = []string{"question", "wordings", "kind", "on the results page", "asked by ranks", "answered by ranks"}
+		t.Columns = []message.Message{"question", "wordings", "kind", "on the results page", "asked by ranks", "answered by ranks"}
 		for _, x := range e.Questions {
 			var wordings []string
 			answered := make([]int, len(e.Sources))
@@ -180,10 +179,10 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 					}
 				}
 			}
-			add([]any{x.Text, strings.Join(wordings, " / "), ours(x.Kind), yes(x.OnResults), Ranks(x.AskedBy), Ranks(ranks)}, asked(x.Key), perPage(answered))
+			add([]any{x.Text, strings.Join(wordings, " / "), message.Message(x.Kind), yes(x.OnResults), Ranks(x.AskedBy), Ranks(ranks)}, asked(x.Key), perPage(answered))
 		}
 	case brief.ThemeKind:
-		t.Columns = []string{"theme", "headings", "pages", "usual place, 0 to 1", "usual level", "words, lower quartile", "words, median", "words, upper quartile"}
+		t.Columns = []message.Message{"theme", "headings", "pages", "usual place, 0 to 1", "usual level", "words, lower quartile", "words, median", "words, upper quartile"}
 		for _, x := range e.Themes {
 			var headings []string
 			for _, m := range x.Members {
@@ -196,12 +195,12 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 		t.Columns = append(t.Columns, "searches a month", "difficulty", "cost per click")
 	}
 	for _, s := range e.Sources {
-		t.Columns = append(t.Columns, fmt.Sprintf("rank %d %s", s.Rank, s.Host))
+		t.Columns = append(t.Columns, message.Of("rank %d %s", s.Rank, s.Host))
 	}
 	return t
 }
 
-func yes(b bool) ours {
+func yes(b bool) message.Message {
 	if b {
 		return "yes"
 	}
@@ -213,7 +212,11 @@ func yes(b bool) ours {
 func CSV(w io.Writer, t Table) error {
 	out := csv.NewWriter(w)
 	out.UseCRLF = true
-	if err := out.Write(guarded(t.Columns)); err != nil {
+	head := make([]string, len(t.Columns))
+	for i, c := range t.Columns {
+		head[i] = guard(c.String())
+	}
+	if err := out.Write(head); err != nil {
 		return err
 	}
 	for _, row := range t.Rows {
@@ -222,8 +225,8 @@ func CSV(w io.Writer, t Table) error {
 			switch v := v.(type) {
 			case string:
 				cells[i] = guard(v)
-			case ours:
-				cells[i] = guard(string(v))
+			case message.Message:
+				cells[i] = guard(v.String())
 			case float64:
 				cells[i] = strconv.FormatFloat(v, 'f', -1, 64)
 			default:
@@ -236,14 +239,6 @@ func CSV(w io.Writer, t Table) error {
 	}
 	out.Flush()
 	return out.Error()
-}
-
-func guarded(cells []string) []string {
-	out := make([]string, len(cells))
-	for i, c := range cells {
-		out[i] = guard(c)
-	}
-	return out
 }
 
 func guard(s string) string {

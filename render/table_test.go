@@ -6,6 +6,8 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 
 	"github.com/stretchr/testify/assert"
@@ -35,12 +37,14 @@ func TestFindingsAsTables(t *testing.T) {
 		cells, err := book.GetRows(table.Name)
 		require.NoError(t, err)
 		require.Len(t, cells, len(rows), kind)
-		assert.Equal(t, table.Columns, cells[0])
+		for i, c := range table.Columns {
+			assert.Equal(t, c.String(), cells[0][i])
+		}
 		require.NoError(t, book.Close())
 		names := map[string]bool{}
 		for _, c := range table.Columns {
-			assert.False(t, names[c], "two columns are called %s", c)
-			names[c] = true
+			assert.False(t, names[c.String()], "two columns are called %s", c)
+			names[c.String()] = true
 		}
 	}
 	terms := FindingsTable(e, brief.TermKind, nil)
@@ -56,7 +60,7 @@ func TestFindingsAsTables(t *testing.T) {
 
 // What a page says never becomes a formula.
 func TestTablesAreGuarded(t *testing.T) {
-	table := Table{Name: "terms", Columns: []string{"term", "uses"}, Rows: [][]any{{"=cmd|' /C calc'!A0", 3}, {"+1", -2}, {"a \"quoted\", text\nin two lines", 1.5}, {"@x", 0}}}
+	table := Table{Name: "terms", Columns: []message.Message{"term", "uses"}, Rows: [][]any{{"=cmd|' /C calc'!A0", 3}, {"+1", -2}, {"a \"quoted\", text\nin two lines", 1.5}, {"@x", 0}}}
 	var out bytes.Buffer
 	require.NoError(t, CSV(&out, table))
 	rows, err := csv.NewReader(strings.NewReader(out.String())).ReadAll()

@@ -20,7 +20,7 @@ func Ranks(ranks []int) string {
 
 // ranksOf says which pages say a thing; nothing where there are none, such as
 // for what only the results page says.
-func ranksOf(in brief.Words, ranks []int) string {
+func ranksOf(in brief.Speech, ranks []int) string {
 	if len(ranks) == 0 {
 		return ""
 	}
@@ -31,7 +31,7 @@ func ranksOf(in brief.Words, ranks []int) string {
 }
 
 // Times says how often a term is wanted: "2 to 5 times".
-func Times(in brief.Words, lower, upper int) string {
+func Times(in brief.Speech, lower, upper int) string {
 	switch {
 	case upper <= 1:
 		return in.Put("once")
@@ -42,7 +42,7 @@ func Times(in brief.Words, lower, upper int) string {
 }
 
 // lengthOf says how long the page is to be: "900 to 1,300 words, about 1,100".
-func lengthOf(in brief.Words, w brief.WordRange) string {
+func lengthOf(in brief.Speech, w brief.WordRange) string {
 	if w.Lower == w.Upper {
 		return in.Put("about %d words", w.Target)
 	}
@@ -50,7 +50,7 @@ func lengthOf(in brief.Words, w brief.WordRange) string {
 }
 
 // measured says how long a text is, and how wide where results are shown.
-func measured(in brief.Words, s string, width func(string) int) string {
+func measured(in brief.Speech, s string, width func(string) int) string {
 	if s == "" {
 		return ""
 	}
@@ -58,7 +58,7 @@ func measured(in brief.Words, s string, width func(string) int) string {
 }
 
 // span is a range in whole numbers: "3 to 6", "4".
-func span(in brief.Words, r brief.Range) string {
+func span(in brief.Speech, r brief.Range) string {
 	lower, upper := fmt.Sprintf("%.0f", r.Lower), fmt.Sprintf("%.0f", r.Upper)
 	if lower == upper {
 		return lower
@@ -66,7 +66,7 @@ func span(in brief.Words, r brief.Range) string {
 	return in.Put("%s to %s", lower, upper)
 }
 
-func pages(in brief.Words, n int) string {
+func pages(in brief.Speech, n int) string {
 	if n == 1 {
 		return in.Put("1 page")
 	}
@@ -115,7 +115,7 @@ func quoted(x brief.Cutting) string {
 }
 
 // sourceOf names where a cutting is from.
-func sourceOf(in brief.Words, x brief.Cutting) string {
+func sourceOf(in brief.Speech, x brief.Cutting) string {
 	if x.URL == "" {
 		return in.Put("the results page of %s", x.Date)
 	}
@@ -123,7 +123,7 @@ func sourceOf(in brief.Words, x brief.Cutting) string {
 }
 
 // uses says how often a term of a brief is wanted.
-func uses(in brief.Words, t brief.Term) string {
+func uses(in brief.Speech, t brief.Term) string {
 	if t.AtWill {
 		return in.Put("at will, about %d times", t.Median)
 	}
@@ -160,7 +160,7 @@ func sectionNote(s Block) string {
 	return s.in.Put("About %d words%s; %s", s.Words, set, has)
 }
 
-func questionNote(in brief.Words, q brief.Question) string {
+func questionNote(in brief.Speech, q brief.Question) string {
 	var parts []string
 	if q.OnResults {
 		parts = append(parts, in.Put("asked on the results page"))
@@ -180,7 +180,7 @@ func questionNote(in brief.Words, q brief.Question) string {
 }
 
 // questionShort is questionNote without the ranks, and says where it is placed.
-func questionShort(in brief.Words, q brief.Question) string {
+func questionShort(in brief.Speech, q brief.Question) string {
 	var parts []string
 	if q.OnResults {
 		parts = append(parts, in.Put("asked on the results page"))

@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 
 	"github.com/xuri/excelize/v2"
@@ -15,7 +17,7 @@ import (
 // Workbook writes the lists of a brief as a workbook, a sheet for each: the outline with
 // what to say and to answer, terms, entities, questions, openings, facts, links, pages.
 func Workbook(w io.Writer, b brief.Brief) error {
-	outline := Table{Name: "outline", Columns: []string{"level", "heading", "words", "say", "answer", "use", "read first", "note", "ranks"}}
+	outline := Table{Name: "outline", Columns: []message.Message{"level", "heading", "words", "say", "answer", "use", "read first", "note", "ranks"}}
 	var tables []Table
 	for _, k := range Document(b) {
 		switch k.Form {
@@ -28,7 +30,7 @@ func Workbook(w io.Writer, b brief.Brief) error {
 		case TableForm:
 			t := Table{Name: k.Name}
 			for _, c := range k.Columns {
-				t.Columns = append(t.Columns, c.Name)
+				t.Columns = append(t.Columns, message.Text(c.Name))
 			}
 			for _, r := range k.Rows {
 				row := make([]any, len(r.Cells))
@@ -39,7 +41,7 @@ func Workbook(w io.Writer, b brief.Brief) error {
 			}
 			tables = append(tables, t)
 		case ListForm:
-			t := Table{Name: k.Name, Columns: []string{strings.ReplaceAll(k.Name, "_", " "), "about it", "ranks"}}
+			t := Table{Name: k.Name, Columns: []message.Message{message.Message(strings.ReplaceAll(k.Name, "_", " ")), "about it", "ranks"}}
 			for _, r := range k.Rows {
 				t.Rows = append(t.Rows, []any{r.First().Text, r.First().Note, Ranks(r.Ranks)})
 			}
@@ -47,9 +49,9 @@ func Workbook(w io.Writer, b brief.Brief) error {
 		}
 	}
 	if len(b.Cuttings) > 0 { // all of them, also those under a section
-		t := Table{Name: "cuttings", Columns: []string{"cutting", "kind", "note", "section", "page", "address", "captured"}}
+		t := Table{Name: "cuttings", Columns: []message.Message{"cutting", "kind", "note", "section", "page", "address", "captured"}}
 		for _, x := range b.Cuttings {
-			t.Rows = append(t.Rows, []any{x.Text, ours(x.Kind), x.Note, x.Section, x.Title, x.URL, x.Date})
+			t.Rows = append(t.Rows, []any{x.Text, message.Message(x.Kind), x.Note, x.Section, x.Title, x.URL, x.Date})
 		}
 		tables = append(slices.DeleteFunc(tables, func(t Table) bool { return t.Name == "cuttings" }), t)
 	}
@@ -120,7 +122,7 @@ func writeSheet(f *excelize.File, t Table, bold int) error {
 	}
 	head := make([]any, len(t.Columns))
 	for i, c := range t.Columns {
-		head[i] = excelize.Cell{StyleID: bold, Value: c}
+		head[i] = excelize.Cell{StyleID: bold, Value: c.String()}
 	}
 	for i, row := range append([][]any{head}, t.Rows...) {
 		at, err := excelize.CoordinatesToCellName(1, i+1)
@@ -129,8 +131,8 @@ func writeSheet(f *excelize.File, t Table, bold int) error {
 		}
 		row = slices.Clone(row)
 		for j, cell := range row {
-			if said, ok := cell.(ours); ok {
-				row[j] = string(said)
+			if said, ok := cell.(message.Message); ok {
+				row[j] = said.String()
 			}
 		}
 		if err = sheet.SetRow(at, row); err != nil {

@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 
 	"gorm.io/gorm"
@@ -21,7 +23,7 @@ func (s Scope) Brief(ctx context.Context, study int64) (Brief, error) {
 // place the second sees what the first did. An error of decide, and of an edit
 // that is stale, leaves everything as it was. It returns the brief as it then is. actor is
 // who makes them.
-func (s Scope) EditBrief(ctx context.Context, study int64, actor string, decide func(brief.Choices) (said string, edits []brief.Edit, err error)) (Brief, error) {
+func (s Scope) EditBrief(ctx context.Context, study int64, actor string, decide func(brief.Choices) (said message.Message, edits []brief.Edit, err error)) (Brief, error) {
 	var b Brief
 	err := s.store.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		err := tx.Clauses(forChange).Where("publication_id = ? and study_id = ?", s.publication, study).Take(&b).Error
@@ -54,7 +56,7 @@ func (s Scope) EditBrief(ctx context.Context, study int64, actor string, decide 
 		}
 		b.Choices = NewJSONType(choices)
 		b.Revision++
-		b.UpdatedAt, b.Actor, b.PersonID, b.Said = time.Now(), actor, s.who(), said
+		b.UpdatedAt, b.Actor, b.PersonID, b.Said = time.Now(), actor, s.who(), said.Keep()
 		if err := tx.Save(&b).Error; err != nil {
 			return err
 		}
@@ -81,7 +83,10 @@ func (b Brief) stage() string {
 }
 
 // By is who did something, and what in words.
-type By struct{ Actor, Said string }
+type By struct {
+	Actor string
+	Said  message.Message
+}
 
 // Revisions lists the states of a study's brief without what was chosen in them, the newest
 // first: at most so many from a number downwards; 0 for the newest. The present one is among

@@ -7,6 +7,8 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/reading"
 	"corpulan/store"
 	"corpulan/store/storetest"
@@ -176,8 +178,8 @@ func TestPartsOfReadings(t *testing.T) {
 	for _, x := range summaries {
 		r, o := readings[x.ID], outlines[x.ID]
 		assert.Equal(t, []any{r.Title, r.Published, r.Kind, r.Counts.Words, len(r.Headings), len(r.Struck)}, []any{x.Title, x.Published, x.Kind, x.Words, x.Headings, x.Struck})
-		assert.Equal(t, r.KindSignals, []string(x.KindSignals))
-		assert.ElementsMatch(t, r.Flags, []string(x.Flags))
+		assert.Equal(t, r.KindSignals, []message.Kept(x.KindSignals))
+		assert.ElementsMatch(t, r.Flags, []message.Kept(x.Flags))
 		assert.Equal(t, []any{r.Engine, r.Title, r.Kind, r.Counts}, []any{o.Engine, o.Title, o.Kind, o.Counts})
 		require.Len(t, o.Sections, len(r.Sections))
 		for i, section := range r.Sections {

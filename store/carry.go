@@ -1,12 +1,16 @@
 package store
 
-import "context"
+import (
+	"context"
+
+	"corpulan/core/message"
+)
 
 // handedIn marks the captures that a person handed in; see HandIn.
 const handedIn = "X-Handed-In"
 
 // NotCompetitor is why a page is set aside whose host is no competitor of the publication.
-const NotCompetitor = "Not our competitor"
+const NotCompetitor message.Kept = "Not our competitor"
 
 // carry takes over into a new gathering what people did in the one before it:
 // their decisions, the pages they added, and the sources they handed in, which

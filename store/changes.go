@@ -7,6 +7,8 @@ import (
 	"slices"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 
 	"gorm.io/gorm"
@@ -17,9 +19,9 @@ type Change struct {
 	ID            int64
 	PublicationID int64
 	StudyID       int64
-	Actor         string // the browser it came from
-	PersonID      *int64 // whose that was
-	Said          string // what was done, in words: "Dropped: tyre pressure"
+	Actor         string       // the browser it came from
+	PersonID      *int64       // whose that was
+	Said          message.Kept // what was done, in words: "Dropped: tyre pressure"
 	Patch         JSONType[Patch]
 	MadeAt        time.Time
 	UndoneAt      *time.Time
@@ -113,8 +115,8 @@ func Added(results []Result) Patch {
 
 // Record keeps what a person did, so that it can be undone. What was undone
 // before cannot be done again after it.
-func (s Scope) Record(ctx context.Context, study int64, actor, said string, p Patch) (Change, error) {
-	c := Change{PublicationID: s.publication, StudyID: study, Actor: actor, PersonID: s.who(), Said: said, Patch: NewJSONType(p), MadeAt: time.Now()}
+func (s Scope) Record(ctx context.Context, study int64, actor string, said message.Message, p Patch) (Change, error) {
+	c := Change{PublicationID: s.publication, StudyID: study, Actor: actor, PersonID: s.who(), Said: said.Keep(), Patch: NewJSONType(p), MadeAt: time.Now()}
 	if err := s.own(s.db(ctx)).Where("study_id = ? and actor = ? and undone_at is not null", study, actor).Delete(&Change{}).Error; err != nil {
 		return c, err
 	}
@@ -128,7 +130,7 @@ const typing = 20 * time.Second
 
 // RecordTyping is Record for a text: what is typed in one go is one step,
 // however often it is saved on the way.
-func (s Scope) RecordTyping(ctx context.Context, study int64, actor, said string, e brief.Edit) (Change, error) {
+func (s Scope) RecordTyping(ctx context.Context, study int64, actor string, said message.Message, e brief.Edit) (Change, error) {
 	last, err := s.NewestChange(ctx, study, actor, false)
 	if err == nil && time.Since(last.MadeAt) < typing {
 		p := last.Patch.Data()
@@ -191,7 +193,7 @@ func (s Scope) Apply(ctx context.Context, study int64, by By, p Patch) (Gatherin
 			}
 		}
 		if len(p.Brief) > 0 {
-			if _, err := tx.EditBrief(ctx, study, by.Actor, func(brief.Choices) (string, []brief.Edit, error) { return by.Said, p.Brief, nil }); err != nil {
+			if _, err := tx.EditBrief(ctx, study, by.Actor, func(brief.Choices) (message.Message, []brief.Edit, error) { return by.Said, p.Brief, nil }); err != nil {
 				return err
 			}
 		}

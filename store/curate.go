@@ -1,11 +1,15 @@
 package store
 
-import "context"
+import (
+	"context"
+
+	"corpulan/core/message"
+)
 
 // SetKept records one decision about pages of a study's newest gathering, and
 // returns what that changed. Pages that are as they shall be already stay as
 // they are, with the reason they were set aside for; so do those of ours.
-func (s Scope) SetKept(ctx context.Context, study int64, ids []int64, kept bool, reason string) (Patch, error) {
+func (s Scope) SetKept(ctx context.Context, study int64, ids []int64, kept bool, reason message.Message) (Patch, error) {
 	var p Patch
 	_, err := s.change(ctx, study, func(tx Scope, g *Gathering) error {
 		var before []Result
@@ -27,7 +31,7 @@ func (s Scope) SetKept(ctx context.Context, study int64, ids []int64, kept bool,
 			case !r.Kept && r.Reason != "": // it was proposed, and the reason is as good as ours
 				set["reason"] = r.Reason
 			default:
-				set["reason"] = reason
+				set["reason"] = reason.Keep()
 			}
 			if err := tx.db(ctx).Model(&Result{}).Where("id = ?", r.ID).Updates(set).Error; err != nil {
 				return err

@@ -6,6 +6,8 @@ import (
 	"slices"
 	"testing"
 
+	"corpulan/core/message"
+
 	"corpulan/core/demand"
 	"corpulan/store"
 	"corpulan/store/storetest"
@@ -55,7 +57,7 @@ func TestKeywordLists(t *testing.T) {
 		"put":    func() error { _, err := other.PutKeywords(ctx, l.ID, first); return err },
 		"work":   func() error { return other.EditWork(ctx, l.ID, func(*store.Work) error { return nil }) },
 		"plan": func() error {
-			_, err := store.EditPlan(ctx, other, store.Subject{List: l.ID}, "x", func(*store.ListPlan) (string, error) { return "", nil })
+			_, err := store.EditPlan(ctx, other, store.Subject{List: l.ID}, "x", func(*store.ListPlan) (message.Message, error) { return "", nil })
 			return err
 		},
 		"turn": func() error { _, err := other.TurnPlan(ctx, store.Subject{List: l.ID}, "x", false); return err },
@@ -88,7 +90,7 @@ func TestPlansAreUndone(t *testing.T) {
 	sc := st.In(publication(t, st, "Plans").ID)
 	of := store.Subject{List: newList(t, sc).ID}
 	name := func(actor, to string) {
-		_, err := store.EditPlan(ctx, sc, of, actor, func(p *store.ListPlan) (string, error) { p.Name = to; return "named " + to, nil })
+		_, err := store.EditPlan(ctx, sc, of, actor, func(p *store.ListPlan) (message.Message, error) { p.Name = to; return message.Of("named %s", to), nil })
 		require.NoError(t, err)
 	}
 	now := func() string {
@@ -96,9 +98,9 @@ func TestPlansAreUndone(t *testing.T) {
 		require.NoError(t, err)
 		return l.Name()
 	}
-	turn := func(actor string, again bool) (string, error) {
+	turn := func(actor string, again bool) (message.Message, error) {
 		c, err := sc.TurnPlan(ctx, of, actor, again)
-		return c.Said, err
+		return c.Said.Message(), err
 	}
 	name("a", "one")
 	name("a", "two")
@@ -110,7 +112,7 @@ func TestPlansAreUndone(t *testing.T) {
 	}
 	said, err := turn("a", true)
 	require.NoError(t, err)
-	assert.Equal(t, "named two", said)
+	assert.Equal(t, "named two", said.String())
 	assert.Equal(t, "two", now())
 	name("b", "theirs")
 	_, err = turn("a", false)
@@ -122,7 +124,7 @@ func TestPlansAreUndone(t *testing.T) {
 	_, err = turn("a", true)
 	assert.ErrorIs(t, err, store.ErrNotFound, "after something new there is nothing to do again")
 	broken := errors.New("no")
-	_, err = store.EditPlan(ctx, sc, of, "a", func(p *store.ListPlan) (string, error) { p.Name = "lost"; return "", broken })
+	_, err = store.EditPlan(ctx, sc, of, "a", func(p *store.ListPlan) (message.Message, error) { p.Name = "lost"; return "", broken })
 	assert.ErrorIs(t, err, broken)
 	assert.Equal(t, "four", now())
 }

@@ -7,6 +7,8 @@ import (
 	"errors"
 	"time"
 
+	"corpulan/core/message"
+
 	"gorm.io/gorm/clause"
 )
 
@@ -38,7 +40,7 @@ type DraftVersion struct {
 	Document      JSON
 	Version       int
 	Author        string
-	Said          string // why it was kept
+	Said          message.Kept // why it was kept
 	Words         int
 	MadeAt        time.Time
 }

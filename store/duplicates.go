@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 
+	"corpulan/core/message"
+
 	"corpulan/core/reading"
 )
 
@@ -31,7 +33,7 @@ func (s *Store) ProposeDuplicates(ctx context.Context, gathering int64) error {
 			if reading.Resemblance(p.Sketch, better.Sketch) < reading.NearDuplicate {
 				continue
 			}
-			if err := s.proposeAside(ctx, p.ID, fmt.Sprintf("Nearly the same text as rank %d", better.Rank)); err != nil {
+			if err := s.proposeAside(ctx, p.ID, message.Of("Nearly the same text as rank %d", better.Rank)); err != nil {
 				return err
 			}
 			break
@@ -41,7 +43,7 @@ func (s *Store) ProposeDuplicates(ctx context.Context, gathering int64) error {
 }
 
 // proposeAside sets a page aside unless a person has decided about it.
-func (s *Store) proposeAside(ctx context.Context, result int64, reason string) error {
+func (s *Store) proposeAside(ctx context.Context, result int64, reason message.Message) error {
 	return s.db.WithContext(ctx).Model(&Result{}).Where("id = ? and not decided", result).
-		Updates(map[string]any{"kept": false, "reason": reason}).Error
+		Updates(map[string]any{"kept": false, "reason": reason.Keep()}).Error
 }

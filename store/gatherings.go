@@ -5,6 +5,8 @@ import (
 	"errors"
 	"time"
 
+	"corpulan/core/message"
+
 	"gorm.io/gorm"
 )
 
@@ -83,7 +85,7 @@ func (s *Store) settle(ctx context.Context, g *Gathering) error {
 		if err := s.noteMovement(ctx, g); err != nil {
 			return err
 		}
-		if err := s.emit(ctx, g.StudyID, EventGathered, map[string]any{"state": to, "failure": g.Failure}); err != nil {
+		if err := s.emit(ctx, g.StudyID, EventGathered, map[string]any{"state": to, "failure": g.Failure.Message()}); err != nil {
 			return err
 		}
 	}
@@ -298,14 +300,14 @@ func (s *Store) openHosts(ctx context.Context, gathering int64) (hosts []string,
 
 // FailSearch ends a search that gave nothing. The gathering fails with it,
 // unless people added pages while it ran.
-func (s *Store) FailSearch(ctx context.Context, g Gathering, why string) error {
+func (s *Store) FailSearch(ctx context.Context, g Gathering, why message.Message) error {
 	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
 		tx := &Store{db: db, sql: s.sql}
 		now, err := tx.lockGathering(ctx, g.ID)
 		if err != nil || now.Searched {
 			return err
 		}
-		now.Searched, now.Failure = true, why
+		now.Searched, now.Failure = true, why.Keep()
 		return tx.settle(ctx, &now)
 	})
 }

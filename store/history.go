@@ -3,6 +3,8 @@ package store
 import (
 	"context"
 	"time"
+
+	"corpulan/core/message"
 )
 
 // Event is something that happened to a study.
@@ -12,7 +14,7 @@ type Event struct {
 	PersonID *int64
 	Actor    string // browser it was done in; empty where that is not kept
 	Author   string // name they gave themselves; empty for a member
-	Said     string
+	Said     message.Kept
 	Undone   bool
 }
 

@@ -7,6 +7,8 @@ import (
 	"slices"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/demand"
 
 	"gorm.io/gorm"
@@ -38,14 +40,14 @@ type ListPlan struct {
 
 // Work is what is done to a list in the background, or was done last.
 type Work struct {
-	Kind    string    `json:"kind,omitempty"` // as queue.DemandArgs has it
-	Done    int       `json:"done"`
-	Of      int       `json:"of"`
-	Fresh   int       `json:"fresh"` // keywords it brought
-	Running bool      `json:"running"`
-	Stop    bool      `json:"stop"` // a person has asked it to
-	Problem string    `json:"problem,omitempty"`
-	At      time.Time `json:"at"`
+	Kind    string       `json:"kind,omitempty"` // as queue.DemandArgs has it
+	Done    int          `json:"done"`
+	Of      int          `json:"of"`
+	Fresh   int          `json:"fresh"` // keywords it brought
+	Running bool         `json:"running"`
+	Stop    bool         `json:"stop"` // a person has asked it to
+	Problem message.Kept `json:"problem,omitempty"`
+	At      time.Time    `json:"at"`
 }
 
 // Listed is a list as the overview shows it.

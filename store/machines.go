@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"time"
 
+	"corpulan/core/message"
+
 	"gorm.io/gorm"
 )
 
@@ -130,7 +132,7 @@ type Delivery struct {
 	DeliveredAt   *time.Time
 	Attempts      int
 	Status        int // of the last answer; 0 for none
-	Problem       string
+	Problem       message.Kept
 	QueuedAt      *time.Time
 }
 
@@ -213,8 +215,8 @@ func (s *Store) Delivery(ctx context.Context, id int64) (Delivery, Webhook, erro
 }
 
 // Attempted says how an attempt to deliver went: the status of the answer, or a problem.
-func (s *Store) Attempted(ctx context.Context, id int64, status int, problem string) error {
-	set := map[string]any{"attempts": gorm.Expr("attempts + 1"), "status": status, "problem": problem}
+func (s *Store) Attempted(ctx context.Context, id int64, status int, problem message.Message) error {
+	set := map[string]any{"attempts": gorm.Expr("attempts + 1"), "status": status, "problem": problem.Keep()}
 	if problem == "" {
 		set["delivered_at"] = time.Now()
 	}

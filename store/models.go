@@ -3,6 +3,8 @@ package store
 import (
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/core/reading"
@@ -51,13 +53,13 @@ func (s Settings) StageName(stage string) string {
 
 // SitemapRead is how the reading of a site's list of pages went.
 type SitemapRead struct {
-	Address string    `json:"address"`
-	At      time.Time `json:"at"` // asked for, or read
-	Done    bool      `json:"done"`
-	Problem string    `json:"problem,omitempty"`
-	Notes   []string  `json:"notes,omitempty"`
-	Found   int       `json:"found"`
-	Fresh   int       `json:"fresh"` // of them, new or changed
+	Address string       `json:"address"`
+	At      time.Time    `json:"at"` // asked for, or read
+	Done    bool         `json:"done"`
+	Problem message.Kept `json:"problem,omitempty"`
+	Notes   []string     `json:"notes,omitempty"`
+	Found   int          `json:"found"`
+	Fresh   int          `json:"fresh"` // of them, new or changed
 }
 
 // Study is one target keyword in one market.
@@ -99,7 +101,7 @@ type Gathering struct {
 	StudyID       int64
 	State         State
 	Searched      bool // the search was answered, or a person brought the results
-	Failure       string
+	Failure       message.Kept
 	Asked         JSONSlice[string]
 	Related       JSONSlice[string]
 	Suggestions   JSONSlice[string]
@@ -124,13 +126,13 @@ type Result struct {
 	Snippet       string
 	State         State
 	FailureCode   string
-	Failure       string
+	Failure       message.Kept
 	Kept          bool
-	Reason        string // why it is set aside
-	Decided       bool   // by a person; else it is the proposal
-	Own           bool   // a page of ours: compared with the field, never counted into it
-	Added         bool   // by a person, beside the results of the search
-	Losses        int    // worker processes that were lost while they had it
+	Reason        message.Kept // why it is set aside
+	Decided       bool         // by a person; else it is the proposal
+	Own           bool         // a page of ours: compared with the field, never counted into it
+	Added         bool         // by a person, beside the results of the search
+	Losses        int          // worker processes that were lost while they had it
 	CaptureID     *int64
 	ReadingID     *int64
 }
@@ -171,9 +173,9 @@ type Brief struct {
 	Revision      int
 	Choices       JSONType[brief.Choices]
 	UpdatedAt     time.Time
-	Actor         string // the browser in which it was made as it is
-	PersonID      *int64 // whose that was
-	Said          string // what they did, in words
+	Actor         string       // the browser in which it was made as it is
+	PersonID      *int64       // whose that was
+	Said          message.Kept // what they did, in words
 }
 
 // BriefRevision is an earlier state of a brief.
@@ -184,7 +186,7 @@ type BriefRevision struct {
 	Revision      int
 	Choices       JSONType[brief.Choices]
 	MadeAt        time.Time
-	Actor         string // the browser in which it was made so
-	PersonID      *int64 // whose that was
-	Said          string // what they did, in words
+	Actor         string       // the browser in which it was made so
+	PersonID      *int64       // whose that was
+	Said          message.Kept // what they did, in words
 }

@@ -6,6 +6,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 	"corpulan/core/reading"
 
@@ -20,7 +22,7 @@ type OwnPage struct {
 	Title         string
 	Changed       string // as the list said when it was asked for last
 	State         State  // Waiting, Read or Failed
-	Failure       string
+	Failure       message.Kept
 	Language      string
 	Engine        int
 	Document      JSONType[*reading.Reading]
@@ -85,8 +87,8 @@ func (s Scope) KeepOwn(ctx context.Context, id int64, doc *reading.Reading, stem
 }
 
 // FailOwn says why an own page could not be read.
-func (s Scope) FailOwn(ctx context.Context, id int64, why string) error {
-	return s.db(ctx).Model(&OwnPage{}).Where("id = ?", id).Updates(map[string]any{"state": Failed, "failure": why}).Error
+func (s Scope) FailOwn(ctx context.Context, id int64, why message.Message) error {
+	return s.db(ctx).Model(&OwnPage{}).Where("id = ?", id).Updates(map[string]any{"state": Failed, "failure": why.Keep()}).Error
 }
 
 // OwnCounts are how many own pages there are, by state.

@@ -5,6 +5,8 @@ import (
 	"errors"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/reading"
 
 	"gorm.io/gorm"
@@ -39,7 +41,7 @@ func (s *Store) BeginFetch(ctx context.Context, r Result) error {
 // reading, the result's state, and the proposal whether to keep it. Two
 // workers may have fetched it, or a person handed it in or taken it out
 // meanwhile: the first counts, and for the second it is no error.
-func (s *Store) KeepPage(ctx context.Context, r Result, c *Capture, doc *reading.Reading, setAside string) error {
+func (s *Store) KeepPage(ctx context.Context, r Result, c *Capture, doc *reading.Reading, setAside message.Message) error {
 	return s.arrive(ctx, r, func(tx *Store) (func(now Result) map[string]any, error) {
 		c.PublicationID, c.StudyID = r.PublicationID, r.StudyID
 		rd, err := tx.keepReading(ctx, c, doc)
@@ -83,17 +85,17 @@ func (s *Store) Recent(ctx context.Context, r Result, engine int, now time.Time)
 }
 
 // KeepEarlier records that a page is as it was in an earlier capture.
-func (s *Store) KeepEarlier(ctx context.Context, r Result, c Capture, rd Reading, setAside string) error {
+func (s *Store) KeepEarlier(ctx context.Context, r Result, c Capture, rd Reading, setAside message.Message) error {
 	return s.arrive(ctx, r, func(*Store) (func(now Result) map[string]any, error) {
 		return func(now Result) map[string]any { return readAs(now, c.ID, rd.ID, setAside) }, nil
 	})
 }
 
 // FailPage records why a page could not be had.
-func (s *Store) FailPage(ctx context.Context, r Result, code, why string) error {
+func (s *Store) FailPage(ctx context.Context, r Result, code string, why message.Message) error {
 	return s.arrive(ctx, r, func(*Store) (func(now Result) map[string]any, error) {
 		return func(Result) map[string]any {
-			return map[string]any{"state": Failed, "failure_code": code, "failure": why}
+			return map[string]any{"state": Failed, "failure_code": code, "failure": why.Keep()}
 		}, nil
 	})
 }

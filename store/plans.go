@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/demand"
 
 	"gorm.io/gorm"
@@ -31,7 +33,7 @@ type SlatePlan struct {
 	Pages     []SlatePage        `json:"pages"`
 	Redundant []demand.Redundant `json:"redundant,omitempty"`
 	Links     []demand.Link      `json:"links,omitempty"`
-	Notes     []string           `json:"notes,omitempty"`
+	Notes     []message.Kept     `json:"notes,omitempty"`
 }
 
 // SlatePage is a page of a slate: what the rules proposed, and what people say of it.
@@ -59,7 +61,7 @@ type PlanChange struct {
 	SlateID       *int64
 	Actor         string
 	PersonID      *int64
-	Said          string
+	Said          message.Kept
 	Before        JSON
 	After         JSON
 	Undone        bool
@@ -97,7 +99,7 @@ func (s Scope) lockPlan(ctx context.Context, of Subject) (JSON, error) {
 // EditPlan changes the plan of a list or slate under its lock; P is ListPlan or SlatePlan. An
 // error of change leaves it as it was. What was done is kept to be undone, for the one who did
 // it; said may depend on what the change found.
-func EditPlan[P any](ctx context.Context, s Scope, of Subject, actor string, change func(*P) (said string, err error)) (PlanChange, error) {
+func EditPlan[P any](ctx context.Context, s Scope, of Subject, actor string, change func(*P) (said message.Message, err error)) (PlanChange, error) {
 	var done PlanChange
 	err := s.InTx(ctx, func(tx Scope, _ *sql.Tx) error {
 		before, err := tx.lockPlan(ctx, of)
@@ -123,7 +125,7 @@ func EditPlan[P any](ctx context.Context, s Scope, of Subject, actor string, cha
 		if err := of.of(tx.db(ctx)).Scopes(s.own).Where("actor = ? and undone", actor).Delete(&PlanChange{}).Error; err != nil {
 			return err
 		}
-		done = PlanChange{PublicationID: s.publication, Actor: actor, PersonID: s.who(), Said: said, Before: before, After: after, MadeAt: time.Now()}
+		done = PlanChange{PublicationID: s.publication, Actor: actor, PersonID: s.who(), Said: said.Keep(), Before: before, After: after, MadeAt: time.Now()}
 		if of.List != 0 {
 			done.ListID = &of.List
 		} else {

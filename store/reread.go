@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 
+	"corpulan/core/message"
+
 	"corpulan/core/reading"
 
 	"gorm.io/gorm"
@@ -52,7 +54,7 @@ func (s *Store) ProposeAgain(ctx context.Context, gathering int64) error {
 // Reread puts a newer reading of a capture in the place of the older ones, in
 // every result that shows the capture, and proposes anew whether to keep it
 // where no person has decided. It returns the gatherings this touched.
-func (s *Store) Reread(ctx context.Context, c Capture, doc *reading.Reading, propose func(doc *reading.Reading, language, keyword string) string) ([]int64, error) {
+func (s *Store) Reread(ctx context.Context, c Capture, doc *reading.Reading, propose func(doc *reading.Reading, language, keyword string) message.Message) ([]int64, error) {
 	var touched []int64
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		rd := Reading{PublicationID: c.PublicationID, CaptureID: c.ID, Engine: doc.Engine, Document: NewJSONType(doc)}

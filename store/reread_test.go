@@ -3,6 +3,8 @@ package store_test
 import (
 	"testing"
 
+	"corpulan/core/message"
+
 	"corpulan/core/reading"
 	"corpulan/store"
 	"corpulan/store/storetest"
@@ -22,7 +24,7 @@ func TestRereadTakesThePlaceOfOlderReadings(t *testing.T) {
 	_, err := sc.SetKept(t.Context(), study.ID, []int64{results[1].ID}, true, "")
 	require.NoError(t, err)
 
-	aside := func(r *reading.Reading, language, keyword string) string {
+	aside := func(r *reading.Reading, language, keyword string) message.Message {
 		assert.Equal(t, study.Language, language)
 		return "Hardly any text"
 	}
@@ -55,7 +57,7 @@ func TestRereadTakesThePlaceOfOlderReadings(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Anew", docs[ids[0]].Title)
 	assert.False(t, after[0].Kept, "what nobody has decided is proposed anew")
-	assert.Equal(t, "Hardly any text", after[0].Reason)
+	assert.Equal(t, "Hardly any text", after[0].Reason.Message().String())
 	assert.True(t, after[1].Kept, "what a person decided stays")
 	assert.Equal(t, 1, docs[ids[2]].Engine, "an older reading is better than none")
 	assert.True(t, after[2].Kept)

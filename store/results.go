@@ -6,6 +6,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 	"corpulan/core/reading"
 
@@ -51,7 +53,7 @@ const (
 )
 
 // BesideReason is why an extra source does not count.
-const BesideReason = "An extra source: counted only if you keep it"
+const BesideReason message.Kept = "An extra source: counted only if you keep it"
 
 // IsBeside tells an extra source that is not counted. What somebody brought without an address
 // stays one, kept for a while or not.
@@ -83,7 +85,7 @@ func (s Scope) AddPages(ctx context.Context, study int64, urls []string, as Addi
 			}
 			known[key] = true
 			rank++
-			reason := ""
+			reason := message.Kept("")
 			if as == Beside {
 				reason = BesideReason
 			}
@@ -106,7 +108,7 @@ func (s Scope) AddPages(ctx context.Context, study int64, urls []string, as Addi
 // HandIn keeps a page that a person handed in for a result: it takes the place
 // of what was fetched, or of the failure to. The name is what the person's file
 // is called. It returns what that changed.
-func (s Scope) HandIn(ctx context.Context, study, result int64, name string, c *Capture, doc *reading.Reading, setAside string) (Patch, error) {
+func (s Scope) HandIn(ctx context.Context, study, result int64, name string, c *Capture, doc *reading.Reading, setAside message.Message) (Patch, error) {
 	var p Patch
 	_, err := s.change(ctx, study, func(tx Scope, g *Gathering) error {
 		db := tx.store.db.WithContext(ctx)
@@ -165,8 +167,8 @@ type Summary struct {
 	ID               int64
 	Title, Published string
 	Kind             reading.Kind
-	KindSignals      JSONSlice[string]
-	Flags            JSONSlice[string]
+	KindSignals      JSONSlice[message.Kept]
+	Flags            JSONSlice[message.Kept]
 	Words            int
 	Headings, Struck int
 }
@@ -250,10 +252,10 @@ func (s Scope) CaptureIDs(ctx context.Context, study int64) (ids []int64, newest
 
 // readAs is what a result becomes when its page has been read. A person's
 // decision about it stays.
-func readAs(r Result, capture, reading int64, setAside string) map[string]any {
+func readAs(r Result, capture, reading int64, setAside message.Message) map[string]any {
 	set := map[string]any{"state": Read, "failure": "", "failure_code": "", "losses": 0, "capture_id": capture, "reading_id": reading}
 	if !r.Decided && !r.Own {
-		set["kept"], set["reason"] = setAside == "", setAside
+		set["kept"], set["reason"] = setAside == "", setAside.Keep()
 	}
 	return set
 }

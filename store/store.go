@@ -28,12 +28,12 @@ package store
 import (
 	"context"
 	"database/sql"
-	"embed"
 	"errors"
 	"fmt"
-	"io/fs"
 	"log/slog"
 	"time"
+
+	"corpulan/store/migrations"
 
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -46,9 +46,6 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
-
-//go:embed migrations/*.sql
-var migrations embed.FS
 
 // Errors that callers tell apart; test with errors.Is.
 var (
@@ -147,10 +144,6 @@ func Migrate(ctx context.Context, url string) error {
 		return err
 	}
 	defer db.Close()
-	dir, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		return err
-	}
 	// Processes that start at once migrate one after another, ours and the queue's.
 	locker, err := lock.NewPostgresSessionLocker()
 	if err != nil {
@@ -167,7 +160,7 @@ func Migrate(ctx context.Context, url string) error {
 	defer func() {
 		_, _ = conn.ExecContext(context.WithoutCancel(ctx), "select pg_advisory_unlock($1)", migrationLock)
 	}()
-	provider, err := goose.NewProvider(goose.DialectPostgres, db, dir, goose.WithSessionLocker(locker))
+	provider, err := migrations.Provider(db, goose.WithSessionLocker(locker))
 	if err != nil {
 		return fmt.Errorf("preparing migrations: %w", err)
 	}

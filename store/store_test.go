@@ -8,6 +8,8 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/core/house"
 	"corpulan/core/reading"
@@ -49,14 +51,14 @@ func gathered(t *testing.T, st *store.Store, g store.Gathering, urls ...string) 
 	return list
 }
 
-func keep(t *testing.T, st *store.Store, r store.Result, setAside string) {
+func keep(t *testing.T, st *store.Store, r store.Result, setAside message.Message) {
 	t.Helper()
 	err := st.KeepPage(t.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("y"),
 		Headers: store.NewJSONType(map[string][]string{"Server": {"s"}})}, &reading.Reading{Engine: 1, Title: "T"}, setAside)
 	require.NoError(t, err)
 }
 
-func setKept(t *testing.T, sc store.Scope, study, result int64, kept bool, reason string) {
+func setKept(t *testing.T, sc store.Scope, study, result int64, kept bool, reason message.Message) {
 	t.Helper()
 	_, err := sc.SetKept(t.Context(), study, []int64{result}, kept, reason)
 	require.NoError(t, err)
@@ -114,7 +116,7 @@ func TestTheLastPageBringsTheDuplicates(t *testing.T) {
 	after, err := sc.Results(t.Context(), g.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []bool{true, true, false}, []bool{after[0].Kept, after[1].Kept, after[2].Kept})
-	assert.Equal(t, "Nearly the same text as rank 1", after[2].Reason)
+	assert.Equal(t, "Nearly the same text as rank 1", after[2].Reason.Message().String())
 	assert.False(t, after[2].Decided, "it is only proposed")
 }
 
@@ -134,11 +136,11 @@ func TestAPersonsDecisionStays(t *testing.T) {
 	keep(t, st, results[0], "A forum")
 	r, err := sc.Result(t.Context(), s.ID, results[0].ID)
 	require.NoError(t, err)
-	assert.Equal(t, []any{false, "A forum"}, []any{r.Kept, r.Reason})
+	assert.Equal(t, []any{false, "A forum"}, []any{r.Kept, r.Reason.Message().String()})
 	setKept(t, sc, s.ID, r.ID, true, "ignored")
 	r, err = sc.Result(t.Context(), s.ID, r.ID)
 	require.NoError(t, err)
-	assert.Equal(t, []any{true, "", true}, []any{r.Kept, r.Reason, r.Decided})
+	assert.Equal(t, []any{true, "", true}, []any{r.Kept, r.Reason.Message().String(), r.Decided})
 	keep(t, st, r, "A forum") // read again by a newer engine
 	r, err = sc.Result(t.Context(), s.ID, r.ID)
 	require.NoError(t, err)
@@ -161,13 +163,13 @@ func TestDecisionsOutliveAGathering(t *testing.T) {
 	again, _, err := sc.StartGathering(t.Context(), s.ID)
 	require.NoError(t, err)
 	for i, r := range gathered(t, st, *again, urls...) {
-		keep(t, st, r, map[bool]string{true: "", false: "A forum"}[i == 0])
+		keep(t, st, r, map[bool]message.Message{true: "", false: "A forum"}[i == 0])
 	}
 	second, err := sc.Results(t.Context(), again.ID)
 	require.NoError(t, err)
-	assert.Equal(t, []any{false, "Our rival's", true}, []any{second[0].Kept, second[0].Reason, second[0].Decided})
-	assert.Equal(t, []any{true, "", true}, []any{second[1].Kept, second[1].Reason, second[1].Decided})
-	assert.Equal(t, []any{false, "A forum", false}, []any{second[2].Kept, second[2].Reason, second[2].Decided})
+	assert.Equal(t, []any{false, "Our rival's", true}, []any{second[0].Kept, second[0].Reason.Message().String(), second[0].Decided})
+	assert.Equal(t, []any{true, "", true}, []any{second[1].Kept, second[1].Reason.Message().String(), second[1].Decided})
+	assert.Equal(t, []any{false, "A forum", false}, []any{second[2].Kept, second[2].Reason.Message().String(), second[2].Decided})
 }
 
 // A new gathering takes over the pages that a person added and the sources a
@@ -321,7 +323,7 @@ func TestScopesAreApart(t *testing.T) {
 		"capture": func() error { _, err := mine.Capture(ctx, *r.CaptureID); return err },
 		"brief":   func() error { _, err := mine.Brief(ctx, s.ID); return err },
 		"change brief": func() error {
-			_, err := mine.EditBrief(ctx, s.ID, "me", func(brief.Choices) (string, []brief.Edit, error) { t.Error("called"); return "", nil, nil })
+			_, err := mine.EditBrief(ctx, s.ID, "me", func(brief.Choices) (message.Message, []brief.Edit, error) { t.Error("called"); return "", nil, nil })
 			return err
 		},
 	} {
@@ -347,16 +349,16 @@ func TestBriefRevisions(t *testing.T) {
 	st, _ := storetest.Open(t)
 	sc := st.In(publication(t, st, "One").ID)
 	s, _ := study(t, sc)
-	typed := func(v string) func(brief.Choices) (string, []brief.Edit, error) {
-		return func(c brief.Choices) (string, []brief.Edit, error) {
-			return "Typed " + v, []brief.Edit{c.Write(brief.FieldGoal, &v, nil)}, nil
+	typed := func(v string) func(brief.Choices) (message.Message, []brief.Edit, error) {
+		return func(c brief.Choices) (message.Message, []brief.Edit, error) {
+			return message.Of("Typed %s", v), []brief.Edit{c.Write(brief.FieldGoal, &v, nil)}, nil
 		}
 	}
 	b, err := sc.EditBrief(t.Context(), s.ID, "me", typed("first"))
 	require.NoError(t, err)
 	assert.Equal(t, 1, b.Revision)
 	stale := brief.Edit{Key: brief.FieldGoal, After: new(string)}
-	_, err = sc.EditBrief(t.Context(), s.ID, "me", func(brief.Choices) (string, []brief.Edit, error) { return "", []brief.Edit{stale}, nil })
+	_, err = sc.EditBrief(t.Context(), s.ID, "me", func(brief.Choices) (message.Message, []brief.Edit, error) { return "", []brief.Edit{stale}, nil })
 	assert.ErrorIs(t, err, brief.ErrStale)
 	_, err = sc.EditBrief(t.Context(), s.ID, "me", typed("second"))
 	require.NoError(t, err)
@@ -367,7 +369,7 @@ func TestBriefRevisions(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, revisions, 3, "the present one too")
 	for i, said := range []string{"Typed second", "Typed first", ""} {
-		assert.Equal(t, said, revisions[i].Said)
+		assert.Equal(t, said, revisions[i].Said.Message().String())
 		assert.Equal(t, 2-i, revisions[i].Revision)
 		if i < 2 {
 			assert.Equal(t, "me", revisions[i].Actor)

@@ -5,6 +5,8 @@ import (
 	"database/sql"
 	"fmt"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/store"
 )
@@ -17,8 +19,11 @@ const MostAtOnce = 100
 
 // SetField writes a field in the front of a brief, whatever stood there.
 func (c Commands) SetField(ctx context.Context, study int64, field, value string) (Done, error) {
-	said := map[string]string{brief.FieldOwner: "Owner: ", brief.FieldWriter: "Writer: ", brief.FieldDue: "Due: ", brief.FieldStatus: "Stage: "}[field] + value
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+	said := message.Of(map[string]message.Format{brief.FieldOwner: "Owner: %s", brief.FieldWriter: "Writer: %s", brief.FieldDue: "Due: %s"}[field], value)
+	if field == brief.FieldStatus {
+		said = message.Of("Stage: %v", message.Message(value))
+	}
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		return said, ch.WriteOn(nil, field, &value), nil
 	})
 }

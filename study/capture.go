@@ -9,6 +9,8 @@ import (
 	"io"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/address"
 	"corpulan/core/reading"
@@ -58,9 +60,9 @@ func ReadPage(page reading.Page) (doc *reading.Reading, err error) {
 	case errors.Is(err, reading.ErrEmpty):
 		return nil, &gather.Failure{Code: gather.EmptyPage, Reason: "The page is empty.", Err: err}
 	case errors.Is(err, reading.ErrNotHTML):
-		return nil, &gather.Failure{Code: gather.NotAPage, Reason: analysis.Sentence(err.Error()), Err: err}
+		return nil, &gather.Failure{Code: gather.NotAPage, Reason: message.Fault(err), Err: err}
 	case err != nil:
-		return nil, &gather.Failure{Code: gather.Unreadable, Reason: analysis.Sentence(err.Error()), Err: err}
+		return nil, &gather.Failure{Code: gather.Unreadable, Reason: message.Fault(err), Err: err}
 	}
 	return doc, nil
 }

@@ -3,34 +3,35 @@ package study
 import (
 	"context"
 	"database/sql"
-	"fmt"
 	"slices"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/store"
 )
 
 // Keep keeps pages or sets them aside, with the reason for it.
-func (c Commands) Keep(ctx context.Context, study int64, results []int64, kept bool, reason string) (Done, error) {
-	return c.curate(ctx, study, func(tx store.Scope) (store.Patch, string, error) {
+func (c Commands) Keep(ctx context.Context, study int64, results []int64, kept bool, reason message.Message) (Done, error) {
+	return c.curate(ctx, study, func(tx store.Scope) (store.Patch, message.Message, error) {
 		p, err := tx.SetKept(ctx, study, results, kept, reason)
-		what := "Set aside: "
+		what := message.Format("Set aside: %v")
 		if kept {
-			what = "Kept: "
+			what = "Kept: %v"
 		}
-		return p, what + pagesOf(p), err
+		return p, message.Of(what, pagesOf(p)), err
 	})
 }
 
 // AcceptProposals makes all proposed set-asides decisions.
 func (c Commands) AcceptProposals(ctx context.Context, study int64) (Done, error) {
-	return c.curate(ctx, study, func(tx store.Scope) (store.Patch, string, error) {
+	return c.curate(ctx, study, func(tx store.Scope) (store.Patch, message.Message, error) {
 		p, err := tx.AcceptProposals(ctx, study)
-		return p, "Proposals accepted: " + pagesOf(p), err
+		return p, message.Of("Proposals accepted: %v", pagesOf(p)), err
 	})
 }
 
-func (c Commands) curate(ctx context.Context, study int64, change func(tx store.Scope) (store.Patch, string, error)) (Done, error) {
+func (c Commands) curate(ctx context.Context, study int64, change func(tx store.Scope) (store.Patch, message.Message, error)) (Done, error) {
 	var done Done
 	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
 		p, said, err := change(tx)
@@ -44,11 +45,11 @@ func (c Commands) curate(ctx context.Context, study int64, change func(tx store.
 }
 
 // pagesOf names the pages a patch is about: "rank 3", "4 pages".
-func pagesOf(p store.Patch) string {
+func pagesOf(p store.Patch) message.Message {
 	if len(p.Results) == 1 && p.Results[0].After != nil {
-		return fmt.Sprintf("rank %d, %s", p.Results[0].After.Rank, p.Results[0].After.Host)
+		return message.Of("rank %d, %s", p.Results[0].After.Rank, p.Results[0].After.Host)
 	}
-	return fmt.Sprintf("%d pages", len(p.Results))
+	return message.Of("%d pages", len(p.Results))
 }
 
 // mostAside is how many hosts a publication remembers as no competitors. Our own.
@@ -91,5 +92,5 @@ func (c Commands) NotCompetitor(ctx context.Context, study, result int64) (Done,
 			ids = append(ids, x.ID)
 		}
 	}
-	return c.Keep(ctx, study, ids, false, store.NotCompetitor)
+	return c.Keep(ctx, study, ids, false, store.NotCompetitor.Message())
 }

@@ -5,6 +5,8 @@ import (
 	"errors"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/store"
@@ -49,7 +51,7 @@ const longestSentence = 500
 // Cut keeps a cutting.
 func (c Commands) Cut(ctx context.Context, study int64, x brief.Cutting) (Done, error) {
 	x.ID = brief.CuttingID(x.URL, x.Text)
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		if len(ch.CuttingOrder()) >= brief.MostCuttings {
 			return "", nil, store.ErrTooMany
 		}
@@ -57,7 +59,7 @@ func (c Commands) Cut(ctx context.Context, study int64, x brief.Cutting) (Done, 
 		if err == nil && len(edits) == 0 {
 			return "This is among the cuttings already.", nil, nil
 		}
-		return "Cut: " + short(x.Text), edits, err
+		return message.Of("Cut: %s", short(x.Text)), edits, err
 	})
 }
 
@@ -71,7 +73,7 @@ func short(s string) string {
 
 // RemoveCutting takes a cutting out of the brief.
 func (c Commands) RemoveCutting(ctx context.Context, study int64, id string) (Done, error) {
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		if ch.TypedIn(brief.CuttingPrefix+id) == nil {
 			return "", nil, ErrNoCutting
 		}
@@ -81,7 +83,7 @@ func (c Commands) RemoveCutting(ctx context.Context, study int64, id string) (Do
 
 // MoveCutting moves a cutting up or down.
 func (c Commands) MoveCutting(ctx context.Context, study int64, id string, up bool) (Done, error) {
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		return "Cutting moved", ch.MoveCutting(id, up), nil
 	})
 }
@@ -93,7 +95,7 @@ func (c Commands) PlaceCutting(ctx context.Context, study int64, id, section str
 	if err != nil {
 		return Done{}, err
 	}
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		if ch.TypedIn(brief.CuttingPrefix+id) == nil {
 			return "", nil, ErrNoCutting
 		}

@@ -12,6 +12,8 @@ import (
 	"slices"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/demand"
 	"corpulan/queue"
 	"corpulan/store"
@@ -33,14 +35,14 @@ func (c Commands) NewList(ctx context.Context, name, language, country string) (
 	if err := c.scope.CreateList(ctx, &l); err != nil {
 		return l, err
 	}
-	_, err := store.EditPlan(ctx, c.scope, store.Subject{List: l.ID}, "", func(p *store.ListPlan) (string, error) { p.Name = name; return "Begun", nil })
+	_, err := store.EditPlan(ctx, c.scope, store.Subject{List: l.ID}, "", func(p *store.ListPlan) (message.Message, error) { p.Name = name; return "Begun", nil })
 	return l, err
 }
 
 // TakeTable keeps a table for a list. Where its columns are plain it is read, at once or, where
 // it is long, in the background; else it waits until somebody says what they are, and asks is
 // true.
-func (c Commands) TakeTable(ctx context.Context, list int64, t Table) (said string, asks bool, err error) {
+func (c Commands) TakeTable(ctx context.Context, list int64, t Table) (said message.Message, asks bool, err error) {
 	columns := demand.Recognise(t.Rows)
 	asks = len(columns.Doubts) > 0 || !slices.Contains(columns.Fields, demand.KeywordField)
 	packed, err := packRows(t.Rows)
@@ -58,7 +60,7 @@ func (c Commands) TakeTable(ctx context.Context, list int64, t Table) (said stri
 }
 
 // ReadTable reads the table that waits for a list, by the columns that somebody named.
-func (c Commands) ReadTable(ctx context.Context, list int64, columns demand.Columns) (string, error) {
+func (c Commands) ReadTable(ctx context.Context, list int64, columns demand.Columns) (message.Message, error) {
 	f, err := c.scope.File(ctx, list)
 	if err != nil {
 		return "", err
@@ -69,7 +71,7 @@ func (c Commands) ReadTable(ctx context.Context, list int64, columns demand.Colu
 	}
 	if len(rows) > ReadAtOnce {
 		err := c.ask(ctx, queue.DemandArgs{List: list, Work: queue.ImportKeywords, Columns: &columns})
-		return fmt.Sprintf("%d rows are being read.", len(rows)), err
+		return message.Of("%d rows are being read.", len(rows)), err
 	}
 	keywords, dropped, err := demand.Read(rows, columns)
 	if err != nil {
@@ -83,17 +85,17 @@ func (c Commands) ReadTable(ctx context.Context, list int64, columns demand.Colu
 }
 
 // saidOf tells what became of a table.
-func saidOf(m store.Merged, dropped []demand.Dropped) string {
-	said := fmt.Sprintf("%d keywords are new", m.Fresh)
+func saidOf(m store.Merged, dropped []demand.Dropped) message.Message {
+	said := message.Of("%d keywords are new", m.Fresh)
 	if m.Known > 0 {
-		said += fmt.Sprintf(", %d were known", m.Known)
+		said = message.Joined(", ", said, message.Of("%d were known", m.Known))
 	}
 	if m.Left > 0 {
-		said += fmt.Sprintf(", %d had no room: a list holds %d", m.Left, demand.MostKeywords)
+		said = message.Joined(", ", said, message.Of("%d had no room: a list holds %d", m.Left, demand.MostKeywords))
 	}
-	said += "."
+	said = message.Sentence(said)
 	if len(dropped) > 0 {
-		said += fmt.Sprintf(" %d rows were left out, the first in row %d: %s.", len(dropped), dropped[0].Row, dropped[0].Reason)
+		said = message.Joined(" ", said, message.Of("%d rows were left out, the first in row %d: %v.", len(dropped), dropped[0].Row, dropped[0].Reason))
 	}
 	return said
 }
@@ -194,8 +196,8 @@ func (c Commands) StopWork(ctx context.Context, list int64) error {
 const silent = 2 * time.Minute
 
 // EditHand changes what a person did to the groups of a list.
-func (c Commands) EditHand(ctx context.Context, list int64, said string, f func(demand.Hand) demand.Hand) (Done, error) {
-	change, err := store.EditPlan(ctx, c.scope, store.Subject{List: list}, c.actor, func(p *store.ListPlan) (string, error) {
+func (c Commands) EditHand(ctx context.Context, list int64, said message.Message, f func(demand.Hand) demand.Hand) (Done, error) {
+	change, err := store.EditPlan(ctx, c.scope, store.Subject{List: list}, c.actor, func(p *store.ListPlan) (message.Message, error) {
 		p.Hand = f(p.Hand)
 		if len(p.Hand.Of)+len(p.Hand.Names)+len(p.Hand.Out)+len(p.Hand.In) > 4*demand.MostKeywords {
 			return "", store.ErrTooMany
@@ -207,8 +209,8 @@ func (c Commands) EditHand(ctx context.Context, list int64, said string, f func(
 
 // RenameList gives a list another name.
 func (c Commands) RenameList(ctx context.Context, list int64, name string) (Done, error) {
-	said := fmt.Sprintf("The list is called “%s”", name)
-	change, err := store.EditPlan(ctx, c.scope, store.Subject{List: list}, c.actor, func(p *store.ListPlan) (string, error) { p.Name = name; return said, nil })
+	said := message.Of("The list is called “%s”", name)
+	change, err := store.EditPlan(ctx, c.scope, store.Subject{List: list}, c.actor, func(p *store.ListPlan) (message.Message, error) { p.Name = name; return said, nil })
 	return Done{Said: said, Change: change.ID}, err
 }
 
@@ -219,7 +221,7 @@ func (c Commands) TurnPlan(ctx context.Context, of store.Subject, again bool) (D
 	if errors.Is(err, store.ErrNotFound) {
 		return Done{}, ErrNothing
 	}
-	return Done{Said: change.Said, Change: change.ID, Redo: !again}, err
+	return Done{Said: change.Said.Message(), Change: change.ID, Redo: !again}, err
 }
 
 // SetCurve keeps the publication's curve of clicks; an empty one for the usual.

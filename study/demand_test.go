@@ -5,9 +5,10 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"strings"
 	"sync"
 	"testing"
+
+	"corpulan/core/message"
 
 	"corpulan/analysis"
 	"corpulan/core/brief"
@@ -102,7 +103,7 @@ func TestGroupsFollow(t *testing.T) {
 	done, err := d.me.TurnPlan(ctx, store.Subject{List: d.list.ID}, false)
 	if err != nil { // the other was the last
 		assert.ErrorIs(t, err, store.ErrStale)
-		assert.Equal(t, "x", done.Said)
+		assert.Equal(t, "x", done.Said.String())
 	}
 	_, err = study.For(d.scope, nil, "nobody").TurnPlan(ctx, store.Subject{List: d.list.ID}, false)
 	assert.ErrorIs(t, err, study.ErrNothing)
@@ -141,7 +142,7 @@ func TestASlateGrows(t *testing.T) {
 	require.NoError(t, err)
 	done, err := d.me.AddToSlate(ctx, slate, d.groups(), []string{"chain lube", "winter gloves"})
 	require.NoError(t, err)
-	assert.Equal(t, "1 pages put into the slate", done.Said)
+	assert.Equal(t, "1 pages put into the slate", done.Said.String())
 	p := plan()
 	require.Len(t, p.Pages, 4)
 	i := slices.IndexFunc(p.Pages, func(x store.SlatePage) bool { return x.Key == "winter gloves" })
@@ -154,7 +155,7 @@ func TestASlateGrows(t *testing.T) {
 	assert.Equal(t, 3, into["winter"], "links are proposed anew")
 	_, err = d.me.TakePage(ctx, slate, "winter")
 	require.NoError(t, err)
-	assert.Contains(t, strings.Join(plan().Notes, " "), "No page is the pillar")
+	assert.Contains(t, plan().Notes, message.Kept("No page is the pillar: choose one."))
 	_, err = d.me.MakePillar(ctx, slate, "winter lights")
 	require.NoError(t, err)
 	assert.Equal(t, "winter lights", plan().Pages[0].Key)
@@ -198,7 +199,7 @@ func TestASlateGrows(t *testing.T) {
 	b, err := d.scope.Brief(ctx, have["winter gloves"])
 	require.NoError(t, err)
 	assert.Equal(t, "gloves for winter", *b.Choices.Data().TypedIn(brief.FieldSecondary))
-	assert.Contains(t, b.Said, "From the slate")
+	assert.Contains(t, b.Said.Message().String(), "From the slate")
 }
 
 // A table is read at once where its columns are plain, and waits where they are not; one that
@@ -209,7 +210,7 @@ func TestTables(t *testing.T) {
 	said, asks, err := d.me.TakeTable(ctx, d.list.ID, study.Table{Name: "a.csv", Rows: [][]string{{"Keyword", "Volume"}, {"Winter-Gloves", "1.000"}, {"new one", "5"}, {"", "9"}}})
 	require.NoError(t, err)
 	assert.False(t, asks)
-	assert.Equal(t, "1 keywords are new, 1 were known. 1 rows were left out, the first in row 4: there is no keyword in it.", said)
+	assert.Equal(t, "1 keywords are new, 1 were known. 1 rows were left out, the first in row 4: there is no keyword in it.", said.String())
 	_, asks, err = d.me.TakeTable(ctx, d.list.ID, study.Table{Name: "b.csv", Rows: [][]string{{"1", "2"}, {"3", "4"}}})
 	require.NoError(t, err)
 	assert.True(t, asks)

@@ -7,6 +7,8 @@ import (
 	"errors"
 	"fmt"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/draft"
 	"corpulan/core/reading"
@@ -99,12 +101,12 @@ func cleaned(v any) any {
 }
 
 // KeepDraft keeps a text as a version of the draft, with a name.
-func (c Commands) KeepDraft(ctx context.Context, study int64, author, said string, document []byte) error {
+func (c Commands) KeepDraft(ctx context.Context, study int64, author string, said message.Message, document []byte) error {
 	n, clean, err := checked(document)
 	if err != nil {
 		return err
 	}
-	return c.scope.KeepVersion(ctx, study, store.DraftVersion{Document: store.JSON(clean), Author: author, Said: said, Words: wordsOf(n)})
+	return c.scope.KeepVersion(ctx, study, store.DraftVersion{Document: store.JSON(clean), Author: author, Said: said.Keep(), Words: wordsOf(n)})
 }
 
 // checked is a document as it may be kept.

@@ -9,6 +9,8 @@ import (
 	"strings"
 	"unicode"
 
+	"corpulan/core/message"
+
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/store"
@@ -51,7 +53,7 @@ func (c Commands) AddExtras(ctx context.Context, study store.Study, extras []Ext
 		doc, err := ReadPage(reading.Page{URL: at, Body: x.Body})
 		var failure *gather.Failure
 		if errors.As(err, &failure) {
-			out.Problems = append(out.Problems, fmt.Sprintf("%s: %s", x.Name, failure.Reason))
+			out.Problems = append(out.Problems, message.Of("%s: %v", x.Name, failure.Reason))
 			continue
 		}
 		if err != nil {

@@ -4,8 +4,9 @@ import (
 	"context"
 	"database/sql"
 	"errors"
-	"fmt"
 	"slices"
+
+	"corpulan/core/message"
 
 	"corpulan/gather"
 	"corpulan/store"
@@ -79,7 +80,7 @@ func (c Commands) Deeper(ctx context.Context, st store.Study) (Done, error) {
 		if err != nil {
 			return err
 		}
-		if done, err = c.record(ctx, tx, st.ID, fmt.Sprintf("The first %d results are read", depth), p); err != nil {
+		if done, err = c.record(ctx, tx, st.ID, message.Of("The first %d results are read", depth), p); err != nil {
 			return err
 		}
 		return c.queue.Search(ctx, sqlTx, g.ID)
@@ -136,12 +137,12 @@ func (c Commands) AddPages(ctx context.Context, study int64, addresses []string,
 		if err != nil {
 			return err
 		}
-		said := fmt.Sprintf("%d of %d addresses added.", len(added), len(addresses))
+		said := message.Of("%d of %d addresses added.", len(added), len(addresses))
 		if len(added) < len(addresses) {
-			said += " The others are in the list already."
+			said = message.Joined(" ", said, "The others are in the list already.")
 		}
 		if len(added) > 0 && g.State == store.Stopped {
-			said += " They are fetched when the gathering goes on."
+			said = message.Joined(" ", said, "They are fetched when the gathering goes on.")
 		}
 		if done, err = c.record(ctx, tx, study, said, store.Added(added)); err != nil || !g.Running() {
 			return err

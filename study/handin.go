@@ -5,14 +5,14 @@ import (
 	"crypto/sha256"
 	"database/sql"
 	"errors"
-	"fmt"
 	"net/url"
 	"path"
 	"strings"
 	"time"
 	"unicode"
 
-	"corpulan/analysis"
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 	"corpulan/core/reading"
 	"corpulan/gather"
@@ -32,7 +32,7 @@ type HandedIn struct {
 	Done
 	Taken    int
 	Left     []string // files for whose page no row was found
-	Problems []string
+	Problems []message.Message
 }
 
 // ready is a page that was read and has its place.
@@ -65,7 +65,7 @@ func (c Commands) HandIn(ctx context.Context, study store.Study, pages []Handed,
 		doc, err := ReadPage(reading.Page{URL: p.URL, ContentType: p.ContentType, Body: p.Body})
 		var failure *gather.Failure
 		if errors.As(err, &failure) {
-			out.Problems = append(out.Problems, fmt.Sprintf("%s: %s", p.Name, failure.Reason))
+			out.Problems = append(out.Problems, message.Of("%s: %v", p.Name, failure.Reason))
 			continue
 		}
 		if err != nil {
@@ -109,7 +109,7 @@ func (c Commands) keep(ctx context.Context, tx store.Scope, study store.Study, l
 	if len(fresh) > 0 {
 		_, added, err := tx.AddPages(ctx, study.ID, fresh, as)
 		if errors.Is(err, store.ErrTooMany) {
-			out.Problems = append(out.Problems, analysis.Sentence(err.Error()))
+			out.Problems = append(out.Problems, message.Fault(err))
 			return nil
 		}
 		if err != nil {
@@ -129,7 +129,7 @@ func (c Commands) keep(ctx context.Context, tx store.Scope, study store.Study, l
 		}
 		p, err := tx.HandIn(ctx, study.ID, r.result, r.name, r.capture, r.doc, r.doc.ProposeAside(study.Language, ""))
 		if errors.Is(err, store.ErrNotFound) {
-			out.Problems = append(out.Problems, fmt.Sprintf("%s: its row is not in the list any more", r.name))
+			out.Problems = append(out.Problems, message.Of("%s: its row is not in the list any more", r.name))
 			continue
 		}
 		if err != nil {
@@ -145,7 +145,7 @@ func (c Commands) keep(ctx context.Context, tx store.Scope, study store.Study, l
 		}
 		whole.Results = append(whole.Results, p.Results...)
 	}
-	said := fmt.Sprintf("%d pages taken in.", out.Taken)
+	said := message.Of("%d pages taken in.", out.Taken)
 	if out.Taken == 1 {
 		said = "1 page taken in."
 	}
@@ -168,7 +168,7 @@ func readyFor(p Handed, doc *reading.Reading, result int64, address string) (rea
 // placeFor finds the row that a page is of: the one the person named, else the
 // one with its address (as the file has it, or its canonical one), else the only
 // one whose address ends in the file's name, else the only one of its title.
-func placeFor(results []store.Result, p Handed, doc *reading.Reading) (target *store.Result, problem string) {
+func placeFor(results []store.Result, p Handed, doc *reading.Reading) (target *store.Result, problem message.Message) {
 	if p.To != 0 {
 		for i := range results {
 			if results[i].ID != p.To {
@@ -176,11 +176,11 @@ func placeFor(results []store.Result, p Handed, doc *reading.Reading) (target *s
 			}
 			// A file of many pages holds the row's own, or none for it.
 			if p.Of > 1 && !address.Same(results[i].URL, p.URL) && !address.Same(results[i].URL, doc.Canonical) {
-				return nil, fmt.Sprintf("%s holds %d pages; %s is not the page of this row", p.Name, p.Of, p.URL)
+				return nil, message.Of("%s holds %d pages; %s is not the page of this row", p.Name, p.Of, p.URL)
 			}
 			return &results[i], ""
 		}
-		return nil, fmt.Sprintf("%s: its row is not in the list any more", p.Name)
+		return nil, message.Of("%s: its row is not in the list any more", p.Name)
 	}
 	for _, u := range []string{p.URL, doc.Canonical} {
 		for i := range results {

@@ -1,10 +1,11 @@
 package study
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 	"unicode/utf8"
+
+	"corpulan/core/message"
 
 	"corpulan/core/language"
 	"corpulan/store"
@@ -23,13 +24,13 @@ func Fresh(says store.Settings) store.Study {
 }
 
 // Wrong says what is wrong with a study that is to begin, by field; it is empty where nothing is.
-func Wrong(st store.Study) map[string]string {
-	wrong := map[string]string{}
+func Wrong(st store.Study) map[string]message.Message {
+	wrong := map[string]message.Message{}
 	switch length := utf8.RuneCountInString(st.Keyword); {
 	case length == 0:
 		wrong["keyword"] = "Type the keyword this study is about."
 	case length > LongestKeyword:
-		wrong["keyword"] = fmt.Sprintf("A keyword has at most %d characters; this has %d.", LongestKeyword, length)
+		wrong["keyword"] = message.Of("A keyword has at most %d characters; this has %d.", LongestKeyword, length)
 	case !utf8.ValidString(st.Keyword) || strings.ContainsRune(st.Keyword, 0):
 		wrong["keyword"] = "This keyword holds characters that cannot be searched for."
 	}

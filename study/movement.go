@@ -3,8 +3,9 @@ package study
 import (
 	"context"
 	"errors"
-	"fmt"
 	"slices"
+
+	"corpulan/core/message"
 
 	"corpulan/core/brief"
 	"corpulan/core/change"
@@ -26,7 +27,7 @@ func (c Commands) stand(ctx context.Context, study int64) error {
 	if err != nil || an.Gathering.ID == 0 || an.Gathering.Running() || len(an.Evidence.Sources) == 0 {
 		return err
 	}
-	_, err = c.edit(ctx, an.Study.ID, func(ch brief.Choices) (string, []brief.Edit, error) {
+	_, err = c.edit(ctx, an.Study.ID, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		return "The brief stands as it is while pages are gathered again.", ch.Stand(an.Evidence, an.Brief, an.Gathering.ID), nil
 	})
 	return err
@@ -53,13 +54,15 @@ func (c Commands) Settle(ctx context.Context, study int64, ids []string, take bo
 	if len(some) == 0 {
 		return Done{}, ErrNotProposed
 	}
-	said := map[bool]string{true: "Taken over: ", false: "Left as it was: "}[take]
+	what := message.Of("%d changes", len(some))
 	if len(some) == 1 {
-		said += some[0].Text
-	} else {
-		said += fmt.Sprintf("%d changes", len(some))
+		what = message.Text(some[0].Text)
 	}
-	return c.edit(ctx, an.Study.ID, func(ch brief.Choices) (string, []brief.Edit, error) {
+	said := message.Of("Left as it was: %v", what)
+	if take {
+		said = message.Of("Taken over: %v", what)
+	}
+	return c.edit(ctx, an.Study.ID, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		edits, err := change.Settle(an.Evidence, ch, some, all, take)
 		return said, edits, err
 	})
@@ -67,7 +70,7 @@ func (c Commands) Settle(ctx context.Context, study int64, ids []string, take bo
 
 // FollowEvidence lets a brief that stands follow the evidence again, whatever that changes.
 func (c Commands) FollowEvidence(ctx context.Context, study int64) (Done, error) {
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		return "The brief follows the evidence again.", ch.Follow(), nil
 	})
 }

@@ -3,10 +3,11 @@ package study
 import (
 	"context"
 	"errors"
-	"fmt"
 	"maps"
 	"slices"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
@@ -18,12 +19,12 @@ import (
 // arrange changes the outline by hand in one step. change makes the new lines of those that
 // stand, under the brief's lock: two who move different sections do not get in each other's
 // way.
-func (c Commands) arrange(ctx context.Context, study int64, said string, change func(brief.Brief, brief.Lines) (brief.Lines, error)) (Done, error) {
+func (c Commands) arrange(ctx context.Context, study int64, said message.Message, change func(brief.Brief, brief.Lines) (brief.Lines, error)) (Done, error) {
 	e, err := c.evidence(ctx, study)
 	if err != nil {
 		return Done{}, err
 	}
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		b := brief.Compose(e, ch, brief.Setting{})
 		was := brief.LinesOf(b.Outline)
 		lines, err := change(b, was)
@@ -37,14 +38,14 @@ func (c Commands) arrange(ctx context.Context, study int64, said string, change 
 // MoveSection moves a section of the outline one step. Where there is no way on it does
 // nothing. It fails with brief.ErrNoSection.
 func (c Commands) MoveSection(ctx context.Context, study int64, key, heading string, way brief.Way) (Done, error) {
-	said := fmt.Sprintf("Moved %s: %s", way, heading)
+	said := message.Of("Moved %v: %s", message.Message(way), heading)
 	return c.arrange(ctx, study, said, func(_ brief.Brief, l brief.Lines) (brief.Lines, error) { return l.Step(key, way) })
 }
 
 // PutSection moves a section below another one, or to the top where parent is empty, and
 // there before one, or to the end where before is empty.
 func (c Commands) PutSection(ctx context.Context, study int64, key, heading, parent, before string) (Done, error) {
-	return c.arrange(ctx, study, "Moved: "+heading, func(_ brief.Brief, l brief.Lines) (brief.Lines, error) { return l.Put(key, parent, before) })
+	return c.arrange(ctx, study, message.Of("Moved: %s", heading), func(_ brief.Brief, l brief.Lines) (brief.Lines, error) { return l.Put(key, parent, before) })
 }
 
 // AddSection adds a section behind another one, at its level; at the end where after is
@@ -55,9 +56,9 @@ func (c Commands) AddSection(ctx context.Context, study int64, heading, after st
 		return Done{}, err
 	}
 	m := brief.OwnSection(e, heading)
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		edits, err := addTo(ch, e, m, after)
-		return "Added: " + m.Text, edits, err
+		return message.Of("Added: %s", m.Text), edits, err
 	})
 }
 
@@ -81,21 +82,21 @@ func addTo(ch brief.Choices, e *evidence.Evidence, m brief.Mark, after string) (
 // Rename gives a section of the outline a heading in a person's words; nil gives it the
 // field's back.
 func (c Commands) Rename(ctx context.Context, study int64, key, heading string, text *string) (Done, error) {
-	return c.inOutline(ctx, study, brief.HeadingPrefix+key, text, "Renamed: "+heading)
+	return c.inOutline(ctx, study, brief.HeadingPrefix+key, text, message.Of("Renamed: %s", heading))
 }
 
 // SetWords sets how long a section is to be; nil leaves it to the field.
 func (c Commands) SetWords(ctx context.Context, study int64, key, heading string, words *string) (Done, error) {
-	return c.inOutline(ctx, study, brief.WordsPrefix+key, words, "Words set: "+heading)
+	return c.inOutline(ctx, study, brief.WordsPrefix+key, words, message.Of("Words set: %s", heading))
 }
 
 // inOutline writes a field of a section and makes the outline the person's.
-func (c Commands) inOutline(ctx context.Context, study int64, field string, text *string, said string) (Done, error) {
+func (c Commands) inOutline(ctx context.Context, study int64, field string, text *string, said message.Message) (Done, error) {
 	e, err := c.evidence(ctx, study)
 	if err != nil {
 		return Done{}, err
 	}
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		return thenOn(ch, e, said, func(now brief.Choices) []brief.Edit { return now.WriteOn(e, field, text) })
 	})
 }
@@ -106,8 +107,8 @@ func (c Commands) DropSection(ctx context.Context, study int64, key, heading str
 	if err != nil {
 		return Done{}, err
 	}
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
-		return thenOn(ch, e, "Dropped: "+heading, func(now brief.Choices) []brief.Edit {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
+		return thenOn(ch, e, message.Of("Dropped: %s", heading), func(now brief.Choices) []brief.Edit {
 			return now.DecideOn(e, brief.Mark{Kind: brief.ThemeKind, Key: key, Text: heading, State: brief.Dropped})
 		})
 	})
@@ -115,7 +116,7 @@ func (c Commands) DropSection(ctx context.Context, study int64, key, heading str
 
 // thenOn is the edits that make the outline the person's, if it is not yet, and more on top
 // of them.
-func thenOn(ch brief.Choices, e *evidence.Evidence, said string, more func(brief.Choices) []brief.Edit) (string, []brief.Edit, error) {
+func thenOn(ch brief.Choices, e *evidence.Evidence, said message.Message, more func(brief.Choices) []brief.Edit) (message.Message, []brief.Edit, error) {
 	edits := takeOver(ch, e)
 	now := ch.Clone()
 	for _, x := range edits {
@@ -141,7 +142,7 @@ func (c Commands) Bring(ctx context.Context, study int64, key, heading, words st
 	if err != nil {
 		return Done{}, err
 	}
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		b := brief.Compose(e, ch, brief.Setting{})
 		field := ""
 		for _, q := range b.Questions {
@@ -157,7 +158,7 @@ func (c Commands) Bring(ctx context.Context, study int64, key, heading, words st
 		if field == "" {
 			return "", nil, ErrNotInBrief
 		}
-		return thenOn(ch, e, fmt.Sprintf("Put under “%s”: %s", heading, words), func(now brief.Choices) []brief.Edit {
+		return thenOn(ch, e, message.Of("Put under “%s”: %s", heading, words), func(now brief.Choices) []brief.Edit {
 			return now.WriteOn(e, field, &key)
 		})
 	})
@@ -169,7 +170,7 @@ var ErrNotInBrief = errors.New("no question and no term of the brief is called s
 // Follow gives the outline back to the evidence: order and levels are the field's again.
 // What was adopted, dropped, renamed and noted stays.
 func (c Commands) Follow(ctx context.Context, study int64) (Done, error) {
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		e := ch.Write(brief.FieldOutline, nil, nil)
 		if e.Idle() {
 			return "The outline follows the evidence.", nil, nil
@@ -184,16 +185,16 @@ func (c Commands) UseTemplate(ctx context.Context, study int64, t brief.Template
 	if err != nil {
 		return Done{}, err
 	}
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		edits, err := ch.Use(e, t)
-		return "Kind of page: " + t.Name, edits, err
+		return message.Of("Kind of page: %v", message.Message(t.Name)), edits, err
 	})
 }
 
 // SetParts writes fields about the parts of the document, in one step: which it has, in what
 // order, and titles and texts of a person's own.
-func (c Commands) SetParts(ctx context.Context, study int64, said string, fields map[string]*string) (Done, error) {
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
+func (c Commands) SetParts(ctx context.Context, study int64, said message.Message, fields map[string]*string) (Done, error) {
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		var edits []brief.Edit
 		for _, name := range slices.Sorted(maps.Keys(fields)) {
 			if e := ch.Write(name, fields[name], nil); !e.Idle() {
@@ -217,5 +218,5 @@ func (c Commands) JoinThemes(ctx context.Context, study int64, entries []store.L
 		seen[strings.ToLower(entry.Term)] = true
 		edits = append(edits, Instead(entries, entry, false)...)
 	}
-	return c.Teach(ctx, study, fmt.Sprintf("“%s” joined with the theme of “%s”", t.Label, heading), edits)
+	return c.Teach(ctx, study, message.Of("“%s” joined with the theme of “%s”", t.Label, heading), edits)
 }

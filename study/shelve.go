@@ -7,12 +7,14 @@ import (
 	"fmt"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/store"
 )
 
 // Archive takes a study off the desk and keeps all of it.
 func (c Commands) Archive(ctx context.Context, study int64) (Done, error) {
-	return c.move(ctx, study, "Archived", func(now time.Time, was store.StudyPlace) store.StudyPlace {
+	return c.move(ctx, study, "Archived: %s", func(now time.Time, was store.StudyPlace) store.StudyPlace {
 		was.ArchivedAt, was.DeletedAt = &now, nil
 		return was
 	})
@@ -20,7 +22,7 @@ func (c Commands) Archive(ctx context.Context, study int64) (Done, error) {
 
 // Delete takes a study away; it can be brought back for store.KeptDeleted.
 func (c Commands) Delete(ctx context.Context, study int64) (Done, error) {
-	return c.move(ctx, study, "Deleted", func(now time.Time, was store.StudyPlace) store.StudyPlace {
+	return c.move(ctx, study, "Deleted: %s", func(now time.Time, was store.StudyPlace) store.StudyPlace {
 		was.ArchivedAt, was.DeletedAt = nil, &now
 		return was
 	})
@@ -28,13 +30,13 @@ func (c Commands) Delete(ctx context.Context, study int64) (Done, error) {
 
 // BringBack puts a study on the desk again.
 func (c Commands) BringBack(ctx context.Context, study int64) (Done, error) {
-	return c.move(ctx, study, "Brought back", func(_ time.Time, was store.StudyPlace) store.StudyPlace {
+	return c.move(ctx, study, "Brought back: %s", func(_ time.Time, was store.StudyPlace) store.StudyPlace {
 		was.ArchivedAt, was.DeletedAt = nil, nil
 		return was
 	})
 }
 
-func (c Commands) move(ctx context.Context, id int64, what string, to func(now time.Time, was store.StudyPlace) store.StudyPlace) (Done, error) {
+func (c Commands) move(ctx context.Context, id int64, said message.Format, to func(now time.Time, was store.StudyPlace) store.StudyPlace) (Done, error) {
 	var done Done
 	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
 		study, err := tx.Study(ctx, id)
@@ -45,7 +47,7 @@ func (c Commands) move(ctx context.Context, id int64, what string, to func(now t
 		if err != nil {
 			return err
 		}
-		done, err = c.record(ctx, tx, id, what+": "+study.Keyword, p)
+		done, err = c.record(ctx, tx, id, message.Of(said, study.Keyword), p)
 		return err
 	})
 	return done, err
@@ -53,7 +55,7 @@ func (c Commands) move(ctx context.Context, id int64, what string, to func(now t
 
 // Lead parts the field into its first ranks and the others, for this study.
 func (c Commands) Lead(ctx context.Context, study int64, leaders int) (Done, error) {
-	return c.set(ctx, study, fmt.Sprintf("Leaders are ranks 1 to %d", leaders), func(of *store.StudyPlace) { of.Leaders = leaders })
+	return c.set(ctx, study, message.Of("Leaders are ranks 1 to %d", leaders), func(of *store.StudyPlace) { of.Leaders = leaders })
 }
 
 // ErrNoInterval says that a study is gathered weekly, monthly or by hand.
@@ -61,7 +63,7 @@ var ErrNoInterval = errors.New("a study is gathered again weekly, monthly, or by
 
 // GatherBy says whether a study is gathered again by itself: weekly, monthly, or not.
 func (c Commands) GatherBy(ctx context.Context, study int64, again string) (Done, error) {
-	said, ok := map[string]string{"": "Gathered again by hand", store.Weekly: "Gathered again every week", store.Monthly: "Gathered again every month"}[again]
+	said, ok := map[string]message.Message{"": "Gathered again by hand", store.Weekly: "Gathered again every week", store.Monthly: "Gathered again every month"}[again]
 	if !ok {
 		return Done{}, fmt.Errorf("%w: %q", ErrNoInterval, again)
 	}
@@ -69,7 +71,7 @@ func (c Commands) GatherBy(ctx context.Context, study int64, again string) (Done
 }
 
 // set changes something that a study itself says; nothing is recorded where it says so already.
-func (c Commands) set(ctx context.Context, study int64, said string, to func(*store.StudyPlace)) (Done, error) {
+func (c Commands) set(ctx context.Context, study int64, said message.Message, to func(*store.StudyPlace)) (Done, error) {
 	var done Done
 	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
 		p, err := tx.MoveStudy(ctx, study, func(_ time.Time, was store.StudyPlace) store.StudyPlace {

@@ -4,10 +4,11 @@ import (
 	"context"
 	"database/sql"
 	"errors"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
+
+	"corpulan/core/message"
 
 	"corpulan/analysis"
 	"corpulan/core/brief"
@@ -37,7 +38,7 @@ func (c Commands) MakeSlate(ctx context.Context, name string, g *analysis.Groups
 	if err := c.scope.CreateSlate(ctx, &slate); err != nil {
 		return slate, err
 	}
-	_, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, "", func(p *store.SlatePlan) (string, error) {
+	_, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, "", func(p *store.SlatePlan) (message.Message, error) {
 		*p = planOf(demand.SlateOf(chosen, g.Options, "", g.Own), g.List.Language)
 		if p.Name = name; name == "" {
 			p.Name = p.Pages[0].Keyword
@@ -62,8 +63,8 @@ func (c Commands) AddToSlate(ctx context.Context, slate store.Slate, g *analysis
 	if slate.Language != g.List.Language || slate.Country != g.List.Country {
 		return Done{}, ErrMarket
 	}
-	said := ""
-	change, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, c.actor, func(p *store.SlatePlan) (string, error) {
+	said := message.Message("")
+	change, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, c.actor, func(p *store.SlatePlan) (message.Message, error) {
 		want, pillar := slices.Clone(keys), ""
 		for _, x := range p.Pages {
 			want = append(want, x.Key)
@@ -96,7 +97,7 @@ func (c Commands) AddToSlate(ctx context.Context, slate store.Slate, g *analysis
 			}
 		}
 		relink(p, slate.Language)
-		said = fmt.Sprintf("%d pages put into the slate", len(p.Pages)-before)
+		said = message.Of("%d pages put into the slate", len(p.Pages)-before)
 		return said, nil
 	})
 	return Done{Said: said, Change: change.ID}, err
@@ -119,9 +120,9 @@ func relink(p *store.SlatePlan, language string) {
 var ErrNoPage = errors.New("this page is not in the slate any more")
 
 // EditSlate changes one page of a slate.
-func (c Commands) EditSlate(ctx context.Context, slate store.Slate, key string, edit func(p *store.SlatePlan, at int) (said string, err error)) (Done, error) {
-	said := ""
-	change, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, c.actor, func(p *store.SlatePlan) (_ string, err error) {
+func (c Commands) EditSlate(ctx context.Context, slate store.Slate, key string, edit func(p *store.SlatePlan, at int) (said message.Message, err error)) (Done, error) {
+	said := message.Message("")
+	change, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, c.actor, func(p *store.SlatePlan) (_ message.Message, err error) {
 		at := slices.IndexFunc(p.Pages, func(x store.SlatePage) bool { return x.Key == key })
 		if at < 0 {
 			return "", ErrNoPage
@@ -141,7 +142,7 @@ func (c Commands) SetPage(ctx context.Context, slate store.Slate, key, field str
 		return Done{}, err
 	}
 	kinds := append(brief.Templates(), publication.Settings.Data().Templates...)
-	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (string, error) {
+	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (message.Message, error) {
 		x := &p.Pages[at]
 		now, known := map[string]string{"title": x.Title, "kind": x.Kind, "owner": x.Owner, "due": x.Due, "note": x.Note}[field]
 		if known && was != nil && now != *was && now != value {
@@ -169,7 +170,7 @@ func (c Commands) SetPage(ctx context.Context, slate store.Slate, key, field str
 		default:
 			return "", ErrNoPage
 		}
-		return fmt.Sprintf("%s: %s is “%s”", x.Name(), field, value), nil
+		return message.Of("%s: %v is “%s”", x.Name(), message.Message(field), value), nil
 	})
 }
 
@@ -181,27 +182,27 @@ var ErrNoDate = errors.New("a day is written as 2026-11-30")
 
 // MovePage moves a page up or down; TakePage out; MakePillar makes it the pillar page.
 func (c Commands) MovePage(ctx context.Context, slate store.Slate, key string, by int) (Done, error) {
-	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (string, error) {
+	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (message.Message, error) {
 		to := min(max(at+by, 0), len(p.Pages)-1)
 		x := p.Pages[at]
 		p.Pages = slices.Insert(slices.Delete(p.Pages, at, at+1), to, x)
-		return fmt.Sprintf("%s is now page %d", x.Name(), to+1), nil
+		return message.Of("%s is now page %d", x.Name(), to+1), nil
 	})
 }
 
 // TakePage is described at MovePage. A study that was begun for it stays.
 func (c Commands) TakePage(ctx context.Context, slate store.Slate, key string) (Done, error) {
-	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (string, error) {
+	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (message.Message, error) {
 		x := p.Pages[at]
 		p.Pages = slices.Delete(p.Pages, at, at+1)
 		relink(p, slate.Language)
-		return "Taken out of the slate: " + x.Name(), nil
+		return message.Of("Taken out of the slate: %s", x.Name()), nil
 	})
 }
 
 // MakePillar is described at MovePage.
 func (c Commands) MakePillar(ctx context.Context, slate store.Slate, key string) (Done, error) {
-	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (string, error) {
+	return c.EditSlate(ctx, slate, key, func(p *store.SlatePlan, at int) (message.Message, error) {
 		for i := range p.Pages {
 			if p.Pages[i].Pillar {
 				p.Pages[i].Pillar, p.Pages[i].Kind, p.Pages[i].KindWhy = false, "supporting", "another page is the pillar"
@@ -211,7 +212,7 @@ func (c Commands) MakePillar(ctx context.Context, slate store.Slate, key string)
 		x.Pillar, x.Kind, x.KindWhy = true, "pillar", "you chose it"
 		p.Pages = slices.Insert(slices.Delete(p.Pages, at, at+1), 0, x)
 		relink(p, slate.Language)
-		return "The pillar page is " + x.Name(), nil
+		return message.Of("The pillar page is %s", x.Name()), nil
 	})
 }
 
@@ -223,8 +224,8 @@ func (c Commands) BringPage(ctx context.Context, slate store.Slate, g *analysis.
 	}
 	one := demand.SlateOf(g.Groups[at:at+1], g.Options, "", g.Own).Pages[0]
 	one.Pillar, one.Kind, one.KindWhy = false, "supporting", "you took it in all the same"
-	said := "Taken in all the same: " + one.Keyword
-	change, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, c.actor, func(p *store.SlatePlan) (string, error) {
+	said := message.Of("Taken in all the same: %s", one.Keyword)
+	change, err := store.EditPlan(ctx, c.scope, store.Subject{Slate: slate.ID}, c.actor, func(p *store.SlatePlan) (message.Message, error) {
 		if slices.ContainsFunc(p.Pages, func(x store.SlatePage) bool { return x.Key == key }) {
 			return said, nil
 		}
@@ -262,8 +263,8 @@ func (c Commands) BeginStudies(ctx context.Context, id int64, keys []string, dep
 			if err := c.queue.Search(ctx, sqlTx, g.ID); err != nil {
 				return err
 			}
-			b, err := tx.EditBrief(ctx, st.ID, c.actor, func(ch brief.Choices) (string, []brief.Edit, error) {
-				return fmt.Sprintf("From the slate “%s”", plan.Name), editsOf(x, ch), nil
+			b, err := tx.EditBrief(ctx, st.ID, c.actor, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
+				return message.Of("From the slate “%s”", plan.Name), editsOf(x, ch), nil
 			})
 			if err != nil {
 				return err

@@ -29,6 +29,8 @@ import (
 	"database/sql"
 	"errors"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/evidence"
 	"corpulan/queue"
@@ -103,7 +105,7 @@ func (c Commands) evidence(ctx context.Context, study int64) (*evidence.Evidence
 
 // Done is what a command did, in words, and whether that can be undone.
 type Done struct {
-	Said   string
+	Said   message.Message
 	Change int64 // number of the change that can be undone; 0 for none
 	Redo   bool  // it was undone, and can be made again
 }
@@ -112,7 +114,7 @@ type Done struct {
 var ErrNothing = errors.New("there is nothing to undo")
 
 // record keeps what a command did in the transaction that did it.
-func (c Commands) record(ctx context.Context, tx store.Scope, study int64, said string, p store.Patch) (Done, error) {
+func (c Commands) record(ctx context.Context, tx store.Scope, study int64, said message.Message, p store.Patch) (Done, error) {
 	if p.Empty() {
 		return Done{Said: said}, nil
 	}
@@ -146,10 +148,10 @@ func (c Commands) turn(ctx context.Context, study int64, again bool) (Done, erro
 		if !again {
 			patch = patch.Reversed()
 		}
-		done = Done{Said: change.Said, Change: change.ID, Redo: !again}
-		by := store.By{Actor: c.actor, Said: "Taken back: " + change.Said}
+		done = Done{Said: change.Said.Message(), Change: change.ID, Redo: !again}
+		by := store.By{Actor: c.actor, Said: message.Of("Taken back: %v", change.Said.Message())}
 		if again {
-			by.Said = change.Said
+			by.Said = change.Said.Message()
 		}
 		g, err := tx.Apply(ctx, study, by, patch)
 		if err != nil {

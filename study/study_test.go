@@ -7,6 +7,8 @@ import (
 	"sync"
 	"testing"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/house"
@@ -73,7 +75,7 @@ func (d desk) found(n int) (hosts []string) {
 	return hosts
 }
 
-func (d desk) read(r store.Result, setAside string) {
+func (d desk) read(r store.Result, setAside message.Message) {
 	d.Helper()
 	require.NoError(d, d.store.KeepPage(d.Context(), r, &store.Capture{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte("x"), Digest: []byte("y")},
 		&reading.Reading{Engine: 1, Title: r.Title}, setAside))
@@ -151,7 +153,7 @@ func TestStoppingWhileTheSearchRuns(t *testing.T) {
 	assert.Equal(t, store.Stopped, d.gathering().State)
 	require.Len(t, d.results(), 2, "what it found is kept")
 	done := d.add("http://own.example/a")
-	assert.Contains(t, done.Said, "when the gathering goes on")
+	assert.Contains(t, done.Said.String(), "when the gathering goes on")
 	assert.Equal(t, store.Stopped, d.gathering().State, "and nobody waits for ever")
 	require.NoError(t, d.me.GoOn(t.Context(), d.study.ID))
 	assert.Equal(t, store.Fetching, d.gathering().State)
@@ -167,7 +169,7 @@ func TestASearchThatFails(t *testing.T) {
 	d := newDesk(t)
 	d.add("http://own.example/a")
 	require.NoError(t, d.store.FailSearch(t.Context(), d.gathering(), "The engine is away."))
-	assert.Equal(t, []any{store.Fetching, "The engine is away."}, []any{d.gathering().State, d.gathering().Failure}, "the added page is still fetched")
+	assert.Equal(t, []any{store.Fetching, "The engine is away."}, []any{d.gathering().State, d.gathering().Failure.Message().String()}, "the added page is still fetched")
 	d.read(d.results()[0], "")
 	assert.Equal(t, store.Done, d.gathering().State)
 
@@ -202,7 +204,7 @@ func TestUndoAndRedo(t *testing.T) {
 	d := newDesk(t)
 	d.found(3)
 	for i, r := range d.results() {
-		d.read(r, map[bool]string{true: "A forum"}[i == 2])
+		d.read(r, map[bool]message.Message{true: "A forum"}[i == 2])
 	}
 	ctx, id := t.Context(), d.study.ID
 	look := func() string {
@@ -228,7 +230,7 @@ func TestUndoAndRedo(t *testing.T) {
 		states = append(states, look())
 	}
 	typed := func(field, was, to string) (study.Done, error) {
-		w := study.Typing{Field: field, Label: field, Text: &to}
+		w := study.Typing{Field: field, Label: message.Message(field), Text: &to}
 		if was != "" {
 			w.Was = &was
 		}
@@ -285,7 +287,7 @@ func TestManyAtOnceKeepTheirReasons(t *testing.T) {
 	d.found(4)
 	r := d.results()
 	for i := range r {
-		d.read(r[i], map[int]string{1: "A forum thread"}[i])
+		d.read(r[i], map[int]message.Message{1: "A forum thread"}[i])
 	}
 	_, err := d.me.Keep(t.Context(), d.study.ID, []int64{r[2].ID}, false, "Our rival's")
 	require.NoError(t, err)
@@ -294,7 +296,7 @@ func TestManyAtOnceKeepTheirReasons(t *testing.T) {
 	var reasons []string
 	for _, r := range d.results() {
 		assert.True(t, !r.Kept && r.Decided)
-		reasons = append(reasons, r.Reason)
+		reasons = append(reasons, string(r.Reason))
 	}
 	assert.Equal(t, []string{"Set aside by hand", "A forum thread", "Our rival's", "Set aside by hand"}, reasons)
 }
@@ -407,7 +409,7 @@ func TestPagesFindTheirRows(t *testing.T) {
 	assert.Equal(t, 1, in.Taken, "a person said which")
 	in = d.handIn(study.Handed{Name: "many.warc", To: r[0].ID, Of: 3, Saved: gather.Saved{URL: "https://z.example/", Body: []byte(article)}})
 	assert.Equal(t, 0, in.Taken)
-	assert.Contains(t, in.Problems[0], "is not the page of this row")
+	assert.Contains(t, in.Problems[0].String(), "is not the page of this row")
 }
 
 func TestShelves(t *testing.T) {

@@ -3,8 +3,9 @@ package study
 import (
 	"context"
 	"database/sql"
-	"fmt"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/house"
 	"corpulan/store"
@@ -12,7 +13,7 @@ import (
 
 // Teach changes the house lexicon of the publication, or of one study, in one step that
 // can be undone.
-func (c Commands) Teach(ctx context.Context, study int64, said string, edits []store.LexiconEdit) (Done, error) {
+func (c Commands) Teach(ctx context.Context, study int64, said message.Message, edits []store.LexiconEdit) (Done, error) {
 	var done Done
 	err := c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
 		changed, err := tx.Teach(ctx, study, edits)
@@ -26,31 +27,31 @@ func (c Commands) Teach(ctx context.Context, study int64, said string, edits []s
 }
 
 // Taught says in words what an entry does.
-func Taught(e house.Entry) string {
+func Taught(e house.Entry) message.Message {
 	switch e.Kind {
 	case house.Ignore:
-		return fmt.Sprintf("“%s” is not proposed", e.Term)
+		return message.Of("“%s” is not proposed", e.Term)
 	case house.Prefer:
-		return fmt.Sprintf("“%s” is written “%s”", e.Term, e.Other)
+		return message.Of("“%s” is written “%s”", e.Term, e.Other)
 	case house.Merge:
-		return fmt.Sprintf("“%s” counts as “%s”", e.Term, e.Other)
+		return message.Of("“%s” counts as “%s”", e.Term, e.Other)
 	case house.Asks:
-		return fmt.Sprintf("“%s” asks the same as “%s”", e.Term, e.Other)
+		return message.Of("“%s” asks the same as “%s”", e.Term, e.Other)
 	case house.Gather:
 		if e.Other == "" {
-			return fmt.Sprintf("The heading “%s” stands alone", e.Term)
+			return message.Of("The heading “%s” stands alone", e.Term)
 		}
-		return fmt.Sprintf("The heading “%s” moved to the theme of “%s”", e.Term, e.Other)
+		return message.Of("The heading “%s” moved to the theme of “%s”", e.Term, e.Other)
 	case house.Name:
-		return fmt.Sprintf("The theme of “%s” is called “%s”", e.Term, e.Other)
+		return message.Of("The theme of “%s” is called “%s”", e.Term, e.Other)
 	case house.Type:
-		return fmt.Sprintf("“%s” is one of the type %s", e.Term, e.Other)
+		return message.Of("“%s” is one of the type %v", e.Term, message.Label(e.Other, "names"))
 	case house.Spell:
-		return fmt.Sprintf("“%s” is spelt right", e.Term)
+		return message.Of("“%s” is spelt right", e.Term)
 	case house.Synonym:
-		return fmt.Sprintf("“%s” means “%s”", e.Term, e.Other)
+		return message.Of("“%s” means “%s”", e.Term, e.Other)
 	}
-	return fmt.Sprintf("“%s” is not “%s”", e.Term, e.Other)
+	return message.Of("“%s” is not “%s”", e.Term, e.Other)
 }
 
 // Instead are the edits that teach an entry in the place of those it outdoes: a heading

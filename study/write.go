@@ -3,9 +3,10 @@ package study
 import (
 	"context"
 	"database/sql"
-	"fmt"
 	"maps"
 	"slices"
+
+	"corpulan/core/message"
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
@@ -16,12 +17,12 @@ import (
 
 // edit makes edits of the choices in one step that can be undone. decide makes them up under
 // the brief's lock, from the choices as they then are, and says what was done.
-func (c Commands) edit(ctx context.Context, study int64, decide func(brief.Choices) (said string, edits []brief.Edit, err error)) (Done, error) {
+func (c Commands) edit(ctx context.Context, study int64, decide func(brief.Choices) (said message.Message, edits []brief.Edit, err error)) (Done, error) {
 	var done Done
 	err := c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
 		var edits []brief.Edit
 		var before map[string]string
-		b, err := tx.EditBrief(ctx, study, c.actor, func(ch brief.Choices) (_ string, _ []brief.Edit, err error) {
+		b, err := tx.EditBrief(ctx, study, c.actor, func(ch brief.Choices) (_ message.Message, _ []brief.Edit, err error) {
 			before = maps.Clone(ch.Typed)
 			done.Said, edits, err = decide(ch)
 			return done.Said, edits, err
@@ -58,13 +59,14 @@ func (c Commands) ChooseMany(ctx context.Context, study int64, marks []brief.Mar
 
 // decide makes decisions about findings of some evidence, which are all of one state.
 func (c Commands) decide(ctx context.Context, study int64, e *evidence.Evidence, marks []brief.Mark) (Done, error) {
-	said := map[brief.State]string{brief.Adopted: "Adopted", brief.Dropped: "Dropped", "": "Left to the proposal"}[marks[0].State]
+	said := map[brief.State]message.Format{brief.Adopted: "Adopted: %v", brief.Dropped: "Dropped: %v", "": "Left to the proposal: %v"}[marks[0].State]
+	what := message.Of("%d findings", len(marks))
 	if len(marks) == 1 {
-		said += ": " + marks[0].Text
-	} else {
-		said = fmt.Sprintf("%s: %d findings", said, len(marks))
+		what = message.Text(marks[0].Text)
 	}
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) { return said, ch.DecideOn(e, marks...), nil })
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
+		return message.Of(said, what), ch.DecideOn(e, marks...), nil
+	})
 }
 
 // AddOwn adopts a term, a question or a link that a person typed: the field's, if it has it,
@@ -104,12 +106,12 @@ func (c Commands) AddOwn(ctx context.Context, study int64, kind brief.Kind, text
 // Typing is a text that a person typed into a field of the brief.
 type Typing struct {
 	Field string
-	Label string  // what the field is called
-	Was   *string // what a person had typed there when this page was made; nil where the proposal stood
-	Text  *string // nil gives the field back to the proposal
+	Label message.Message // what the field is called
+	Was   *string         // what a person had typed there when this page was made; nil where the proposal stood
+	Text  *string         // nil gives the field back to the proposal
 
 	// Said is what was done, where it is no typing but one press: a step of its own to undo.
-	Said string
+	Said message.Message
 }
 
 // Conflict says that somebody else has changed a field meanwhile. Nothing was
@@ -134,9 +136,9 @@ func (c Commands) Write(ctx context.Context, study int64, t Typing) (Done, int, 
 	}
 	var done Done
 	revision := 0
-	done.Said = "Typed: " + t.Label
+	done.Said = message.Of("Typed: %v", t.Label)
 	if t.Text == nil {
-		done.Said = "Back to the proposal: " + t.Label
+		done.Said = message.Of("Back to the proposal: %v", t.Label)
 	}
 	if t.Said != "" {
 		done.Said = t.Said
@@ -144,7 +146,7 @@ func (c Commands) Write(ctx context.Context, study int64, t Typing) (Done, int, 
 	err := c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
 		var edits []brief.Edit
 		var before map[string]string
-		b, err := tx.EditBrief(ctx, study, c.actor, func(ch brief.Choices) (string, []brief.Edit, error) {
+		b, err := tx.EditBrief(ctx, study, c.actor, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 			before = maps.Clone(ch.Typed)
 			now := ch.TypedOn(e, t.Field)
 			if !equal(now, t.Was) && !equal(now, t.Text) {
@@ -182,7 +184,7 @@ func (c Commands) Restore(ctx context.Context, study int64, revision int) (Done,
 	if err != nil {
 		return Done{}, err
 	}
-	return c.edit(ctx, study, func(ch brief.Choices) (string, []brief.Edit, error) {
-		return fmt.Sprintf("Restored: revision %d", revision), ch.To(then.Choices.Data()), nil
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
+		return message.Of("Restored: revision %d", revision), ch.To(then.Choices.Data()), nil
 	})
 }

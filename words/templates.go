@@ -1,6 +1,7 @@
 package words
 
 import (
+	"regexp"
 	"strings"
 	"unicode"
 )
@@ -25,10 +26,14 @@ func Messages(source string) []string {
 }
 
 // Template is a template's source with its runs in another language; look gives the translation
-// of a message, or the message itself.
+// of a message, or the message itself. What an action writes goes through the function said, which
+// says messages in the language: in English they say themselves.
 func Template(source string, look func(message string) string) string {
-	return walk(source, look)
+	return written.ReplaceAllString(walk(source, look), "{{${1}said ${2}${3}}}")
 }
+
+// written are actions that write a value as it is: {{.Text}}, {{$x.Why}}.
+var written = regexp.MustCompile(`\{\{(-? *)([.$][\w.]*)( *-?)\}\}`)
 
 // deciding tells an action that writes nothing itself.
 func deciding(action string) bool {

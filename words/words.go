@@ -3,7 +3,6 @@
 //
 //   - words.go      a language: looking up, numbers, dates
 //   - templates.go  templates translated as they are read
-//   - say.go        texts that the program has put together
 //   - de.json       German
 package words
 
@@ -20,11 +19,11 @@ import (
 	"golang.org/x/text/feature/plural"
 	"golang.org/x/text/language"
 	"golang.org/x/text/language/display"
-	"golang.org/x/text/message"
+	textmessage "golang.org/x/text/message"
 	"golang.org/x/text/message/catalog"
 	"golang.org/x/text/number"
 
-	"corpulan/cache"
+	"corpulan/core/message"
 )
 
 //go:embed de.json de.nouns.json
@@ -32,17 +31,12 @@ var catalogues embed.FS
 
 // Words are the words of one language.
 type Words struct {
-	Tag      language.Tag
-	texts    map[string]string
-	patterns []pattern
-	printer  *message.Printer
-	locale   locales.Translator
-	names    display.Namer
-	said     *cache.Cache[string, string] // texts that were known again; see Say
+	Tag     language.Tag
+	texts   map[string]string
+	printer *textmessage.Printer
+	locale  locales.Translator
+	names   display.Namer
 }
-
-// mostSaid is how many of them are kept. Our own.
-const mostSaid = 20_000
 
 // Codes are the languages of the interface.
 func Codes() []string { return []string{"en", "de"} }
@@ -83,11 +77,8 @@ func load(code string) (*Words, error) {
 			return nil, err
 		}
 	}
-	w.printer = message.NewPrinter(tag, message.Catalog(b))
-	w.patterns = patternsOf(w.texts)
-	var err error
-	w.said, err = cache.New(cache.Options[string, string]{MaximumSize: mostSaid})
-	return w, err
+	w.printer = textmessage.NewPrinter(tag, textmessage.Catalog(b))
+	return w, nil
 }
 
 func readFile(name string, into any) error {
@@ -107,13 +98,13 @@ func (w *Words) IsEnglish() bool { return w.texts == nil }
 
 // English are the words that need no catalogue.
 func English() *Words {
-	return &Words{Tag: language.English, printer: message.NewPrinter(language.English), locale: localeen.New(), names: display.English.Languages()}
+	return &Words{Tag: language.English, printer: textmessage.NewPrinter(language.English), locale: localeen.New(), names: display.English.Languages()}
 }
 
 // Code is the language's, as html has it.
 func (w *Words) Code() string { return w.Tag.String() }
 
-// Look is a message in the language, itself where the catalogue has none.
+// Look is a format or a word in the language, itself where the catalogue has none.
 func (w *Words) Look(text string) string {
 	if t, ok := w.texts[text]; ok {
 		return t
@@ -123,7 +114,18 @@ func (w *Words) Look(text string) string {
 
 // Put is a text put together from a format of the catalogue, as fmt.Sprintf does it; from the
 // format itself where the catalogue has none.
-func (w *Words) Put(format string, args ...any) string { return fmt.Sprintf(w.Look(format), args...) }
+// Messages among what goes in are said in the language.
+func (w *Words) Put(format message.Format, args ...any) string {
+	for i, a := range args {
+		if m, ok := a.(message.Message); ok {
+			args[i] = m.In(w)
+		}
+	}
+	return fmt.Sprintf(w.Look(string(format)), args...)
+}
+
+// Say is a message in the language.
+func (w *Words) Say(m message.Message) string { return m.In(w) }
 
 // Number sets a number in groups of three.
 func (w *Words) Number(n int) string { return w.printer.Sprint(number.Decimal(n)) }
@@ -191,3 +193,9 @@ func (w *Words) WeekDay(t time.Time) string {
 
 // Language is a language's name in this one.
 func (w *Words) Language(code string) string { return w.names.Name(language.Make(code)) }
+
+// Has tells whether the catalogue has a format or a word.
+func (w *Words) Has(text string) bool {
+	_, ok := w.texts[text]
+	return ok
+}

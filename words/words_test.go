@@ -4,10 +4,11 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
-	"strconv"
 	"strings"
 	"testing"
 	"time"
+
+	"corpulan/core/message"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -51,7 +52,7 @@ func TestCataloguesAreComplete(t *testing.T) {
 		}
 		for from, to := range w.texts {
 			assert.NotEmpty(t, to, from)
-			assert.Equal(t, verb.FindAllString(from, -1), verb.FindAllString(to, -1), "%q and %q", from, to)
+			assert.Equal(t, message.Verbs(message.Format(from)), message.Verbs(message.Format(to)), "%q and %q", from, to)
 		}
 	}
 }
@@ -81,8 +82,8 @@ func TestScriptsAreTranslated(t *testing.T) {
 func TestTemplatesKeepTheirShape(t *testing.T) {
 	same := func(m string) string { return m }
 	for file, source := range sources(t) {
-		assert.Equal(t, source, Template(source, same), file)
-		loud := Template(source, func(m string) string { return strings.ToUpper(strings.NewReplacer("{1}", "{1}").Replace(m)) })
+		assert.Equal(t, source, walk(source, same), file)
+		loud := walk(source, func(m string) string { return strings.ToUpper(strings.NewReplacer("{1}", "{1}").Replace(m)) })
 		assert.Equal(t, strings.Count(source, "<"), strings.Count(loud, "<"), file)
 		assert.Equal(t, strings.Count(source, "{{"), strings.Count(loud, "{{"), file)
 	}
@@ -98,9 +99,9 @@ func TestTemplate(t *testing.T) {
 	}
 	for from, to := range map[string]string{
 		`<p title="Open it"> Open  it </p>`:                                   `<p title="Öffnen"> Öffnen </p>`,
-		`<b>{{.A}} of {{thousands .B}} pages</b>`:                             `<b>von {{thousands .B}} Seiten {{.A}}</b>`,
-		`<a href="/x?q={{.A}}" aria-label="take out {{.Name}}">{{.Name}}</a>`: `<a href="/x?q={{.A}}" aria-label="{{.Name}} herausnehmen">{{.Name}}</a>`,
-		`{{if .A}}Open it{{else}}{{.B}}{{end}} 12 %`:                          `{{if .A}}Öffnen{{else}}{{.B}}{{end}} 12 %`,
+		`<b>{{.A}} of {{thousands .B}} pages</b>`:                             `<b>von {{thousands .B}} Seiten {{said .A}}</b>`,
+		`<a href="/x?q={{.A}}" aria-label="take out {{.Name}}">{{.Name}}</a>`: `<a href="/x?q={{said .A}}" aria-label="{{said .Name}} herausnehmen">{{said .Name}}</a>`,
+		`{{if .A}}Open it{{else}}{{.B}}{{end}} 12 %`:                          `{{if .A}}Öffnen{{else}}{{said .B}}{{end}} 12 %`,
 		`{{template "own" dict "What" (word "a term") "Kind" "term"}}`:        `{{template "own" dict "What" (word "ein Begriff") "Kind" "term"}}`,
 		`<script>Open it</script><!-- Open it -->`:                            `<script>Open it</script><!-- Open it -->`,
 		`<input{{if .A}} title="Open it"{{end}} value="Open it">`:             `<input{{if .A}} title="Öffnen"{{end}} value="Open it">`,
@@ -108,30 +109,6 @@ func TestTemplate(t *testing.T) {
 		"{{with index .M \"}}\"}}Open it{{end}}":                              "{{with index .M \"}}\"}}Öffnen{{end}}",
 	} {
 		assert.Equal(t, to, Template(from, look), from)
-	}
-}
-
-// Texts of the program are known again, whatever was filled in; what a person typed stays.
-func TestSay(t *testing.T) {
-	all, err := All()
-	require.NoError(t, err)
-	de, en := all["de"], all["en"]
-	for from, to := range map[string]string{
-		"Nothing is picked.":             "Nichts ist ausgewählt.",
-		"Dropped: bar mitts":             "Weggelassen: bar mitts",
-		"Dropped: Nothing is picked":     "Weggelassen: Nothing is picked",
-		"Taken back: Dropped: bar mitts": "Zurückgenommen: Weggelassen: bar mitts",
-		"Adopted: 3 findings":            "Übernommen: 3 Funde",
-		"“a” asks the same as “b”":       "„a“ fragt dasselbe wie „b“",
-		"%d is no text of ours":          "%d is no text of ours",
-		"":                               "",
-		"2 studies given to Wren.":       "2 Studien an Wren gegeben.",
-		"The database does not answer. Nothing was changed. Try again in a moment.": "Die Datenbank antwortet nicht. Nichts wurde geändert. Versuchen Sie es gleich noch einmal.",
-		"The site refuses to give the page (403).":                                  "Die Website verweigert die Seite (403).",
-		strings.Repeat("x", 5000):                                                   strings.Repeat("x", 5000),
-	} {
-		assert.Equal(t, to, de.Say(from))
-		assert.Equal(t, from, en.Say(from))
 	}
 }
 
@@ -162,42 +139,4 @@ func FuzzTemplate(f *testing.F) {
 	f.Fuzz(func(t *testing.T, source string) {
 		Template(source, func(m string) string { return m })
 	})
-}
-
-// Every text that Go puts together for somebody stands in every catalogue.
-func TestTextsOfGoAreTranslated(t *testing.T) {
-	all, err := All()
-	require.NoError(t, err)
-	said, columns := map[string]bool{}, map[string]bool{}
-	for _, glob := range []string{"../web/*/*.go", "../jobs/*.go", "../study/*.go", "../render/*.go", "../core/brief/*.go"} {
-		files, err := filepath.Glob(glob)
-		require.NoError(t, err)
-		for _, f := range files {
-			if strings.HasSuffix(f, "_test.go") {
-				continue
-			}
-			b, err := os.ReadFile(f)
-			require.NoError(t, err)
-			for _, m := range regexp.MustCompile(`\.(?:Put|Look)\(("(?:[^"\\]|\\.)*")`).FindAllSubmatch(b, -1) {
-				text, err := strconv.Unquote(string(m[1]))
-				require.NoError(t, err)
-				said[text] = true
-				for code, w := range all {
-					_, ok := w.texts[text]
-					assert.True(t, ok || w.IsEnglish(), "%s lacks %q of %s", code, text, f)
-				}
-			}
-			for _, m := range regexp.MustCompile(`Columns(?: =|:) (?:append\(t\.Columns|\[\]string\{)([^)}]*)`).FindAllSubmatch(b, -1) {
-				for _, name := range regexp.MustCompile(`"(\pL[^"]+)"`).FindAllSubmatch(m[1], -1) {
-					columns[string(name[1])] = true
-					for code, w := range all {
-						_, ok := w.texts[string(name[1])]
-						assert.True(t, ok || w.IsEnglish(), "%s lacks the column %q of %s", code, name[1], f)
-					}
-				}
-			}
-		}
-	}
-	assert.Greater(t, len(said), 30)
-	assert.Greater(t, len(columns), 60)
 }

@@ -10,7 +10,7 @@ func TestParseList(t *testing.T) {
 	got, problems := ParseList("http://a.example/One#part\nb.example, https://A.example/One ; <https://c.example/x?y=1>\n\nhello ftp://d.example/ http://user:pw@e.example/ mailto:a@b.example localhost b.example/")
 	assert.Equal(t, []string{"http://a.example/One", "https://b.example/", "https://a.example/One", "https://c.example/x?y=1"}, got)
 	assert.Len(t, problems, 5)
-	assert.Contains(t, problems[0], "“hello”")
+	assert.Contains(t, problems[0].String(), "“hello”")
 	got, problems = ParseList(" \n ")
 	assert.Empty(t, got)
 	assert.Empty(t, problems)

@@ -7,18 +7,20 @@ import (
 	"net/url"
 	"strings"
 	"unicode/utf8"
+
+	"corpulan/core/message"
 )
 
 // ParseList reads a pasted list of addresses: one a line, or set apart by
 // spaces, commas or semicolons. An address without a scheme gets https. What
 // is no address is named in problems, so that it can be mended; repeats are
 // left out.
-func ParseList(pasted string) (addresses, problems []string) {
+func ParseList(pasted string) (addresses []string, problems []message.Message) {
 	seen := map[string]bool{}
 	for _, word := range strings.FieldsFunc(pasted, func(r rune) bool { return strings.ContainsRune(" \t\r\n,;<>\"", r) }) {
 		address, err := Typed(word)
 		if err != nil {
-			problems = append(problems, fmt.Sprintf("“%s” is no address of a web page", word))
+			problems = append(problems, message.Of("“%s” is no address of a web page", word))
 			continue
 		}
 		if !seen[address] {

@@ -24,9 +24,15 @@
 package brief
 
 import (
+	"bytes"
+	"encoding/json"
+	"maps"
+	"slices"
+
 	"corpulan/core/evidence"
 	"corpulan/core/inward"
 	"corpulan/core/language"
+	"corpulan/core/message"
 )
 
 // Schema names the version of the document's form; docs/schema/brief.json
@@ -36,38 +42,66 @@ const Schema = "corpulan/brief/1"
 // Brief is the document. Every line of it names the ranks of the pages it
 // came from.
 type Brief struct {
-	Schema          string             `json:"schema"`
-	Keyword         string             `json:"keyword"`
-	Language        string             `json:"language"`
-	Front           Front              `json:"front"`
-	TitleTag        string             `json:"title_tag"`
-	MetaDescription string             `json:"meta_description"`
-	Titles          []Candidate        `json:"title_candidates"`
-	Descriptions    []Candidate        `json:"description_candidates"`
-	H1              string             `json:"h1"`
-	Address         string             `json:"address"` // proposed for the page
-	Fields          Fields             `json:"fields"`
-	Why             map[string]string  `json:"why"` // what the fields that nobody typed into come from, by name
-	Parts           []Part             `json:"parts"`
-	Intent          []Intent           `json:"intent"`
-	Words           WordRange          `json:"words"`
-	Measures        Measures           `json:"measures"`
-	Outline         []Section          `json:"outline"`
-	OutlineNote     string             `json:"outline_note,omitempty"` // where the proposal needs a word
-	OpeningWords    int                `json:"opening_words"`
-	Warnings        []Warning          `json:"warnings"`
-	Offers          []Offer            `json:"offers"` // what the evidence would add to an outline by hand
-	Terms           []Term             `json:"terms"`
-	Entities        []Entity           `json:"entities"`
-	Questions       []Question         `json:"questions"`
-	Links           Links              `json:"links"`
-	Facts           []Fact             `json:"facts"` // to be checked
-	Openings        []evidence.Opening `json:"openings"`
-	Cuttings        []Cutting          `json:"cuttings"`
-	Sources         []Source           `json:"sources"`
-	References      []Source           `json:"references"` // extra sources: what did not rank, and does not count
+	Schema          string                     `json:"schema"`
+	Keyword         string                     `json:"keyword"`
+	Language        string                     `json:"language"`
+	Front           Front                      `json:"front"`
+	TitleTag        string                     `json:"title_tag"`
+	MetaDescription string                     `json:"meta_description"`
+	Titles          []Candidate                `json:"title_candidates"`
+	Descriptions    []Candidate                `json:"description_candidates"`
+	H1              string                     `json:"h1"`
+	Address         string                     `json:"address"` // proposed for the page
+	Fields          Fields                     `json:"fields"`
+	Why             map[string]message.Message `json:"why"` // what the fields that nobody typed into come from, by name
+	Parts           []Part                     `json:"parts"`
+	Intent          []Intent                   `json:"intent"`
+	Words           WordRange                  `json:"words"`
+	Measures        Measures                   `json:"measures"`
+	Outline         []Section                  `json:"outline"`
+	OutlineNote     message.Message            `json:"outline_note,omitempty"` // where the proposal needs a word
+	OpeningWords    int                        `json:"opening_words"`
+	Warnings        []Warning                  `json:"warnings"`
+	Offers          []Offer                    `json:"offers"` // what the evidence would add to an outline by hand
+	Terms           []Term                     `json:"terms"`
+	Entities        []Entity                   `json:"entities"`
+	Questions       []Question                 `json:"questions"`
+	Links           Links                      `json:"links"`
+	Facts           []Fact                     `json:"facts"` // to be checked
+	Openings        []evidence.Opening         `json:"openings"`
+	Cuttings        []Cutting                  `json:"cuttings"`
+	Sources         []Source                   `json:"sources"`
+	References      []Source                   `json:"references"` // extra sources: what did not rank, and does not count
 
 	in Words // of what is proposed
+}
+
+// MarshalJSON gives the document with all that is said in it in its language.
+func (b Brief) MarshalJSON() ([]byte, error) {
+	type document Brief
+	in := b.In()
+	said := func(m message.Message) message.Message { return message.Text(m.In(in)) }
+	b.OutlineNote, b.Words.Why, b.Why = said(b.OutlineNote), said(b.Words.Why), maps.Clone(b.Why)
+	for name, why := range b.Why {
+		b.Why[name] = said(why)
+	}
+	b.Titles, b.Descriptions, b.Warnings, b.Openings = slices.Clone(b.Titles), slices.Clone(b.Descriptions), slices.Clone(b.Warnings), slices.Clone(b.Openings)
+	for _, list := range [][]Candidate{b.Titles, b.Descriptions} {
+		for i := range list {
+			list[i].Pattern = said(list[i].Pattern)
+		}
+	}
+	for i := range b.Warnings {
+		b.Warnings[i].Text = said(b.Warnings[i].Text)
+	}
+	for i := range b.Openings {
+		b.Openings[i].Why = said(b.Openings[i].Why)
+	}
+	var out bytes.Buffer
+	e := json.NewEncoder(&out)
+	e.SetEscapeHTML(false)
+	err := e.Encode(document(b))
+	return out.Bytes(), err
 }
 
 // Fields are the texts of the brief: a person's, or what is proposed for them.
@@ -102,8 +136,8 @@ type WordRange struct {
 	Upper  int `json:"upper"`
 	N      int `json:"n"` // pages behind it
 
-	Set bool   `json:"set,omitempty"` // by a person
-	Why string `json:"why"`
+	Set bool            `json:"set,omitempty"` // by a person
+	Why message.Message `json:"why"`
 }
 
 // Range is a spread over pages: quartiles and the number of pages.

@@ -8,6 +8,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
@@ -16,10 +18,10 @@ import (
 
 // Candidate is a title tag or a description to pick from.
 type Candidate struct {
-	Text       string `json:"text"`
-	Characters int    `json:"characters"`
-	Pixels     int    `json:"pixels"`
-	Pattern    string `json:"pattern"` // how it is made, and how much of the field does so
+	Text       string          `json:"text"`
+	Characters int             `json:"characters"`
+	Pixels     int             `json:"pixels"`
+	Pattern    message.Message `json:"pattern"` // how it is made, and how much of the field does so
 }
 
 // How wide a title and a description are shown among results, in pixels of Arial at the
@@ -72,12 +74,12 @@ func descriptionCandidates(e *evidence.Evidence, b *Brief) []Candidate {
 		if !ok || utf8.RuneCountInString(text) > longestProposal || len(out) == mostCandidates {
 			continue
 		}
-		pattern := b.in.Put("matters and their use")
+		pattern := message.Of("matters and their use")
 		switch {
 		case strings.HasPrefix(p, "{Q}"):
-			pattern = b.in.Put("begins with a question of the field")
+			pattern = message.Of("begins with a question of the field")
 		case strings.Contains(p, "{N}"):
-			pattern = b.in.Put("says how many parts")
+			pattern = message.Of("says how many parts")
 		}
 		out = append(out, candidate(text, descriptionPixels, pattern))
 	}
@@ -90,17 +92,17 @@ func TitleWidth(s string) int { return evidence.Pixels(s) }
 // DescriptionWidth is how wide a description is shown, in pixels.
 func DescriptionWidth(s string) int { return int(descriptionPixels*float64(evidence.Pixels(s)) + 0.5) }
 
-func candidate(text string, size float64, pattern string) Candidate {
+func candidate(text string, size float64, pattern message.Message) Candidate {
 	return Candidate{text, utf8.RuneCountInString(text), int(size*float64(evidence.Pixels(text)) + 0.5), pattern}
 }
 
-func (b *Brief) patternOf(trait string, share float64, pages int) string {
-	says := map[string]string{"guide": "promises a guide", "number": "has a number", "question": "asks", "year": "has a year", "brackets": "has brackets", "steps": "promises steps", "plain": "promises plain words"}[trait]
+func (b *Brief) patternOf(trait string, share float64, pages int) message.Message {
+	says := map[string]message.Message{"guide": "promises a guide", "number": "has a number", "question": "asks", "year": "has a year", "brackets": "has brackets", "steps": "promises steps", "plain": "promises plain words"}[trait]
 	n := int(share*float64(pages) + 0.5)
 	if n == 0 {
-		return b.in.Put("%v, as no title of the field", b.in.Say(says))
+		return message.Of("%v, as no title of the field", says)
 	}
-	return b.in.Put("%v, as %d of %d titles", b.in.Say(says), n, pages)
+	return message.Of("%v, as %d of %d titles", says, n, pages)
 }
 
 // hasKeyword tells a text with all the content words of the keyword.

@@ -56,7 +56,7 @@ func TestCandidatesFollowTheField(t *testing.T) {
 	require.NoError(t, err)
 	b := Compose(e, Choices{}, Setting{})
 	assert.Equal(t, "Winter riding in 2026: what works now", b.Titles[0].Text)
-	assert.Contains(t, b.Titles[0].Pattern, "3 of 3")
+	assert.Contains(t, b.Titles[0].Pattern.String(), "3 of 3")
 }
 
 // A point worded by hand keeps its pages; one beyond those proposed comes in when adopted.

@@ -7,6 +7,8 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"corpulan/core/entities"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
@@ -35,7 +37,7 @@ const (
 func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	c = c.On(e)
 	c.basis = c.Basis()
-	b := Brief{Schema: Schema, Keyword: e.Keyword, Language: e.Language, Intent: []Intent{}, Sources: []Source{}, Why: map[string]string{}, in: s.Words}
+	b := Brief{Schema: Schema, Keyword: e.Keyword, Language: e.Language, Intent: []Intent{}, Sources: []Source{}, Why: map[string]message.Message{}, in: s.Words}
 	if b.in == nil {
 		b.in = english{}
 	}
@@ -43,7 +45,7 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	t, ok := templateOf(c.Typed[FieldKind], s.Templates)
 	if !ok { // nobody chose one, or it is there no more
 		if stood, stands := c.stood(FieldKind); stands {
-			kind, why = stood, b.in.Put("as it stood")
+			kind, why = stood, message.Of("as it stood")
 		}
 		t, _ = templateOf(kind, nil)
 		b.Why[FieldKind] = why
@@ -61,12 +63,11 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	if stood, ok := c.stood(FieldLength); ok && !b.Words.Set {
 		field := b.Words
 		b.Words = b.wordRange(e.Figure("words").Target, stood)
-		b.Words.Set, b.Words.Why = false, b.in.Put("%v; the field now has %d to %d", b.in.Put("as it stood"), field.Lower, field.Upper)
+		b.Words.Set, b.Words.Why = false, message.Of("%v; the field now has %d to %d", message.Of("as it stood"), field.Lower, field.Upper)
 	}
 	b.Terms = takeTerms(e, c, b.Words.Target)
 	b.Entities = takeEntities(e, c)
 	b.Outline, b.OpeningWords, b.OutlineNote = outline(e, c, b.Words.Target)
-	b.OutlineNote = b.in.Say(b.OutlineNote)
 	b.Questions = takeQuestions(e, c)
 	profiles := b.profiles(e)
 	placeQuestions(&b, c, profiles)
@@ -88,14 +89,14 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 // a person would say.
 func (b *Brief) wordRange(r stats.Range, typed string) WordRange {
 	round := func(x float64) int { return max(roundWordsTo, int(math.Round(x/roundWordsTo))*roundWordsTo) }
-	w := WordRange{Lower: defaultTarget, Target: defaultTarget, Upper: defaultTarget, Why: b.in.Put("no page is kept; a usual length")}
+	w := WordRange{Lower: defaultTarget, Target: defaultTarget, Upper: defaultTarget, Why: message.Of("no page is kept; a usual length")}
 	if r.N > 0 {
-		w = WordRange{Lower: round(r.Lower), Target: round(r.Median), Upper: round(r.Upper), N: r.N, Why: b.in.Put("quartiles of %v, outliers left out", b.in.Counted(r.N, "page"))}
+		w = WordRange{Lower: round(r.Lower), Target: round(r.Median), Upper: round(r.Upper), N: r.N, Why: message.Of("quartiles of %v, outliers left out", message.Counted(r.N, "page"))}
 	}
 	if lower, upper, ok := LengthIn(typed); ok {
-		w.Why = b.in.Put("set by hand; the field has %d to %d", w.Lower, w.Upper)
+		w.Why = message.Of("set by hand; the field has %d to %d", w.Lower, w.Upper)
 		if r.N == 0 {
-			w.Why = b.in.Put("set by hand")
+			w.Why = message.Of("set by hand")
 		}
 		w.Lower, w.Upper, w.Target, w.Set = lower, upper, (lower+upper)/2, true
 	}
@@ -260,7 +261,7 @@ func takeQuestions(e *evidence.Evidence, c Choices) []Question {
 // reason.
 func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 	title := capitalise(b.Keyword)
-	h1 := proposal{title, b.in.Put("the keyword")}
+	h1 := proposal{title, message.Of("the keyword")}
 	if t, ok := c.Typed[FieldH1]; ok {
 		h1.text = t
 	} else if t, ok := c.stood(FieldH1); ok {
@@ -276,8 +277,8 @@ func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 		description = b.Descriptions[0].Text
 	}
 	proposals := b.propose(e, t, s)
-	proposals[FieldTitleTag] = proposal{tag, b.in.Put("the first below")}
-	proposals[FieldMetaDescription] = proposal{description, b.in.Put("the first below")}
+	proposals[FieldTitleTag] = proposal{tag, message.Of("the first below")}
+	proposals[FieldMetaDescription] = proposal{description, message.Of("the first below")}
 	proposals[FieldH1] = h1
 	proposals[FieldStatus] = proposal{Proposed, ""}
 	if s.Version > 0 {
@@ -293,7 +294,7 @@ func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 			continue
 		}
 		if v, ok := c.stood(name); ok {
-			*at, b.Why[name] = v, b.in.Put("as it stood")
+			*at, b.Why[name] = v, message.Of("as it stood")
 			continue
 		}
 		*at = proposals[name].text

@@ -4,6 +4,8 @@ import (
 	"regexp"
 	"strconv"
 
+	"corpulan/core/message"
+
 	"corpulan/core/evidence"
 	"corpulan/core/language"
 )
@@ -31,12 +33,12 @@ func (b *Brief) Grade() int {
 // language, else in words.
 func (b *Brief) readingGrade(e *evidence.Evidence) proposal {
 	if !language.Graded(e.Language) {
-		return proposal{b.in.Put("Plain: one thing a sentence, hardly any of more than 25 words, and the words that readers use."), b.in.Put("common practice")}
+		return proposal{b.say("Plain: one thing a sentence, hardly any of more than 25 words, and the words that readers use."), message.Of("common practice")}
 	}
 	for _, f := range e.Figures {
 		if f.Key == "grade" && f.N > 0 {
-			return proposal{b.in.Put("Grade %d or below; the kept pages read at %.0f to %.0f.", PlainGrade, f.Lower, f.Upper), b.in.Put("common practice, and the pages")}
+			return proposal{b.say("Grade %d or below; the kept pages read at %.0f to %.0f.", PlainGrade, f.Lower, f.Upper), message.Of("common practice, and the pages")}
 		}
 	}
-	return proposal{b.in.Put("Grade %d or below.", PlainGrade), b.in.Put("common practice")}
+	return proposal{b.say("Grade %d or below.", PlainGrade), message.Of("common practice")}
 }

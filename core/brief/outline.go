@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/evidence"
 	"corpulan/core/language"
 	"corpulan/core/points"
@@ -40,7 +42,7 @@ type node struct {
 // has, in their usual order, with one level of sub-themes. The words are shared out among
 // the sections as the field does. It returns the words left for the opening, and a note where so few
 // themes are shared that those of two pages are proposed.
-func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, opening int, note string) {
+func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, opening int, note message.Message) {
 	proposed, few := proposedThemes(e)
 	if few && c.Lines() == nil {
 		note = "Few themes are shared by enough of the field; some of two pages and more are proposed as well."

@@ -51,9 +51,9 @@ func TestWhoFillsAField(t *testing.T) {
 	s := Setting{Publication: "Quillfen Cycles", Version: 3, Address: "https://quillfen.example/", Defaults: map[string]string{FieldVoice: "Warm and dry."}}
 	b := Compose(e, c, s)
 	assert.Equal(t, "Warm and dry.", b.Fields.Voice)
-	assert.Equal(t, "as Quillfen Cycles has it", b.Why[FieldVoice])
+	assert.Equal(t, "as Quillfen Cycles has it", b.Why[FieldVoice].String())
 	assert.Contains(t, b.Fields.CallToAction, "Buy or ask")
-	assert.Equal(t, "as in every product or service page", b.Why[FieldCallToAction])
+	assert.Equal(t, "as in every product or service page", b.Why[FieldCallToAction].String())
 	assert.Equal(t, Composed, b.Front.Status)
 	assert.Equal(t, "https://quillfen.example/winter-riding", b.Address)
 	assert.Contains(t, b.Fields.StructuredData, "Product")

@@ -7,6 +7,8 @@ import (
 	"strings"
 	"unicode"
 
+	"corpulan/core/message"
+
 	"corpulan/core/evidence"
 	"corpulan/core/inward"
 	"corpulan/core/language"
@@ -54,19 +56,22 @@ const (
 func Stages() []string { return []string{Proposed, Composed, Approved, Handed, Drafted, Published} }
 
 // proposal is what stands in a field as long as nobody types there, and why.
-type proposal struct{ text, why string }
+type proposal struct {
+	text string
+	why  message.Message
+}
 
 // propose fills the fields: with what the template has for them, else the publication, else
 // what the evidence says.
 func (b *Brief) propose(e *evidence.Evidence, t Template, s Setting) map[string]proposal {
 	byEvidence := map[string]proposal{
-		FieldAddress:        {addressOf(s.Address, b.Keyword, language.For(b.Language)), b.in.Put("from the keyword")},
+		FieldAddress:        {addressOf(s.Address, b.Keyword, language.For(b.Language)), message.Of("from the keyword")},
 		FieldGoal:           b.goal(),
 		FieldSearchIntent:   b.intentText(e),
 		FieldAudience:       b.audience(e),
 		FieldVoice:          b.voice(e),
 		FieldPointOfView:    b.pointOfView(),
-		FieldCallToAction:   {b.in.Put("One, after the last section: the next step for a reader who has what they came for."), b.in.Put("common practice")},
+		FieldCallToAction:   {b.say("One, after the last section: the next step for a reader who has what they came for."), message.Of("common practice")},
 		FieldAvoid:          b.avoid(),
 		FieldReadingGrade:   b.readingGrade(e),
 		FieldShortAnswer:    b.shortAnswer(e),
@@ -76,23 +81,22 @@ func (b *Brief) propose(e *evidence.Evidence, t Template, s Setting) map[string]
 	}
 	for name, p := range byEvidence {
 		if text := t.Fields[name]; text != "" {
-			p = proposal{b.in.Put("as in every %v", b.in.Say(t.Name)), ""}
-			if own := strings.HasPrefix(t.Key, OwnTemplate); own {
-				p = proposal{text, b.in.Put("from the template “%s”", t.Name)}
+			if strings.HasPrefix(t.Key, OwnTemplate) {
+				p = proposal{text, message.Of("from the template “%s”", t.Name)}
 			} else {
-				p = proposal{b.in.Say(text), p.text}
+				p = proposal{b.in.Look(text), message.Of("as in every %v", message.Message(t.Name))}
 			}
 			p.text = strings.ReplaceAll(p.text, "{K}", b.Keyword)
 		}
 		// A publication's voice is its own whatever the kind of page; a template that it has
 		// saved itself goes before.
 		if text := s.Defaults[name]; strings.TrimSpace(text) != "" && !(strings.HasPrefix(t.Key, OwnTemplate) && t.Fields[name] != "") {
-			p = proposal{text, b.in.Put("as %s has it", or(s.Publication, b.in.Put("the publication")))}
+			p = proposal{text, message.Of("as %s has it", or(s.Publication, b.say("the publication")))}
 		}
 		byEvidence[name] = p
 	}
 	if text := t.Fields[FieldNotes]; text != "" {
-		byEvidence[FieldNotes] = proposal{text, b.in.Put("from the template “%s”", t.Name)}
+		byEvidence[FieldNotes] = proposal{text, message.Of("from the template “%s”", t.Name)}
 	}
 	return byEvidence
 }
@@ -107,9 +111,9 @@ func addressOf(site, keyword string, lang *language.Language) string {
 // quoted names up to two texts: “one” and “two”.
 func (b *Brief) quoted(texts ...string) string {
 	if len(texts) > 1 {
-		return b.in.Put("“%s” and “%s”", texts[0], texts[1])
+		return b.say("“%s” and “%s”", texts[0], texts[1])
 	}
-	return b.in.Put("“%s”", texts[0])
+	return b.say("“%s”", texts[0])
 }
 
 // openingsOf are the texts of the openings of some kinds, a few.
@@ -129,24 +133,24 @@ func (b *Brief) goal() proposal {
 	if len(b.Sources) == 0 {
 		return proposal{}
 	}
-	does := b.in.Put("A reader who searches “%s” has the whole answer on this page, and need not go back to the results", b.Keyword)
+	does := b.say("A reader who searches “%s” has the whole answer on this page, and need not go back to the results", b.Keyword)
 	switch b.leadingIntent() {
 	case "commercial":
-		does = b.in.Put("A reader who searches “%s” can choose on this page, and need not go back to the results", b.Keyword)
+		does = b.say("A reader who searches “%s” can choose on this page, and need not go back to the results", b.Keyword)
 	case "transactional":
-		does = b.in.Put("A reader who searches “%s” finds here what they want to get, and need not go back to the results", b.Keyword)
+		does = b.say("A reader who searches “%s” finds here what they want to get, and need not go back to the results", b.Keyword)
 	case "navigational":
-		does = b.in.Put("A reader who searches “%s” is led to the right place at once, and need not go back to the results", b.Keyword)
+		does = b.say("A reader who searches “%s” is led to the right place at once, and need not go back to the results", b.Keyword)
 	}
-	covers := b.in.Put("it covers %s of the field.", b.in.Counted(len(b.Outline), "matter"))
+	covers := b.say("it covers %s of the field.", message.Counted(len(b.Outline), "matter"))
 	if n := len(b.Questions); n > 0 {
-		covers = b.in.Put("it covers %s and answers %s of the field.", b.in.Counted(len(b.Outline), "matter"), b.in.Counted(n, "question"))
+		covers = b.say("it covers %s and answers %s of the field.", message.Counted(len(b.Outline), "matter"), message.Counted(n, "question"))
 	}
 	s := does + ": " + covers
 	if left := b.openingsOf(evidence.AskedUnmet, evidence.SearchedUnmet, evidence.OnePage); len(left) > 0 {
-		s += " " + b.in.Put("It says what the others leave open, above all %s.", b.quoted(left...))
+		s += " " + b.say("It says what the others leave open, above all %s.", b.quoted(left...))
 	}
-	return proposal{s, b.in.Put("from the intent, the outline and the openings")}
+	return proposal{s, message.Of("from the intent, the outline and the openings")}
 }
 
 // leadingIntent is the intent that most of the field serves.
@@ -164,10 +168,10 @@ func (b *Brief) intentText(e *evidence.Evidence) proposal {
 		if s.Share < 0.1 { // our own: less is noise
 			continue
 		}
-		part := b.in.Put("%s %.0f %%", b.in.Say(s.Kind), 100*s.Share)
+		part := b.say("%s %.0f %%", message.Message(s.Kind), 100*s.Share)
 		var says []string
 		for _, g := range s.Signals[:min(len(s.Signals), 2)] {
-			says = append(says, b.in.Say(g.Says))
+			says = append(says, g.Says.In(b.in))
 		}
 		if len(says) > 0 {
 			part += " (" + strings.Join(says, "; ") + ")"
@@ -178,29 +182,29 @@ func (b *Brief) intentText(e *evidence.Evidence) proposal {
 		return proposal{}
 	}
 	out := strings.Join(parts, "; ")
-	return proposal{capitalise(out) + ".", b.in.Put("shares of %v and of the results page", b.in.Counted(len(e.Sources), "page"))}
+	return proposal{capitalise(out) + ".", message.Of("shares of %v and of the results page", message.Counted(len(e.Sources), "page"))}
 }
 
 func (b *Brief) audience(e *evidence.Evidence) proposal {
 	if len(b.Sources) == 0 {
 		return proposal{}
 	}
-	s := b.in.Put("People who search “%s” and want to understand it and do it themselves.", b.Keyword)
+	s := b.say("People who search “%s” and want to understand it and do it themselves.", b.Keyword)
 	switch b.leadingIntent() {
 	case "commercial":
-		s = b.in.Put("People who search “%s” and compare before they choose.", b.Keyword)
+		s = b.say("People who search “%s” and compare before they choose.", b.Keyword)
 	case "transactional":
-		s = b.in.Put("People who search “%s” and are ready to act.", b.Keyword)
+		s = b.say("People who search “%s” and are ready to act.", b.Keyword)
 	case "navigational":
-		s = b.in.Put("People who search “%s” and look for one place.", b.Keyword)
+		s = b.say("People who search “%s” and look for one place.", b.Keyword)
 	}
 	if g := e.Figure("grade").Target; g.N > 0 && language.Graded(b.Language) {
-		s += " " + b.in.Put("The field writes for a reading grade of about %.0f.", g.Median)
+		s += " " + b.say("The field writes for a reading grade of about %.0f.", g.Median)
 	}
 	if q := b.firstQuestions(2); len(q) > 0 {
-		s += " " + b.in.Put("They ask %s.", b.quoted(q...))
+		s += " " + b.say("They ask %s.", b.quoted(q...))
 	}
-	return proposal{s, b.in.Put("from the intent and the questions")}
+	return proposal{s, message.Of("from the intent and the questions")}
 }
 
 func (b *Brief) firstQuestions(n int) []string {
@@ -218,16 +222,16 @@ func (b *Brief) firstQuestions(n int) []string {
 const plainGrade = 8
 
 func (b *Brief) voice(e *evidence.Evidence) proposal {
-	s := b.in.Put("Plain and active, to “you”; one thought a sentence.")
-	why := b.in.Put("common practice")
+	s := b.say("Plain and active, to “you”; one thought a sentence.")
+	why := message.Of("common practice")
 	if p := e.Figure("paragraph").Target; p.N > 0 {
-		s += " " + b.in.Put("Paragraphs of about %.0f words", p.Median)
-		why += "; " + b.in.Put("paragraphs as on %v", b.in.Counted(p.N, "page"))
+		s += " " + b.say("Paragraphs of about %.0f words", p.Median)
+		why = message.Joined("; ", why, message.Of("paragraphs as on %v", message.Counted(p.N, "page")))
 		if g := e.Figure("grade").Target; g.N > 0 && language.Graded(b.Language) {
 			if field := math.Round(g.Median); field > plainGrade {
-				s += ", " + b.in.Put("reading grade about %d, and no higher than the field's %.0f", plainGrade, field)
+				s += ", " + b.say("reading grade about %d, and no higher than the field's %.0f", plainGrade, field)
 			} else {
-				s += ", " + b.in.Put("reading grade %d or lower", plainGrade)
+				s += ", " + b.say("reading grade %d or lower", plainGrade)
 			}
 		}
 		s += "."
@@ -238,17 +242,17 @@ func (b *Brief) voice(e *evidence.Evidence) proposal {
 func (b *Brief) pointOfView() proposal {
 	left := b.openingsOf(evidence.OnePage, evidence.AskedUnmet, evidence.Disputed)
 	if len(left) == 0 {
-		return proposal{b.in.Put("Somebody who does this themselves and says what they saw."), b.in.Put("common practice")}
+		return proposal{b.say("Somebody who does this themselves and says what they saw."), message.Of("common practice")}
 	}
-	return proposal{b.in.Put("Somebody who does this themselves and says what they saw.") + " " + b.in.Put("Room of our own: %s.", b.quoted(left...)), b.in.Put("from the openings")}
+	return proposal{b.say("Somebody who does this themselves and says what they saw.") + " " + b.say("Room of our own: %s.", b.quoted(left...)), message.Of("from the openings")}
 }
 
 func (b *Brief) avoid() proposal {
-	s := b.in.Put("Figures without a source; superlatives that nobody has measured; sentences taken over from the pages below.")
-	why := b.in.Put("common practice")
+	s := b.say("Figures without a source; superlatives that nobody has measured; sentences taken over from the pages below.")
+	why := message.Of("common practice")
 	if open := b.openingsOf(evidence.Disputed); len(open) > 0 {
-		s += " " + b.in.Put("No single figure where pages differ: %s.", b.quoted(open...))
-		why = b.in.Put("common practice, and what pages differ in")
+		s += " " + b.say("No single figure where pages differ: %s.", b.quoted(open...))
+		why = message.Of("common practice, and what pages differ in")
 	}
 	return proposal{s, why}
 }
@@ -271,14 +275,14 @@ func (b *Brief) shortAnswer(e *evidence.Evidence) proposal {
 			best, bestShare = i, share
 		}
 	}
-	form, why := b.in.Put("one paragraph of 40 to 60 words"), b.in.Put("common practice")
+	form, why := b.say("one paragraph of 40 to 60 words"), message.Of("common practice")
 	if best < 0 {
-		return proposal{b.in.Put("Say in the opening, in %s, what a reader must know of “%s”.", form, b.Keyword), why + "; " + b.in.Put("no question of the brief has the keyword")}
+		return proposal{b.say("Say in the opening, in %s, what a reader must know of “%s”.", form, b.Keyword), message.Joined("; ", why, "no question of the brief has the keyword")}
 	}
 	q := b.Questions[best]
-	where := b.in.Put("the opening")
+	where := b.say("the opening")
 	if q.Section != "" {
-		where = b.in.Put("the section “%s”", q.Section)
+		where = b.say("the section “%s”", q.Section)
 	}
 	for _, x := range e.Questions {
 		if x.Key != q.Key {
@@ -286,18 +290,18 @@ func (b *Brief) shortAnswer(e *evidence.Evidence) proposal {
 		}
 		switch x.Form {
 		case questions.Steps:
-			form = b.in.Put("a numbered list of steps, a line each")
+			form = b.say("a numbered list of steps, a line each")
 		case questions.List:
-			form = b.in.Put("a list of points, a line each, after one sentence")
+			form = b.say("a list of points, a line each, after one sentence")
 		case questions.Table:
-			form = b.in.Put("a small table after one sentence")
+			form = b.say("a small table after one sentence")
 		}
-		why = b.in.Put("the form that suits a question of the kind “%v”", b.in.Say(string(x.Kind)))
+		why = message.Of("the form that suits a question of the kind “%v”", message.Message(x.Kind))
 		if len(x.AnsweredBy) > 0 {
-			why += "; " + b.in.Put("answered by %v", b.ranks(answeredBy(x)))
+			why = message.Joined("; ", why, message.Of("answered by %v", ranksOf(answeredBy(x))))
 		}
 	}
-	return proposal{b.in.Put("Answer “%s” at the beginning of %s, in %s that can stand alone.", q.Text, where, form), why}
+	return proposal{b.say("Answer “%s” at the beginning of %s, in %s that can stand alone.", q.Text, where, form), why}
 }
 
 func answeredBy(q questions.Question) []int {
@@ -320,9 +324,9 @@ func (b *Brief) mediaText(e *evidence.Evidence) proposal {
 		many := strconv.Itoa(upper)
 		switch {
 		case lower == 0:
-			many = b.in.Put("up to %d", upper)
+			many = b.say("up to %d", upper)
 		case lower < upper:
-			many = b.in.Put("%d to %d", lower, upper)
+			many = b.say("%d to %d", lower, upper)
 		}
 		if upper == 1 {
 			name = strings.TrimSuffix(name, "s")
@@ -330,13 +334,13 @@ func (b *Brief) mediaText(e *evidence.Evidence) proposal {
 		if upper == 0 {
 			continue
 		}
-		line := b.in.Put("%s %s (%s have some: %s)", many, b.in.Say(name), b.pagesOf(m.Pages, len(e.Sources)), b.ranks(m.Sources))
+		line := b.say("%s %s (%s have some: %s)", many, message.Message(name), pagesOf(m.Pages, len(e.Sources)), ranksOf(m.Sources))
 		var shown []string
 		for _, x := range m.Examples[:min(len(m.Examples), 4)] {
-			shown = append(shown, b.in.Put("“%s” (%d)", x.Text, x.Rank))
+			shown = append(shown, b.say("“%s” (%d)", x.Text, x.Rank))
 		}
 		if len(shown) > 0 {
-			line += ", " + b.in.Put("such as %s", strings.Join(shown, ", "))
+			line += ", " + b.say("such as %s", strings.Join(shown, ", "))
 		}
 		lines = append(lines, capitalise(line)+".")
 	}
@@ -344,9 +348,9 @@ func (b *Brief) mediaText(e *evidence.Evidence) proposal {
 		if len(e.Sources) == 0 {
 			return proposal{}
 		}
-		return proposal{b.in.Put("A picture of our own, or a small table, in each of the longest sections: it would stand out."), b.in.Put("fewer than a third of the pages show anything beside their text")}
+		return proposal{b.say("A picture of our own, or a small table, in each of the longest sections: it would stand out."), message.Of("fewer than a third of the pages show anything beside their text")}
 	}
-	return proposal{strings.Join(lines, "\n"), b.in.Put("quartiles of the field; pictures of our own, each with a text that says what it shows")}
+	return proposal{strings.Join(lines, "\n"), message.Of("quartiles of the field; pictures of our own, each with a text that says what it shows")}
 }
 
 // summary asks for a table or a list that sums the page up.
@@ -355,12 +359,12 @@ func (b *Brief) summary(e *evidence.Evidence) proposal {
 		if m.Kind == "tables" && 3*m.Pages >= len(e.Sources) {
 			var rows []string
 			for _, s := range b.Outline[:min(len(b.Outline), 4)] {
-				rows = append(rows, b.in.Put("“%s”", s.Heading))
+				rows = append(rows, b.say("“%s”", s.Heading))
 			}
-			return proposal{b.in.Put("One table that sums the page up, a row for each of the matters that can be compared: %s.", strings.Join(rows, ", ")), b.in.Put("%v have a table: %v", b.pagesOf(m.Pages, len(e.Sources)), b.ranks(m.Sources))}
+			return proposal{b.say("One table that sums the page up, a row for each of the matters that can be compared: %s.", strings.Join(rows, ", ")), message.Of("%v have a table: %v", pagesOf(m.Pages, len(e.Sources)), ranksOf(m.Sources))}
 		}
 	}
-	return proposal{b.in.Put("Three to five lines after the opening that say the whole answer, one for each of the first sections."), b.in.Put("common practice; fewer than a third of the pages have a table")}
+	return proposal{b.say("Three to five lines after the opening that say the whole answer, one for each of the first sections."), message.Of("common practice; fewer than a third of the pages have a table")}
 }
 
 // pageTypes are the schema.org types that are about a page as a whole, and so worth a word.
@@ -370,19 +374,20 @@ var pageTypes = []string{"Article", "BlogPosting", "NewsArticle", "TechArticle",
 const leastForFAQ = 3
 
 func (b *Brief) structuredData(e *evidence.Evidence, t Template) proposal {
-	var want, field []string
+	var want []string
+	var field []message.Message
 	want = append(want, t.Data...)
 	if len(b.Questions) >= leastForFAQ {
-		want = append(want, b.in.Put("FAQPage for the %d questions (the file comes with this brief, answers to be written)", len(b.Questions)))
+		want = append(want, b.say("FAQPage for the %d questions (the file comes with this brief, answers to be written)", len(b.Questions)))
 	}
 	for _, d := range e.Data {
 		if slices.Contains(pageTypes, d.Type) {
-			field = append(field, b.in.Put("%s on %s", d.Type, b.ranks(d.Sources)))
+			field = append(field, message.Of("%s on %s", d.Type, ranksOf(d.Sources)))
 		}
 	}
-	why := b.in.Put("no page of the field gives any")
+	why := message.Of("no page of the field gives any")
 	if len(field) > 0 {
-		why = b.in.Put("the field has %s", strings.Join(field[:min(len(field), 4)], ", "))
+		why = message.Of("the field has %s", message.Joined(", ", field[:min(len(field), 4)]...))
 	}
 	if len(want) == 0 {
 		return proposal{}
@@ -431,18 +436,18 @@ func LengthIn(s string) (lower, upper int, ok bool) {
 }
 
 // pagesOf says "4 of 9 pages".
-func (b *Brief) pagesOf(n, all int) string { return b.in.Put("%d of %d pages", n, all) }
+func pagesOf(n, all int) message.Message { return message.Of("%d of %d pages", n, all) }
 
-// ranks names pages: "ranks 1, 3".
-func (b *Brief) ranks(ranks []int) string {
+// ranksOf names pages: "ranks 1, 3".
+func ranksOf(ranks []int) message.Message {
 	s := make([]string, len(ranks))
 	for i, r := range ranks {
 		s[i] = strconv.Itoa(r)
 	}
 	if len(s) == 1 {
-		return b.in.Put("rank %s", s[0])
+		return message.Of("rank %s", s[0])
 	}
-	return b.in.Put("ranks %s", strings.Join(s, ", "))
+	return message.Of("ranks %s", strings.Join(s, ", "))
 }
 
 func or(values ...string) string {

@@ -4,6 +4,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/evidence"
 	"corpulan/core/language"
 )
@@ -80,7 +82,7 @@ func (t Template) In(w Words) Template {
 	}
 	t.Sections = slices.Clone(t.Sections)
 	for i := range t.Sections {
-		t.Sections[i].Note = w.Say(t.Sections[i].Note)
+		t.Sections[i].Note = w.Look(t.Sections[i].Note)
 	}
 	return t
 }
@@ -104,13 +106,13 @@ func kindOfForm(form string) string {
 
 // proposeKind is the kind of page that most of the field is, and why: a local page where the
 // keyword names a place and pages sell there.
-func (b *Brief) proposeKind(e *evidence.Evidence) (key, why string) {
+func (b *Brief) proposeKind(e *evidence.Evidence) (key string, why message.Message) {
 	for _, x := range e.Entities {
 		if string(x.Type) == "place" && x.Pages >= 2 && hasWords(e.Keyword, x.Name) {
 			for _, s := range e.Intent {
 				if s.Kind == "transactional" || s.Kind == "commercial" {
 					if s.Share >= localShare {
-						return "local", b.in.Put("the keyword names a place, %s, and the field sells there", x.Name)
+						return "local", message.Of("the keyword names a place, %s, and the field sells there", x.Name)
 					}
 				}
 			}
@@ -118,10 +120,10 @@ func (b *Brief) proposeKind(e *evidence.Evidence) (key, why string) {
 	}
 	for _, f := range e.Forms {
 		if key := kindOfForm(f.Kind); key != "" {
-			return key, b.in.Put("%v are built so: %v", b.pagesOf(len(f.Sources), len(e.Sources)), b.ranks(f.Sources))
+			return key, message.Of("%v are built so: %v", pagesOf(len(f.Sources), len(e.Sources)), ranksOf(f.Sources))
 		}
 	}
-	return "guide", b.in.Put("no form of the field says otherwise")
+	return "guide", message.Of("no form of the field says otherwise")
 }
 
 // localShare is how much of the field's intent must be to buy or to choose, for a keyword

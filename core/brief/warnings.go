@@ -3,14 +3,16 @@ package brief
 import (
 	"slices"
 
+	"corpulan/core/message"
+
 	"corpulan/core/evidence"
 	"corpulan/core/language"
 )
 
 // Warning is something about the outline that a person should look at.
 type Warning struct {
-	Text string `json:"text"`
-	Key  string `json:"key,omitempty"` // of the section
+	Text message.Message `json:"text"`
+	Key  string          `json:"key,omitempty"` // of the section
 }
 
 // Offer is a theme that the evidence would propose and the outline by hand does not have.
@@ -29,8 +31,8 @@ const unlike = 0.1
 // that do not add up, and a theme left out that most of the pages have.
 func (b *Brief) warnings(e *evidence.Evidence, c Choices) []Warning {
 	list := []Warning{}
-	warn := func(key, format string, args ...any) {
-		list = append(list, Warning{b.in.Put(format, args...), key})
+	warn := func(key string, format message.Format, args ...any) {
+		list = append(list, Warning{message.Of(format, args...), key})
 	}
 	lang := language.For(b.Language)
 	seen := map[string]bool{lang.PhraseKey(b.H1): true}
@@ -65,7 +67,7 @@ func (b *Brief) warnings(e *evidence.Evidence, c Choices) []Warning {
 	}
 	for _, t := range e.Themes {
 		if t.Recommended() && 2*t.Pages > len(e.Sources) && !b.hasSection(t.Key) {
-			warn("", "“%s” is left out, and %v have it", t.Label, b.pagesOf(t.Pages, len(e.Sources)))
+			warn("", "“%s” is left out, and %v have it", t.Label, pagesOf(t.Pages, len(e.Sources)))
 		}
 	}
 	return list

@@ -3,26 +3,20 @@ package brief
 import (
 	"fmt"
 
+	"corpulan/core/message"
+
 	"corpulan/core/language"
 )
 
 // Words put what the program proposes into the language of a brief.
 type Words interface {
-	// Put is fmt.Sprintf with the format in the language.
-	Put(format string, args ...any) string
-	// Counted is a number with its noun: "1 page", "3 pages".
-	Counted(n int, noun string) string
-	// Say is a text in the language that the program has put together elsewhere; itself where it
-	// is not known.
-	Say(text string) string
+	message.Language
 	// Code is the language's, ISO 639-1.
 	Code() string
 }
 
 // english are the words as they stand in the program.
-type english struct{}
-
-func (english) Put(format string, args ...any) string { return fmt.Sprintf(format, args...) }
+type english struct{ message.English }
 
 func (english) Counted(n int, noun string) string {
 	if n == 1 {
@@ -31,16 +25,28 @@ func (english) Counted(n int, noun string) string {
 	return fmt.Sprintf("%d %ss", n, noun)
 }
 
-func (english) Say(text string) string { return text }
-
 func (english) Code() string { return language.Program }
 
-// In are the words of what the brief proposes.
-func (b Brief) In() Words {
+// Speech says things in words.
+type Speech struct{ Words }
+
+// Say is a message in the words.
+func (s Speech) Say(m message.Message) string { return m.In(s) }
+
+// Put is the message of a format and what goes into it, in the words.
+func (s Speech) Put(format message.Format, args ...any) string {
+	return message.Of(format, args...).In(s)
+}
+
+// say is a text of the brief itself, in its language.
+func (b *Brief) say(format message.Format, args ...any) string { return b.In().Put(format, args...) }
+
+// In says what the brief proposes.
+func (b Brief) In() Speech {
 	if b.in == nil {
-		return english{}
+		return Speech{english{}}
 	}
-	return b.in
+	return Speech{b.in}
 }
 
 // Saying is the brief with other words for what is said around it: what it proposes stays.

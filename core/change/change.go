@@ -19,6 +19,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/house"
@@ -78,17 +80,17 @@ const (
 
 // Movement is what changed between two gatherings.
 type Movement struct {
-	Keyword   string    `json:"keyword"`
-	Language  string    `json:"language"`
-	Ranks     []Place   `json:"ranks"` // as they now are, then those that are gone
-	Pages     []Page    `json:"pages"` // that were read both times
-	Words     Words     `json:"words"`
-	Terms     []Finding `json:"terms"`
-	Themes    []Finding `json:"themes"`
-	Questions []Finding `json:"questions"`
-	Asked     Listed    `json:"asked"`   // by the results page
-	Related   Listed    `json:"related"` // searches
-	Notes     []string  `json:"notes"`   // what was left out of the comparison, and why
+	Keyword   string            `json:"keyword"`
+	Language  string            `json:"language"`
+	Ranks     []Place           `json:"ranks"` // as they now are, then those that are gone
+	Pages     []Page            `json:"pages"` // that were read both times
+	Words     Words             `json:"words"`
+	Terms     []Finding         `json:"terms"`
+	Themes    []Finding         `json:"themes"`
+	Questions []Finding         `json:"questions"`
+	Asked     Listed            `json:"asked"`   // by the results page
+	Related   Listed            `json:"related"` // searches
+	Notes     []message.Message `json:"notes"`   // what was left out of the comparison, and why
 }
 
 // Place is where a page stood and stands.
@@ -134,7 +136,7 @@ type Finding struct {
 // Compare tells what moved between two gatherings. Its only error is ctx's.
 func Compare(ctx context.Context, in Input) (*Movement, error) {
 	pairs := match(in.Before.Results, in.After.Results)
-	m := &Movement{Keyword: in.Keyword, Language: in.Language, Ranks: []Place{}, Pages: []Page{}, Terms: []Finding{}, Themes: []Finding{}, Questions: []Finding{}, Notes: []string{}}
+	m := &Movement{Keyword: in.Keyword, Language: in.Language, Ranks: []Place{}, Pages: []Page{}, Terms: []Finding{}, Themes: []Finding{}, Questions: []Finding{}, Notes: []message.Message{}}
 	for _, p := range pairs {
 		if place, ranked := p.place(); ranked {
 			m.Ranks = append(m.Ranks, place)

@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/core/message"
+
 	"corpulan/core/change"
 	"corpulan/core/corpus"
 	"corpulan/core/reading"
@@ -211,7 +213,7 @@ func TestAGatheringThatFailedHalfWay(t *testing.T) {
 	assert.Empty(t, m.Terms)
 	assert.Empty(t, m.Themes)
 	assert.Equal(t, 8, m.Counted(change.Same))
-	assert.Equal(t, []string{"4 pages were read in one of the gatherings only, and are left out of both fields."}, m.Notes)
+	assert.Equal(t, "4 pages were read in one of the gatherings only, and are left out of both fields.", message.Joined(" ", m.Notes...).String())
 	assert.Equal(t, m.Words.Before, m.Words.After)
 
 	nothing := compare(t, g, change.Gathering{})

@@ -3,9 +3,10 @@ package change
 import (
 	"cmp"
 	"context"
-	"fmt"
 	"math"
 	"slices"
+
+	"corpulan/core/message"
 
 	"corpulan/core/corpus"
 	"corpulan/core/house"
@@ -20,7 +21,7 @@ import (
 type joined struct {
 	pages []page // that count in one field or in both
 	docs  []corpus.Page
-	notes []string
+	notes []message.Message
 }
 
 // page is one page of the joined field.
@@ -69,9 +70,9 @@ func join(in Input, pairs []pair) *joined {
 	}
 	switch n := len(unread); {
 	case n == 1:
-		j.notes = append(j.notes, fmt.Sprintf("One page was read in one of the gatherings only, and is left out of both fields: %s.", unread[0]))
+		j.notes = append(j.notes, message.Of("One page was read in one of the gatherings only, and is left out of both fields: %s.", unread[0]))
 	case n > 1:
-		j.notes = append(j.notes, fmt.Sprintf("%d pages were read in one of the gatherings only, and are left out of both fields.", n))
+		j.notes = append(j.notes, message.Of("%d pages were read in one of the gatherings only, and are left out of both fields.", n))
 	}
 	return j
 }

@@ -1,6 +1,10 @@
 package demand
 
-import "math"
+import (
+	"math"
+
+	"corpulan/core/message"
+)
 
 // Curve is the share of searches that click the result at each position, the first at index 0.
 type Curve []float64
@@ -32,7 +36,7 @@ func (c Curve) At(position float64) float64 {
 const aimed = 3
 
 // Sound says what is wrong with a curve that a person gave; empty where nothing is.
-func (c Curve) Sound() string {
+func (c Curve) Sound() message.Message {
 	switch {
 	case len(c) < aimed:
 		return "A curve has at least three positions."

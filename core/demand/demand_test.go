@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/core/message"
+
 	"corpulan/core/language"
 	"corpulan/core/stats"
 
@@ -149,7 +151,7 @@ func TestGroups(t *testing.T) {
 	of := names2(g)
 	assert.Equal(t, "bar mitts", of["how do pogies work"])
 	assert.Equal(t, "bar mitts", of["best handlebar mittens"], "over another that both share results with")
-	assert.Equal(t, []Out{{Keyword: "bike chain 2019", Reason: "it asks for 2019, which is past"}}, g.Out)
+	assert.Equal(t, []Out{{Keyword: "bike chain 2019", Reason: message.Of("it asks for %d, which is past", 2019)}}, g.Out)
 	i := 0
 	for g.Groups[i].Name != "bar mitts" {
 		i++

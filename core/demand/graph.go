@@ -6,6 +6,8 @@ import (
 	"math"
 	"slices"
 
+	"corpulan/core/message"
+
 	"corpulan/core/language"
 	"corpulan/core/stats"
 	"corpulan/core/text"
@@ -18,8 +20,8 @@ type Graph struct {
 	keys    []string
 	all     []about
 	edges   []edge
-	reasons map[int]string // to leave a keyword out, by the rules
-	known   int            // keywords whose results are known
+	reasons map[int]message.Message // to leave a keyword out, by the rules
+	known   int                     // keywords whose results are known
 }
 
 // about is what a keyword is compared and summed up by.
@@ -47,7 +49,7 @@ type Options struct {
 // have been; nil for nobody. Its only error is ctx's.
 func NewGraph(ctx context.Context, list []Keyword, o Options, done func(n int)) (*Graph, error) {
 	lang := language.For(o.Language)
-	g := &Graph{list: list, keys: keysOf(list), reasons: map[int]string{}}
+	g := &Graph{list: list, keys: keysOf(list), reasons: map[int]message.Message{}}
 	g.all = aboutOf(list, o.Results, lang)
 	for i, k := range list {
 		if g.all[i].results != nil {
@@ -93,7 +95,7 @@ func (g *Graph) Part(o Options) Grouping {
 		at[i] = -1
 		switch byHand, byRule := o.Hand.Out[g.keys[i]], g.reasons[i]; {
 		case byHand != "":
-			out.Out = append(out.Out, Out{k.Text, byHand, true})
+			out.Out = append(out.Out, Out{k.Text, message.Message(byHand), true})
 		case byRule != "" && !o.Hand.In[g.keys[i]]:
 			out.Out = append(out.Out, Out{Keyword: k.Text, Reason: byRule})
 		default:

@@ -6,26 +6,28 @@ import (
 	"math"
 	"slices"
 
+	"corpulan/core/message"
+
 	"corpulan/core/language"
 )
 
 // Group is the keywords of one page.
 type Group struct {
-	Key         string    `json:"key"`  // tells it from others of the list
-	Name        string    `json:"name"` // the keyword with the most volume, else the plainest
-	Keywords    []Keyword `json:"keywords"`
-	Volume      Figure    `json:"volume"`     // of all together
-	Difficulty  Figure    `json:"difficulty"` // median
-	Cost        Figure    `json:"cost"`       // median
-	Intent      string    `json:"intent"`
-	IntentWhy   string    `json:"intent_why"`
-	Questions   []string  `json:"questions"`
-	Seasonality Figure    `json:"seasonality"`       // of the month with the most searches against the mean of all; 1 for none
-	Months      []float64 `json:"months,omitempty"`  // searches of all together by month, the oldest first
-	Until       string    `json:"until,omitempty"`   // the last of Months, as 2026-10; empty where no list says
-	Shared      bool      `json:"shared"`            // shared results had a say
-	Potential   Figure    `json:"potential"`         // clicks a month at position 3 by the curve, less by difficulty
-	ByHand      bool      `json:"by_hand,omitempty"` // a person put it together
+	Key         string       `json:"key"`  // tells it from others of the list
+	Name        string       `json:"name"` // the keyword with the most volume, else the plainest
+	Keywords    []Keyword    `json:"keywords"`
+	Volume      Figure       `json:"volume"`     // of all together
+	Difficulty  Figure       `json:"difficulty"` // median
+	Cost        Figure       `json:"cost"`       // median
+	Intent      string       `json:"intent"`
+	IntentWhy   message.Kept `json:"intent_why"`
+	Questions   []string     `json:"questions"`
+	Seasonality Figure       `json:"seasonality"`       // of the month with the most searches against the mean of all; 1 for none
+	Months      []float64    `json:"months,omitempty"`  // searches of all together by month, the oldest first
+	Until       string       `json:"until,omitempty"`   // the last of Months, as 2026-10; empty where no list says
+	Shared      bool         `json:"shared"`            // shared results had a say
+	Potential   Figure       `json:"potential"`         // clicks a month at position 3 by the curve, less by difficulty
+	ByHand      bool         `json:"by_hand,omitempty"` // a person put it together
 }
 
 // Grouping is what a list comes to.

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"testing"
 
+	"corpulan/core/message"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -82,7 +84,7 @@ func TestByHand(t *testing.T) {
 	named := Hand{}.Rename(group(t, before, "chain oil"), "Oil")
 	assert.Equal(t, "Oil", group(t, part(0.3, named), "oil for chains").Name)
 	assert.Equal(t, "chain oil", group(t, part(0.3, named.Rename(group(t, part(0.3, named), "chain oil"), "")), "chain oil").Name)
-	assert.Equal(t, []Out{{Keyword: "bike lights 2019", Reason: "it asks for 2019, which is past"}}, before.Out)
+	assert.Equal(t, []Out{{Keyword: "bike lights 2019", Reason: message.Of("it asks for %d, which is past", 2019)}}, before.Out)
 	out := Hand{}.ThrowOut([]string{"chain oil"}, "not ours").TakeIn([]string{"bike lights 2019"})
 	assert.Equal(t, []Out{{"chain oil", "not ours", true}}, part(0.3, out).Out)
 	assert.Empty(t, part(0.3, out.TakeIn([]string{"chain oil"})).Out)
@@ -170,7 +172,7 @@ func TestOtherMeanings(t *testing.T) {
 	g := GroupOf(list, Options{Language: "en", Width: 0.5, Results: results})
 	require.Len(t, g.Out, 1)
 	assert.Equal(t, "car tyre", g.Out[0].Keyword)
-	assert.Equal(t, "another meaning: of its first results none is a page that one of the other 25 keywords with “tyre” leads to", g.Out[0].Reason)
+	assert.Equal(t, "another meaning: of its first results none is a page that one of the other 25 keywords with “tyre” leads to", g.Out[0].Reason.String())
 	for i := range 10 {
 		add(fmt.Sprintf("car tyre thing%d", i), "car", i)
 	}
@@ -187,6 +189,6 @@ func TestSitesThatAreNamed(t *testing.T) {
 	g := GroupOf(list, Options{Language: "en", Width: 0, Results: results})
 	x := group(t, g, "quillfen cycles opening hours")
 	assert.Equal(t, navigational, x.Intent)
-	assert.Equal(t, "1 of 1 queries name the site quillfencycles.example", x.IntentWhy)
+	assert.Equal(t, "1 of 1 queries name the site quillfencycles.example", x.IntentWhy.Message().String())
 	assert.Equal(t, informational, group(t, g, "winter bike tyres").Intent)
 }

@@ -1,9 +1,10 @@
 package demand
 
 import (
-	"fmt"
 	"strings"
 	"unicode/utf8"
+
+	"corpulan/core/message"
 
 	"corpulan/core/address"
 	"corpulan/core/language"
@@ -21,8 +22,9 @@ const (
 
 // wish is an intent with the phrases of queries that say it.
 type wish struct {
-	intent, what string
-	phrases      *text.Phrases
+	intent  string
+	what    message.Message
+	phrases *text.Phrases
 }
 
 func wishesOf(lang *language.Language) []wish {
@@ -33,7 +35,7 @@ func wishesOf(lang *language.Language) []wish {
 // intentOf tells what most of a group's searches want, by the words of its queries and the
 // sites they name, weighed by volume where that is known, and how many say so. Queries without
 // such a word are informational.
-func (g *Graph) intentOf(members []int, of []wish) (intent, why string) {
+func (g *Graph) intentOf(members []int, of []wish) (intent string, why message.Kept) {
 	weight, count := make([]float64, len(of)+1), make([]int, len(of)+1)
 	rest, all, site := 0, 0.0, ""
 	for _, i := range members {
@@ -61,11 +63,11 @@ func (g *Graph) intentOf(members []int, of []wish) (intent, why string) {
 	}
 	switch {
 	case best < 0:
-		return informational, fmt.Sprintf("%d of %d queries name the matter alone", rest, len(members))
+		return informational, message.Of("%d of %d queries name the matter alone", rest, len(members)).Keep()
 	case best == len(of):
-		return navigational, fmt.Sprintf("%d of %d queries name the site %s", count[best], len(members), site)
+		return navigational, message.Of("%d of %d queries name the site %s", count[best], len(members), site).Keep()
 	}
-	return of[best].intent, fmt.Sprintf("%d of %d queries %s", count[best], len(members), of[best].what)
+	return of[best].intent, message.Of("%d of %d queries %v", count[best], len(members), of[best].what).Keep()
 }
 
 // shortestSite is how many letters the name of a site has at least to be told in a query: many

@@ -2,10 +2,11 @@ package demand
 
 import (
 	"errors"
-	"fmt"
 	"slices"
 	"strings"
 	"unicode/utf8"
+
+	"corpulan/core/message"
 
 	"corpulan/core/text"
 )
@@ -21,9 +22,9 @@ var ErrNoKeywords = errors.New("no column of this table holds keywords")
 
 // Dropped is a row that was not taken, and why.
 type Dropped struct {
-	Row    int    `json:"row"` // from 1, as spreadsheets count
-	Text   string `json:"text"`
-	Reason string `json:"reason"`
+	Row    int             `json:"row"` // from 1, as spreadsheets count
+	Text   string          `json:"text"`
+	Reason message.Message `json:"reason"`
 }
 
 // Read takes keywords from a table by its columns. Rows that hold none are told; the same query
@@ -43,13 +44,13 @@ func Read(rows [][]string, c Columns) ([]Keyword, []Dropped, error) {
 			continue
 		}
 		word := Tidy(row[at])
-		drop := func(why string) { dropped = append(dropped, Dropped{n + 1, shorten(word), why}) }
+		drop := func(why message.Message) { dropped = append(dropped, Dropped{n + 1, shorten(word), why}) }
 		switch {
 		case word == "" || !text.HasWord(word):
 			drop("there is no keyword in it")
 			continue
 		case utf8.RuneCountInString(word) > LongestKeyword:
-			drop(fmt.Sprintf("it is longer than %d characters", LongestKeyword))
+			drop(message.Of("it is longer than %d characters", LongestKeyword))
 			continue
 		}
 		k := keywordOf(word, row, c)
@@ -59,7 +60,7 @@ func Read(rows [][]string, c Columns) ([]Keyword, []Dropped, error) {
 			continue
 		}
 		if len(list) == MostKeywords {
-			drop(fmt.Sprintf("a list has at most %d keywords", MostKeywords))
+			drop(message.Of("a list has at most %d keywords", MostKeywords))
 			continue
 		}
 		index[key] = len(list)

@@ -4,16 +4,18 @@ import (
 	"cmp"
 	"slices"
 
+	"corpulan/core/message"
+
 	"corpulan/core/language"
 	"corpulan/core/stats"
 )
 
 // Link is a link that a slate proposes from one of its pages to another.
 type Link struct {
-	From   string `json:"from"` // keys of pages
-	To     string `json:"to"`
-	Anchor string `json:"anchor"`
-	Why    string `json:"why"`
+	From   string       `json:"from"` // keys of pages
+	To     string       `json:"to"`
+	Anchor string       `json:"anchor"`
+	Why    message.Kept `json:"why"`
 }
 
 // Siblings that are linked. Our own; each has two or three links besides those to the pillar,
@@ -55,7 +57,7 @@ func LinksOf(pages []Planned, market string) []Link {
 	}
 	used := make([]int, len(pages))
 	links := []Link{}
-	add := func(from, to int, why string) {
+	add := func(from, to int, why message.Kept) {
 		names := append([]string{pages[to].Keyword}, pages[to].Secondary...)
 		links = append(links, Link{pages[from].Key, pages[to].Key, names[used[to]%len(names)], why})
 		used[to]++
@@ -85,7 +87,7 @@ func LinksOf(pages []Planned, market string) []Link {
 		}
 		slices.SortStableFunc(list, func(a, b near) int { return cmp.Compare(b.w, a.w) })
 		for _, x := range list[:min(len(list), mostSibling)] {
-			add(i, x.at, "they share a theme: "+sharedWord(lang, pages[i], pages[x.at], df, len(pages)))
+			add(i, x.at, message.Of("they share a theme: %s", sharedWord(lang, pages[i], pages[x.at], df, len(pages))).Keep())
 		}
 	}
 	return links

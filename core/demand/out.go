@@ -1,9 +1,10 @@
 package demand
 
 import (
-	"fmt"
 	"regexp"
 	"strconv"
+
+	"corpulan/core/message"
 
 	"corpulan/core/address"
 	"corpulan/core/language"
@@ -11,21 +12,21 @@ import (
 
 // Out is a keyword that is worth no page as it stands, and why.
 type Out struct {
-	Keyword string `json:"keyword"`
-	Reason  string `json:"reason"`
-	ByHand  bool   `json:"by_hand,omitempty"`
+	Keyword string          `json:"keyword"`
+	Reason  message.Message `json:"reason"`
+	ByHand  bool            `json:"by_hand,omitempty"`
 }
 
 var aYear = regexp.MustCompile(`\b(19|20)\d\d\b`)
 
 // pastYear says that a keyword is bound to a year that is past.
-func pastYear(k Keyword, year int) string {
+func pastYear(k Keyword, year int) message.Message {
 	if year == 0 {
 		return ""
 	}
 	for _, m := range aYear.FindAllString(k.Text, -1) {
 		if y, err := strconv.Atoi(m); err == nil && y < year {
-			return fmt.Sprintf("it asks for %d, which is past", y)
+			return message.Of("it asks for %d, which is past", y)
 		}
 	}
 	return ""
@@ -41,7 +42,7 @@ const (
 // otherMeanings says which keywords lead to none of the pages and sites that the others lead
 // to, though they share words with them: they are another trade's. Where results are known of
 // few, and where the list has several subjects, nothing is said.
-func otherMeanings(list []Keyword, all []about, lang *language.Language) map[int]string {
+func otherMeanings(list []Keyword, all []about, lang *language.Language) map[int]message.Message {
 	var known []int
 	byPlace := map[string][]int{}
 	for i := range list {
@@ -98,7 +99,7 @@ func otherMeanings(list []Keyword, all []about, lang *language.Language) map[int
 		}
 	}
 	few := max(1, int(mostApart*float64(len(known))))
-	said := map[int]string{}
+	said := map[int]message.Message{}
 	for _, i := range known {
 		if size[root(i)] > few {
 			continue
@@ -116,7 +117,7 @@ func otherMeanings(list []Keyword, all []about, lang *language.Language) map[int
 			}
 		}
 		if least > 0 {
-			said[i] = fmt.Sprintf("another meaning: of its first results none is a page that one of the %s with “%s” leads to", others(least), lang.WordOf(list[i].Text, word))
+			said[i] = message.Of("another meaning: of its first results none is a page that one of the %v with “%s” leads to", others(least), lang.WordOf(list[i].Text, word))
 		}
 	}
 	return said
@@ -135,11 +136,11 @@ func (f forest) root(i int) int {
 	return i
 }
 
-func others(n int) string {
+func others(n int) message.Message {
 	if n == 1 {
 		return "other keywords, such as the one"
 	}
-	return fmt.Sprintf("other %d keywords", n)
+	return message.Of("other %d keywords", n)
 }
 
 // resultsOf are the keys of the first results, and their sites.

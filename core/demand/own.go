@@ -2,28 +2,29 @@ package demand
 
 import (
 	"cmp"
-	"fmt"
 	"maps"
 	"math"
 	"slices"
+
+	"corpulan/core/message"
 
 	"corpulan/core/address"
 )
 
 // Own is where a site of ours stands for one group.
 type Own struct {
-	Key      string   `json:"key"`      // of the group
-	Name     string   `json:"name"`     // of the group
-	Page     string   `json:"page"`     // that stands for it: for a fifth of its queries or the most searched; empty for none
-	Position Figure   `json:"position"` // its mean, weighed by impressions where they are known, else by volume
-	Queries  int      `json:"queries"`  // of the group, that it stands for
-	Clicks   Figure   `json:"clicks"`   // counted, a month or whatever the list covers, of all our pages
-	Now      Figure   `json:"now"`      // clicks a month by the curve, at the positions of its queries
-	AtThree  Figure   `json:"at_three"` // clicks a month by the curve, were it third for all queries
-	Gain     Figure   `json:"gain"`     // the difference, never below nought
-	Rivals   []Rival  `json:"rivals"`   // other own pages that stand for the group
-	Advice   string   `json:"advice"`   // about rivals; empty where there are none
-	Shared   []string `json:"shared"`   // queries that more than one of our pages stand for
+	Key      string          `json:"key"`      // of the group
+	Name     string          `json:"name"`     // of the group
+	Page     string          `json:"page"`     // that stands for it: for a fifth of its queries or the most searched; empty for none
+	Position Figure          `json:"position"` // its mean, weighed by impressions where they are known, else by volume
+	Queries  int             `json:"queries"`  // of the group, that it stands for
+	Clicks   Figure          `json:"clicks"`   // counted, a month or whatever the list covers, of all our pages
+	Now      Figure          `json:"now"`      // clicks a month by the curve, at the positions of its queries
+	AtThree  Figure          `json:"at_three"` // clicks a month by the curve, were it third for all queries
+	Gain     Figure          `json:"gain"`     // the difference, never below nought
+	Rivals   []Rival         `json:"rivals"`   // other own pages that stand for the group
+	Advice   message.Message `json:"advice"`   // about rivals; empty where there are none
+	Shared   []string        `json:"shared"`   // queries that more than one of our pages stand for
 }
 
 // Rival is an own page that stands for the group of another one.
@@ -146,16 +147,16 @@ func OwnOf(g Group, curve Curve, text func(a, b string) float64) Own {
 // alike is the share of text from which two pages say the same. Our own.
 const alike = 0.3
 
-func (o *Own) advise(queries int) string {
+func (o *Own) advise(queries int) message.Message {
 	if len(o.Rivals) == 0 {
 		return ""
 	}
 	r := o.Rivals[0]
 	switch {
 	case r.Text >= alike:
-		return fmt.Sprintf("Join them: %.0f %% of the other's text stands in the first already. Keep the first address and let the other lead to it.", 100*r.Text)
+		return message.Of("Join them: %.0f %% of the other's text stands in the first already. Keep the first address and let the other lead to it.", 100*r.Text)
 	case len(o.Shared) > 0:
-		return fmt.Sprintf("Join them, or give each its own matter: both stand for %d of %d queries. Take into the first what only the other says, and let its address lead there.", len(o.Shared), queries)
+		return message.Of("Join them, or give each its own matter: both stand for %d of %d queries. Take into the first what only the other says, and let its address lead there.", len(o.Shared), queries)
 	}
 	return "Look at both: they stand for one page's worth of queries between them. Join them unless each answers another question."
 }

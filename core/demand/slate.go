@@ -6,6 +6,8 @@ import (
 	"math"
 	"slices"
 
+	"corpulan/core/message"
+
 	"corpulan/core/language"
 	"corpulan/core/stats"
 	"corpulan/core/text"
@@ -13,35 +15,35 @@ import (
 
 // Planned is a page that a slate proposes.
 type Planned struct {
-	Key        string   `json:"key"` // of its group
-	Keyword    string   `json:"keyword"`
-	Secondary  []string `json:"secondary"` // the other keywords of the group, the most searched first
-	Pillar     bool     `json:"pillar"`
-	Kind       string   `json:"kind"` // key of a brief template
-	KindWhy    string   `json:"kind_why"`
-	Intent     string   `json:"intent"`
-	Volume     Figure   `json:"volume"`
-	Difficulty Figure   `json:"difficulty"`
-	Gain       Figure   `json:"gain"`   // clicks a month that the page could bring
-	Effort     float64  `json:"effort"` // 0 to 1, by difficulty; a half where that is not known
-	Worth      float64  `json:"worth"`  // gain by effort, what the order goes by
-	Own        string   `json:"own"`    // a page of ours that stands for the group
-	Why        string   `json:"why"`    // why it stands where it does
+	Key        string       `json:"key"` // of its group
+	Keyword    string       `json:"keyword"`
+	Secondary  []string     `json:"secondary"` // the other keywords of the group, the most searched first
+	Pillar     bool         `json:"pillar"`
+	Kind       string       `json:"kind"` // key of a brief template
+	KindWhy    message.Kept `json:"kind_why"`
+	Intent     string       `json:"intent"`
+	Volume     Figure       `json:"volume"`
+	Difficulty Figure       `json:"difficulty"`
+	Gain       Figure       `json:"gain"`   // clicks a month that the page could bring
+	Effort     float64      `json:"effort"` // 0 to 1, by difficulty; a half where that is not known
+	Worth      float64      `json:"worth"`  // gain by effort, what the order goes by
+	Own        string       `json:"own"`    // a page of ours that stands for the group
+	Why        message.Kept `json:"why"`    // why it stands where it does
 }
 
 // Redundant is a group that is left out of a slate, and why.
 type Redundant struct {
-	Key     string `json:"key"`
-	Keyword string `json:"keyword"`
-	Of      string `json:"of"` // the group that has its page
-	Reason  string `json:"reason"`
+	Key     string       `json:"key"`
+	Keyword string       `json:"keyword"`
+	Of      string       `json:"of"` // the group that has its page
+	Reason  message.Kept `json:"reason"`
 }
 
 // Proposal is a slate as the rules propose it.
 type Proposal struct {
-	Pages     []Planned   `json:"pages"` // the pillar first, the others by worth
-	Redundant []Redundant `json:"redundant"`
-	Notes     []string    `json:"notes"`
+	Pages     []Planned      `json:"pages"` // the pillar first, the others by worth
+	Redundant []Redundant    `json:"redundant"`
+	Notes     []message.Kept `json:"notes"`
 }
 
 // How many supporting articles a slate has at the least: common practice, no published source.
@@ -59,7 +61,7 @@ const (
 // and the order of the others. stands tells where a page of ours stands for a group; nil for
 // nowhere. pillar is the key of the group that a person has chosen for it; empty for the rules.
 func SlateOf(groups []Group, o Options, pillar string, stands func(Group) Own) Proposal {
-	p := Proposal{Pages: []Planned{}, Redundant: []Redundant{}, Notes: []string{}}
+	p := Proposal{Pages: []Planned{}, Redundant: []Redundant{}, Notes: []message.Kept{}}
 	if o.Curve == nil {
 		o.Curve = DefaultCurve()
 	}
@@ -70,21 +72,21 @@ func SlateOf(groups []Group, o Options, pillar string, stands func(Group) Own) P
 	kept := []int{}
 	for i, g := range groups {
 		twin := -1
-		reason := ""
+		reason := message.Message("")
 		for _, j := range kept {
 			shared, known := meanShared(g, groups[j], o.Results)
 			switch {
 			case known && shared >= FewestShared:
-				twin, reason = j, fmt.Sprintf("of the first %d results of “%s” and “%s” and those searched most beside them, %.1f are the same on average: one page serves both", FirstResults, g.Name, groups[j].Name, shared)
+				twin, reason = j, message.Of("of the first %d results of “%s” and “%s” and those searched most beside them, %.1f are the same on average: one page serves both", FirstResults, g.Name, groups[j].Name, shared)
 			case !known && stats.Cosine(with[i].vector, with[j].vector) >= tooAlike:
-				twin, reason = j, fmt.Sprintf("“%s” and “%s” say the same in other words; no results are known that speak against it", g.Name, groups[j].Name)
+				twin, reason = j, message.Of("“%s” and “%s” say the same in other words; no results are known that speak against it", g.Name, groups[j].Name)
 			}
 			if twin >= 0 {
 				break
 			}
 		}
 		if twin >= 0 && g.Key != pillar {
-			p.Redundant = append(p.Redundant, Redundant{g.Key, g.Name, groups[twin].Name, reason})
+			p.Redundant = append(p.Redundant, Redundant{g.Key, g.Name, groups[twin].Name, reason.Keep()})
 			continue
 		}
 		kept = append(kept, i)
@@ -110,10 +112,10 @@ func SlateOf(groups []Group, o Options, pillar string, stands func(Group) Own) P
 }
 
 // SlateNotes is what a person should know of the pages of a slate.
-func SlateNotes(pages []Planned) []string {
-	notes := []string{}
+func SlateNotes(pages []Planned) []message.Kept {
+	notes := []message.Kept{}
 	if n := len(pages) - 1; n >= 0 && n < fewestSupporting {
-		notes = append(notes, fmt.Sprintf("%d supporting articles: a pillar page has five or six and more, as is common.", n))
+		notes = append(notes, message.Of("%d supporting articles: a pillar page has five or six and more, as is common.", n).Keep())
 	}
 	if len(pages) > 0 && !slices.ContainsFunc(pages, func(p Planned) bool { return p.Pillar }) {
 		notes = append(notes, "No page is the pillar: choose one.")
@@ -166,7 +168,7 @@ func meanShared(a, b Group, results Results) (mean float64, known bool) {
 // pillarOf chooses the pillar page: the group that is about the whole of which the others are
 // parts. Its leading keyword's words stand in the others' keywords, on average the largest share
 // of them, and it is searched: the square of that share times the root of the volume. Our own.
-func pillarOf(groups []Group, with []about, kept []int, lang *language.Language, chosen string) (at int, why string) {
+func pillarOf(groups []Group, with []about, kept []int, lang *language.Language, chosen string) (at int, why message.Message) {
 	stems := map[int]map[string]bool{}
 	for _, i := range kept {
 		stems[i] = map[string]bool{}
@@ -199,7 +201,7 @@ func pillarOf(groups []Group, with []about, kept []int, lang *language.Language,
 		}
 		if score := share * share * math.Sqrt(1+groups[i].Volume.Value); score > most {
 			best, most = i, score
-			why = fmt.Sprintf("its words stand in the keywords of the others, all of them in %d of %d: it is about the whole of which they are parts", whole, len(kept)-1)
+			why = message.Of("its words stand in the keywords of the others, all of them in %d of %d: it is about the whole of which they are parts", whole, len(kept)-1)
 		}
 	}
 	if most <= 0 {
@@ -208,14 +210,14 @@ func pillarOf(groups []Group, with []about, kept []int, lang *language.Language,
 	return best, why
 }
 
-func planned(g Group, pillar bool, why string, o Options, lang *language.Language, stands func(Group) Own) Planned {
+func planned(g Group, pillar bool, why message.Message, o Options, lang *language.Language, stands func(Group) Own) Planned {
 	p := Planned{Key: g.Key, Keyword: g.Keywords[0].Text, Pillar: pillar, Intent: g.Intent, Volume: g.Volume, Difficulty: g.Difficulty, Secondary: []string{}}
 	for _, k := range g.Keywords[1:min(len(g.Keywords), mostWords+1)] {
 		p.Secondary = append(p.Secondary, k.Text)
 	}
 	p.Kind, p.KindWhy = kindOf(g, lang)
 	if pillar {
-		p.Kind, p.KindWhy = "pillar", why
+		p.Kind, p.KindWhy = "pillar", why.Keep()
 	}
 	p.Gain = g.Potential
 	if g.Volume.Known {
@@ -227,18 +229,18 @@ func planned(g Group, pillar bool, why string, o Options, lang *language.Languag
 		}
 	}
 	p.Effort = halfEffort
-	hard := "its difficulty is not known"
+	hard := message.Message("its difficulty is not known")
 	if g.Difficulty.Known {
 		p.Effort = math.Max(leastHard, math.Min(1, g.Difficulty.Value/100))
-		hard = fmt.Sprintf("difficulty %.0f", g.Difficulty.Value)
+		hard = message.Of("difficulty %.0f", g.Difficulty.Value)
 	}
 	p.Worth = p.Gain.Value / p.Effort
-	p.Why = fmt.Sprintf("%s clicks a month to gain at position 3, %s", grouped(p.Gain.Value), hard)
+	p.Why = message.Of("%s clicks a month to gain at position 3, %v", grouped(p.Gain.Value), hard).Keep()
 	switch {
 	case pillar:
-		p.Why = why
+		p.Why = why.Keep()
 	case !p.Gain.Known:
-		p.Why = "its volume is not known; " + hard
+		p.Why = message.Of("its volume is not known; %v", hard).Keep()
 	}
 	return p
 }
@@ -257,7 +259,7 @@ const mostlyHow = 0.25
 
 // kindOf is the kind of page that a group asks for, by its intent and its words. The keys are
 // those of the briefs' templates.
-func kindOf(g Group, lang *language.Language) (key, why string) {
+func kindOf(g Group, lang *language.Language) (key string, why message.Kept) {
 	comparing := text.NewPhrases(lang.Title.Comparing...)
 	how, all, example := 0.0, 0.0, ""
 	compares := false
@@ -277,7 +279,7 @@ func kindOf(g Group, lang *language.Language) (key, why string) {
 	case g.Intent == commercial && compares:
 		return "comparison", g.IntentWhy
 	case how >= mostlyHow*all:
-		return "how-to", fmt.Sprintf("%.0f %% of its searches ask how, such as “%s”", 100*how/all, example)
+		return "how-to", message.Of("%.0f %% of its searches ask how, such as “%s”", 100*how/all, example).Keep()
 	}
 	return "supporting", g.IntentWhy
 }

@@ -3,6 +3,8 @@ package entities
 import (
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
 	"corpulan/core/lexicon"
 	"corpulan/core/text"
@@ -47,7 +49,7 @@ func conceptsOf(f *corpus.Field, terms []Concept, known []*named) []*named {
 // subject: "mudguard", and not "road". Our own.
 const special = 6
 
-func isConcept(f *corpus.Field, t Concept) (why string, ok bool) {
+func isConcept(f *corpus.Field, t Concept) (why message.Message, ok bool) {
 	name := t.Name
 	words := strings.Fields(strings.ToLower(name))
 	if len(words) == 1 && t.LogRatio < special {
@@ -61,12 +63,12 @@ func isConcept(f *corpus.Field, t Concept) (why string, ok bool) {
 			return "an article of the encyclopedia", true
 		}
 		if k, known := lexicon.KindOf(form); known && k != lexicon.Unit && k != lexicon.Time && k != lexicon.Person {
-			return "in the dictionary: " + inWords[k], true
+			return message.Of("in the dictionary: %v", inWords[k]), true
 		}
 	}
 	if head := singular(words[len(words)-1]); len(words) > 1 {
 		if k, known := lexicon.KindOf(head); known && k != lexicon.Unit && k != lexicon.Time {
-			return "a term of the field, a kind of “" + head + "”", true
+			return message.Of("a term of the field, a kind of “%s”", head), true
 		}
 	}
 	return "", false
@@ -86,7 +88,7 @@ func isNoun(f *corpus.Field, name string) bool {
 	return f.ClassOf(folded).Noun >= mostly && !(len(name) > 2 && name == strings.ToUpper(name) && corpus.IsWord(folded))
 }
 
-var inWords = map[lexicon.Kind]string{lexicon.Nationality: "a people", lexicon.Both: "a people", lexicon.Organisation: "an organisation or place of work", lexicon.Location: "a place or structure", lexicon.Event: "an event",
+var inWords = map[lexicon.Kind]message.Message{lexicon.Nationality: "a people", lexicon.Both: "a people", lexicon.Organisation: "an organisation or place of work", lexicon.Location: "a place or structure", lexicon.Event: "an event",
 	lexicon.Tongue: "a language", lexicon.Product: "a device or product", lexicon.Work: "a work", lexicon.Standard: "a law or standard", lexicon.Concept: "a noun"}
 
 // singular undoes an English plural, by the dictionary.

@@ -3,6 +3,8 @@ package entities
 import (
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 	"corpulan/core/corpus"
 	"corpulan/core/language"
@@ -23,7 +25,7 @@ const (
 func bySentences(f *corpus.Field, e *named) []clue {
 	hints := map[clue]float64{}
 	var list []clue
-	said := func(t EntityType, why string) {
+	said := func(t EntityType, why message.Message) {
 		for _, c := range list {
 			if c.why == why {
 				return
@@ -32,7 +34,7 @@ func bySentences(f *corpus.Field, e *named) []clue {
 		list = append(list, clue{t, saidOnce, why})
 	}
 	within := 0
-	hint := func(t EntityType, why string) { hints[clue{of: t, why: why}] += hinted }
+	hint := func(t EntityType, why message.Message) { hints[clue{of: t, why: why}] += hinted }
 	for _, m := range e.mentions {
 		toks := m.sentence.Tokens
 		if m.from < 0 || m.to > len(toks) || m.from >= m.to {
@@ -40,7 +42,7 @@ func bySentences(f *corpus.Field, e *named) []clue {
 		}
 		if head, ok := predicate(m, f.Language); ok {
 			if t, ok := typeOfHead(head, f); ok && e.fits(t) {
-				said(t, "“is a "+head+"”")
+				said(t, message.Of("“is a %s”", head))
 			}
 		}
 		if m.from > 0 {
@@ -48,28 +50,28 @@ func bySentences(f *corpus.Field, e *named) []clue {
 			broken := toks[m.from].Broken
 			switch {
 			case !broken && f.Language.Speaks(before.Folded):
-				hint(PersonType, "quoted: “"+before.Folded+"” stands beside it")
+				hint(PersonType, message.Of("quoted: “%s” stands beside it", before.Folded))
 			case !broken && m.from > 1 && f.Language.Links(before.Folded) && f.Language.EndsPlace(toks[m.from-2].Folded):
-				said(PlaceType, "“"+toks[m.from-2].Folded+" "+before.Folded+"” stands before it")
+				said(PlaceType, message.Of("“%s” stands before it", toks[m.from-2].Folded+" "+before.Folded))
 			case !broken && f.Language.IsWithin(before.Folded) && (m.to == len(toks) || toks[m.to].Stop || toks[m.to].Broken):
 				within++
 			case !broken && !before.Stop && !before.Capital && !before.Number && m.from > 1 && f.Language.IsDeterminer(toks[m.from-2].Folded):
 				if t, ok := typeOfHead(before.Folded, f); ok && e.fits(t) {
-					said(t, "“the "+before.Folded+"” stands before it")
+					said(t, message.Of("“the %s” stands before it", before.Folded))
 				}
 			}
 		}
 		if head, ok := suchAs(m); ok {
 			if t, ok := typeOfHead(head, f); ok && e.fits(t) {
-				said(t, "named among "+head)
+				said(t, message.Of("named among %s", head))
 			}
 		}
 		if m.to < len(toks) && !toks[m.to].Broken {
 			switch after := toks[m.to]; {
 			case f.Language.Speaks(after.Folded):
-				hint(PersonType, "quoted: “"+after.Folded+"” stands beside it")
+				hint(PersonType, message.Of("quoted: “%s” stands beside it", after.Folded))
 			case f.Language.TellsVersion(after.Folded):
-				hint(ProductType, "“"+after.Folded+"” stands after it")
+				hint(ProductType, message.Of("“%s” stands after it", after.Folded))
 			case after.Number && !isYear(after.Folded) && strings.Contains(m.sentence.Text[after.Start:after.End], "."):
 				hint(ProductType, "the number of a version stands after it")
 			}
@@ -146,8 +148,8 @@ func typeOfHead(noun string, f *corpus.Field) (EntityType, bool) {
 	case lang.TellsWork(noun):
 		return WorkType, true
 	}
-	if c := ends(noun, lang); len(c) > 0 {
-		return c[0].of, true
+	if t, _, ok := ends(noun, lang); ok {
+		return t, true
 	}
 	if !lang.Senses || f.ClassOf(noun).Noun < mostly {
 		return "", false

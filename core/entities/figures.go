@@ -3,6 +3,8 @@ package entities
 import (
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
 	"corpulan/core/reading"
 	"corpulan/core/text"
@@ -12,7 +14,7 @@ import (
 func figuresOf(f *corpus.Field) []*named {
 	found := map[string]*named{}
 	var order []*named
-	note := func(doc int, s *corpus.Sentence, t EntityType, why, written string) {
+	note := func(doc int, s *corpus.Sentence, t EntityType, why message.Message, written string) {
 		key := string(t) + " " + strings.ReplaceAll(text.Fold(written), " ", "")
 		e := found[key]
 		if e == nil {

@@ -19,6 +19,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
 	"corpulan/core/house"
 	"corpulan/core/text"
@@ -58,18 +60,18 @@ func (t EntityType) IsNamed() bool {
 
 // Entity is a thing that pages call by its name.
 type Entity struct {
-	Key      string     `json:"key"`
-	Name     string     `json:"name"`           // the commonest way it is written
-	Long     string     `json:"long,omitempty"` // what the pages say an abbreviation stands for
-	Variants []string   `json:"variants"`       // every way, the commonest first
-	Type     EntityType `json:"type"`
-	Why      string     `json:"why"` // what tells its type
-	Pages    int        `json:"pages"`
-	Mentions int        `json:"mentions"`
-	Salience float64    `json:"salience"` // 0 to 1; see salience
-	Counts   []int      `json:"counts"`   // mentions per page, in the order of Evidence.Sources
-	Sources  []int      `json:"sources"`
-	Flag     string     `json:"flag,omitempty"`
+	Key      string          `json:"key"`
+	Name     string          `json:"name"`           // the commonest way it is written
+	Long     string          `json:"long,omitempty"` // what the pages say an abbreviation stands for
+	Variants []string        `json:"variants"`       // every way, the commonest first
+	Type     EntityType      `json:"type"`
+	Why      message.Message `json:"why"` // what tells its type
+	Pages    int             `json:"pages"`
+	Mentions int             `json:"mentions"`
+	Salience float64         `json:"salience"` // 0 to 1; see salience
+	Counts   []int           `json:"counts"`   // mentions per page, in the order of Evidence.Sources
+	Sources  []int           `json:"sources"`
+	Flag     message.Message `json:"flag,omitempty"`
 }
 
 // named is an entity in the making.

@@ -100,7 +100,7 @@ func TestStructuredDataAndTheHouse(t *testing.T) {
 	f := corpus.NewField(list, "en", "winter")
 	for _, x := range Find(f, nil, house.New([]house.Entry{{Kind: house.Type, Term: "Vellum Park", Other: "work"}}, f.Language)) {
 		assert.Equal(t, WorkType, x.Type)
-		assert.Equal(t, "taught by the house", x.Why)
+		assert.Equal(t, "taught by the house", x.Why.String())
 	}
 }
 
@@ -110,7 +110,7 @@ func TestTheNameOfASite(t *testing.T) {
 	flag := func(other string) string {
 		for _, x := range Find(corpus.NewField([]corpus.Page{own, corpustest.Page(t, 2, "b.example", other)}, "en", "winter"), nil, nil) {
 			if x.Name == "Quillmoor" {
-				return x.Flag
+				return x.Flag.String()
 			}
 		}
 		return "not found"
@@ -185,6 +185,6 @@ func TestConcepts(t *testing.T) {
 		}
 	}
 	assert.Len(t, concepts, 2, "%v", concepts)
-	assert.Contains(t, concepts["studded tyre"].Why, "a kind of “tyre”")
+	assert.Contains(t, concepts["studded tyre"].Why.String(), "a kind of “tyre”")
 	assert.Equal(t, 3, concepts["mudguard"].Mentions)
 }

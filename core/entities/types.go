@@ -6,6 +6,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
 	"corpulan/core/language"
 	"corpulan/core/lexicon"
@@ -17,12 +19,12 @@ import (
 type clue struct {
 	of     EntityType
 	weight float64
-	why    string
+	why    message.Message
 }
 
 // typeOf weighs what a name looks like, what lists and structured data know of it, and
 // what the sentences around it say. The reason is that of the strongest clue.
-func typeOf(f *corpus.Field, e *named) (t EntityType, why string, sure float64) {
+func typeOf(f *corpus.Field, e *named) (t EntityType, why message.Message, sure float64) {
 	clues := byForm(e, f.Language)
 	clues = append(clues, byLists(e, f.Language)...)
 	clues = append(clues, byData(f, e)...)
@@ -94,7 +96,7 @@ func spread(list []*named, lang *language.Language) {
 		}
 	}
 	for _, g := range gifts {
-		g.e.Type, g.e.Why, g.e.sure = g.t, "listed with "+g.with, unsure
+		g.e.Type, g.e.Why, g.e.sure = g.t, message.Of("listed with %s", g.with), unsure
 	}
 	counts, all := map[EntityType]int{}, 0
 	for _, e := range list {
@@ -133,7 +135,12 @@ func byForm(e *named, lang *language.Language) []clue {
 	}
 	first, last := text.Fold(strings.TrimSuffix(words[0], ".")), text.Fold(words[len(words)-1])
 	var list []clue
-	add := func(of EntityType, weight float64, why string) { list = append(list, clue{of, weight, why}) }
+	add := func(of EntityType, weight float64, why message.Message) { list = append(list, clue{of, weight, why}) }
+	addEnd := func() {
+		if t, weight, ok := ends(last, lang); ok {
+			add(t, weight, message.Of("ends in “%s”", last))
+		}
+	}
 	if (standards.MatchString(name) && len(words) > 1 || ipRating.MatchString(name)) && strings.ContainsAny(name, "0123456789") {
 		add(StandardType, 4, "the number of a standard")
 	} else if shortLaws.MatchString(name) {
@@ -144,9 +151,7 @@ func byForm(e *named, lang *language.Language) []clue {
 	}
 	if len(words) == 1 {
 		if lang.JoinsWords {
-			for _, c := range ends(last, lang) {
-				list = append(list, clue{c.of, c.weight, c.why})
-			}
+			addEnd()
 		}
 		if hasSigns(words[0]) && !isAbbreviation(words[0]) {
 			add(ProductType, .8, "written as programs and products are")
@@ -159,10 +164,10 @@ func byForm(e *named, lang *language.Language) []clue {
 	if lang.IsHonorific(first) {
 		add(PersonType, 3, "has a title before the name")
 	}
-	list = append(list, ends(last, lang)...)
+	addEnd()
 	if lang.AdjectivesFollow || lang.Joins(text.Fold(words[1])) { // "rue de la Paix", "University of Hull"
-		for _, c := range ends(first, lang) {
-			list = append(list, clue{c.of, c.weight, strings.Replace(c.why, "ends in", "begins with", 1)})
+		if t, weight, ok := ends(first, lang); ok {
+			add(t, weight, message.Of("begins with “%s”", first))
 		}
 	}
 	if t, ok := typeOfName(words[len(words)-1]); ok && t != PersonType && len(list) == 0 {
@@ -176,9 +181,9 @@ func byForm(e *named, lang *language.Language) []clue {
 	}
 	if k, ok := lexicon.KindOf(last); ok && lang.Senses && len(list) == 0 {
 		if t, ok := ofKind[k]; ok && t != PersonType {
-			add(t, .8, "ends in “"+last+"”, "+inWords[k])
+			add(t, .8, message.Of("ends in “%s”, %v", last, inWords[k]))
 		} else if e.Long != "" {
-			add(ConceptType, .8, "stands for “"+e.Long+"”")
+			add(ConceptType, .8, message.Of("stands for “%s”", e.Long))
 		}
 	}
 	return list
@@ -210,19 +215,19 @@ func typeOfName(name string) (EntityType, bool) {
 	return t, ok
 }
 
-// ends reads the last word of a name by the language's lists. Weights are our own.
-func ends(last string, lang *language.Language) []clue {
+// ends reads the last word of a name, or the first, by the language's lists. Weights are our own.
+func ends(word string, lang *language.Language) (t EntityType, weight float64, known bool) {
 	switch {
-	case lang.EndsLaw(last):
-		return []clue{{StandardType, 2, "ends in “" + last + "”"}}
-	case lang.EndsOrganisation(last):
-		return []clue{{OrganisationType, 2.2, "ends in “" + last + "”"}}
-	case lang.EndsPlace(last):
-		return []clue{{PlaceType, 2.2, "ends in “" + last + "”"}}
-	case lang.EndsEvent(last):
-		return []clue{{EventType, 1.8, "ends in “" + last + "”"}}
+	case lang.EndsLaw(word):
+		return StandardType, 2, true
+	case lang.EndsOrganisation(word):
+		return OrganisationType, 2.2, true
+	case lang.EndsPlace(word):
+		return PlaceType, 2.2, true
+	case lang.EndsEvent(word):
+		return EventType, 1.8, true
 	}
-	return nil
+	return "", 0, false
 }
 
 // ofKind are the types of what a dictionary says a name stands for.
@@ -249,7 +254,7 @@ func byLists(e *named, lang *language.Language) []clue {
 	}
 	if k, ok := lexicon.KindOf(name); ok {
 		if t, ok := ofKind[k]; ok {
-			why := "in the dictionary: " + inWords[k]
+			why := message.Of("in the dictionary: %v", inWords[k])
 			switch t {
 			case PersonType:
 				why = "in the dictionary: a person"
@@ -297,7 +302,7 @@ func byData(f *corpus.Field, e *named) []clue {
 				continue
 			}
 			if t, ok := ofSchema[n.Type]; ok {
-				return []clue{{t, 3, "the structured data of a page says " + n.Type}}
+				return []clue{{t, 3, message.Of("the structured data of a page says %s", n.Type)}}
 			}
 		}
 		for _, l := range d.Reading.Links {
@@ -319,6 +324,6 @@ var ofSchema = map[string]EntityType{"Person": PersonType, "Organization": Organ
 // sortClues puts clues in an order that does not depend on a map's.
 func sortClues(list []clue) {
 	slices.SortFunc(list, func(a, b clue) int {
-		return cmp.Or(cmp.Compare(b.weight, a.weight), strings.Compare(string(a.of), string(b.of)), strings.Compare(a.why, b.why))
+		return cmp.Or(cmp.Compare(b.weight, a.weight), strings.Compare(string(a.of), string(b.of)), strings.Compare(a.why.String(), b.why.String()))
 	})
 }

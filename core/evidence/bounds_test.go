@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
 
@@ -35,7 +37,7 @@ func TestAPageOfManyHeadings(t *testing.T) {
 	mb := allocated(func() { e = compute(Input{Keyword: "tyre", Language: "en", Pages: pages}) })
 	assert.Less(t, mb, uint64(900))
 	require.NotEmpty(t, e.Notes, "the person is told")
-	assert.Contains(t, e.Notes, "Of rank 1 the first 2998 headings are compared; it has 23800.")
+	assert.Contains(t, message.Joined(" ", e.Notes...).String(), "Of rank 1 the first 2998 headings are compared; it has 23800.")
 	members := 0
 	for _, th := range e.Themes {
 		for _, m := range th.Members {
@@ -59,5 +61,5 @@ func TestAComputationCanBeGivenUp(t *testing.T) {
 func TestACutPageIsNamed(t *testing.T) {
 	d := corpustest.Page(t, 1, "a.example", "<p>"+strings.Repeat("The tyre grips on grey ice. ", 10_000)).Doc
 	e := compute(Input{Keyword: "ice", Language: "en", Pages: []corpus.Page{{Rank: 1, Doc: d}, corpustest.Page(t, 2, "b.example", "<p>Tyres grip on ice.")}})
-	assert.Contains(t, e.Notes, "Of rank 1 the first 50000 words are compared; it has 60000.")
+	assert.Contains(t, message.Joined(" ", e.Notes...).String(), "Of rank 1 the first 50000 words are compared; it has 60000.")
 }

@@ -23,7 +23,8 @@ package evidence
 import (
 	"cmp"
 	"context"
-	"fmt"
+
+	"corpulan/core/message"
 
 	"corpulan/core/corpus"
 	"corpulan/core/entities"
@@ -69,7 +70,7 @@ type Evidence struct {
 	Media     []Media              `json:"media"`
 	Data      []DataType           `json:"data_types"`
 	Related   []string             `json:"related"`
-	Notes     []string             `json:"notes,omitempty"` // what was left out of the comparison, and why
+	Notes     []message.Message    `json:"notes,omitempty"` // what was left out of the comparison, and why
 
 	sizes []float64 // words of each page that terms are counted in
 }
@@ -112,7 +113,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		e.Sources[i] = Source{f.Ranks[i], r.URL, d.Host, r.Title, r.Counts.Words, r.Kind}
 		e.Placed[i] = PlacementOf(d, in.Keyword)
 		if d.Cut() > 0 {
-			e.note(fmt.Sprintf("Of rank %d the first %d words are compared; it has %d.", f.Ranks[i], d.Words, r.Counts.Words))
+			e.note(message.Of("Of rank %d the first %d words are compared; it has %d.", f.Ranks[i], d.Words, r.Counts.Words))
 		}
 	}
 	e.sizes, _ = f.Sizes()
@@ -124,10 +125,13 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
 		func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught) },
 		func() {
-			e.noted(func() (notes []string) { e.Questions, notes = questions.Find(ctx, f, in.Asked, taught); return notes })
+			e.noted(func() (notes []message.Message) {
+				e.Questions, notes = questions.Find(ctx, f, in.Asked, taught)
+				return notes
+			})
 		},
 		func() {
-			e.noted(func() (notes []string) { e.Themes, notes = themes.Find(ctx, f, taught); return notes })
+			e.noted(func() (notes []message.Message) { e.Themes, notes = themes.Find(ctx, f, taught); return notes })
 		},
 		func() { e.Points = pointsOf(ctx, f, e.Themes) },
 		func() { e.Openings = append(e.openings(f), beside(in.Beside, f, taught)...) },
@@ -146,9 +150,9 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 }
 
 // note tells the person what was left out of the comparison.
-func (e *Evidence) note(notes ...string) { e.Notes = append(e.Notes, notes...) }
+func (e *Evidence) note(notes ...message.Message) { e.Notes = append(e.Notes, notes...) }
 
-func (e *Evidence) noted(find func() []string) { e.note(find()...) }
+func (e *Evidence) noted(find func() []message.Message) { e.note(find()...) }
 
 // conceptsOf are the terms that may be concepts of the subject: those that enough of the
 // field uses, in the order of the vocabulary.

@@ -214,7 +214,7 @@ func TestTheHouseIsHeededInNames(t *testing.T) {
 	flag := func(in Input) (flag string) {
 		for _, x := range compute(in).Entities {
 			if x.Name == "Millgate Bridge" {
-				flag = x.Flag + "."
+				flag = x.Flag.String() + "."
 			}
 		}
 		return flag

@@ -5,6 +5,8 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
 	"corpulan/core/reading"
@@ -44,8 +46,8 @@ func TestIntentNamesItsSignals(t *testing.T) {
 	assert.InDelta(t, 1, total, 1e-9)
 	assert.Equal(t, "informational", shares[0].Kind)
 	assert.Equal(t, []int{3, 4}, shares[0].Sources)
-	assert.Contains(t, shares[0].Signals, Signal{"the title says “what”", []int{3, 4}})
-	assert.Contains(t, shares[0].Signals, Signal{"the results page lists 1 questions", []int{}})
+	assert.Contains(t, shares[0].Signals, Signal{message.Of("the title says “%s”", "what"), []int{3, 4}})
+	assert.Contains(t, shares[0].Signals, Signal{message.Of("the results page lists %d questions", 1), []int{}})
 	assert.Empty(t, intent(fieldOf(), []string{"buy"}, nil), "no page, no intent")
 }
 

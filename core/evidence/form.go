@@ -28,17 +28,17 @@ func formOf(r *reading.Reading) vote {
 		return vote{"comparison", "the title compares", 1}
 	case reading.Article:
 	default:
-		return vote{string(r.Kind), "built as " + withArticle(string(r.Kind)), 1}
+		return vote{string(r.Kind), builtAs(string(r.Kind)), 1}
 	}
 	switch {
 	case len(r.HowTo) > 0 || slices.Contains(r.DataTypes, "HowTo"):
 		return vote{"steps", "structured data holds steps", 1}
 	case titlePhrases().stepping.Find(r.Title) != "":
-		return vote{"steps", "the title says “" + strings.ToLower(titlePhrases().stepping.Find(r.Title)) + "”", 1}
+		return vote{"steps", inTitle(titlePhrases().stepping.Find(r.Title)), 1}
 	case len(r.Headings) >= 4 && 2*asking >= len(r.Headings):
 		return vote{"questions and answers", "at least half of the headings ask", 1}
 	case titlePhrases().guiding.Find(r.Title) != "":
-		return vote{"guide", "the title says “" + strings.ToLower(titlePhrases().guiding.Find(r.Title)) + "”", 1}
+		return vote{"guide", inTitle(titlePhrases().guiding.Find(r.Title)), 1}
 	case len(r.Headings) >= 7:
 		return vote{"guide", "an article of seven headings and more", 1}
 	}

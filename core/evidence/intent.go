@@ -1,10 +1,11 @@
 package evidence
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 	"sync"
+
+	"corpulan/core/message"
 
 	"corpulan/core/corpus"
 	"corpulan/core/language"
@@ -43,15 +44,15 @@ func intent(f *corpus.Field, related []string, asked []string) []Share {
 
 func intentVotes(r *reading.Reading) []vote {
 	var votes []vote
-	says := func(kind string, weight float64, format string, v ...any) {
-		votes = append(votes, vote{kind, fmt.Sprintf(format, v...), weight})
+	says := func(kind string, weight float64, says message.Message) {
+		votes = append(votes, vote{kind, says, weight})
 	}
-	inTitle := func(kind string, phrases *text.Phrases, weight float64) {
+	titled := func(kind string, phrases *text.Phrases, weight float64) {
 		if w := phrases.Find(r.Title); w != "" {
 			if w == "?" {
 				says(kind, weight, "the title asks a question")
 			} else {
-				says(kind, weight, "the title says “%s”", strings.ToLower(w))
+				says(kind, weight, inTitle(w))
 			}
 		}
 	}
@@ -59,16 +60,16 @@ func intentVotes(r *reading.Reading) []vote {
 	case reading.Home:
 		return []vote{{navigational, "the first page of a site", 1}}
 	case reading.Product, reading.Category:
-		says(transactional, 3, "built as %s", withArticle(string(r.Kind)+" page"))
+		says(transactional, 3, builtAs(string(r.Kind)+" page"))
 	case reading.Comparison:
 		says(commercial, 2, "built as a comparison")
 	case reading.Article, reading.List, reading.Forum, reading.Video:
-		says(informational, 1, "built as %s", withArticle(string(r.Kind)))
+		says(informational, 1, builtAs(string(r.Kind)))
 	}
 	title := titlePhrases()
-	inTitle(transactional, title.buying, 2)
-	inTitle(commercial, title.comparing, 2)
-	inTitle(informational, title.explaining, 2)
+	titled(transactional, title.buying, 2)
+	titled(commercial, title.comparing, 2)
+	titled(informational, title.explaining, 2)
 	if len(r.FAQ) > 0 || slices.Contains(r.DataTypes, "FAQPage") {
 		says(informational, 0.5, "structured data holds questions and answers")
 	}
@@ -82,6 +83,16 @@ func intentVotes(r *reading.Reading) []vote {
 		says(commercial, 1, "links marked as sponsored")
 	}
 	return votes
+}
+
+// inTitle says which phrase of a title speaks for something.
+func inTitle(phrase string) message.Message {
+	return message.Of("the title says “%s”", strings.ToLower(phrase))
+}
+
+// builtAs says what a page is built as: "a list".
+func builtAs(noun string) message.Message {
+	return message.Of("built as %v", message.Message(withArticle(noun)))
 }
 
 func withArticle(noun string) string {
@@ -99,11 +110,12 @@ func resultsPageVotes(related, asked []string) []vote {
 	var votes []vote
 	title := titlePhrases()
 	if len(asked) > 0 {
-		votes = append(votes, vote{informational, fmt.Sprintf("the results page lists %d questions", len(asked)), 1})
+		votes = append(votes, vote{informational, message.Of("the results page lists %d questions", len(asked)), 1})
 	}
 	for _, s := range []struct {
-		kind, what string
-		phrases    *text.Phrases
+		kind    string
+		what    message.Message
+		phrases *text.Phrases
 	}{{transactional, "buy", title.buying}, {commercial, "compare", title.comparing}, {informational, "ask or explain", title.explaining}} {
 		n := 0
 		for _, q := range related {
@@ -112,7 +124,7 @@ func resultsPageVotes(related, asked []string) []vote {
 			}
 		}
 		if n > 0 {
-			votes = append(votes, vote{s.kind, fmt.Sprintf("%d of %d related searches %s", n, len(related), s.what), float64(n) / float64(len(related))})
+			votes = append(votes, vote{s.kind, message.Of("%d of %d related searches %v", n, len(related), s.what), float64(n) / float64(len(related))})
 		}
 	}
 	return votes

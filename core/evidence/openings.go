@@ -2,9 +2,9 @@ package evidence
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
-	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/corpus"
 	"corpulan/core/house"
@@ -28,12 +28,12 @@ const (
 
 // Opening is something that few pages say, or none, and a page of ours could.
 type Opening struct {
-	Kind  OpeningKind `json:"kind"`
-	Of    string      `json:"of"` // the kind of finding: "question", "search", "theme" or "point"
-	Key   string      `json:"key"`
-	Text  string      `json:"text"`
-	Why   string      `json:"why"`
-	Ranks []int       `json:"ranks"` // pages that say something of it
+	Kind  OpeningKind     `json:"kind"`
+	Of    string          `json:"of"` // the kind of finding: "question", "search", "theme" or "point"
+	Key   string          `json:"key"`
+	Text  string          `json:"text"`
+	Why   message.Message `json:"why"`
+	Ranks []int           `json:"ranks"` // pages that say something of it
 }
 
 // Bounds of openings, all our own.
@@ -68,10 +68,10 @@ func (e *Evidence) unmetQuestions() []Opening {
 		o := Opening{Kind: AskedUnmet, Of: "question", Key: q.Key, Text: q.Text, Ranks: []int{}}
 		switch {
 		case len(q.AnsweredBy) == 0:
-			o.Why = asking(q) + "; no page answers it"
+			o.Why = message.Of("%v; no page answers it", asking(q))
 			list = append(list, o)
 		case len(q.AnsweredBy) == 1 && (q.OnResults || len(q.AskedBy) > 1) && len(e.Sources) >= fewestPages:
-			o.Why = fmt.Sprintf("%s; rank %d alone answers it", asking(q), q.AnsweredBy[0].Rank)
+			o.Why = message.Of("%v; rank %d alone answers it", asking(q), q.AnsweredBy[0].Rank)
 			o.Ranks = []int{q.AnsweredBy[0].Rank}
 			nearly = append(nearly, o)
 		}
@@ -79,14 +79,14 @@ func (e *Evidence) unmetQuestions() []Opening {
 	return append(list, nearly...)
 }
 
-func asking(q questions.Question) string {
+func asking(q questions.Question) message.Message {
 	switch {
 	case q.OnResults:
 		return "the results page asks it"
 	case len(q.AskedBy) == 1:
 		return "one page asks it"
 	}
-	return fmt.Sprintf("%d pages ask it", len(q.AskedBy))
+	return message.Of("%d pages ask it", len(q.AskedBy))
 }
 
 // unmetSearches are related searches of which no section has all the words beyond the
@@ -122,7 +122,7 @@ func unmetSearches(f *corpus.Field, related []string) []Opening {
 		if met > 0 {
 			continue
 		}
-		why := "people search it; no page has its words"
+		why := message.Message("people search it; no page has its words")
 		if len(partly) > 0 {
 			why = "people search it; its words stand together in no section"
 		}
@@ -153,7 +153,7 @@ func (e *Evidence) onOnePage(f *corpus.Field) []Opening {
 		if s := near.Sections[i]; s != nil {
 			weight *= 1 + s[c.Section]
 		}
-		list = append(list, found{Opening{OnePage, "theme", t.Key, t.Label, fmt.Sprintf("rank %d alone treats it, in %d words", c.Rank, c.Words), []int{c.Rank}}, weight})
+		list = append(list, found{Opening{OnePage, "theme", t.Key, t.Label, message.Of("rank %d alone treats it, in %d words", c.Rank, c.Words), []int{c.Rank}}, weight})
 	}
 	slices.SortStableFunc(list, func(a, b found) int { return cmp.Compare(b.weight, a.weight) })
 	openings := make([]Opening, len(list))
@@ -170,13 +170,13 @@ func (e *Evidence) disputedPoints() []Opening {
 			if len(p.Disputed) == 0 {
 				continue
 			}
-			var values []string
+			var values []message.Message
 			for _, d := range p.Disputed {
 				for _, v := range d.Values {
-					values = append(values, fmt.Sprintf("%s (rank %d)", v.Text, v.Rank))
+					values = append(values, message.Of("%s (rank %d)", v.Text, v.Rank))
 				}
 			}
-			list = append(list, Opening{Disputed, "point", p.Key, p.Text, "pages differ: " + strings.Join(values, ", "), p.Ranks})
+			list = append(list, Opening{Disputed, "point", p.Key, p.Text, message.Of("pages differ: %v", message.Joined(", ", values...)), p.Ranks})
 		}
 	}
 	return list
@@ -215,7 +215,7 @@ func beside(pages []corpus.Page, f *corpus.Field, taught *house.Lexicon) []Openi
 			}
 			n++
 			list = append(list, Opening{Kind: InSourceOnly, Of: "beside", Key: t.Key, Text: t.Text, Ranks: []int{p.Rank},
-				Why: fmt.Sprintf("“%s” says it %d times, and no page of the field", p.Doc.Reading.Title, t.Count)})
+				Why: message.Of("“%s” says it %d times, and no page of the field", p.Doc.Reading.Title, t.Count)})
 		}
 	}
 	return list

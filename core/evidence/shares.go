@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
 )
 
@@ -18,14 +20,15 @@ type Share struct {
 
 // Signal is what speaks for a share, and on which pages.
 type Signal struct {
-	Says    string `json:"says"`
-	Sources []int  `json:"sources"` // ranks; empty for the results page itself
+	Says    message.Message `json:"says"`
+	Sources []int           `json:"sources"` // ranks; empty for the results page itself
 }
 
 // vote is one signal of one page.
 type vote struct {
-	kind, says string
-	weight     float64
+	kind   string
+	says   message.Message
+	weight float64
 }
 
 // shares adds up the voices of the pages, and of what speaks for none of them.
@@ -81,7 +84,7 @@ func shares(f *corpus.Field, votes func(*corpus.Doc) []vote, beside []vote) []Sh
 }
 
 // signal notes what speaks for a share; rank 0 is the results page.
-func (s *Share) signal(says string, rank int) {
+func (s *Share) signal(says message.Message, rank int) {
 	i := slices.IndexFunc(s.Signals, func(g Signal) bool { return g.Says == says })
 	if i < 0 {
 		i = len(s.Signals)

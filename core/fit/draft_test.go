@@ -50,7 +50,7 @@ func TestMarks(t *testing.T) {
 	by := map[string][]string{}
 	for _, m := range fit.Marks(&b, n, doc, nil) {
 		by[m.Kind] = append(by[m.Kind], marked(t, n, m))
-		assert.NotEmpty(t, m.Says+m.Key)
+		assert.NotEmpty(t, m.Says.String()+m.Key)
 	}
 	assert.Equal(t, []string{"studded tyre", "studded tyre"}, by[fit.MarkTerm])
 	assert.Equal(t, []string{"chain", "chain"}, by[fit.MarkOverdone])
@@ -60,8 +60,8 @@ func TestMarks(t *testing.T) {
 	assert.Equal(t, 9, f.Quoted)
 	for _, p := range f.Parts {
 		if p.Name == fit.Terms {
-			assert.Equal(t, "2 of 2 to 3 times", p.Met[0].Says)
-			assert.Equal(t, "chain", p.Overdone[0].Text)
+			assert.Equal(t, "2 of 2 to 3 times", p.Met[0].Says.String())
+			assert.Equal(t, "chain", p.Overdone[0].Text.String())
 		}
 	}
 }
@@ -116,7 +116,7 @@ func TestQuotationsAndCopies(t *testing.T) {
 	marks := fit.Marks(&brief.Brief{Language: "en"}, free, free.Read("", "en"), close)
 	require.Len(t, marks, 1)
 	assert.Equal(t, said, marked(t, free, marks[0]))
-	assert.Equal(t, "16 words as on page 3", marks[0].Says)
+	assert.Equal(t, "16 words as on page 3", marks[0].Says.String())
 	for name, text := range map[string]string{"a quotation set apart": "<blockquote><p>" + said + "</p></blockquote><p>That is what they say.</p>", "marks of quotation": "<p>They say: “" + said + "”.</p>", "German marks": "<p>They say: „" + said + "“.</p>", "guillemets": "<p>They say: «" + said + "».</p>"} {
 		assert.Empty(t, fit.Close(draftOf(t, text).Read("", "en"), []corpus.Page{page}), name)
 	}
@@ -165,7 +165,7 @@ func TestMissing(t *testing.T) {
 		for _, x := range p.Missing {
 			if x.Waits { // its gain comes with the length
 				gain += x.Gain
-				assert.False(t, slices.ContainsFunc(list, func(l fit.Lack) bool { return l.Text == x.Text }), x.Text)
+				assert.False(t, slices.ContainsFunc(list, func(l fit.Lack) bool { return l.Text == x.Text }), x.Text.String())
 			}
 		}
 	}

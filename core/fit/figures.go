@@ -4,6 +4,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 	"corpulan/core/corpus"
 	"corpulan/core/draft"
@@ -113,7 +115,7 @@ func (k *Known) Figures(n *draft.Node, lang *language.Language) []Figure {
 }
 
 // Says how a figure stands.
-func (f Figure) Says() string {
+func (f Figure) Says() message.Message {
 	switch {
 	case f.Source != "" && f.Page && !f.There:
 		return "cited, but the captured page does not say so"

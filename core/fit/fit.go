@@ -20,6 +20,8 @@ import (
 	"math"
 	"slices"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 )
@@ -45,11 +47,11 @@ type Part struct {
 
 // Item is one thing that a brief asks for.
 type Item struct {
-	Key   string  `json:"key,omitempty"`
-	Text  string  `json:"text"`
-	Says  string  `json:"says"`            // how it stands: "not used", "2 of 3 to 5 times"
-	Score float64 `json:"score"`           // 0 to 1
-	Where string  `json:"where,omitempty"` // heading of the section of the draft that has it
+	Key   string          `json:"key,omitempty"`
+	Text  message.Message `json:"text"`
+	Says  message.Message `json:"says"`            // how it stands: "not used", "2 of 3 to 5 times"
+	Score float64         `json:"score"`           // 0 to 1
+	Where string          `json:"where,omitempty"` // heading of the section of the draft that has it
 
 	Passage string  `json:"passage,omitempty"` // of the draft, that answers a question
 	Section int     `json:"-"`                 // of the draft's reading, that has it; -1 for none
@@ -58,6 +60,7 @@ type Item struct {
 
 	Waits bool `json:"waits,omitempty"` // it is there, and counts in full once the text is longer
 
+	over  bool    // it stands too often
 	share float64 // of its part, 0 to 1
 }
 
@@ -139,7 +142,7 @@ func part(name string, items []Item, weights []float64) Part {
 	for i, x := range items {
 		x.share = weights[i] / whole
 		switch {
-		case x.Says == overdone:
+		case x.over:
 			p.Overdone = append(p.Overdone, x)
 		case x.Score < 1:
 			p.Missing = append(p.Missing, x)

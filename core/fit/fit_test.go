@@ -149,7 +149,7 @@ func TestTermsOverdoneAndInHeadings(t *testing.T) {
 	assert.InDelta(t, 1, says(uses(2)).Score, 1e-9)
 	assert.InDelta(t, 1, says(uses(4)).Score, 1e-9)
 	assert.InDelta(t, 0.5, says(uses(8)).Score, 1e-9)
-	assert.Equal(t, "overdone", says(uses(8)).Says)
+	assert.Equal(t, "overdone", says(uses(8)).Says.String())
 	assert.InDelta(t, 0.1, says("<h1>Chain</h1><h2>Wet lube</h2><p>You do nothing at all with the chain of it.</p>").Score, 1e-9)
 }
 

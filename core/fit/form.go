@@ -1,9 +1,10 @@
 package fit
 
 import (
-	"fmt"
 	"math"
 	"unicode/utf8"
+
+	"corpulan/core/message"
 
 	"corpulan/core/brief"
 	"corpulan/core/language"
@@ -12,15 +13,16 @@ import (
 // length scores the words of the draft's sentences against the range: whole within it, in
 // proportion below, and less the farther beyond. Sentences that stand twice count once.
 func (t *measured) length(b *brief.Brief) Part {
-	item := Item{Text: fmt.Sprintf("%d to %d words", b.Words.Lower, b.Words.Upper), Score: 1, Section: -1}
+	item := Item{Text: message.Of("%d to %d words", b.Words.Lower, b.Words.Upper), Score: 1, Section: -1}
 	lower, upper := float64(max(b.Words.Lower, 1)), float64(max(b.Words.Upper, 1))
 	n := float64(t.words)
-	item.Says = fmt.Sprintf("%d words", t.words)
+	item.Says = message.Of("%d words", t.words)
 	switch {
 	case n < lower:
 		item.Score, item.Effort = n/lower, int(lower-n)
 	case n > upper:
 		if item.Score = max(upper/n, 0.5); n > 1.5*upper { // our own
+			item.over = true
 			item.Says = overdone
 		}
 	}
@@ -43,10 +45,10 @@ func (t *measured) form(b *brief.Brief) Part {
 	var weights []float64
 	some := min(float64(t.words)/math.Max(float64(b.Words.Lower)/2, 1), 1)
 	// met is how far a thing is there, 0 to 1; what is there counts as the text grows.
-	add := func(weight float64, key, what, says string, met float64) {
+	add := func(weight float64, key string, what, says message.Message, met float64) {
 		x := Item{Key: key, Text: what, Says: says, Score: some * met, Section: -1, Effort: formEffort}
 		if met == 1 && some < 1 {
-			x.Waits, x.Says = true, says+"; counts in full with a longer text"
+			x.Waits, x.Says = true, message.Joined("; ", says, "counts in full with a longer text")
 		}
 		items = append(items, x)
 		weights = append(weights, weight)
@@ -64,37 +66,39 @@ func (t *measured) form(b *brief.Brief) Part {
 	add(2, "h1", "a heading of its own, with the keyword", orNone(h1), is(t.hasAll(h1, b.Keyword)))
 	if n := len(b.Outline); n > 0 {
 		heads := len(t.headings)
-		add(2, "headings", fmt.Sprintf("about %d sub-headings", n), has(max(heads-1, 0)), min(float64(max(heads-1, 0))/float64(n), 1))
+		add(2, "headings", message.Of("about %d sub-headings", n), has(max(heads-1, 0)), min(float64(max(heads-1, 0))/float64(n), 1))
 	}
 	for _, x := range []struct {
-		key, what, text string
-		most            int
+		key  string
+		what message.Message
+		text string
+		most int
 	}{{"title", "a title tag", r.Title, longestTitle}, {"description", "a meta description", r.Description, longestMeta}} {
-		n, says := utf8.RuneCountInString(x.text), "none"
+		n, says := utf8.RuneCountInString(x.text), message.Message("none")
 		if n > 0 {
-			says = fmt.Sprintf("%d characters", n)
+			says = message.Of("%d characters", n)
 		}
 		score := is(n > 0)
 		if n > x.most {
 			score /= 2 // too long a one is better than none
 		}
-		add(1, x.key, fmt.Sprintf("%s of at most %d characters", x.what, x.most), says, score)
+		add(1, x.key, message.Of("%v of at most %d characters", x.what, x.most), says, score)
 	}
 	if want := b.Links.OutwardWanted[0]; want > 0 {
 		n := r.Counts.ExternalLinks
-		add(1, "links_out", fmt.Sprintf("%d or more links to other sites", want), has(n), min(float64(n)/float64(want), 1))
+		add(1, "links_out", message.Of("%d or more links to other sites", want), has(n), min(float64(n)/float64(want), 1))
 	}
 	if want := min(b.Links.InwardWanted[0], len(b.Links.Inward)); want > 0 {
 		n := r.Counts.InternalLinks
-		add(1, "links_in", fmt.Sprintf("%d or more links within the site", want), has(n), min(float64(n)/float64(want), 1))
+		add(1, "links_in", message.Of("%d or more links within the site", want), has(n), min(float64(n)/float64(want), 1))
 	}
 	if want := b.Measures.Images.Lower; want >= 1 {
 		n := r.Counts.Images
-		add(1, "images", fmt.Sprintf("%.0f or more images", want), has(n), min(float64(n)/want, 1))
+		add(1, "images", message.Of("%.0f or more images", want), has(n), min(float64(n)/want, 1))
 	}
 	if grade := r.Readability.FleschKincaidGrade; language.Graded(b.Language) && t.words > 0 {
 		most := b.Grade() + GradeBeyond
-		add(1, "grade", fmt.Sprintf("a reading grade of at most %d", most), fmt.Sprintf("%.1f", grade), is(grade <= float64(most)))
+		add(1, "grade", message.Of("a reading grade of at most %d", most), message.Of("%.1f", grade), is(grade <= float64(most)))
 	}
 	return part(Form, items, weights)
 }
@@ -118,16 +122,16 @@ func (t *measured) hasAll(s, words string) bool {
 }
 
 // has says how many of a thing a draft has.
-func has(n int) string {
+func has(n int) message.Message {
 	if n == 0 {
 		return "none so far"
 	}
-	return fmt.Sprintf("has %d", n)
+	return message.Of("has %d", n)
 }
 
-func orNone(s string) string {
+func orNone(s string) message.Message {
 	if s == "" {
 		return "none"
 	}
-	return s
+	return message.Text(s)
 }

@@ -2,11 +2,12 @@ package fit
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 	"strings"
 	"unicode/utf16"
 	"unicode/utf8"
+
+	"corpulan/core/message"
 
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
@@ -33,12 +34,12 @@ const longSentence = 25
 
 // Mark is a place in a draft that a figure of its fit is about.
 type Mark struct {
-	Block int    `json:"block"` // number of the textblock
-	From  int    `json:"from"`  // UTF-16 units of its text
-	To    int    `json:"to"`
-	Kind  string `json:"kind"`
-	Key   string `json:"key,omitempty"` // of the term or entity
-	Says  string `json:"says"`
+	Block int             `json:"block"` // number of the textblock
+	From  int             `json:"from"`  // UTF-16 units of its text
+	To    int             `json:"to"`
+	Kind  string          `json:"kind"`
+	Key   string          `json:"key,omitempty"` // of the term or entity
+	Says  message.Message `json:"says"`
 }
 
 // block is a textblock of a draft with its sentences.
@@ -62,7 +63,7 @@ func blocksOf(n *draft.Node, lang *language.Language) []block {
 }
 
 // mark makes a mark of bytes of a block.
-func (b *block) mark(from, to int, kind, key, says string) Mark {
+func (b *block) mark(from, to int, kind, key string, says message.Message) Mark {
 	return Mark{b.Number, b.unit(from), b.unit(to), kind, key, says}
 }
 
@@ -100,11 +101,11 @@ func Marks(b *brief.Brief, n *draft.Node, doc *corpus.Doc, close []Closeness) []
 		}
 		list = append(list, x.nameMarks(b)...)
 		if words := text.CountWords(x.Text); words > reading.LongParagraph && x.Kind == reading.LineParagraph {
-			list = append(list, x.mark(0, len(x.Text), MarkParagraph, "", fmt.Sprintf("a paragraph of %d words; beyond %d it is hard to scan", words, reading.LongParagraph)))
+			list = append(list, x.mark(0, len(x.Text), MarkParagraph, "", message.Of("a paragraph of %d words; beyond %d it is hard to scan", words, reading.LongParagraph)))
 		}
 		for k := range x.sentences {
 			if words := wordsIn(&x.sentences[k]); words > longSentence {
-				list = append(list, x.mark(x.spans[k].Start, x.spans[k].End, MarkSentence, "", fmt.Sprintf("a sentence of %d words; beyond %d it is hard to read", words, longSentence)))
+				list = append(list, x.mark(x.spans[k].Start, x.spans[k].End, MarkSentence, "", message.Of("a sentence of %d words; beyond %d it is hard to read", words, longSentence)))
 			}
 		}
 	}
@@ -152,9 +153,9 @@ func termMarks(b *brief.Brief, lang *language.Language, blocks []block) []Mark {
 		}
 		over := term.Most > 0 && len(found) > term.Most
 		for i := range found {
-			found[i].Says = fmt.Sprintf("%s, %d of %d to %d times", term.Term, len(found), max(term.Lower, 1), max(term.Upper, term.Lower, 1))
+			found[i].Says = message.Of("%s, %d of %d to %d times", term.Term, len(found), max(term.Lower, 1), max(term.Upper, term.Lower, 1))
 			if over {
-				found[i].Kind, found[i].Says = MarkOverdone, fmt.Sprintf("%s, %d times; beyond %d it is overdone", term.Term, len(found), term.Most)
+				found[i].Kind, found[i].Says = MarkOverdone, message.Of("%s, %d times; beyond %d it is overdone", term.Term, len(found), term.Most)
 			}
 		}
 		list = append(list, found...)
@@ -177,7 +178,7 @@ func (b *block) nameMarks(of *brief.Brief) []Mark {
 	for _, x := range of.Entities {
 		name := strings.ToLower(x.Name)
 		if i := strings.Index(low, name); i >= 0 && corpus.HasWord(low, name) {
-			list = append(list, b.mark(i, i+len(name), MarkEntity, x.Key, x.Name))
+			list = append(list, b.mark(i, i+len(name), MarkEntity, x.Key, message.Text(x.Name)))
 		}
 	}
 	return list
@@ -204,7 +205,7 @@ func copiedMarks(blocks []block, doc *corpus.Doc, close []Closeness) []Mark {
 	}
 	var list []Mark
 	for _, c := range close {
-		page := fmt.Sprintf("page %d", c.Rank)
+		page := message.Of("page %d", c.Rank)
 		if c.Rank == 0 {
 			page = "a page of ours"
 		}
@@ -214,7 +215,7 @@ func copiedMarks(blocks []block, doc *corpus.Doc, close []Closeness) []Mark {
 				for k+1 < p.to && spots[k+1].block == spots[i].block {
 					k++
 				}
-				list = append(list, blocks[spots[i].block].mark(spots[i].from, spots[k].to, MarkCopied, c.URL, fmt.Sprintf("%d words as on %s", p.Words, page)))
+				list = append(list, blocks[spots[i].block].mark(spots[i].from, spots[k].to, MarkCopied, c.URL, message.Of("%d words as on %s", p.Words, page)))
 				i = k + 1
 			}
 		}

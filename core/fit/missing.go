@@ -52,7 +52,7 @@ func (f Fit) Answers() []Answer {
 	for _, p := range f.Parts {
 		for _, x := range p.Met {
 			if p.Name == Questions && x.Passage != "" {
-				list = append(list, Answer{x.Text, x.Passage})
+				list = append(list, Answer{x.Text.String(), x.Passage})
 			}
 		}
 	}

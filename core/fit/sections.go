@@ -1,10 +1,11 @@
 package fit
 
 import (
-	"fmt"
 	"maps"
 	"slices"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
@@ -36,7 +37,7 @@ func (t *measured) sections(b *brief.Brief) Part {
 	b.Each(func(s *brief.Section) {
 		want := t.stemsOf(s, common)
 		stems := slices.Sorted(maps.Keys(want)) // sums are the same each time
-		item := Item{Key: s.Key, Text: s.Heading}
+		item := Item{Key: s.Key, Text: message.Text(s.Heading)}
 		best, at := 0.0, -1
 		for section, have := range t.bySect {
 			got, whole := 0.0, 0.0
@@ -59,7 +60,7 @@ func (t *measured) sections(b *brief.Brief) Part {
 		case best == 0:
 			item.Says = "not covered"
 		case best < 1:
-			item.Says = fmt.Sprintf("%.0f %% covered", 100*best)
+			item.Says = message.Of("%.0f %% covered", 100*best)
 		default:
 			item.Says = "covered"
 		}
@@ -117,7 +118,7 @@ func (t *measured) questions(b *brief.Brief) Part {
 	var items []Item
 	var weights []float64
 	for _, q := range b.Questions {
-		item := Item{Key: q.Key, Text: q.Text, Says: "not answered", Section: -1, Effort: answerWords}
+		item := Item{Key: q.Key, Text: message.Text(q.Text), Says: "not answered", Section: -1, Effort: answerWords}
 		if said, ok := questions.SaidIn(f, q.Text); ok && t.bySect[said.Section] != nil {
 			item.Score, item.Says, item.Where, item.Section, item.Passage = 1, "answered", t.heading(said.Section), said.Section, said.Text
 		}
@@ -141,7 +142,7 @@ func (t *measured) entities(b *brief.Brief) Part {
 	var items []Item
 	var weights []float64
 	for _, x := range b.Entities {
-		item := Item{Key: x.Key, Text: x.Name, Says: "not named", Section: -1, Effort: sentenceWords}
+		item := Item{Key: x.Key, Text: message.Text(x.Name), Says: "not named", Section: -1, Effort: sentenceWords}
 		for _, s := range t.prose {
 			if corpus.HasWord(strings.ToLower(s.Text), strings.ToLower(x.Name)) {
 				item.Score, item.Says, item.Where, item.Section = 1, "named", t.heading(s.Section), s.Section

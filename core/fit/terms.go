@@ -1,8 +1,9 @@
 package fit
 
 import (
-	"fmt"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
@@ -29,7 +30,7 @@ func (t *measured) terms(b *brief.Brief) Part {
 	for _, x := range b.Terms {
 		n, where := inProse.of(stemsOf(t.lang, x.Term))
 		all, _ := inAll.of(stemsOf(t.lang, x.Term))
-		item := Item{Key: x.Key, Text: x.Term}
+		item := Item{Key: x.Key, Text: message.Text(x.Term)}
 		lower := max(x.Lower, 1)
 		switch {
 		case n == 0:
@@ -38,7 +39,7 @@ func (t *measured) terms(b *brief.Brief) Part {
 				item.Score, item.Says = inHeadingOnly, "in a heading only"
 			}
 		case x.Most > 0 && all > x.Most:
-			item.Score, item.Says = max(float64(x.Most)/float64(all), 0.5), overdone
+			item.Score, item.Says, item.over = max(float64(x.Most)/float64(all), 0.5), overdone, true
 		default:
 			item.Score = firstUse
 			if lower > 1 {
@@ -46,7 +47,7 @@ func (t *measured) terms(b *brief.Brief) Part {
 			} else {
 				item.Score = 1
 			}
-			item.Says = fmt.Sprintf("%d of %d to %d times", n, lower, max(x.Upper, lower))
+			item.Says = message.Of("%d of %d to %d times", n, lower, max(x.Upper, lower))
 		}
 		item.Where, item.Section = t.heading(where), where
 		item.Effort = sentenceWords * max(lower-n, 1)

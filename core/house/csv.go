@@ -3,9 +3,10 @@ package house
 import (
 	"encoding/csv"
 	"errors"
-	"fmt"
 	"io"
 	"strings"
+
+	"corpulan/core/message"
 )
 
 // MostEntries bounds what is read of one file. Our own.
@@ -71,7 +72,7 @@ func Read(r io.Reader) ([]Entry, error) {
 			return entries, nil
 		}
 		if err != nil {
-			return nil, fmt.Errorf("this is no CSV: %w", err)
+			return nil, message.Errorf("this is no CSV: %v", err)
 		}
 		line, _ := in.FieldPos(0)
 		cell := func(i int) string {
@@ -88,10 +89,10 @@ func Read(r io.Reader) ([]Entry, error) {
 		}
 		e, err := Check(Entry{Kind(strings.ToLower(cell(0))), cell(1), cell(2)})
 		if err != nil {
-			return nil, fmt.Errorf("line %d: %w", line, err)
+			return nil, message.Errorf("line %d: %v", line, err)
 		}
 		if entries = append(entries, e); len(entries) > MostEntries {
-			return nil, fmt.Errorf("a lexicon has at most %d entries", MostEntries)
+			return nil, message.Errorf("a lexicon has at most %d entries", MostEntries)
 		}
 	}
 }

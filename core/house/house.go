@@ -6,10 +6,11 @@
 package house
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 	"unicode/utf8"
+
+	"corpulan/core/message"
 
 	"corpulan/core/language"
 )
@@ -62,17 +63,17 @@ func Check(e Entry) (Entry, error) {
 	e.Term, e.Other = strings.Join(strings.Fields(e.Term), " "), strings.Join(strings.Fields(e.Other), " ")
 	switch {
 	case !slices.Contains(Kinds(), e.Kind) && !e.Kind.OfStudy():
-		return e, fmt.Errorf("%q is no kind of entry: they are ignore, prefer, merge, synonym, split, type and spell", e.Kind)
+		return e, message.Errorf("%q is no kind of entry: they are ignore, prefer, merge, synonym, split, type and spell", e.Kind)
 	case e.Term == "":
-		return e, fmt.Errorf("the term is missing")
+		return e, message.Errorf("the term is missing")
 	case utf8.RuneCountInString(e.Term) > longestTerm || utf8.RuneCountInString(e.Other) > longestTerm:
-		return e, fmt.Errorf("a term has at most %d characters", longestTerm)
+		return e, message.Errorf("a term has at most %d characters", longestTerm)
 	case e.Kind.NeedsOther() && e.Other == "":
-		return e, fmt.Errorf("what %q is to be is missing", e.Term)
+		return e, message.Errorf("what %q is to be is missing", e.Term)
 	case e.Kind == Type && !slices.Contains(EntityTypes(), e.Other):
-		return e, fmt.Errorf("%q is no type of entity: they are %s", e.Other, strings.Join(EntityTypes(), ", "))
+		return e, message.Errorf("%q is no type of entity: they are %s", e.Other, strings.Join(EntityTypes(), ", "))
 	case e.Kind.NeedsOther() && strings.EqualFold(e.Term, e.Other) && e.Kind != Prefer && e.Kind != Type:
-		return e, fmt.Errorf("%q cannot be one with itself, or told from itself", e.Term)
+		return e, message.Errorf("%q cannot be one with itself, or told from itself", e.Term)
 	}
 	if e.Kind == Ignore {
 		e.Other = ""

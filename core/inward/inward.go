@@ -9,10 +9,11 @@ package inward
 
 import (
 	"cmp"
-	"fmt"
 	"math"
 	"slices"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
@@ -35,9 +36,9 @@ type Link struct {
 
 // Rival is an own page that stands for the keyword already.
 type Rival struct {
-	URL   string `json:"url"`
-	Title string `json:"title"`
-	Why   string `json:"why"`
+	URL   string          `json:"url"`
+	Title string          `json:"title"`
+	Why   message.Message `json:"why"`
 }
 
 // Found is what is found among own pages, the nearest first.
@@ -188,19 +189,19 @@ func nearness(d *corpus.Doc, terms []vocabulary.Term, weights []float64) (float6
 
 // rival tells a page that stands for the keyword already, and by what: where it puts the
 // keyword, each place with a weight of our own.
-func rival(d *corpus.Doc, keyword string) (why string, is bool) {
+func rival(d *corpus.Doc, keyword string) (why message.Message, is bool) {
 	p := evidence.PlacementOf(d, keyword)
 	standing := 0.0
-	var has []string
+	var has []message.Message
 	for _, at := range []struct {
 		has    bool
 		weight float64
-		name   string
+		name   message.Message
 	}{{p.Title, .3, "title"}, {p.H1, .25, "H1"}, {p.Address, .15, "address"}, {p.Opening, .15, "opening"}, {p.Subheadings > 0, .1, "headings"}, {p.Uses > 1, .05, "text"}} {
 		if at.has {
 			standing += at.weight
 			has = append(has, at.name)
 		}
 	}
-	return fmt.Sprintf("the keyword stands in its %s", strings.Join(has, ", ")), standing >= rivalFrom
+	return message.Of("the keyword stands in its %v", message.Joined(", ", has...)), standing >= rivalFrom
 }

@@ -51,7 +51,7 @@ func TestLinksWithinTheSite(t *testing.T) {
 	assert.Equal(t, 6, f.Pages)
 	require.Len(t, f.Rivals, 1)
 	assert.Contains(t, f.Rivals[0].URL, "rival")
-	assert.Contains(t, f.Rivals[0].Why, "H1")
+	assert.Contains(t, f.Rivals[0].Why.String(), "H1")
 	urls, anchors := map[string]bool{}, map[string]bool{}
 	for _, l := range f.To {
 		assert.False(t, urls[l.URL], "no address twice")

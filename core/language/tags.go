@@ -3,8 +3,9 @@ package language
 import (
 	"strings"
 
+	"corpulan/core/message"
+
 	"golang.org/x/text/language"
-	"golang.org/x/text/language/display"
 )
 
 // Base is the primary language of a tag (BCP 47), as ISO 639-1 where there is
@@ -34,13 +35,4 @@ func Known(tag string) bool {
 
 // Name is the English name of a language, "German" of "de"; the code itself
 // where it has none.
-func Name(code string) string {
-	t, err := language.Parse(code)
-	if err != nil {
-		return code
-	}
-	if name := display.English.Languages().Name(t); name != "" {
-		return name
-	}
-	return code
-}
+func Name(code string) string { return message.English{}.Language(code) }

@@ -11,9 +11,10 @@ package questions
 import (
 	"cmp"
 	"context"
-	"fmt"
 	"slices"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/corpus"
 	"corpulan/core/house"
@@ -82,7 +83,7 @@ type asked struct {
 // Find collects what the results page and the pages ask, brings the wordings of
 // one question together, and finds where the pages answer it. notes say what was
 // left out. What the house has taught to be one question is. It stops, with what it has, when ctx ends.
-func Find(ctx context.Context, f *corpus.Field, onResults []string, taught *house.Lexicon) (found []Question, notes []string) {
+func Find(ctx context.Context, f *corpus.Field, onResults []string, taught *house.Lexicon) (found []Question, notes []message.Message) {
 	common := f.KeywordStems()
 	all, notes := collectAsked(f, onResults, common)
 	groups := joinTaught(groupQuestions(all, common), f.Language, taught)
@@ -152,7 +153,7 @@ func placeOrder(place string) int {
 
 // collectAsked lists every wording in the order of its authority: results
 // page, FAQ markup, headings, running text.
-func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (all []asked, notes []string) {
+func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (all []asked, notes []message.Message) {
 	add := func(q, place string, rank, section int) {
 		a := asked{Wording: Wording{q, rank, place, section}, stems: questionStems(f.Language, q)}
 		a.kind, _ = f.Language.KindOfQuestion(q)
@@ -217,7 +218,7 @@ func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (
 		}
 	}
 	if cut > 0 {
-		notes = append(notes, fmt.Sprintf("Pages ask more questions than can be compared; the first %d of each kind of place on a page are.", share))
+		notes = append(notes, message.Of("Pages ask more questions than can be compared; the first %d of each kind of place on a page are.", share))
 	}
 	return all, notes
 }

@@ -5,6 +5,8 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
 	"corpulan/core/house"
@@ -120,7 +122,7 @@ func TestManyQuestions(t *testing.T) {
 	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", b.String()), corpustest.Page(t, 2, "b.example", "<h2>Intro</h2><h3>How often should the chain be oiled?</h3><p>"+strings.Repeat("Every week in winter. ", 10))}
 	list, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil, nil)
 	assert.LessOrEqual(t, len(list), mostAsked)
-	assert.Contains(t, strings.Join(notes, " "), "more questions than can be compared")
+	assert.Contains(t, message.Joined(" ", notes...).String(), "more questions than can be compared")
 	found := false
 	for _, q := range list {
 		found = found || strings.Contains(q.Text, "chain")

@@ -1,9 +1,10 @@
 package reading
 
 import (
-	"fmt"
 	"slices"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/language"
 	"corpulan/core/text"
@@ -12,9 +13,9 @@ import (
 // ProposeAside says why a page had better not count in the field of a market
 // with this language (a BCP 47 tag) and keyword; empty if it should. A person decides, and
 // has decided what a page is about that they hand in: then no keyword is given.
-func (r *Reading) ProposeAside(market, keyword string) string {
+func (r *Reading) ProposeAside(market, keyword string) message.Message {
 	if r.Barrier != "" {
-		return "Not the content: " + r.Barrier
+		return message.Of("Not the content: %v", r.Barrier.Message())
 	}
 	switch r.Kind {
 	case Forum:
@@ -24,14 +25,14 @@ func (r *Reading) ProposeAside(market, keyword string) string {
 	case Home:
 		return "A site's first page"
 	case Thin:
-		return fmt.Sprintf("Hardly any text (%d words)", r.Counts.Words)
+		return message.Of("Hardly any text (%d words)", r.Counts.Words)
 	case Category:
 		return "A shop category"
 	case Directory:
 		return "A directory"
 	}
 	if r.Detected != "" && language.Base(market) != r.Detected {
-		return fmt.Sprintf("In another language (%s)", language.Name(r.Detected))
+		return message.Of("In another language (%v)", message.Named(r.Detected))
 	}
 	return r.offSubject(market, keyword)
 }
@@ -39,7 +40,7 @@ func (r *Reading) ProposeAside(market, keyword string) string {
 // offSubject tells a page that has none of the keyword's words anywhere, in whatever form
 // or compound: it is about something else. Pages that have some may use other words for
 // the rest ("cycling in winter" for winter bike commuting), and are left to a person.
-func (r *Reading) offSubject(market, keyword string) string {
+func (r *Reading) offSubject(market, keyword string) message.Message {
 	lang := language.For(market)
 	stems := lang.ContentStems(keyword)
 	if len(stems) == 0 || !lang.IsRead() {
@@ -60,5 +61,5 @@ func (r *Reading) offSubject(market, keyword string) string {
 			return ""
 		}
 	}
-	return fmt.Sprintf("About something else: it has none of the words of “%s”", keyword)
+	return message.Of("About something else: it has none of the words of “%s”", keyword)
 }

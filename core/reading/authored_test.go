@@ -50,7 +50,7 @@ func TestPagesOnOtherSubjectsAreProposedAside(t *testing.T) {
 		return r
 	}
 	bread := read("en", "Knead the dough for ten minutes and let it rise in a warm place until it has doubled, then bake it in a hot oven until brown.")
-	assert.Contains(t, bread.ProposeAside("en", "winter bike commuting"), "About something else")
+	assert.Contains(t, bread.ProposeAside("en", "winter bike commuting").String(), "About something else")
 	assert.Empty(t, bread.ProposeAside("en", "baking bread with dough"), "it has words of it")
 	assert.Empty(t, bread.ProposeAside("en", "the"), "a keyword without words of content")
 	lock := read("de", "Das Fahrradschloss friert im Winter ein, wenn Wasser in den Zylinder läuft, und dann hilft nur noch etwas Wärme und danach Graphit.")

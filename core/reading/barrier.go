@@ -6,6 +6,8 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"corpulan/core/markup"
 
 	"golang.org/x/net/html"
@@ -15,7 +17,7 @@ import (
 // content to a program.
 var barriers = []struct {
 	says *regexp.Regexp
-	what string
+	what message.Message
 }{
 	{regexp.MustCompile(`(?i)(verify|confirm|prove|checking if|sure) (that )?(you are|you're|you aren't|the site connection)|are you (a )?(human|robot)|captcha|unusual traffic`), "it asks whether a person is there"},
 	{regexp.MustCompile(`(?i)(enable|turn on|requires?|activate) (your )?java ?script|javascript (is|must be) (disabled|required|enabled)`), "it needs JavaScript to be shown"},
@@ -35,7 +37,7 @@ const emptyWords = 20
 
 // barrierOf says what stands between the reader and the content, empty for
 // nothing. shown is the weight of all text of the page.
-func barrierOf(d *document, r *Reading, shown float64, free bool) string {
+func barrierOf(d *document, r *Reading, shown float64, free bool) message.Message {
 	if !free {
 		return "it asks to sign in or to pay"
 	}
@@ -60,10 +62,10 @@ func barrierOf(d *document, r *Reading, shown float64, free bool) string {
 }
 
 // flagsOf names what is odd about a page and bears on its figures.
-func flagsOf(r *Reading) []string {
-	var flags []string
+func flagsOf(r *Reading) []message.Kept {
+	var flags []message.Kept
 	if r.Language != "" && r.Detected != "" && r.Language != r.Detected {
-		flags = append(flags, "it says its language is "+r.Language+" and reads like "+r.Detected)
+		flags = append(flags, message.Of("it says its language is %s and reads like %s", r.Language, r.Detected).Keep())
 	}
 	if writtenWithoutSpaces(r) {
 		flags = append(flags, "it is written without spaces: each character counts as a word")

@@ -1,10 +1,11 @@
 package reading
 
 import (
-	"fmt"
 	"regexp"
 	"slices"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/markup"
 
@@ -49,7 +50,15 @@ var (
 )
 
 // kindOf decides the kind of page and names the signals that decided.
-func kindOf(d *document, r *Reading) (Kind, []string) {
+func kindOf(d *document, r *Reading) (Kind, []message.Kept) {
+	signals := func(list ...message.Message) (kept []message.Kept) {
+		for _, m := range list {
+			kept = append(kept, m.Keep())
+		}
+		return kept
+	}
+	inData := func(t string) message.Message { return message.Of("structured data says %s", t) }
+	long := message.Of("%d words", r.Counts.Words)
 	words := r.Counts.Words
 	has := func(types ...string) string {
 		for _, t := range types {
@@ -63,35 +72,35 @@ func kindOf(d *document, r *Reading) (Kind, []string) {
 	path, host := d.base.Path(), d.base.Host()
 	switch {
 	case has("DiscussionForumPosting", "QAPage") != "":
-		return Forum, []string{"structured data says " + has("DiscussionForumPosting", "QAPage")}
+		return Forum, signals(inData(has("DiscussionForumPosting", "QAPage")))
 	case host != "" && forumAddress.MatchString(host+path+"/") && repliesIn(d) >= 2:
-		return Forum, []string{"the address is a discussion's", fmt.Sprintf("%d replies", repliesIn(d))}
+		return Forum, signals("the address is a discussion's", message.Of("%d replies", repliesIn(d)))
 	case has("VideoObject") != "" && words < 2*thinWords:
-		return Video, []string{"structured data says VideoObject", fmt.Sprintf("%d words", words)}
+		return Video, signals(inData("VideoObject"), long)
 	case r.Counts.Videos > 0 && words < thinWords:
-		return Video, []string{"a video", fmt.Sprintf("%d words", words)}
+		return Video, signals("a video", long)
 	case (path == "/" || path == "") && host != "":
-		return Home, []string{"the address is the site's first page"}
+		return Home, signals("the address is the site's first page")
 	case has("CollectionPage", "ProductCollection", "OfferCatalog") != "":
-		return Category, []string{"structured data says " + has("CollectionPage", "ProductCollection", "OfferCatalog")}
+		return Category, signals(inData(has("CollectionPage", "ProductCollection", "OfferCatalog")))
 	case prices >= pricesOfCategory && words < 100+12*prices:
-		return Category, []string{fmt.Sprintf("%d prices", prices), fmt.Sprintf("%d words", words)}
+		return Category, signals(message.Of("%d prices", prices), long)
 	case r.Counts.ExternalLinks >= linksOfDirectory && words < 15*r.Counts.ExternalLinks:
-		return Directory, []string{fmt.Sprintf("%d links to other sites", r.Counts.ExternalLinks), fmt.Sprintf("%d words", words)}
+		return Directory, signals(message.Of("%d links to other sites", r.Counts.ExternalLinks), long)
 	case words < thinWords:
-		return Thin, []string{fmt.Sprintf("%d words", words)}
+		return Thin, signals(long)
 	case has("Product") != "" && has("Article", "BlogPosting", "NewsArticle", "HowTo") == "" && words < 600:
-		return Product, []string{"structured data says Product"}
+		return Product, signals(inData("Product"))
 	case comparisonTitle.MatchString(r.Title):
-		return Comparison, []string{"the title compares"}
+		return Comparison, signals("the title compares")
 	case listTitle.MatchString(r.Title) && len(r.Headings) >= 4:
-		return List, []string{"the title promises a list", fmt.Sprintf("%d headings", len(r.Headings))}
+		return List, signals("the title promises a list", message.Of("%d headings", len(r.Headings)))
 	}
-	signals := []string{fmt.Sprintf("%d words under %d headings", words, len(r.Headings))}
+	list := []message.Message{message.Of("%d words under %d headings", words, len(r.Headings))}
 	if t := has("Article", "BlogPosting", "NewsArticle", "TechArticle", "HowTo"); t != "" {
-		signals = append(signals, "structured data says "+t)
+		list = append(list, inData(t))
 	}
-	return Article, signals
+	return Article, signals(list...)
 }
 
 // priced counts the blocks of the page, furniture included, that are hardly

@@ -86,6 +86,6 @@ func TestWhatStandsBetween(t *testing.T) {
 		"an article about the thing": {`<p>Enable JavaScript to see it.</p>` + paragraph + paragraph, ""},
 		"data are no program":        {`<script type="application/ld+json">{"@type":"Product"}</script><p>Lamp</p>`, ""},
 	} {
-		assert.Equal(t, c.want, read(t, "<html><body>"+c.page).Barrier, name)
+		assert.Equal(t, c.want, read(t, "<html><body>"+c.page).Barrier.Message().String(), name)
 	}
 }

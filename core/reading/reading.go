@@ -26,6 +26,8 @@ import (
 	"iter"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 	"corpulan/core/markup"
 	"corpulan/core/text"
@@ -36,7 +38,7 @@ import (
 // Engine is the version of the rules in this package. It rises whenever a
 // reading of the same bytes would come out differently, so that what an older
 // engine read can be told apart and read again.
-const Engine = 7
+const Engine = 8
 
 // Page is what is read: bytes as they were fetched or handed in.
 type Page struct {
@@ -47,22 +49,22 @@ type Page struct {
 
 // Reading is what was read out of one page.
 type Reading struct {
-	Engine      int      `json:"engine"`
-	URL         string   `json:"url"`
-	Title       string   `json:"title"`
-	Description string   `json:"description"`
-	Canonical   string   `json:"canonical,omitempty"`
-	SiteName    string   `json:"site_name,omitempty"`
-	Language    string   `json:"language"` // ISO 639-1: declared, else detected
-	Detected    string   `json:"detected_language,omitempty"`
-	Published   string   `json:"published"` // YYYY-MM-DD
-	Modified    string   `json:"modified,omitempty"`
-	Author      string   `json:"author,omitempty"`
-	Kind        Kind     `json:"kind"`
-	KindSignals []string `json:"kind_signals"`
-	DataTypes   []string `json:"data_types"`        // schema.org types of its structured data
-	Barrier     string   `json:"barrier,omitempty"` // what stands between the reader and the content
-	Flags       []string `json:"flags,omitempty"`   // what is odd about the page and bears on its figures
+	Engine      int            `json:"engine"`
+	URL         string         `json:"url"`
+	Title       string         `json:"title"`
+	Description string         `json:"description"`
+	Canonical   string         `json:"canonical,omitempty"`
+	SiteName    string         `json:"site_name,omitempty"`
+	Language    string         `json:"language"` // ISO 639-1: declared, else detected
+	Detected    string         `json:"detected_language,omitempty"`
+	Published   string         `json:"published"` // YYYY-MM-DD
+	Modified    string         `json:"modified,omitempty"`
+	Author      string         `json:"author,omitempty"`
+	Kind        Kind           `json:"kind"`
+	KindSignals []message.Kept `json:"kind_signals"`
+	DataTypes   []string       `json:"data_types"`        // schema.org types of its structured data
+	Barrier     message.Kept   `json:"barrier,omitempty"` // what stands between the reader and the content
+	Flags       []message.Kept `json:"flags,omitempty"`   // what is odd about the page and bears on its figures
 
 	Counts      Counts           `json:"counts"`
 	Readability text.Readability `json:"readability"`
@@ -262,13 +264,13 @@ func readAll(p Page, ask func(*document) opinion) (*Reading, *writer, error) {
 	w.countStopWords()
 	readQuestions(r)
 	r.Kind, r.KindSignals = kindOf(d, r)
-	r.Barrier = barrierOf(d, r, w.weights[d.body].text, !data.paid)
+	r.Barrier = barrierOf(d, r, w.weights[d.body].text, !data.paid).Keep()
 	r.Flags = flagsOf(r)
 	return r, w, nil
 }
 
 func newReading(url string) *Reading {
-	return &Reading{Engine: Engine, URL: url, KindSignals: []string{}, DataTypes: []string{},
+	return &Reading{Engine: Engine, URL: url, KindSignals: []message.Kept{}, DataTypes: []string{},
 		Headings: []Heading{}, Sections: []Section{}, Struck: []Struck{}, Questions: []string{}, FAQ: []Pair{}, ImageTexts: []string{}, Links: []Link{}}
 }
 

@@ -66,9 +66,9 @@ func TestBarriers(t *testing.T) {
 		"it refuses the reader":             `<h1>Access Denied</h1><p>You don't have permission to access this page.</p>`,
 		"it asks to sign in or to pay":      `<h1>Winter</h1><p>The first lines.</p><p>Subscribe to continue reading.</p>`,
 	} {
-		assert.Equal(t, name, read(t, html).Barrier)
+		assert.Equal(t, name, read(t, html).Barrier.Message().String())
 	}
 	assert.Empty(t, read(t, "<h1>Chains</h1>"+paragraph+"<p>Please enable JavaScript for the calculator.</p>"+paragraph).Barrier)
 	paid := read(t, `<script type="application/ld+json">{"@type":"NewsArticle","headline":"x","isAccessibleForFree":"False"}</script><h1>Chains</h1>`+paragraph)
-	assert.Equal(t, "it asks to sign in or to pay", paid.Barrier)
+	assert.Equal(t, "it asks to sign in or to pay", paid.Barrier.Message().String())
 }

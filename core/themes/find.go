@@ -15,6 +15,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
 	"corpulan/core/house"
 	"corpulan/core/stats"
@@ -58,7 +60,7 @@ const sameTheme = 0.35
 
 // Find groups the headings of the field, then as a person has moved them. notes say what was left out. It stops,
 // with what it has, when ctx ends.
-func Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon) (themes []Theme, notes []string) {
+func Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon) (themes []Theme, notes []message.Message) {
 	heads, notes := headingVectors(f)
 	vectors := jointVectors(f, heads)
 	alike := likeness(heads, vectors)

@@ -2,10 +2,11 @@ package themes
 
 import (
 	"cmp"
-	"fmt"
 	"math"
 	"slices"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/corpus"
 	"corpulan/core/language"
@@ -27,7 +28,7 @@ type headingVector struct {
 
 // headingVectors lists the headings below the page's title that are the
 // author's own, with their stems and the leading stems of their sections.
-func headingVectors(f *corpus.Field) (all []headingVector, notes []string) {
+func headingVectors(f *corpus.Field) (all []headingVector, notes []message.Message) {
 	repeated := repeatedIn(f)
 	idf := f.SectionIDF()
 	most := headingsPerPage(f.Docs)
@@ -38,7 +39,7 @@ func headingVectors(f *corpus.Field) (all []headingVector, notes []string) {
 		foreign := foreignSections(d, f.Language)
 		for n, s := range d.Reading.Sections {
 			if len(all)-from >= most {
-				notes = append(notes, fmt.Sprintf("Of rank %d the first %d headings are compared; it has %d.", f.Ranks[i], most, len(d.Reading.Headings)))
+				notes = append(notes, message.Of("Of rank %d the first %d headings are compared; it has %d.", f.Ranks[i], most, len(d.Reading.Headings)))
 				break
 			}
 			if s.Level == 0 || s.Level <= titleLevel && n == title {

@@ -18,6 +18,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
 	"corpulan/core/house"
 	"corpulan/core/stats"
@@ -25,33 +27,33 @@ import (
 
 // Term is a word or phrase that pages of the field share.
 type Term struct {
-	Key       string      `json:"key"`  // stems, the same for all shapes of the term
-	Keys      []string    `json:"keys"` // Key, and that of a joined spelling
-	Text      string      `json:"text"` // the commonest shape
-	Shapes    []Shape     `json:"shapes"`
-	Words     int         `json:"words"`
-	Tier      Tier        `json:"tier"`
-	Pages     int         `json:"pages"`  // document frequency
-	Counts    []int       `json:"counts"` // per page, in the order of Evidence.Sources
-	Count     int         `json:"count"`
-	Use       stats.Range `json:"use"`  // times per page, over the pages that use it
-	Rate      stats.Range `json:"rate"` // times per 1,000 words, over the pages that use it
-	Titles    int         `json:"titles"`
-	Headings  int         `json:"headings"` // pages with it in a heading
-	Openings  int         `json:"openings"`
-	Images    int         `json:"images"`          // pages with it in an image's text
-	Short     []string    `json:"short,omitempty"` // shorter forms that stand for it
-	Parts     []string    `json:"parts,omitempty"` // keys of the terms that a compound is made of
-	Spread    float64     `json:"spread"`          // deviation of proportions: 0 even, 1 in one page
-	CValue    float64     `json:"c_value"`
-	G2        float64     `json:"g2"`        // against general language; 0 where unknown
-	LogRatio  float64     `json:"log_ratio"` // against general language; 0 where unknown
-	Nearness  float64     `json:"nearness"`  // to the keyword, 0 to 1
-	Score     float64     `json:"score"`
-	Field     string      `json:"field,omitempty"`      // key of the first term of its semantic field
-	Flag      string      `json:"flag,omitempty"`       // why it is out by default
-	YieldsTo  string      `json:"yields_to,omitempty"`  // key of a longer term that holds nearly all of it
-	IsKeyword bool        `json:"is_keyword,omitempty"` // the keyword itself
+	Key       string          `json:"key"`  // stems, the same for all shapes of the term
+	Keys      []string        `json:"keys"` // Key, and that of a joined spelling
+	Text      string          `json:"text"` // the commonest shape
+	Shapes    []Shape         `json:"shapes"`
+	Words     int             `json:"words"`
+	Tier      Tier            `json:"tier"`
+	Pages     int             `json:"pages"`  // document frequency
+	Counts    []int           `json:"counts"` // per page, in the order of Evidence.Sources
+	Count     int             `json:"count"`
+	Use       stats.Range     `json:"use"`  // times per page, over the pages that use it
+	Rate      stats.Range     `json:"rate"` // times per 1,000 words, over the pages that use it
+	Titles    int             `json:"titles"`
+	Headings  int             `json:"headings"` // pages with it in a heading
+	Openings  int             `json:"openings"`
+	Images    int             `json:"images"`          // pages with it in an image's text
+	Short     []string        `json:"short,omitempty"` // shorter forms that stand for it
+	Parts     []string        `json:"parts,omitempty"` // keys of the terms that a compound is made of
+	Spread    float64         `json:"spread"`          // deviation of proportions: 0 even, 1 in one page
+	CValue    float64         `json:"c_value"`
+	G2        float64         `json:"g2"`        // against general language; 0 where unknown
+	LogRatio  float64         `json:"log_ratio"` // against general language; 0 where unknown
+	Nearness  float64         `json:"nearness"`  // to the keyword, 0 to 1
+	Score     float64         `json:"score"`
+	Field     string          `json:"field,omitempty"`      // key of the first term of its semantic field
+	Flag      message.Message `json:"flag,omitempty"`       // why it is out by default
+	YieldsTo  string          `json:"yields_to,omitempty"`  // key of a longer term that holds nearly all of it
+	IsKeyword bool            `json:"is_keyword,omitempty"` // the keyword itself
 }
 
 // Shape is one way a term is written.

@@ -3,8 +3,9 @@ package vocabulary
 import (
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/corpus"
-	"corpulan/core/language"
 	"corpulan/core/text"
 )
 
@@ -14,7 +15,6 @@ const (
 	isOffice   = "the name of an organisation"
 	isDate     = "a date"
 	isUnit     = "a unit"
-	isGeneral  = "general " // and the language's name
 	isVerb     = "rather a verb"
 	isFragment = "rather part of a phrase"
 	isMeasure  = "a measure of something"
@@ -26,6 +26,7 @@ const (
 // 6.63 is the critical value of G² for p < .01 (Rayson & Garside 2000).
 func flagTerms(terms []Term, list []*merged, f *corpus.Field) {
 	sites, lang, keyword := f.SiteNames(), f.Language, f.KeywordStems()
+	general := message.Of("general %v", message.Named(lang.Code))
 	for i := range terms {
 		t := &terms[i]
 		if t.IsKeyword {
@@ -41,9 +42,9 @@ func flagTerms(terms []Term, list []*merged, f *corpus.Field) {
 		case t.Words == 1 && lang.IsUnit(text.Fold(t.Text)):
 			t.Flag = isUnit
 		case t.Words == 1 && lang.IsGeneral(t.Key) && !keyword[t.Key]:
-			t.Flag = isGeneral + language.Name(lang.Code)
+			t.Flag = general
 		case lang.IsRead() && (t.G2 < 6.63 || t.LogRatio < 1):
-			t.Flag = isGeneral + language.Name(lang.Code)
+			t.Flag = general
 		default:
 			t.Flag = unfit(t, list[i], f)
 		}
@@ -64,7 +65,7 @@ const (
 )
 
 // unfit tells why a phrase is no term in the company that the field gives its words.
-func unfit(t *Term, m *merged, f *corpus.Field) string {
+func unfit(t *Term, m *merged, f *corpus.Field) message.Message {
 	forms, lang := m.forms(), f.Language
 	switch {
 	case len(forms) == 0 || !lang.IsRead():
@@ -124,7 +125,7 @@ func isMeasureOf(c corpus.Distribution) bool {
 }
 
 // unfitWord is unfit for a single word, by all its forms.
-func unfitWord(t *Term, m *merged, f *corpus.Field) string {
+func unfitWord(t *Term, m *merged, f *corpus.Field) message.Message {
 	lang := f.Language
 	bare, headed := 0, 0
 	for _, u := range m.uses {

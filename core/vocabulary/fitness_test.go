@@ -22,7 +22,7 @@ func TestWhatTheFieldDoesWithAWord(t *testing.T) {
 	why := map[string]string{}
 	for _, term := range Find(t.Context(), corpus.NewField(pages, "en-GB", "winter cycling"), nil) {
 		proposed[term.Text] = term.Recommended()
-		why[term.Text] = term.Flag + term.YieldsTo
+		why[term.Text] = term.Flag.String() + term.YieldsTo
 	}
 	for _, want := range []string{"full suspension", "back light", "drop", "commit", "reflective", "degrease"} {
 		assert.True(t, proposed[want], "%s is lost: %q among %v", want, why[want], why)

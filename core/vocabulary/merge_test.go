@@ -51,7 +51,7 @@ func TestTheHouseIsHeeded(t *testing.T) {
 	assert.Equal(t, 5, termNamed(terms, "chain oil").Count)
 	assert.Len(t, corpus.Concordance(pages, termNamed(terms, "chain oil").Keys...), 5)
 	assert.Equal(t, 2, termNamed(terms, "e-bike").Count)
-	assert.Equal(t, isIgnored, termNamed(terms, "road surface").Flag)
+	assert.Equal(t, isIgnored, termNamed(terms, "road surface").Flag.String())
 	fender := termNamed(terms, "fender")
 	require.NotNil(t, fender)
 	assert.Equal(t, "fender", fender.Text)

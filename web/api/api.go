@@ -15,6 +15,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/address"
 	"corpulan/docs/schema"
@@ -67,7 +69,7 @@ func Routes(k *kit.Kit) error {
 }
 
 // problem answers with what is wrong, as RFC 9457 has it.
-func problem(c *gin.Context, status int, detail string) {
+func problem(c *gin.Context, status int, detail message.Message) {
 	c.Header("Cache-Control", "no-store")
 	b, _ := json.Marshal(map[string]any{"type": "about:blank", "title": http.StatusText(status), "status": status, "detail": detail}) // strings and a number
 	c.Data(status, "application/problem+json", b)
@@ -124,7 +126,7 @@ func (s *handlers) byToken(c *gin.Context) {
 	}
 	if !limit.Allow() {
 		c.Header("Retry-After", "1")
-		problem(c, http.StatusTooManyRequests, fmt.Sprintf("A token asks %d times a second at most, and %d times at once.", askASecond, askAtOnce))
+		problem(c, http.StatusTooManyRequests, message.Of("A token asks %d times a second at most, and %d times at once.", askASecond, askAtOnce))
 		return
 	}
 	if !t.May(store.MayRead) {
@@ -254,9 +256,9 @@ func (s *handlers) apiBegin(c *gin.Context) {
 		addresses, problems := address.ParseList(strings.Join(asked.Results, "\n"))
 		switch {
 		case len(problems) > 0:
-			all["results"] = strings.Join(problems, "; ") + "."
+			all["results"] = message.Sentence(message.Joined("; ", problems...))
 		case len(addresses) > store.MostResults:
-			all["results"] = fmt.Sprintf("A gathering holds at most %d pages; these are %d.", store.MostResults, len(addresses))
+			all["results"] = message.Of("A gathering holds at most %d pages; these are %d.", store.MostResults, len(addresses))
 		}
 		results = &gather.Results{}
 		for i, a := range addresses {
@@ -265,7 +267,7 @@ func (s *handlers) apiBegin(c *gin.Context) {
 	}
 	for _, field := range []string{"keyword", "language", "country", "depth", "results"} {
 		if wrong := all[field]; wrong != "" {
-			problem(c, http.StatusUnprocessableEntity, field+": "+wrong)
+			problem(c, http.StatusUnprocessableEntity, message.Of("%s: %v", field, wrong))
 			return
 		}
 	}
@@ -289,7 +291,7 @@ func apiBody(c *gin.Context, into any) bool {
 		if errors.As(err, new(*http.MaxBytesError)) {
 			problem(c, http.StatusRequestEntityTooLarge, "This is more than can be sent at once.")
 		} else {
-			problem(c, http.StatusUnprocessableEntity, "The JSON cannot be read: "+err.Error())
+			problem(c, http.StatusUnprocessableEntity, message.Of("The JSON cannot be read: %v", err))
 		}
 		return false
 	}
@@ -302,14 +304,14 @@ func apiBody(c *gin.Context, into any) bool {
 
 // apiPage is a ranked page as programs see it.
 type apiPage struct {
-	Rank    int    `json:"rank"`
-	URL     string `json:"url"`
-	Title   string `json:"title"`
-	State   string `json:"state"`
-	Failure string `json:"failure,omitempty"`
-	Kept    bool   `json:"kept"`
-	Reason  string `json:"reason,omitempty"`
-	Own     bool   `json:"own,omitempty"`
+	Rank    int             `json:"rank"`
+	URL     string          `json:"url"`
+	Title   string          `json:"title"`
+	State   string          `json:"state"`
+	Failure message.Message `json:"failure,omitempty"`
+	Kept    bool            `json:"kept"`
+	Reason  message.Message `json:"reason,omitempty"`
+	Own     bool            `json:"own,omitempty"`
 }
 
 func (s *handlers) apiPages(c *gin.Context) {
@@ -326,15 +328,15 @@ func (s *handlers) apiPages(c *gin.Context) {
 	}
 	list := make([]apiPage, len(results))
 	for i, r := range results {
-		list[i] = apiPage{r.Rank, r.URL, r.Title, string(r.State), r.Failure, r.Kept, r.Reason, r.Own}
+		list[i] = apiPage{r.Rank, r.URL, r.Title, string(r.State), r.Failure.Message(), r.Kept, r.Reason.Message(), r.Own}
 	}
-	c.JSON(http.StatusOK, gin.H{"state": g.State, "failure": g.Failure, "pages": list})
+	c.JSON(http.StatusOK, gin.H{"state": g.State, "failure": g.Failure.Message(), "pages": list})
 }
 
 // apiHandIn takes pages: as JSON, or as saved files in a form.
 func (s *handlers) apiHandIn(c *gin.Context) {
 	var pages []study.Handed
-	var problems []string
+	var problems []message.Message
 	if kind, _, _ := mime.ParseMediaType(c.ContentType()); kind == "multipart/form-data" {
 		if err := c.Request.ParseMultipartForm(8 << 20); err != nil {
 			if errors.As(err, new(*http.MaxBytesError)) {
@@ -358,7 +360,7 @@ func (s *handlers) apiHandIn(c *gin.Context) {
 		}
 		for i, p := range asked.Pages {
 			if p.URL == "" || p.HTML == "" {
-				problem(c, http.StatusUnprocessableEntity, fmt.Sprintf("pages[%d]: url and html are both wanted.", i))
+				problem(c, http.StatusUnprocessableEntity, message.Of("pages[%d]: url and html are both wanted.", i))
 				return
 			}
 			pages = append(pages, study.Handed{Saved: gather.Saved{URL: p.URL, Body: []byte(p.HTML)}, Name: p.URL, Of: 1})
@@ -377,9 +379,9 @@ func (s *handlers) apiHandIn(c *gin.Context) {
 }
 
 // orNone is a list that is written as one where it is empty.
-func orNone(list []string) []string {
+func orNone[T any](list []T) []T {
 	if list == nil {
-		return []string{}
+		return []T{}
 	}
 	return list
 }
@@ -427,7 +429,7 @@ func (s *handlers) apiCheck(c *gin.Context) {
 		if errors.As(err, new(*http.MaxBytesError)) {
 			s.apiFails(c, err)
 		} else {
-			problem(c, http.StatusUnprocessableEntity, analysis.Sentence(err.Error()))
+			problem(c, http.StatusUnprocessableEntity, message.Fault(err))
 		}
 		return
 	}

@@ -9,6 +9,8 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/store"
 	"corpulan/study"
@@ -47,7 +49,7 @@ func (s *handlers) cut(c *gin.Context) {
 		s.Say(c, http.StatusUnprocessableEntity, "These words do not stand in the captured page as they are; nothing was cut. Select whole words of one section.")
 		return
 	case err == nil && utf8.RuneCountInString(x.Text) > longestCutting:
-		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("A cutting has at most %d characters; this has %d. Select less.", longestCutting, utf8.RuneCountInString(x.Text)))
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("A cutting has at most %d characters; this has %d. Select less.", longestCutting, utf8.RuneCountInString(x.Text)))
 		return
 	case err != nil:
 		s.Fail(c, err)
@@ -56,7 +58,7 @@ func (s *handlers) cut(c *gin.Context) {
 	done, err := s.Commands(c).Cut(c.Request.Context(), an.Study.ID, x)
 	switch {
 	case errors.Is(err, store.ErrTooMany):
-		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("A brief holds at most %d cuttings; take some out first.", brief.MostCuttings))
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("A brief holds at most %d cuttings; take some out first.", brief.MostCuttings))
 	case err != nil:
 		s.Fail(c, err)
 	case c.GetHeader("X-Place") == "brief":

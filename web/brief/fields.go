@@ -9,6 +9,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -37,7 +39,7 @@ func (s *handlers) typeField(c *gin.Context) {
 	text := func(name string) string { return strings.ReplaceAll(c.PostForm(name), "\r\n", "\n") }
 	name, value, was := c.PostForm("field"), text("value"), text("was")
 	pick := c.PostForm("pick") != "" // it is one press, and no field that waits for an answer
-	refuse := func(status int, what string) {
+	refuse := func(status int, what message.Message) {
 		if pick {
 			s.Say(c, status, what)
 			return
@@ -49,16 +51,16 @@ func (s *handlers) typeField(c *gin.Context) {
 		refuse(http.StatusUnprocessableEntity, "This field is not known; reload the page. What you typed is still here.")
 		return
 	case len([]rune(value)) > kit.LongestField:
-		refuse(http.StatusUnprocessableEntity, fmt.Sprintf("At most %d characters fit here; this has %d. It is not saved.", kit.LongestField, len([]rune(value))))
+		refuse(http.StatusUnprocessableEntity, message.Of("At most %d characters fit here; this has %d. It is not saved.", kit.LongestField, len([]rune(value))))
 		return
 	}
 	if what := wrongIn(name, value); what != "" {
 		refuse(http.StatusUnprocessableEntity, what)
 		return
 	}
-	typing := study.Typing{Field: name, Label: labelOf(name), Text: &value}
+	typing := study.Typing{Field: name, Label: message.Message(labelOf(name)), Text: &value}
 	if pick {
-		typing.Said = fmt.Sprintf("Taken for %s: %s", strings.ToLower(typing.Label), kit.Shorten(value, 60))
+		typing.Said = message.Of("Taken for %v: %s", message.Message(strings.ToLower(labelOf(name))), kit.Shorten(value, 60))
 	}
 	restore := c.PostForm("restore") == "true"
 	if restore {
@@ -102,7 +104,7 @@ func typedHere(name string) bool {
 }
 
 // wrongIn says what is wrong with a text for a field; empty where nothing is.
-func wrongIn(name, value string) string {
+func wrongIn(name, value string) message.Message {
 	_, _, isLength := brief.LengthIn(value)
 	_, err := time.Parse(time.DateOnly, value)
 	switch {

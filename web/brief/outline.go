@@ -2,9 +2,10 @@ package brief
 
 import (
 	"errors"
-	"fmt"
 	"net/http"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/brief"
 	"corpulan/render"
@@ -99,16 +100,16 @@ func (s *handlers) editOutline(c *gin.Context) {
 	key, value := c.PostForm("key"), strings.Join(strings.Fields(c.PostForm("value")), " ")
 	heading, inOutline := sectionHeading(an.Brief.Outline, key)
 	does := c.PostForm("do")
-	refuse := func(what string) { s.Say(c, http.StatusUnprocessableEntity, what) }
+	refuse := func(what message.Message) { s.Say(c, http.StatusUnprocessableEntity, what) }
 	switch {
 	case !inOutline && does != "add" && does != "follow":
 		s.Done(c, study.Done{}, brief.ErrNoSection)
 		return
 	case (does == "add" || does == "rename") && !kit.Sayable(value, an.Evidence.Language):
-		refuse(fmt.Sprintf("A heading has letters, and at most %d characters.", kit.LongestOwn))
+		refuse(message.Of("A heading has letters, and at most %d characters.", kit.LongestOwn))
 		return
 	case does == "add" && len(brief.LinesOf(an.Brief.Outline)) >= mostSections:
-		refuse(fmt.Sprintf("An outline has at most %d sections.", mostSections))
+		refuse(message.Of("An outline has at most %d sections.", mostSections))
 		return
 	}
 	commands := s.Commands(c)

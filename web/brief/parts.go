@@ -7,6 +7,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/web/kit"
 
@@ -31,22 +33,22 @@ func (s *handlers) editParts(c *gin.Context) {
 		s.Say(c, http.StatusUnprocessableEntity, "The brief has no such part; reload the page and try again.")
 		return
 	}
-	said := ""
+	said := message.Message("")
 	fields := map[string]*string{}
 	switch does {
 	case "hide", "show":
 		parts[at].Hidden = does == "hide"
-		said = map[bool]string{true: "Hidden: ", false: "Shown: "}[parts[at].Hidden] + parts[at].Title
+		said = message.Of(map[bool]message.Format{true: "Hidden: %v", false: "Shown: %v"}[parts[at].Hidden], titleOf(parts[at]))
 	case "up", "down":
 		to := beside(parts, at, does == "up")
 		parts[at], parts[to] = parts[to], parts[at]
-		said = fmt.Sprintf("Moved %s: %s", does, parts[to].Title)
+		said = message.Of("Moved %v: %v", message.Message(does), titleOf(parts[to]))
 	case "remove":
 		if !parts[at].Own {
 			s.Say(c, http.StatusUnprocessableEntity, "Only parts of your own can be removed; this one can be hidden.")
 			return
 		}
-		said = "Removed: " + parts[at].Title
+		said = message.Of("Removed: %s", parts[at].Title)
 		number := strings.TrimPrefix(name, brief.OwnPrefix)
 		fields[brief.PartPrefix+number], fields[brief.PartTitlePrefix+number] = nil, nil
 		parts = slices.Delete(parts, at, at+1)
@@ -54,10 +56,10 @@ func (s *handlers) editParts(c *gin.Context) {
 		own := slices.DeleteFunc(slices.Clone(parts), func(p brief.Part) bool { return !p.Own })
 		switch {
 		case title == "" || utf8.RuneCountInString(title) > kit.LongestOwn:
-			s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("A part has a title of at most %d characters.", kit.LongestOwn))
+			s.Say(c, http.StatusUnprocessableEntity, message.Of("A part has a title of at most %d characters.", kit.LongestOwn))
 			return
 		case len(own) >= mostOwnParts:
-			s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("At most %d parts of your own fit into a brief.", mostOwnParts))
+			s.Say(c, http.StatusUnprocessableEntity, message.Of("At most %d parts of your own fit into a brief.", mostOwnParts))
 			return
 		}
 		number := 1
@@ -67,7 +69,7 @@ func (s *handlers) editParts(c *gin.Context) {
 		fields[fmt.Sprint(brief.PartTitlePrefix, number)] = &title
 		last := max(len(parts)-1, 0) // before the pages it was made from
 		parts = slices.Insert(parts, last, brief.Part{Name: fmt.Sprint(brief.OwnPrefix, number), Title: title, Own: true})
-		said = "Added: " + title
+		said = message.Of("Added: %s", title)
 	default:
 		s.Say(c, http.StatusUnprocessableEntity, "This cannot be done to a part; reload the page and try again.")
 		return
@@ -107,4 +109,12 @@ func (s *handlers) useTemplate(c *gin.Context) {
 	}
 	done, err := s.Commands(c).UseTemplate(c.Request.Context(), kit.StudyOf(c).ID, all[i].In(an.Setting.Words))
 	s.Done(c, done, err)
+}
+
+// titleOf is what a part is called: by a person, or by the program.
+func titleOf(p brief.Part) message.Message {
+	if p.Own {
+		return message.Text(p.Title)
+	}
+	return message.Message(p.Title)
 }

@@ -9,6 +9,8 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -21,7 +23,7 @@ type shareBody struct {
 	Study   store.Study
 	Links   []store.ShareLink
 	Made    string // the address of the link just made, which cannot be shown again
-	Problem string
+	Problem message.Message
 	Name    string // as typed
 	Days    string
 	Now     time.Time
@@ -64,11 +66,11 @@ func (s *handlers) makeLink(c *gin.Context) {
 	days, err := strconv.Atoi(body.Days)
 	switch {
 	case body.Name == "" || utf8.RuneCountInString(body.Name) > kit.LongestAuthor:
-		body.Problem = fmt.Sprintf("Say whom the link is for, in at most %d characters.", kit.LongestAuthor)
+		body.Problem = message.Of("Say whom the link is for, in at most %d characters.", kit.LongestAuthor)
 	case body.Days != "" && (err != nil || days < 1 || days > longestDays):
-		body.Problem = fmt.Sprintf("A link lasts 1 to %d days; leave it empty for one that does not expire.", longestDays)
+		body.Problem = message.Of("A link lasts 1 to %d days; leave it empty for one that does not expire.", longestDays)
 	case password != "" && (utf8.RuneCountInString(password) < shortestPassword || len(password) > longestPassword):
-		body.Problem = fmt.Sprintf("A password has at least %d characters.", shortestPassword)
+		body.Problem = message.Of("A password has at least %d characters.", shortestPassword)
 	}
 	if body.Problem != "" {
 		s.sharePage(c, http.StatusUnprocessableEntity, body)
@@ -108,7 +110,7 @@ func (s *handlers) answerRemark(c *gin.Context) {
 	}
 	body := strings.TrimSpace(strings.ReplaceAll(c.PostForm("body"), "\r\n", "\n"))
 	if utf8.RuneCountInString(body) > kit.LongestRemark {
-		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("An answer has at most %d characters.", kit.LongestRemark))
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("An answer has at most %d characters.", kit.LongestRemark))
 		return
 	}
 	if body != "" {
@@ -119,7 +121,7 @@ func (s *handlers) answerRemark(c *gin.Context) {
 	}
 	switch {
 	case errors.Is(err, store.ErrTooMany):
-		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("A brief holds at most %d remarks.", store.MostRemarks))
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("A brief holds at most %d remarks.", store.MostRemarks))
 	case err != nil:
 		s.Fail(c, err)
 	case !kit.FromHTMX(c):

@@ -6,6 +6,8 @@ import (
 	"net/http"
 	"slices"
 
+	"corpulan/core/message"
+
 	"corpulan/core/demand"
 	"corpulan/store"
 	"corpulan/study"
@@ -24,12 +26,12 @@ type columnsBody struct {
 	Fields  []demand.Field
 	Rows    int
 	Header  bool
-	Wrong   string
+	Wrong   message.Message
 }
 
 // askedColumn is a column with what it is taken for, and its first cells.
 type askedColumn struct {
-	Name  string
+	Name  message.Message
 	Field demand.Field
 	Cells []string
 }
@@ -42,7 +44,7 @@ const (
 
 func (s *handlers) columnsPlace(c *gin.Context) { s.showColumns(c, http.StatusOK, nil, "") }
 
-func (s *handlers) showColumns(c *gin.Context, status int, chosen []demand.Field, wrong string) {
+func (s *handlers) showColumns(c *gin.Context, status int, chosen []demand.Field, wrong message.Message) {
 	l := parts.ListOf(c)
 	f, err := s.Scope(c).File(c.Request.Context(), l.ID)
 	if errors.Is(err, store.ErrNotFound) {
@@ -64,14 +66,14 @@ func (s *handlers) showColumns(c *gin.Context, status int, chosen []demand.Field
 	begin := min(known.Skipped, len(rows))
 	body := columnsBody{List: l, File: f, Doubts: known.Doubts, Fields: demand.Fields(), Rows: len(rows), Header: known.Header, Wrong: wrong}
 	for i, field := range known.Fields[:min(len(known.Fields), columnsShown)] {
-		col := askedColumn{Name: fmt.Sprintf("Column %d", i+1), Field: field}
+		col := askedColumn{Name: message.Of("Column %d", i+1), Field: field}
 		for n, row := range rows[begin:min(len(rows), begin+cellsShown+1)] {
 			cell := ""
 			if i < len(row) {
 				cell = kit.Shorten(row[i], 40)
 			}
 			if n == 0 && known.Header {
-				col.Name = cell
+				col.Name = message.Text(cell)
 				continue
 			}
 			col.Cells = append(col.Cells, cell)
@@ -105,7 +107,7 @@ func (s *handlers) nameColumns(c *gin.Context) {
 	seen := map[demand.Field]bool{}
 	for _, x := range columns.Fields {
 		if x != "" && x != demand.MonthField && seen[x] {
-			s.showColumns(c, http.StatusUnprocessableEntity, columns.Fields, fmt.Sprintf("Two columns are called %s; choose one.", x))
+			s.showColumns(c, http.StatusUnprocessableEntity, columns.Fields, message.Of("Two columns are called %v; choose one.", message.Message(x)))
 			return
 		}
 		seen[x] = true

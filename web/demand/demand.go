@@ -14,6 +14,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/demand"
 	"corpulan/core/language"
@@ -39,16 +41,16 @@ type demandBody struct {
 
 // newList is the form that begins a list, or adds to one.
 type newList struct {
-	Name     string `form:"name"`
-	Language string `form:"language,default=en"`
-	Country  string `form:"country,default=gb"`
-	Pasted   string `form:"pasted"`
-	Seeds    string `form:"seeds"`
-	Depth    int    `form:"depth,default=2"`
-	Most     int    `form:"most,default=100"`
-	Letters  bool   `form:"letters"`
-	Sample   string `form:"sample"` // the name of a list that ships with the program
-	Wrong    string `form:"-"`
+	Name     string          `form:"name"`
+	Language string          `form:"language,default=en"`
+	Country  string          `form:"country,default=gb"`
+	Pasted   string          `form:"pasted"`
+	Seeds    string          `form:"seeds"`
+	Depth    int             `form:"depth,default=2"`
+	Most     int             `form:"most,default=100"`
+	Letters  bool            `form:"letters"`
+	Sample   string          `form:"sample"` // the name of a list that ships with the program
+	Wrong    message.Message `form:"-"`
 }
 
 // largestPaste is how much may be pasted.
@@ -136,12 +138,12 @@ func (s *handlers) createList(c *gin.Context) {
 	var n newList
 	_ = c.ShouldBind(&n) // figures that are none stay at nought, and are bounded below
 	n.Name, n.Country = strings.Join(strings.Fields(n.Name), " "), strings.ToLower(n.Country)
-	refuse := func(what string) {
+	refuse := func(what message.Message) {
 		n.Wrong = what
 		s.showDemand(c, http.StatusUnprocessableEntity, n)
 	}
 	if len([]rune(n.Name)) > kit.LongestName {
-		refuse(fmt.Sprintf("A name has at most %d characters.", kit.LongestName))
+		refuse(message.Of("A name has at most %d characters.", kit.LongestName))
 		return
 	}
 	if !slices.Contains(language.Codes(), n.Language) || len(n.Country) != 2 || strings.Trim(n.Country, "abcdefghijklmnopqrstuvwxyz") != "" {
@@ -158,7 +160,7 @@ func (s *handlers) createList(c *gin.Context) {
 		refuse("Choose a file, paste keywords, or type a seed.")
 		return
 	case len(seeds) > study.MostSeeds:
-		refuse(fmt.Sprintf("At most %d seeds at once; these are %d.", study.MostSeeds, len(seeds)))
+		refuse(message.Of("At most %d seeds at once; these are %d.", study.MostSeeds, len(seeds)))
 		return
 	}
 	if n.Name == "" {
@@ -171,7 +173,7 @@ func (s *handlers) createList(c *gin.Context) {
 	l, err := do.NewList(ctx, n.Name, n.Language, n.Country)
 	switch {
 	case errors.Is(err, store.ErrTooMany):
-		refuse(fmt.Sprintf("A publication keeps at most %d lists; delete one first.", store.MostLists))
+		refuse(message.Of("A publication keeps at most %d lists; delete one first.", store.MostLists))
 		return
 	case err != nil:
 		s.Fail(c, err)
@@ -195,7 +197,7 @@ func (s *handlers) takeTable(c *gin.Context, table study.Table) {
 	_, asks, err := s.Commands(c).TakeTable(c.Request.Context(), l.ID, table)
 	switch {
 	case errors.Is(err, study.ErrBusy):
-		s.SayList(c, http.StatusConflict, kit.Capitalised(err.Error())+".")
+		s.SayList(c, http.StatusConflict, message.Fault(err))
 	case err != nil:
 		s.Fail(c, err)
 	case asks:
@@ -207,7 +209,7 @@ func (s *handlers) takeTable(c *gin.Context, table study.Table) {
 
 // tableIn is the table that a form brings: a file, what was pasted, or one of the demo's; nil
 // for none. What is wrong with it is said.
-func (s *handlers) tableIn(c *gin.Context, n newList) (*study.Table, string) {
+func (s *handlers) tableIn(c *gin.Context, n newList) (*study.Table, message.Message) {
 	for _, sample := range s.Samples {
 		if n.Sample != "" && n.Sample == sample.Name {
 			return tableOf(sample.Name, bytes.NewReader(sample.Data))
@@ -231,10 +233,10 @@ func (s *handlers) tableIn(c *gin.Context, n newList) (*study.Table, string) {
 	return nil, ""
 }
 
-func tableOf(name string, in io.Reader) (*study.Table, string) {
+func tableOf(name string, in io.Reader) (*study.Table, message.Message) {
 	rows, err := gather.Rows(name, in, demand.MostKeywords+100)
 	if err != nil {
-		return nil, name + ": " + err.Error() + "."
+		return nil, message.Of("%s: %v", name, message.Fault(err))
 	}
 	return &study.Table{Name: name, Rows: rows}, ""
 }
@@ -264,7 +266,7 @@ func (s *handlers) inList(c *gin.Context, place string, body any) kit.PageData {
 func (s *handlers) asked(c *gin.Context, err error) {
 	switch {
 	case errors.Is(err, study.ErrBusy):
-		s.SayList(c, http.StatusConflict, kit.Capitalised(err.Error())+".")
+		s.SayList(c, http.StatusConflict, message.Fault(err))
 	case err != nil:
 		s.Fail(c, err)
 	default:
@@ -275,7 +277,7 @@ func (s *handlers) asked(c *gin.Context, err error) {
 func (s *handlers) askSeeds(c *gin.Context) {
 	seeds := analysis.Lines(c.PostForm("seeds"))
 	if len(seeds) == 0 || len(seeds) > study.MostSeeds {
-		s.SayList(c, http.StatusUnprocessableEntity, fmt.Sprintf("Type between one and %d seeds, one a line.", study.MostSeeds))
+		s.SayList(c, http.StatusUnprocessableEntity, message.Of("Type between one and %d seeds, one a line.", study.MostSeeds))
 		return
 	}
 	s.asked(c, s.Commands(c).FromSeeds(c.Request.Context(), parts.ListOf(c).ID, seeds, kit.NumberIn(c, "depth", 2), kit.NumberIn(c, "most", 100), c.PostForm("letters") != ""))
@@ -306,7 +308,7 @@ func (s *handlers) listWork(c *gin.Context) {
 func (s *handlers) renameList(c *gin.Context) {
 	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
 	if name == "" || len([]rune(name)) > kit.LongestName {
-		s.SayList(c, http.StatusUnprocessableEntity, fmt.Sprintf("A name has between 1 and %d characters.", kit.LongestName))
+		s.SayList(c, http.StatusUnprocessableEntity, message.Of("A name has between 1 and %d characters.", kit.LongestName))
 		return
 	}
 	if _, err := s.Commands(c).RenameList(c.Request.Context(), parts.ListOf(c).ID, name); err != nil {
@@ -332,7 +334,7 @@ func (s *handlers) setCurve(c *gin.Context) {
 	for _, f := range strings.FieldsFunc(typed, func(r rune) bool { return r == ' ' || r == ';' || r == '\n' || r == '\r' || r == '\t' }) {
 		x := demand.ParseFigure(strings.TrimSuffix(f, ","))
 		if !x.Known {
-			s.SayList(c, http.StatusUnprocessableEntity, fmt.Sprintf("“%s” is no share of clicks. Give percentages from the first position on, for example: 28 15 10 7.", kit.Shorten(f, 20)))
+			s.SayList(c, http.StatusUnprocessableEntity, message.Of("“%s” is no share of clicks. Give percentages from the first position on, for example: 28 15 10 7.", kit.Shorten(f, 20)))
 			return
 		}
 		curve = append(curve, x.Value/100)

@@ -10,6 +10,8 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/demand"
 	"corpulan/store"
 	"corpulan/study"
@@ -142,7 +144,7 @@ func (s *handlers) editHand(c *gin.Context) {
 		}
 	}
 	own, _ := byKey(c.PostForm("pane"))
-	said, edit, wrong := "", (func(demand.Hand) demand.Hand)(nil), ""
+	said, edit, wrong := message.Message(""), (func(demand.Hand) demand.Hand)(nil), message.Message("")
 	switch act := c.PostForm("act"); {
 	case act == "move":
 		to := demand.Same(c.PostForm("to"))
@@ -151,19 +153,19 @@ func (s *handlers) editHand(c *gin.Context) {
 		case len(keys) == 0:
 			wrong = "Pick the keywords to move first."
 		case i < 0:
-			wrong = fmt.Sprintf("No group is called “%s”.", kit.Shorten(c.PostForm("to"), 60))
+			wrong = message.Of("No group is called “%s”.", kit.Shorten(c.PostForm("to"), 60))
 		default:
-			said = fmt.Sprintf("%s moved to “%s”", draw.Counted(len(keys), "keyword"), g.Groups[i].Name)
+			said = message.Of("%v moved to “%s”", message.Counted(len(keys), "keyword"), g.Groups[i].Name)
 			edit = func(h demand.Hand) demand.Hand { return h.Move(keys, g.Groups[i], g.Groups) }
 		}
 	case act == "split":
 		if wrong = "Pick the keywords to part from the others first."; len(keys) > 0 {
-			wrong, said = "", fmt.Sprintf("%s made a group of their own", draw.Counted(len(keys), "keyword"))
+			wrong, said = "", message.Of("%v made a group of their own", message.Counted(len(keys), "keyword"))
 			edit = func(h demand.Hand) demand.Hand { return h.Split(keys, g.Groups) }
 		}
 	case act == "join":
 		if wrong = "Pick two groups or more to join."; len(picked) > 1 {
-			wrong, said = "", fmt.Sprintf("%d groups joined as “%s”", len(picked), picked[0].Name)
+			wrong, said = "", message.Of("%d groups joined as “%s”", len(picked), picked[0].Name)
 			edit = func(h demand.Hand) demand.Hand { return h.Join(slices.Clone(picked)) }
 		}
 	case act == "rename":
@@ -172,15 +174,15 @@ func (s *handlers) editHand(c *gin.Context) {
 		case own.Key == "":
 			wrong = "This group is not there any more."
 		case len([]rune(name)) > kit.LongestName:
-			wrong = fmt.Sprintf("A name has at most %d characters.", kit.LongestName)
+			wrong = message.Of("A name has at most %d characters.", kit.LongestName)
 		default:
-			if said = fmt.Sprintf("“%s” is called “%s”", own.Name, name); name == "" {
-				said = fmt.Sprintf("“%s” is called by its best keyword again", own.Name)
+			if said = message.Of("“%s” is called “%s”", own.Name, name); name == "" {
+				said = message.Of("“%s” is called by its best keyword again", own.Name)
 			}
 			edit = func(h demand.Hand) demand.Hand { return h.Rename(own, name) }
 		}
 	case act == "loosen" && own.Key != "":
-		said = fmt.Sprintf("“%s” is left to the rules again", own.Name)
+		said = message.Of("“%s” is left to the rules again", own.Name)
 		edit = func(h demand.Hand) demand.Hand { return h.Loosen(own) }
 	case act == "out":
 		for _, x := range picked {
@@ -189,13 +191,13 @@ func (s *handlers) editHand(c *gin.Context) {
 			}
 		}
 		if wrong = "Pick what is to be thrown out first."; len(keys) > 0 {
-			wrong, said = "", fmt.Sprintf("%s thrown out", draw.Counted(len(keys), "keyword"))
+			wrong, said = "", message.Of("%v thrown out", message.Counted(len(keys), "keyword"))
 			reason := cmp.Or(strings.Join(strings.Fields(c.PostForm("reason")), " "), "thrown out by hand")
 			edit = func(h demand.Hand) demand.Hand { return h.ThrowOut(keys, kit.Shorten(reason, kit.LongestName)) }
 		}
 	case act == "in":
 		if wrong = "Pick what is to be taken in again first."; len(keys) > 0 {
-			wrong, said = "", fmt.Sprintf("%s taken in again", draw.Counted(len(keys), "keyword"))
+			wrong, said = "", message.Of("%v taken in again", message.Counted(len(keys), "keyword"))
 			edit = func(h demand.Hand) demand.Hand { return h.TakeIn(keys) }
 		}
 	default:
@@ -221,7 +223,7 @@ func (s *handlers) turnList(c *gin.Context) {
 	case errors.Is(err, study.ErrNothing):
 		s.SayList(c, http.StatusOK, "There is nothing left to undo here.")
 	case errors.Is(err, store.ErrStale):
-		s.SayList(c, http.StatusConflict, fmt.Sprintf("“%s” cannot be taken back: somebody has changed the groups since. Nothing was touched.", done.Said))
+		s.SayList(c, http.StatusConflict, message.Of("“%s” cannot be taken back: somebody has changed the groups since. Nothing was touched.", done.Said))
 	case err != nil:
 		s.Fail(c, err)
 	default:

@@ -1,7 +1,7 @@
 package desk
 
 import (
-	"fmt"
+	"corpulan/core/message"
 
 	"corpulan/gather"
 	"corpulan/store"
@@ -13,16 +13,16 @@ import (
 
 // newStudy is the line that begins a study, as it was filled in.
 type newStudy struct {
-	Keyword   string            `form:"keyword"`
-	Language  string            `form:"language,default=en"`
-	Country   string            `form:"country,default=gb"`
-	Depth     int               `form:"depth,default=20"`
-	Addresses string            `form:"addresses"` // pasted
-	Column    string            `form:"column"`    // that holds the addresses of a file of ranks
-	Anyway    bool              `form:"anyway"`    // begin another all the same
-	Columns   []string          `form:"-"`         // to choose from
-	Wrong     map[string]string `form:"-"`         // by field
-	Like      *store.Study      `form:"-"`         // the study of the same keyword and market that exists
+	Keyword   string                     `form:"keyword"`
+	Language  string                     `form:"language,default=en"`
+	Country   string                     `form:"country,default=gb"`
+	Depth     int                        `form:"depth,default=20"`
+	Addresses string                     `form:"addresses"` // pasted
+	Column    string                     `form:"column"`    // that holds the addresses of a file of ranks
+	Anyway    bool                       `form:"anyway"`    // begin another all the same
+	Columns   []string                   `form:"-"`         // to choose from
+	Wrong     map[string]message.Message `form:"-"`         // by field
+	Like      *store.Study               `form:"-"`         // the study of the same keyword and market that exists
 
 	own *gather.Results // the results a person brought; nil to ask the engine
 }
@@ -35,7 +35,7 @@ func (n *newStudy) study() store.Study {
 // bound refuses more results than a gathering holds.
 func (n *newStudy) bound(field string) {
 	if n.own != nil && len(n.own.Items) > store.MostResults {
-		n.Wrong[field] = fmt.Sprintf("A gathering holds at most %d pages; these are %d. Bring the first ranks.", store.MostResults, len(n.own.Items))
+		n.Wrong[field] = message.Of("A gathering holds at most %d pages; these are %d. Bring the first ranks.", store.MostResults, len(n.own.Items))
 	}
 }
 

@@ -15,6 +15,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 	"corpulan/core/brief"
 	"corpulan/gather"
@@ -270,7 +272,7 @@ func (n *newStudy) bring(c *gin.Context) {
 	if n.Addresses != "" {
 		addresses, problems := address.ParseList(n.Addresses)
 		if len(problems) > 0 {
-			n.Wrong["addresses"] = strings.Join(problems, "; ") + "."
+			n.Wrong["addresses"] = message.Sentence(message.Joined("; ", problems...))
 			return
 		}
 		n.own = &gather.Results{}
@@ -292,9 +294,9 @@ func (n *newStudy) bring(c *gin.Context) {
 	switch {
 	case errors.As(err, &which):
 		n.Columns = which.Columns
-		n.Wrong["results"] = "It is not sure which column of " + file.Filename + " holds the addresses. Choose the column, and the file once more."
+		n.Wrong["results"] = message.Of("It is not sure which column of %s holds the addresses. Choose the column, and the file once more.", file.Filename)
 	case err != nil:
-		n.Wrong["results"] = file.Filename + ": " + err.Error() + "."
+		n.Wrong["results"] = message.Of("%s: %v", file.Filename, message.Fault(err))
 	}
 	n.bound("results")
 }

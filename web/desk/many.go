@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"net/http"
@@ -10,6 +11,8 @@ import (
 	"strings"
 	"time"
 	"unicode/utf8"
+
+	"corpulan/core/message"
 
 	"corpulan/account"
 	"corpulan/core/brief"
@@ -23,52 +26,66 @@ import (
 // What is done on the desk to several studies at once, and what stands beside the ledger: what
 // is due in a week, what was looked for, notices.
 
-// manyOf is what is done to the studies that are picked on the desk.
-func manyOf(c *gin.Context) (said string, do func(study.Commands, *gin.Context, int64) (study.Done, error), problem string) {
-	value := strings.Join(strings.Fields(c.PostForm("value")), " ")
-	set := func(what, field string) (string, func(study.Commands, *gin.Context, int64) (study.Done, error), string) {
-		return what, func(cm study.Commands, c *gin.Context, id int64) (study.Done, error) {
-			return cm.SetField(c.Request.Context(), id, field, value)
-		}, ""
+// said is what was done to one study, or to several: formats of their number and of what was chosen.
+type said struct {
+	one, several message.Format
+	chosen       any // nil for nothing
+}
+
+func (x said) of(n int) message.Message {
+	args := []any{n}
+	if x.chosen != nil {
+		args = append(args, x.chosen)
 	}
-	shelve := func(what string, move func(study.Commands, *gin.Context, int64) (study.Done, error)) (string, func(study.Commands, *gin.Context, int64) (study.Done, error), string) {
-		return what, move, ""
+	if n == 1 {
+		return message.Of(x.one, args[1:]...)
+	}
+	return message.Of(x.several, args...)
+}
+
+// manyOf is what is done to the studies that are picked on the desk.
+func manyOf(c *gin.Context) (what said, do func(study.Commands, *gin.Context, int64) (study.Done, error), problem message.Message) {
+	value := strings.Join(strings.Fields(c.PostForm("value")), " ")
+	set := func(field string) func(study.Commands, *gin.Context, int64) (study.Done, error) {
+		return func(cm study.Commands, c *gin.Context, id int64) (study.Done, error) {
+			return cm.SetField(c.Request.Context(), id, field, value)
+		}
+	}
+	shelve := func(move func(study.Commands, context.Context, int64) (study.Done, error)) func(study.Commands, *gin.Context, int64) (study.Done, error) {
+		return func(cm study.Commands, c *gin.Context, id int64) (study.Done, error) {
+			return move(cm, c.Request.Context(), id)
+		}
 	}
 	switch do := c.Request.FormValue("do"); {
 	case do == "archive":
-		return shelve("archived", func(cm study.Commands, c *gin.Context, id int64) (study.Done, error) {
-			return cm.Archive(c.Request.Context(), id)
-		})
+		return said{"1 study archived.", "%d studies archived.", nil}, shelve(study.Commands.Archive), ""
 	case do == "bring-back":
-		return shelve("brought back", func(cm study.Commands, c *gin.Context, id int64) (study.Done, error) {
-			return cm.BringBack(c.Request.Context(), id)
-		})
+		return said{"1 study brought back.", "%d studies brought back.", nil}, shelve(study.Commands.BringBack), ""
 	case do == "undo":
-		return shelve("as before", func(cm study.Commands, c *gin.Context, id int64) (study.Done, error) {
-			return cm.Undo(c.Request.Context(), id)
-		})
+		return said{"1 study as before.", "%d studies as before.", nil}, shelve(study.Commands.Undo), ""
 	case utf8.RuneCountInString(value) > kit.LongestAuthor:
-		return "", nil, fmt.Sprintf("A name has at most %d characters.", kit.LongestAuthor)
+		return said{}, nil, message.Of("A name has at most %d characters.", kit.LongestAuthor)
 	case do == "owner" && value != "":
-		return set("given to "+value, brief.FieldOwner)
+		return said{"1 study given to %s.", "%d studies given to %s.", value}, set(brief.FieldOwner), ""
 	case do == "writer" && value != "":
-		return set("to be written by "+value, brief.FieldWriter)
+		return said{"1 study to be written by %s.", "%d studies to be written by %s.", value}, set(brief.FieldWriter), ""
 	case do == "owner", do == "writer":
-		return "", nil, "Type whom they are for."
+		return said{}, nil, "Type whom they are for."
 	case do == "due":
 		if _, err := time.Parse(time.DateOnly, value); err != nil {
-			return "", nil, "Choose the day they are due."
+			return said{}, nil, "Choose the day they are due."
 		}
-		return set("due on "+value, brief.FieldDue)
+		return said{"1 study due on %s.", "%d studies due on %s.", value}, set(brief.FieldDue), ""
 	case do == "stage" && slices.Contains(brief.Stages(), value):
-		return set(kit.PublicationOf(c).Settings.Data().StageName(value), brief.FieldStatus)
+		stage := kit.PublicationOf(c).Settings.Data().StageName(value)
+		return said{"1 study: %v.", "%d studies: %v.", message.Message(stage)}, set(brief.FieldStatus), ""
 	}
-	return "", nil, "Choose what is to be done."
+	return said{}, nil, "Choose what is to be done."
 }
 
 // deskMany does one thing to all studies that are picked, in one step.
 func (s *handlers) deskMany(c *gin.Context) {
-	said, do, problem := manyOf(c)
+	what, do, problem := manyOf(c)
 	var ids []int64
 	for _, p := range c.Request.Form["pick"] {
 		id, err := strconv.ParseInt(p, 10, 64)
@@ -91,16 +108,13 @@ func (s *handlers) deskMany(c *gin.Context) {
 		s.Plain(c, http.StatusConflict, "Somebody has changed these since. Nothing was touched.")
 		return
 	case errors.Is(err, store.ErrTooMany):
-		s.Plain(c, http.StatusUnprocessableEntity, fmt.Sprintf("At most %d studies at once.", study.MostAtOnce))
+		s.Plain(c, http.StatusUnprocessableEntity, message.Of("At most %d studies at once.", study.MostAtOnce))
 		return
 	case err != nil:
 		s.Fail(c, err)
 		return
 	}
-	n := kit.Notice{Text: fmt.Sprintf("%d studies %s.", len(done), said), Word: "Undo"}
-	if len(done) == 1 {
-		n.Text = fmt.Sprintf("1 study %s.", said)
-	}
+	n := kit.Notice{Text: what.of(len(done)), Word: "Undo"}
 	if c.Request.Form.Get("do") != "undo" && len(done) > 0 {
 		way := url.Values{"do": {"undo"}}
 		for _, id := range done {

@@ -6,6 +6,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/draft"
 	"corpulan/core/evidence"
@@ -144,17 +146,17 @@ func (b *draftBody) Doing(name string) string {
 }
 
 // Points are what a part gives, and could give, of 100.
-func (b *draftBody) Points(p fit.Part) string {
-	return fmt.Sprintf("%.0f of %.0f", 100*p.Weight*p.Score, 100*p.Weight)
+func (b *draftBody) Points(p fit.Part) message.Message {
+	return message.Of("%.0f of %.0f", 100*p.Weight*p.Score, 100*p.Weight)
 }
 
 // Closest says which page the draft is too near to; nothing where it is near to none.
-func (b *draftBody) Closest() string {
+func (b *draftBody) Closest() message.Message {
 	if len(b.M.Closeness) == 0 || b.M.Closeness[0].Share < tooClose && b.M.Closeness[0].Longest < longRun {
 		return ""
 	}
 	c := b.M.Closeness[0]
-	return fmt.Sprintf("%.0f %% of it stands word for word on page %d, up to %d words in a row", 100*c.Share, c.Rank, c.Longest)
+	return message.Of("%.0f %% of it stands word for word on page %d, up to %d words in a row", 100*c.Share, c.Rank, c.Longest)
 }
 
 // From where on a draft is called close to a page: a share of its shingles, or a run of words.
@@ -187,15 +189,15 @@ func (b *draftBody) Long(kind string) int {
 }
 
 // StopShare says how much of the words are function words, and whether that is unusual.
-func (b *draftBody) StopShare() string {
+func (b *draftBody) StopShare() message.Message {
 	share := b.M.Reading.StopShare
 	switch {
 	case share == 0:
 		return "not known for this language"
 	case share > unusualStops:
-		return fmt.Sprintf("%.0f %%; above %.0f %% is unusual", 100*share, 100*unusualStops)
+		return message.Of("%.0f %%; above %.0f %% is unusual", 100*share, 100*unusualStops)
 	}
-	return fmt.Sprintf("%.0f %%", 100*share)
+	return message.Of("%.0f %%", 100*share)
 }
 
 // unusualStops is a share of function words beyond what running text has. Common practice, no
@@ -203,7 +205,7 @@ func (b *draftBody) StopShare() string {
 const unusualStops = 0.6
 
 // Grade says the reading grade against the one asked for.
-func (b *draftBody) Grade() string {
+func (b *draftBody) Grade() message.Message {
 	r := b.M.Reading
 	if b.An.Study.Language != "en" {
 		return "the formulas are for English alone"
@@ -211,7 +213,7 @@ func (b *draftBody) Grade() string {
 	if r.Counts.Sentences == 0 {
 		return "no sentence yet"
 	}
-	return fmt.Sprintf("%.1f; asked is %d, at most %d", r.Readability.FleschKincaidGrade, b.An.Brief.Grade(), b.An.Brief.Grade()+fit.GradeBeyond)
+	return message.Of("%.1f; asked is %d, at most %d", r.Readability.FleschKincaidGrade, b.An.Brief.Grade(), b.An.Brief.Grade()+fit.GradeBeyond)
 }
 
 // PerSentence is the mean length of sentences, in words.

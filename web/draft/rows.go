@@ -21,7 +21,7 @@ type draftRow struct {
 
 // row makes a line of an item.
 func (b *draftBody) row(part, state string, x fit.Item) draftRow {
-	r := draftRow{Part: part, State: state, Item: x, Block: b.Block(x.Section), ID: parts.LineID(part + " " + x.Key + x.Text)}
+	r := draftRow{Part: part, State: state, Item: x, Block: b.Block(x.Section), ID: parts.LineID(part + " " + x.Key + x.Text.String())}
 	switch part {
 	case fit.Terms, fit.Entities, fit.Questions, fit.Sections:
 		kind := map[string]brief.Kind{fit.Terms: brief.TermKind, fit.Entities: brief.EntityKind, fit.Questions: brief.QuestionKind, fit.Sections: brief.ThemeKind}[part]

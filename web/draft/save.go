@@ -8,7 +8,8 @@ import (
 	"strconv"
 	"strings"
 
-	"corpulan/analysis"
+	"corpulan/core/message"
+
 	"corpulan/core/draft"
 	"corpulan/core/house"
 	"corpulan/gather"
@@ -21,16 +22,16 @@ import (
 
 // refuse answers the editor in words; what a person typed stays with the editor.
 func (s *handlers) refuse(c *gin.Context, err error) {
-	status, what := http.StatusInternalServerError, "Something went wrong on our side. Your text is kept in this browser."
+	status, what := http.StatusInternalServerError, message.Message("Something went wrong on our side. Your text is kept in this browser.")
 	var large *http.MaxBytesError
 	switch {
 	case kit.HasGone(c, err):
 		c.Abort()
 		return
 	case errors.Is(err, study.ErrDraft), errors.Is(err, gather.ErrNoDraft):
-		status, what = http.StatusUnprocessableEntity, analysis.Sentence(err.Error())
+		status, what = http.StatusUnprocessableEntity, message.Fault(err)
 	case errors.As(err, &large), errors.Is(err, draft.ErrTooLarge):
-		status, what = http.StatusRequestEntityTooLarge, analysis.Sentence(draft.ErrTooLarge.Error())
+		status, what = http.StatusRequestEntityTooLarge, message.Fault(draft.ErrTooLarge)
 	case errors.Is(err, store.ErrNotFound):
 		status, what = http.StatusNotFound, "There is nothing at this address."
 	case errors.Is(err, store.ErrTooMany):
@@ -38,7 +39,7 @@ func (s *handlers) refuse(c *gin.Context, err error) {
 	default:
 		s.Log.Error("a draft's request failed", "path", kit.LoggedPath(c), "error", err)
 	}
-	c.String(status, what+"\n")
+	c.String(status, "%s\n", s.Tongue(c).Say(what))
 }
 
 // draftState tells the editor what the draft is, or what came since a version.
@@ -118,7 +119,7 @@ func (s *handlers) keepVersion(c *gin.Context) {
 	if err == nil {
 		_, _, err = d.commands.Draft(ctx, d.study.ID)
 	}
-	said := kit.Shorten(strings.Join(strings.Fields(in.Said), " "), 120)
+	said := message.Text(kit.Shorten(strings.Join(strings.Fields(in.Said), " "), 120))
 	if said == "" {
 		said = "Kept by hand"
 	}
@@ -183,7 +184,7 @@ func (s *handlers) importDraft(c *gin.Context) {
 		n, err = within(n)
 	}
 	if err != nil { // whatever is wrong is wrong with the file
-		c.String(http.StatusUnprocessableEntity, "%s\n", analysis.Sentence(err.Error()))
+		c.String(http.StatusUnprocessableEntity, "%s\n", message.Fault(err))
 		return
 	}
 	c.JSON(http.StatusOK, n)
@@ -207,7 +208,7 @@ func (s *handlers) spelledRight(c *gin.Context) {
 		s.refuse(c, store.ErrNotFound)
 		return
 	}
-	if _, err = d.commands.Teach(c.Request.Context(), d.study.ID, "House lexicon: "+study.Taught(entry), []store.LexiconEdit{{Wide: true, After: &entry}}); err != nil {
+	if _, err = d.commands.Teach(c.Request.Context(), d.study.ID, message.Of("House lexicon: %v", study.Taught(entry)), []store.LexiconEdit{{Wide: true, After: &entry}}); err != nil {
 		s.refuse(c, err)
 		return
 	}

@@ -5,8 +5,9 @@ import (
 	"slices"
 	"strconv"
 
+	"corpulan/core/message"
+
 	"corpulan/core/themes"
-	"corpulan/web/draw"
 	"corpulan/web/kit"
 	"corpulan/web/parts"
 
@@ -34,7 +35,7 @@ func (b sourcesBody) PlaceOfPassage(p parts.Passage) string {
 // passing.
 func fillTheme(b *sourcesBody, an *kit.Analysis, t themes.Theme) {
 	b.Text = t.Label
-	b.About = fmt.Sprintf("%s in a section, %s in passing", draw.Counted(t.Pages, "page"), draw.Counted(len(t.Coverage)-t.Pages, "page"))
+	b.About = message.Of("%v in a section, %v in passing", message.Counted(t.Pages, "page"), message.Counted(len(t.Coverage)-t.Pages, "page"))
 	for _, m := range t.Members {
 		b.Beside = append(b.Beside, parts.Passage{Rank: m.Rank, Place: "section", Heading: m.Text, Text: parts.SectionText(an, m.Rank, m.Section, wholeSection), Words: m.Words, Section: m.Section})
 	}

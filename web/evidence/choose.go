@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -61,7 +63,7 @@ func (s *handlers) chooseMany(c *gin.Context) {
 		s.Say(c, http.StatusUnprocessableEntity, "Nothing is picked: tick rows, or press x on them.")
 		return
 	case len(picked) > mostPicked:
-		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("At most %d findings can be decided about at once.", mostPicked))
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("At most %d findings can be decided about at once.", mostPicked))
 		return
 	}
 	an, err := s.Findings(c)
@@ -109,7 +111,7 @@ func (s *handlers) addOwn(c *gin.Context) {
 		s.Say(c, http.StatusUnprocessableEntity, "A link is a whole address that begins with https:// or http://.")
 		return
 	case kind != brief.LinkKind && !kit.Sayable(text, an.Evidence.Language):
-		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("%s has letters, and at most %d characters.", name, kit.LongestOwn))
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("%s has letters, and at most %d characters.", name, kit.LongestOwn))
 		return
 	}
 	done, err := s.Commands(c).AddOwn(c.Request.Context(), st.ID, kind, text)

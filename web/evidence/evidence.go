@@ -11,6 +11,8 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/core/entities"
 	"corpulan/render"
@@ -89,8 +91,9 @@ type semanticField struct {
 }
 
 type tab struct {
-	Name, Title string
-	Count       int
+	Name  string
+	Title message.Message
+	Count int
 }
 
 // evidenceQuery is what of the evidence is asked for; it stands in the address.
@@ -249,7 +252,7 @@ func typesOf(rows []parts.FindingRow) []tab {
 			}
 		}
 		if n > 0 {
-			list = append(list, tab{string(t), string(t), n})
+			list = append(list, tab{string(t), message.Label(t, "names"), n})
 		}
 	}
 	return list

@@ -8,6 +8,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/house"
 	"corpulan/core/themes"
 	"corpulan/store"
@@ -23,7 +25,7 @@ type lexiconBody struct {
 	Wide    []store.LexiconEntry // of the publication
 	Own     []store.LexiconEntry // of the study
 	Typed   lexiconForm
-	Wrong   string // what is wrong with what was typed
+	Wrong   message.Message // what is wrong with what was typed
 }
 
 // lexiconForm is an entry as a person types it.
@@ -37,7 +39,7 @@ func (s *handlers) lexicon(c *gin.Context) {
 	s.showLexicon(c, http.StatusOK, lexiconForm{Entry: house.Entry{Kind: house.Ignore, Term: c.Query("term")}}, "")
 }
 
-func (s *handlers) showLexicon(c *gin.Context, status int, typed lexiconForm, wrong string) {
+func (s *handlers) showLexicon(c *gin.Context, status int, typed lexiconForm, wrong message.Message) {
 	id := kit.StudyOf(c).ID
 	entries, err := s.Scope(c).Lexicon(c.Request.Context(), id)
 	if err != nil {
@@ -65,15 +67,15 @@ func (s *handlers) teach(c *gin.Context) {
 	entry, err := house.Check(typed.Entry)
 	if err != nil {
 		if kit.FromHTMX(c) {
-			s.Say(c, http.StatusUnprocessableEntity, kit.Capitalised(err.Error())+".")
+			s.Say(c, http.StatusUnprocessableEntity, message.Fault(err))
 			return
 		}
-		s.showLexicon(c, http.StatusUnprocessableEntity, typed, kit.Capitalised(err.Error())+".")
+		s.showLexicon(c, http.StatusUnprocessableEntity, typed, message.Fault(err))
 		return
 	}
 	said := study.Taught(entry)
 	if !entry.Kind.OfStudy() {
-		said = "House lexicon: " + said
+		said = message.Of("House lexicon: %v", said)
 	}
 	entries, err := s.Scope(c).Lexicon(c.Request.Context(), kit.StudyOf(c).ID)
 	if err != nil {
@@ -108,10 +110,10 @@ func (s *handlers) joinThemes(c *gin.Context) {
 // forget takes an entry out of the lexicon.
 func (s *handlers) forget(c *gin.Context) {
 	typed := typedEntry(c)
-	s.change(c, "House lexicon, taken out: "+study.Taught(typed.Entry), []store.LexiconEdit{{Wide: !typed.Here, Before: &typed.Entry}})
+	s.change(c, message.Of("House lexicon, taken out: %v", study.Taught(typed.Entry)), []store.LexiconEdit{{Wide: !typed.Here, Before: &typed.Entry}})
 }
 
-func (s *handlers) change(c *gin.Context, said string, edits []store.LexiconEdit) {
+func (s *handlers) change(c *gin.Context, said message.Message, edits []store.LexiconEdit) {
 	done, err := s.Commands(c).Teach(c.Request.Context(), kit.StudyOf(c).ID, said, edits)
 	s.taught(c, done, err)
 }
@@ -153,21 +155,21 @@ func (s *handlers) readLexicon(c *gin.Context) {
 	}
 	entries, err := house.Read(strings.NewReader(text))
 	if err == nil && len(entries) == 0 {
-		err = fmt.Errorf("there is no entry in it: each line is a kind, a term and, where one is needed, another term")
+		err = errors.New("there is no entry in it: each line is a kind, a term and, where one is needed, another term")
 	}
 	if err != nil {
-		s.Say(c, http.StatusUnprocessableEntity, "The lexicon was not read: "+err.Error()+".")
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("The lexicon was not read: %v", message.Fault(err)))
 		return
 	}
 	var edits []store.LexiconEdit
 	for i := range entries {
 		if c.PostForm("here") == "" && entries[i].Kind.OfStudy() {
-			s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("The lexicon was not read: %q is about one study alone; read it for this study only.", entries[i].Kind))
+			s.Say(c, http.StatusUnprocessableEntity, message.Of("The lexicon was not read: %q is about one study alone; read it for this study only.", string(entries[i].Kind)))
 			return
 		}
 		edits = append(edits, store.LexiconEdit{Wide: c.PostForm("here") == "", After: &entries[i]})
 	}
-	s.change(c, fmt.Sprintf("House lexicon: read %d entries", len(entries)), edits)
+	s.change(c, message.Of("House lexicon: read %d entries", len(entries)), edits)
 }
 
 // lexiconCSV hands the publication's entries over as CSV, or those of the study.

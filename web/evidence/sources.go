@@ -8,6 +8,8 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
@@ -30,7 +32,7 @@ type sourcesBody struct {
 	Kind     brief.Kind
 	Key      string
 	Text     string
-	About    string
+	About    message.Message
 	Lines    []corpus.Line   // terms and entities: sentences, a screenful of them
 	Places   int             // all there are
 	Next     string          // where the further ones are; empty if these are the last
@@ -147,15 +149,15 @@ func (b *sourcesBody) cut(from, path string) {
 }
 
 // entityAbout says what an entity is, by what, and how else it is written.
-func entityAbout(e entities.Entity) string {
-	about := string(e.Type) + ": " + e.Why
+func entityAbout(e entities.Entity) message.Message {
+	about := []message.Message{message.Of("%v: %v", message.Label(e.Type, "names"), e.Why)}
 	if e.Long != "" {
-		about += "; stands for " + e.Long
+		about = append(about, message.Of("stands for %s", e.Long))
 	}
 	if len(e.Variants) > 1 {
-		about += "; written " + strings.Join(e.Variants, ", ")
+		about = append(about, message.Of("written %s", strings.Join(e.Variants, ", ")))
 	}
-	return about
+	return message.Joined("; ", about...)
 }
 
 // EntityTypes are the types that a name can be taught to be of.
@@ -181,7 +183,7 @@ func fillSources(b *sourcesBody, an *kit.Analysis, kind brief.Kind, key string) 
 					}
 				}
 				if len(shapes) > 1 {
-					b.About = "written " + strings.Join(shapes, ", ")
+					b.About = message.Of("written %s", strings.Join(shapes, ", "))
 				}
 				return true
 			}
@@ -226,9 +228,9 @@ func fillSources(b *sourcesBody, an *kit.Analysis, kind brief.Kind, key string) 
 		for _, q := range an.Evidence.Questions {
 			if q.Key == key {
 				b.Text, b.Passages, b.Perhaps = q.Text, questionPassages(an, q), perhapsOf(an, q)
-				b.About = "a short answer: " + string(q.Form)
+				b.About = message.Of("a short answer: %v", message.Message(q.Form))
 				if q.FormNow != "" && q.FormNow != q.Form {
-					b.About += "; the field has " + string(q.FormNow)
+					b.About = message.Joined("; ", b.About, message.Of("the field has %v", message.Message(q.FormNow)))
 				}
 				return true
 			}

@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
@@ -172,9 +174,9 @@ func (s *handlers) adoptKeyword(c *gin.Context) {
 	if now != nil {
 		lines = analysis.Lines(*now)
 	}
-	said := "Adopted as a secondary keyword: " + word
+	said := message.Of("Adopted as a secondary keyword: %s", word)
 	if i := slices.IndexFunc(lines, func(l string) bool { return demand.Same(l) == demand.Same(word) }); i >= 0 {
-		said, lines = "Taken out of the secondary keywords: "+word, slices.Delete(lines, i, i+1)
+		said, lines = message.Of("Taken out of the secondary keywords: %s", word), slices.Delete(lines, i, i+1)
 	} else {
 		lines = append(lines, word)
 	}

@@ -9,6 +9,8 @@ import (
 	"net/http"
 	"strconv"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/evidence"
 	"corpulan/core/reading"
@@ -136,7 +138,7 @@ func (s *handlers) lead(c *gin.Context) {
 	id := kit.StudyOf(c).ID
 	n, err := strconv.Atoi(c.PostForm("leaders"))
 	if err != nil || n < 1 || n > store.MostResults {
-		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("The number of leaders is a whole number from 1 to %d.", store.MostResults))
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("The number of leaders is a whole number from 1 to %d.", store.MostResults))
 		return
 	}
 	done, err := s.Commands(c).Lead(c.Request.Context(), id, n)

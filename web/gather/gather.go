@@ -10,6 +10,8 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/analysis"
 	"corpulan/core/address"
 	"corpulan/core/evidence"
@@ -265,11 +267,11 @@ func (s *handlers) setManyKept(c *gin.Context) {
 }
 
 func (s *handlers) keep(c *gin.Context, ids []int64) {
-	reason := strings.TrimSpace(c.PostForm("reason"))
-	if reason == "" {
-		reason = "Set aside by hand"
+	reason := message.Message("Set aside by hand")
+	if typed := strings.TrimSpace(c.PostForm("reason")); typed != "" {
+		reason = message.Text(kit.Shorten(typed, 300))
 	}
-	done, err := s.Commands(c).Keep(c.Request.Context(), kit.StudyOf(c).ID, ids, c.PostForm("kept") == "true", kit.Shorten(reason, 300))
+	done, err := s.Commands(c).Keep(c.Request.Context(), kit.StudyOf(c).ID, ids, c.PostForm("kept") == "true", reason)
 	if err != nil {
 		s.Fail(c, err)
 		return
@@ -299,7 +301,7 @@ func (s *handlers) notCompetitor(c *gin.Context) {
 		s.Fail(c, err)
 		return
 	}
-	done.Said += " Pages of this site are set aside in later gatherings, too; the list is in Set-up."
+	done.Said = message.Joined(" ", done.Said, "Pages of this site are set aside in later gatherings, too; the list is in Set-up.")
 	s.Refreshed(c, kit.NoticeOf(kit.StudyOf(c).ID, done))
 }
 
@@ -358,7 +360,7 @@ func (s *handlers) afterStep(c *gin.Context, err error) {
 func (s *handlers) addPages(c *gin.Context) {
 	addresses, problems := address.ParseList(c.PostForm("addresses"))
 	if len(problems) > 0 {
-		s.Say(c, http.StatusUnprocessableEntity, "Nothing was added: "+strings.Join(problems, "; ")+".")
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("Nothing was added: %v", message.Sentence(message.Joined("; ", problems...))))
 		return
 	}
 	if len(addresses) == 0 {
@@ -375,7 +377,7 @@ func (s *handlers) addPages(c *gin.Context) {
 	done, err := s.Commands(c).AddPages(c.Request.Context(), kit.StudyOf(c).ID, addresses, as)
 	switch {
 	case isTooMany(err):
-		s.Say(c, http.StatusUnprocessableEntity, "Nothing was added: "+err.Error()+".")
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("Nothing was added: %v", message.Fault(err)))
 	case err != nil:
 		s.Fail(c, err)
 	default:

@@ -10,6 +10,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 	"corpulan/gather"
 	"corpulan/store"
@@ -25,7 +27,7 @@ func (s *handlers) handIn(c *gin.Context) {
 	st := kit.StudyOf(c)
 	if err := c.Request.ParseMultipartForm(8 << 20); err != nil {
 		if errors.As(err, new(*http.MaxBytesError)) {
-			s.Say(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("At most %d MB can be handed in at once; nothing was taken.", kit.LargestHandIn>>20))
+			s.Say(c, http.StatusRequestEntityTooLarge, message.Of("At most %d MB can be handed in at once; nothing was taken.", kit.LargestHandIn>>20))
 			return
 		}
 		s.Say(c, http.StatusUnprocessableEntity, "The files did not arrive whole; nothing was taken. Try again.")
@@ -71,7 +73,7 @@ func (s *handlers) addressOf(c *gin.Context, result int64) string {
 
 // onePerRow leaves of a file with many pages, handed in at one row, the page of
 // that row, and says so where it holds none.
-func onePerRow(pages []study.Handed, only int64, problems *[]string, row string) []study.Handed {
+func onePerRow(pages []study.Handed, only int64, problems *[]message.Message, row string) []study.Handed {
 	if only == 0 {
 		return pages
 	}
@@ -83,7 +85,7 @@ func onePerRow(pages []study.Handed, only int64, problems *[]string, row string)
 	}
 	for _, name := range slices.Sorted(maps.Keys(held)) {
 		if held[name] > 1 && !found[name] {
-			*problems = append(*problems, fmt.Sprintf("%s holds %d pages, and none of them is the page of this row; nothing of it was taken", name, held[name]))
+			*problems = append(*problems, message.Of("%s holds %d pages, and none of them is the page of this row; nothing of it was taken", name, held[name]))
 		}
 	}
 	return slices.DeleteFunc(pages, func(p study.Handed) bool {
@@ -116,17 +118,17 @@ func (s *handlers) afterHandIn(c *gin.Context, in study.HandedIn) {
 	if said == "" {
 		said = "No page was taken in."
 	}
-	parts := append([]string{said}, in.Problems...)
+	parts := append([]message.Message{said}, in.Problems...)
 	status := http.StatusOK
 	if in.Taken == 0 && len(in.Left) == 0 {
 		status = http.StatusUnprocessableEntity
 	}
 	if !kit.FromHTMX(c) {
 		for _, name := range in.Left {
-			parts = append(parts, name+": no row could be found for it; hand it in at its row.")
+			parts = append(parts, message.Of("%s: no row could be found for it; hand it in at its row.", name))
 		}
 		if len(parts) > 1 {
-			s.Say(c, status, strings.Join(parts, " "))
+			s.Say(c, status, message.Joined(" ", parts...))
 			return
 		}
 		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/studies/%d/gather", kit.StudyOf(c).ID))
@@ -138,7 +140,7 @@ func (s *handlers) afterHandIn(c *gin.Context, in study.HandedIn) {
 		return
 	}
 	n := kit.NoticeOf(kit.StudyOf(c).ID, in.Done)
-	n.Text, n.Bad = strings.Join(parts, " "), len(in.Problems) > 0
+	n.Text, n.Bad = message.Joined(" ", parts...), len(in.Problems) > 0
 	if len(in.Left) > 0 && in.Taken == 0 && len(in.Problems) == 0 {
 		n.Text = ""
 	}
@@ -151,7 +153,7 @@ func isTooMany(err error) bool { return errors.Is(err, store.ErrTooMany) }
 func (s *handlers) addExtras(c *gin.Context) {
 	if err := c.Request.ParseMultipartForm(8 << 20); err != nil && !errors.Is(err, http.ErrNotMultipart) {
 		if errors.As(err, new(*http.MaxBytesError)) {
-			s.Say(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("At most %d MB can be handed in at once; nothing was taken.", kit.LargestHandIn>>20))
+			s.Say(c, http.StatusRequestEntityTooLarge, message.Of("At most %d MB can be handed in at once; nothing was taken.", kit.LargestHandIn>>20))
 			return
 		}
 		s.Say(c, http.StatusUnprocessableEntity, "The files did not arrive whole; nothing was taken. Try again.")

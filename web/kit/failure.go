@@ -5,6 +5,8 @@ import (
 	"errors"
 	"net/http"
 
+	"corpulan/core/message"
+
 	"corpulan/store"
 
 	"github.com/gin-gonic/gin"
@@ -12,8 +14,10 @@ import (
 
 // Failure is what the error page says: what happened, what is safe, what to do.
 type Failure struct {
-	Status                     int
-	What, Safe, Do, Link, Text string
+	Status     int
+	What, Safe message.Message
+	Do         message.Message
+	Link, Text string
 }
 
 // Fail answers with an error page, or a message where htmx asked.
@@ -41,7 +45,7 @@ func (s *Kit) Fail(c *gin.Context, err error) {
 	if FromHTMX(c) {
 		c.Header("HX-Retarget", "#notices")
 		c.Header("HX-Reswap", "innerHTML")
-		s.Fragment(c, f.Status, "notice", Notice{Text: f.What + " " + f.Safe + " " + f.Do, Bad: true})
+		s.Fragment(c, f.Status, "notice", Notice{Text: message.Joined(" ", f.What, f.Safe, f.Do), Bad: true})
 		return
 	}
 	s.Page(c, f.Status, "error", PageData{Title: "Error", Place: "", Body: f})

@@ -8,6 +8,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 	"corpulan/core/brief"
 	"corpulan/core/demand"
@@ -21,11 +23,35 @@ import (
 	"corpulan/words"
 )
 
+// messageOf is what a template says: a message, one that is kept, or a word of the program's own.
+func messageOf(v any) message.Message {
+	switch v := v.(type) {
+	case message.Message:
+		return v
+	case message.Kept:
+		return v.Message()
+	}
+	return message.Message(fmt.Sprint(v))
+}
+
+// said is a value as a page writes it: a message in the language, all else as it is.
+func said(w *words.Words, v any) any {
+	switch v := v.(type) {
+	case message.Message:
+		return w.Say(v)
+	case message.Kept:
+		return w.Say(v.Message())
+	}
+	return v
+}
+
 // functions are what templates call, in one language.
 func (s *Kit) functions(v *views, w *words.Words) template.FuncMap {
 	return template.FuncMap{
-		"say":       func(v any) string { return w.Say(fmt.Sprint(v)) }, // a role, a kind, a text
-		"word":      func(text string) string { return text },           // translated in the source
+		"say":       func(v any) string { return w.Say(messageOf(v)) }, // a message, or a role or kind
+		"label":     func(v any, in string) string { return w.Say(message.Label(fmt.Sprint(v), in)) },
+		"said":      func(v any) any { return said(w, v) },
+		"word":      func(text string) string { return text }, // translated in the source
 		"noun":      w.Noun,
 		"lang":      w.Code,
 		"day":       w.Day,
@@ -51,7 +77,7 @@ func (s *Kit) functions(v *views, w *words.Words) template.FuncMap {
 		"ranks":        render.Ranks,
 		"spans":        draw.RankSpans,
 		"shortranks":   func(ranks []int, most int) string { return draw.ShortRanks(w, ranks, most) },
-		"times":        func(lower, upper int) string { return render.Times(w, lower, upper) },
+		"times":        func(lower, upper int) string { return render.Times(brief.Speech{Words: w}, lower, upper) },
 		"percent":      func(x float64) int { return int(100*x + 0.5) },
 		"round":        func(x float64) string { return w.Number(int(x + 0.5)) },
 		"sources":      SourcesPath,

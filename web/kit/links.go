@@ -6,6 +6,8 @@ import (
 	"net/http"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/account"
 	"corpulan/store"
 	"corpulan/study"
@@ -35,7 +37,7 @@ func LinkOf(c *gin.Context) store.ShareLink { return c.MustGet(linkKey).(store.S
 // Shut answers where a link does not open: the same whether there never was one, or it was
 // revoked or has expired.
 func (s *Kit) Shut(c *gin.Context, err error) {
-	status, what, does := http.StatusNotFound, "This link opens nothing.", "It may be incomplete, or it was shut. Ask whoever sent it to you for a new one."
+	status, what, does := http.StatusNotFound, message.Message("This link opens nothing."), message.Message("It may be incomplete, or it was shut. Ask whoever sent it to you for a new one.")
 	if !errors.Is(err, store.ErrNotFound) {
 		s.Log.Error("a link could not be opened", "error", err)
 		status, what, does = http.StatusServiceUnavailable, "The brief cannot be shown just now.", "Try again in a moment."
@@ -63,9 +65,12 @@ func (s *Kit) withPass(c *gin.Context) {
 }
 
 // passwordBody asks for a link's password.
-type passwordBody struct{ Base, Problem string }
+type passwordBody struct {
+	Base    string
+	Problem message.Message
+}
 
-func (s *Kit) AskPassword(c *gin.Context, status int, problem string) {
+func (s *Kit) AskPassword(c *gin.Context, status int, problem message.Message) {
 	s.Sheet(c, status, "link-password", SheetData{Title: "Content brief"}, passwordBody{"/w/" + c.Param("token"), problem})
 }
 

@@ -6,6 +6,8 @@ import (
 	"net/http"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/study"
 
@@ -14,7 +16,7 @@ import (
 
 // Notice is a line that tells a person what was done, with the way back.
 type Notice struct {
-	Text string
+	Text message.Message
 	Bad  bool
 	Undo string // where to post to take it back; empty where that cannot be
 	Word string // what the button says
@@ -25,7 +27,7 @@ func NoticeOf(id int64, d study.Done) Notice {
 	n := Notice{Text: d.Said, Word: "Undo (u)"}
 	switch {
 	case d.Redo:
-		n.Text, n.Undo, n.Word = "Taken back: "+d.Said, fmt.Sprintf("/studies/%d/redo", id), "Do it again (U)"
+		n.Text, n.Undo, n.Word = message.Of("Taken back: %v", d.Said), fmt.Sprintf("/studies/%d/redo", id), "Do it again (U)"
 	case d.Change != 0:
 		n.Undo = fmt.Sprintf("/studies/%d/undo", id)
 	}
@@ -46,7 +48,7 @@ func Back(c *gin.Context, fallback string) {
 }
 
 // Plain says something on a page of its own, or as a notice.
-func (s *Kit) Plain(c *gin.Context, status int, text string) {
+func (s *Kit) Plain(c *gin.Context, status int, text message.Message) {
 	if FromHTMX(c) {
 		c.Header("HX-Retarget", "#notices")
 		c.Header("HX-Reswap", "innerHTML")
@@ -57,7 +59,7 @@ func (s *Kit) Plain(c *gin.Context, status int, text string) {
 }
 
 // Say answers with a message alone, which leaves all that was typed in place.
-func (s *Kit) Say(c *gin.Context, status int, text string) {
+func (s *Kit) Say(c *gin.Context, status int, text message.Message) {
 	if !FromHTMX(c) { // a plain form: a page says it, and the browser's way back keeps what was typed
 		s.Page(c, status, "error", s.InStudy(c, "gather", Failure{Status: status, What: text, Safe: "All that was there before is as it was.",
 			Do: "Go back to mend it.", Link: fmt.Sprintf("/studies/%d/gather", StudyOf(c).ID), Text: "To the list"}))

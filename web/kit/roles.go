@@ -3,13 +3,14 @@ package kit
 import (
 	_ "embed"
 	"errors"
-	"fmt"
 	"net/http"
 	"net/url"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
+
+	"corpulan/core/message"
 
 	"corpulan/account"
 	"corpulan/store"
@@ -55,7 +56,7 @@ func (s *Kit) signedIn(c *gin.Context) {
 	// somebody has signed out; going back still finds what was typed.
 	c.Header("Cache-Control", "private, no-cache")
 	if !v.Role.May(s.LeastRole(isLook(c.Request.Method), c.FullPath())) {
-		s.Plain(c, http.StatusForbidden, fmt.Sprintf("As %s of %s you cannot do this; an owner of the publication can change that.", article(v.Role), v.Publication.Name))
+		s.Plain(c, http.StatusForbidden, message.Of("As %s of %s you cannot do this; an owner of the publication can change that.", article(v.Role), v.Publication.Name))
 		c.Abort()
 	}
 }

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"net/http"
 
+	"corpulan/core/brief"
 	"corpulan/render"
 	"corpulan/store"
 
@@ -19,7 +20,7 @@ func (s *Kit) SendTable(c *gin.Context, format string, t render.Table, name stri
 		}
 		said := t
 		if f.Name == "xlsx" {
-			said = t.In(s.Tongue(c).Words)
+			said = t.In(brief.Speech{Words: s.Tongue(c).Words})
 		}
 		var b bytes.Buffer
 		if err := f.Write(&b, said); err != nil {

@@ -3,9 +3,10 @@ package kit
 import (
 	"context"
 	"errors"
-	"fmt"
 	"net/http"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/store"
 	"corpulan/study"
@@ -27,7 +28,7 @@ func (s *Kit) undo(c *gin.Context) {
 		s.Say(c, http.StatusOK, "There is nothing left to undo here.")
 		return
 	case errors.Is(err, store.ErrStale), errors.Is(err, store.ErrConflict):
-		s.Say(c, http.StatusConflict, fmt.Sprintf("“%s” cannot be taken back: somebody has changed the same thing since. Nothing was touched.", done.Said))
+		s.Say(c, http.StatusConflict, message.Of("“%s” cannot be taken back: somebody has changed the same thing since. Nothing was touched.", done.Said))
 		return
 	case err != nil:
 		s.Fail(c, err)

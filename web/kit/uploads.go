@@ -1,11 +1,12 @@
 package kit
 
 import (
-	"fmt"
 	"mime/multipart"
 	"path"
 	"strconv"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/gather"
 	"corpulan/study"
@@ -13,7 +14,7 @@ import (
 
 // SavedPages reads the pages out of a form. For which row a file is the form
 // may say: "to:NAME" is the number of the result.
-func SavedPages(form *multipart.Form, only int64) (pages []study.Handed, problems []string) {
+func SavedPages(form *multipart.Form, only int64) (pages []study.Handed, problems []message.Message) {
 	if source := strings.TrimSpace(first(form.Value["source"])); source != "" {
 		pages = append(pages, study.Handed{Saved: gather.Saved{URL: strings.TrimSpace(first(form.Value["url"])), Body: []byte(source)}, Name: "the pasted source", To: only, Of: 1})
 	}
@@ -28,7 +29,7 @@ func SavedPages(form *multipart.Form, only int64) (pages []study.Handed, problem
 		}
 		found, err := openSaved(file, budget)
 		if err != nil {
-			problems = append(problems, fmt.Sprintf("%s: %v", file.Filename, err))
+			problems = append(problems, message.Of("%s: %v", file.Filename, err))
 		}
 		for _, p := range found {
 			pages = append(pages, study.Handed{Saved: p, Name: path.Base(file.Filename), To: to, Of: len(found)})

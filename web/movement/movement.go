@@ -13,6 +13,8 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 	"corpulan/core/brief"
 	"corpulan/core/change"
@@ -69,8 +71,8 @@ type movementBody struct {
 // summary is what moved in a sentence, and what to do.
 type summary struct {
 	Since store.Gathering
-	Says  []string
-	Do    string
+	Says  []message.Message
+	Do    message.Message
 }
 
 // endedOf are the gatherings that have ended, the newest first.
@@ -105,7 +107,7 @@ func (s *handlers) movementBody(c *gin.Context) (b movementBody, an *kit.Analysi
 	}
 	b.Summary = summaryOf(b.From, b.To, b.Movement, b.Proposals, an)
 	var places []int
-	said := s.Tongue(c).Say("places of our pages over all gatherings, the oldest first:")
+	said := s.Tongue(c).Look("places of our pages over all gatherings, the oldest first:")
 	for _, g := range slices.Backward(b.Gathered) {
 		places = append(places, placeOf(g))
 		said += fmt.Sprintf(" %d", placeOf(g))
@@ -126,7 +128,7 @@ func placeOf(g store.Gathering) int {
 // summaryOf says in a sentence what moved, the weightiest first, and what to do about it.
 func summaryOf(from, to store.Gathering, m *change.Movement, proposals []change.Proposal, an *kit.Analysis) summary {
 	g := summary{Since: from}
-	say := func(format string, args ...any) { g.Says = append(g.Says, fmt.Sprintf(format, args...)) }
+	say := func(format message.Format, args ...any) { g.Says = append(g.Says, message.Of(format, args...)) }
 	switch was, is := placeOf(from), placeOf(to); {
 	case was > 0 && is == 0:
 		say("our page, which was at %d, does not rank any more", was)
@@ -182,7 +184,7 @@ func summaryOf(from, to store.Gathering, m *change.Movement, proposals []change.
 	case len(proposals) == 1:
 		g.Do = "The brief stands as it was; one change to it is proposed."
 	case len(proposals) > 1:
-		g.Do = fmt.Sprintf("The brief stands as it was; %d changes to it are proposed.", len(proposals))
+		g.Do = message.Of("The brief stands as it was; %d changes to it are proposed.", len(proposals))
 	case an.Saved.Choices.Data().Basis() != nil:
 		g.Do = "The brief stands, and nothing of it is touched."
 	case an.Saved.Revision == 0:

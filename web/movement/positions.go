@@ -52,7 +52,7 @@ func (s *handlers) positions(c *gin.Context) {
 		s.Fail(c, err)
 		return
 	}
-	body := positionsBody{Address: kit.PublicationOf(c).Address, Rows: positionRows(list, s.Tongue(c).Say), Tops: topsOf(list)}
+	body := positionsBody{Address: kit.PublicationOf(c).Address, Rows: positionRows(list, s.Tongue(c).Look), Tops: topsOf(list)}
 	s.Page(c, http.StatusOK, "positions", kit.PageData{Title: "Movement", Place: "positions", Publication: kit.PublicationOf(c).Name, Body: body})
 }
 

@@ -5,6 +5,8 @@ import (
 	"net/http"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/render"
 	"corpulan/study"
@@ -29,7 +31,7 @@ type FieldView struct {
 	Options  []string            // to choose from
 	Called   func(string) string // what an option is called; nil for itself
 	Person   bool                // it names somebody
-	Why      string              // what a proposal comes from
+	Why      message.Message     // what a proposal comes from
 	Pixels   int                 // how wide it is shown among results; 0 where that is of no account
 	Size     int                 // in which size of type, pixels
 }
@@ -83,7 +85,7 @@ var Fields = map[string]FieldView{
 // FieldAnswer is what a field shows after saving.
 type FieldAnswer struct {
 	Saved    bool
-	Problem  string
+	Problem  message.Message
 	Conflict bool
 	Theirs   []render.Piece // what somebody else wrote meanwhile, marked where it is unlike ours
 	Typed    bool           // theirs was typed, and is not the proposal

@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
@@ -35,8 +37,8 @@ type FindingRow struct {
 	Lead    string           // text of the first term of its semantic field
 	Even    int              // percent: how evenly the pages that use a term do so
 	Most    float64          // the scale of the range marks
-	More    string
-	Flagged string
+	More    message.Message
+	Flagged message.Message
 	Long    string         // what an abbreviation stands for
 	Form    string         // that a short answer should have
 	Perhaps []string       // questions that may be the same
@@ -50,6 +52,17 @@ func (r FindingRow) ID() string {
 	h := fnv.New64a()
 	_, _ = h.Write([]byte(r.Key))
 	return fmt.Sprintf("row-%s-%x", r.Kind, h.Sum64())
+}
+
+// Noted is the note as it is said.
+func (r FindingRow) Noted() message.Message {
+	switch r.Kind {
+	case brief.EntityKind:
+		return message.Label(r.Note, "names")
+	case brief.PointKind: // the theme, in the words of a page
+		return message.Text(r.Note)
+	}
+	return message.Message(r.Note)
 }
 
 // Findings lists everything of one kind as rows.
@@ -78,7 +91,7 @@ func Findings(an *kit.Analysis, kind brief.Kind) []FindingRow {
 			r.Lead = texts[t.Field]
 			r.Flagged = t.Flag
 			if t.YieldsTo != "" && r.Flagged == "" {
-				r.Flagged = "stands for " + texts[t.YieldsTo]
+				r.Flagged = message.Of("stands for %s", texts[t.YieldsTo])
 			}
 			rows = append(rows, r)
 		}
@@ -139,7 +152,7 @@ func Findings(an *kit.Analysis, kind brief.Kind) []FindingRow {
 	case brief.FactKind:
 		for _, x := range e.Facts {
 			r := row(x.Key, x.Text)
-			r.Note, r.More, r.Total, r.Long = string(x.Kind), strings.Join(x.Figures, ", "), x.Rank, x.Date
+			r.Note, r.More, r.Total, r.Long = string(x.Kind), message.Text(strings.Join(x.Figures, ", ")), x.Rank, x.Date
 			rows = append(rows, r)
 		}
 	}
@@ -194,17 +207,17 @@ func answerCounts(e *evidence.Evidence, q questions.Question) []int {
 	return counts
 }
 
-func askedBy(q questions.Question) string {
-	var parts []string
+func askedBy(q questions.Question) message.Message {
+	var parts []message.Message
 	if q.OnResults {
 		parts = append(parts, "results page")
 	}
 	if n := len(q.AskedBy); n == 1 {
 		parts = append(parts, "1 page")
 	} else if n > 1 {
-		parts = append(parts, fmt.Sprintf("%d pages", n))
+		parts = append(parts, message.Of("%d pages", n))
 	}
-	return strings.Join(parts, ", ")
+	return message.Joined(", ", parts...)
 }
 
 // saidBy marks the pages of some ranks.

@@ -4,6 +4,8 @@ import (
 	"slices"
 	"strconv"
 
+	"corpulan/core/message"
+
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -37,7 +39,7 @@ func ListOf(c *gin.Context) store.KeywordList { return c.MustGet(ListKey).(store
 const ListKey = "list"
 
 // SayList says what is wrong, or was done, where the whole page need not be made anew.
-func (s *Lists) SayList(c *gin.Context, status int, text string) {
+func (s *Lists) SayList(c *gin.Context, status int, text message.Message) {
 	if !kit.FromHTMX(c) {
 		s.Page(c, status, "error", kit.PageData{Title: "Demand", Place: "demand", Publication: kit.PublicationOf(c).Name, Body: kit.Failure{Status: status, What: text, Safe: "All that was there before is as it was.",
 			Do: "Go back to mend it.", Link: "/demand", Text: "To the lists"}})
@@ -56,10 +58,10 @@ type SlateLine struct {
 
 // PlanNotice says what a command did to a list or a slate.
 func PlanNotice(at string, d study.Done) kit.Notice {
-	n := kit.Notice{Text: d.Said + ".", Word: "Undo (u)"}
+	n := kit.Notice{Text: message.Sentence(d.Said), Word: "Undo (u)"}
 	switch {
 	case d.Redo:
-		n.Text, n.Undo, n.Word = "Taken back: "+d.Said+".", at+"/redo", "Do it again (U)"
+		n.Text, n.Undo, n.Word = message.Of("Taken back: %v", message.Sentence(d.Said)), at+"/redo", "Do it again (U)"
 	case d.Change != 0:
 		n.Undo = at + "/undo"
 	}

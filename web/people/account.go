@@ -13,6 +13,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/account"
 	"corpulan/store"
 	"corpulan/web/kit"
@@ -81,9 +83,10 @@ func Routes(k *kit.Kit) error {
 
 // signInBody is the page on which somebody signs in.
 type signInBody struct {
-	Email, To, Wrong string
-	Anybody          bool   // there are accounts
-	Issuer           string // by which one may sign in; empty for none
+	Email, To string
+	Wrong     message.Message
+	Anybody   bool   // there are accounts
+	Issuer    string // by which one may sign in; empty for none
 }
 
 func (s *handlers) signInPage(c *gin.Context) {
@@ -159,7 +162,7 @@ type joinBody struct {
 	Known       *store.Person
 	Publication string // to become a member of; empty for a new password
 	Email, Name string
-	Wrong       string
+	Wrong       message.Message
 }
 
 // HasPassword tells that the person comes with the password they have.
@@ -199,7 +202,7 @@ func (s *handlers) join(c *gin.Context) {
 		b.Wrong = "This is not the password of this account."
 		s.showJoin(c, http.StatusUnprocessableEntity, b)
 	case errors.Is(err, account.ErrName), errors.Is(err, account.ErrPassword), errors.Is(err, account.ErrCommon), errors.Is(err, account.ErrEmail), errors.Is(err, store.ErrTaken):
-		b.Wrong = kit.Capitalised(err.Error()) + "."
+		b.Wrong = message.Fault(err)
 		s.showJoin(c, http.StatusUnprocessableEntity, b)
 	case errors.Is(err, store.ErrLastOwner):
 		b.Wrong = "You are the only owner of this publication, and stay one."
@@ -228,7 +231,7 @@ type accountBody struct {
 	Offer    *account.FactorOffer // to be taken
 	Codes    []string             // that were just made, shown once
 	Said     string
-	Wrong    string
+	Wrong    message.Message
 	Longest  int
 }
 
@@ -281,7 +284,7 @@ func (s *handlers) setName(c *gin.Context) {
 	err := account.SetName(c.Request.Context(), s.Store, kit.VisitorOf(c).Person.ID, c.PostForm("name"))
 	switch {
 	case errors.Is(err, account.ErrName):
-		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: kit.Capitalised(err.Error()) + "."})
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: message.Fault(err)})
 	case err != nil:
 		s.Fail(c, err)
 	default:
@@ -312,7 +315,7 @@ func (s *handlers) changePassword(c *gin.Context) {
 	case errors.Is(err, account.ErrSignIn):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: "This is not the password you have now. Nothing was changed."})
 	case errors.Is(err, account.ErrPassword), errors.Is(err, account.ErrCommon), errors.Is(err, account.ErrTooSoon):
-		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: kit.Capitalised(err.Error()) + "."})
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: message.Fault(err)})
 	case err != nil:
 		s.Fail(c, err)
 	default:
@@ -344,7 +347,7 @@ func (s *handlers) createPublication(c *gin.Context) {
 		s.Plain(c, http.StatusForbidden, "Only owners of a publication make another.")
 		return
 	case name == "" || len([]rune(name)) > kit.LongestName:
-		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: fmt.Sprintf("A publication has a name of at most %d characters.", kit.LongestName)})
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: message.Of("A publication has a name of at most %d characters.", kit.LongestName)})
 		return
 	}
 	err := account.CreatePublication(ctx, s.Store, v, name)

@@ -5,6 +5,8 @@ import (
 	"net/http"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/account"
 	"corpulan/store"
 	"corpulan/web/kit"
@@ -16,7 +18,8 @@ import (
 
 // codeBody is the page that asks for a code of the second factor.
 type codeBody struct {
-	Pending, To, Wrong string
+	Pending, To string
+	Wrong       message.Message
 }
 
 func (s *handlers) signInCode(c *gin.Context) {
@@ -92,7 +95,7 @@ func (s *handlers) dropFactor(c *gin.Context) {
 	}
 	switch {
 	case errors.Is(err, account.ErrCode), errors.Is(err, account.ErrTooSoon):
-		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: kit.Capitalised(err.Error()) + "."})
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: message.Fault(err)})
 	case err != nil:
 		s.Fail(c, err)
 	default:

@@ -14,6 +14,8 @@ import (
 	"sync"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/account"
 	"corpulan/web/kit"
 
@@ -122,7 +124,7 @@ func (s *handlers) fromIssuer(c *gin.Context) {
 		return
 	}
 	if c.Query("error") != "" {
-		s.showSignIn(c, http.StatusForbidden, signInBody{To: p.To, Wrong: kit.Capitalised(s.openID.Name) + " did not sign you in."})
+		s.showSignIn(c, http.StatusForbidden, signInBody{To: p.To, Wrong: message.Of("%s did not sign you in.", kit.Capitalised(s.openID.Name))})
 		return
 	}
 	id, err := s.identity(ctx, c.Query("code"), p)
@@ -134,7 +136,7 @@ func (s *handlers) fromIssuer(c *gin.Context) {
 	token, err := account.SignInBy(ctx, s.Store, id, c.Request.UserAgent(), had)
 	switch {
 	case errors.Is(err, account.ErrUninvited):
-		s.showSignIn(c, http.StatusForbidden, signInBody{To: p.To, Wrong: fmt.Sprintf("Nobody here has invited %s. An owner of a publication does, under People.", id.Email)})
+		s.showSignIn(c, http.StatusForbidden, signInBody{To: p.To, Wrong: message.Of("Nobody here has invited %s. An owner of a publication does, under People.", id.Email)})
 	case err != nil:
 		s.Fail(c, err)
 	default:
@@ -178,7 +180,7 @@ func (s *handlers) identity(ctx context.Context, code string, p journey) (id acc
 // issuerFails says that the issuer cannot be asked, or answered nonsense.
 func (s *handlers) issuerFails(c *gin.Context, to string, err error) {
 	s.Log.Warn("signing in by the issuer failed", "issuer", s.openID.Issuer, "error", withoutQuery(err))
-	s.showSignIn(c, http.StatusBadGateway, signInBody{To: to, Wrong: fmt.Sprintf("%s could not be asked. Try again, or sign in with your password.", kit.Capitalised(s.openID.Name))})
+	s.showSignIn(c, http.StatusBadGateway, signInBody{To: to, Wrong: message.Of("%s could not be asked. Try again, or sign in with your password.", kit.Capitalised(s.openID.Name))})
 }
 
 // withoutQuery is an error without what an address asked: it may hold a code.

@@ -2,11 +2,12 @@ package people
 
 import (
 	"errors"
-	"fmt"
 	"net/http"
 	"slices"
 	"strconv"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/account"
 	"corpulan/store"
@@ -24,7 +25,7 @@ type peopleBody struct {
 	Link    string // that was just made
 	For     string
 	Email   string
-	Wrong   string
+	Wrong   message.Message
 }
 
 func (s *handlers) people(c *gin.Context) { s.showPeople(c, http.StatusOK, peopleBody{}) }
@@ -118,7 +119,7 @@ func (s *handlers) resetMember(c *gin.Context) {
 	}
 	for _, t := range theirs {
 		if !slices.ContainsFunc(v.Others, func(o store.Membership) bool { return o.ID == t && o.Role == store.Owner }) {
-			s.showPeople(c, http.StatusForbidden, peopleBody{Wrong: fmt.Sprintf("%s is a member of publications that you do not own: whoever runs the program makes this link (corpulan user reset).", m.Name)})
+			s.showPeople(c, http.StatusForbidden, peopleBody{Wrong: message.Of("%s is a member of publications that you do not own: whoever runs the program makes this link (corpulan user reset).", m.Name)})
 			return
 		}
 	}
@@ -133,7 +134,7 @@ func (s *handlers) resetMember(c *gin.Context) {
 func (s *handlers) renamePublication(c *gin.Context) {
 	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
 	if name == "" || len([]rune(name)) > kit.LongestName {
-		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: fmt.Sprintf("A publication has a name of at most %d characters.", kit.LongestName)})
+		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: message.Of("A publication has a name of at most %d characters.", kit.LongestName)})
 		return
 	}
 	err := s.Commands(c).RenamePublication(c.Request.Context(), name)

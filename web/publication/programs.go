@@ -12,6 +12,8 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"corpulan/account"
 	"corpulan/store"
 	"corpulan/study"
@@ -56,7 +58,7 @@ func markOfServices(sealed []byte) string {
 
 func (s *handlers) setServices(c *gin.Context) {
 	x := study.Services{Search: strings.TrimSpace(c.PostForm("search")), Suggest: strings.TrimSpace(c.PostForm("suggest")), Keywords: strings.TrimSpace(c.PostForm("keywords"))}
-	said := "These services are asked from now on."
+	said := message.Message("These services are asked from now on.")
 	switch {
 	case c.PostForm("none") != "":
 		x, said = study.Services{}, "The installation's services are asked from now on."
@@ -67,7 +69,7 @@ func (s *handlers) setServices(c *gin.Context) {
 	err := study.SetServices(c.Request.Context(), s.Scope(c), s.Sealer, kit.PublicationOf(c).ID, x)
 	switch {
 	case errors.Is(err, study.ErrService), errors.Is(err, account.ErrNoSecret):
-		s.refuseSetup(c, "services", kit.Capitalised(err.Error())+".")
+		s.refuseSetup(c, "services", message.Fault(err))
 	case err != nil:
 		s.Fail(c, err)
 	default:
@@ -84,7 +86,7 @@ func (s *handlers) makeToken(c *gin.Context) {
 	}
 	switch {
 	case name == "" || utf8.RuneCountInString(name) > kit.LongestAuthor:
-		s.refuseSetup(c, "tokens", fmt.Sprintf("Say what the token is for, in at most %d characters.", kit.LongestAuthor))
+		s.refuseSetup(c, "tokens", message.Of("Say what the token is for, in at most %d characters.", kit.LongestAuthor))
 		return
 	case days < 0 || days > 3650:
 		s.refuseSetup(c, "tokens", "A token lasts between 1 and 3650 days, or 0 for always.")
@@ -93,7 +95,7 @@ func (s *handlers) makeToken(c *gin.Context) {
 	token, err := study.MakeToken(c.Request.Context(), s.Scope(c), name, scopes, time.Duration(days)*24*time.Hour)
 	switch {
 	case errors.Is(err, store.ErrTooMany):
-		s.refuseSetup(c, "tokens", fmt.Sprintf("There are %d tokens; revoke one first.", store.MostTokens))
+		s.refuseSetup(c, "tokens", message.Of("There are %d tokens; revoke one first.", store.MostTokens))
 	case err != nil:
 		s.Fail(c, err)
 	default:
@@ -129,9 +131,9 @@ func (s *handlers) makeWebhook(c *gin.Context) {
 	secret, err := study.MakeWebhook(c.Request.Context(), s.Scope(c), s.Sealer, address, events)
 	switch {
 	case errors.Is(err, study.ErrService), errors.Is(err, account.ErrNoSecret):
-		s.refuseSetup(c, "webhooks", kit.Capitalised(err.Error())+".")
+		s.refuseSetup(c, "webhooks", message.Fault(err))
 	case errors.Is(err, store.ErrTooMany):
-		s.refuseSetup(c, "webhooks", fmt.Sprintf("There are %d webhooks; remove one first.", store.MostWebhooks))
+		s.refuseSetup(c, "webhooks", message.Of("There are %d webhooks; remove one first.", store.MostWebhooks))
 	case err != nil:
 		s.Fail(c, err)
 	default:

@@ -5,7 +5,6 @@ package publication
 import (
 	"embed"
 	"errors"
-	"fmt"
 	"net/http"
 	"net/url"
 	"slices"
@@ -13,7 +12,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"corpulan/analysis"
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/gather"
 	"corpulan/store"
@@ -60,8 +60,8 @@ type publicationBody struct {
 	Counts  store.OwnCounts
 	Filter  string
 	From    int
-	Said    string
-	Problem string
+	Said    message.Message
+	Problem message.Message
 	Columns []string // of a list whose addresses could not be told
 }
 
@@ -123,7 +123,7 @@ func (s *handlers) publicationPage(c *gin.Context, status int, body publicationB
 // typeDefault saves what a publication says in a field of all its briefs.
 func (s *handlers) typeDefault(c *gin.Context) {
 	name, value, was := c.PostForm("field"), strings.ReplaceAll(c.PostForm("value"), "\r\n", "\n"), strings.ReplaceAll(c.PostForm("was"), "\r\n", "\n")
-	refuse := func(what string) {
+	refuse := func(what message.Message) {
 		s.Fragment(c, http.StatusUnprocessableEntity, "field-answer", parts.FieldAnswer{Problem: what})
 	}
 	switch {
@@ -131,7 +131,7 @@ func (s *handlers) typeDefault(c *gin.Context) {
 		refuse("This field is not known; reload the page. What you typed is still here.")
 		return
 	case utf8.RuneCountInString(value) > kit.LongestField:
-		refuse(fmt.Sprintf("At most %d characters fit here. It is not saved.", kit.LongestField))
+		refuse(message.Of("At most %d characters fit here. It is not saved.", kit.LongestField))
 		return
 	case name == study.AddressField && strings.TrimSpace(value) != "" && !isSite(strings.TrimSpace(value)):
 		refuse("An address begins with https:// or http://. It is not saved.")
@@ -172,7 +172,7 @@ func (s *handlers) readSitemap(c *gin.Context) {
 
 // addOwnPages takes own pages from a list.
 func (s *handlers) addOwnPages(c *gin.Context) {
-	refuse := func(what string) {
+	refuse := func(what message.Message) {
 		s.publicationPage(c, http.StatusUnprocessableEntity, publicationBody{Problem: what})
 	}
 	file, err := c.FormFile("file")
@@ -193,7 +193,7 @@ func (s *handlers) addOwnPages(c *gin.Context) {
 		s.publicationPage(c, http.StatusUnprocessableEntity, publicationBody{Problem: "Which column has the addresses? Choose it, and the file once more.", Columns: which.Columns})
 		return
 	case err != nil:
-		refuse(analysis.Sentence(err.Error()))
+		refuse(message.Fault(err))
 		return
 	}
 	pages := make([]store.OwnPage, len(list))
@@ -205,9 +205,9 @@ func (s *handlers) addOwnPages(c *gin.Context) {
 		s.Fail(c, err)
 		return
 	}
-	said := fmt.Sprintf("%d of %d pages are new.", fresh, len(list))
+	said := message.Of("%d of %d pages are new.", fresh, len(list))
 	if left > 0 {
-		said += fmt.Sprintf(" At most %d are kept; %d were left out.", store.MostOwn, left)
+		said = message.Joined(" ", said, message.Of("At most %d are kept; %d were left out.", store.MostOwn, left))
 	}
 	s.publicationPage(c, http.StatusOK, publicationBody{Said: said})
 }
@@ -252,13 +252,13 @@ func (s *handlers) forgetTemplate(c *gin.Context) {
 func (s *handlers) saveTemplate(c *gin.Context) {
 	name := strings.Join(strings.Fields(c.PostForm("name")), " ")
 	if name == "" || utf8.RuneCountInString(name) > kit.LongestAuthor {
-		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("A template has a name of at most %d characters.", kit.LongestAuthor))
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("A template has a name of at most %d characters.", kit.LongestAuthor))
 		return
 	}
 	err := s.Commands(c).SaveTemplate(c.Request.Context(), kit.StudyOf(c).ID, name)
 	if errors.Is(err, store.ErrTooMany) {
-		s.Say(c, http.StatusUnprocessableEntity, fmt.Sprintf("A publication keeps at most %d templates; take one away first.", study.MostTemplates))
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("A publication keeps at most %d templates; take one away first.", study.MostTemplates))
 		return
 	}
-	s.Done(c, study.Done{Said: "Saved as the template “" + name + "”: its texts, its parts and your own sections"}, err)
+	s.Done(c, study.Done{Said: message.Of("Saved as the template “%s”: its texts, its parts and your own sections", name)}, err)
 }

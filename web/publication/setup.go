@@ -11,6 +11,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 	"corpulan/core/brief"
 	"corpulan/core/fit"
@@ -54,8 +56,8 @@ type setupBody struct {
 	Events    []string
 	Made      string // a token or a secret, shown once
 	MadeFor   string
-	Said      string
-	Wrong     string
+	Said      message.Message
+	Wrong     message.Message
 	WrongIn   string            // which part
 	Typed     map[string]string // there
 	API       string            // where the interface for programs is
@@ -82,7 +84,7 @@ func (s *handlers) setup(c *gin.Context) {
 	var b setupBody
 	for _, part := range []string{"tokens", "webhooks"} {
 		if id, err := strconv.ParseInt(c.Query(part), 10, 64); err == nil {
-			b.Said, b.Back = map[string]string{"tokens": "The token is revoked.", "webhooks": "The webhook is removed."}[part], &setupBack{Part: part, Path: fmt.Sprintf("%s/%d/back", part, id)}
+			b.Said, b.Back = map[string]message.Message{"tokens": "The token is revoked.", "webhooks": "The webhook is removed."}[part], &setupBack{Part: part, Path: fmt.Sprintf("%s/%d/back", part, id)}
 		}
 	}
 	s.showSetup(c, http.StatusOK, b)
@@ -132,7 +134,7 @@ func (s *handlers) showSetup(c *gin.Context, status int, b setupBody) {
 }
 
 // refuseSetup says what is wrong in a part, and keeps what was typed there.
-func (s *handlers) refuseSetup(c *gin.Context, part, wrong string) {
+func (s *handlers) refuseSetup(c *gin.Context, part string, wrong message.Message) {
 	typed := map[string]string{}
 	for name, values := range c.Request.PostForm {
 		typed[name] = values[0]
@@ -173,7 +175,7 @@ func (s *handlers) setStages(c *gin.Context) {
 	for i, stage := range brief.Stages() {
 		name := strings.Join(strings.Fields(c.PostForm(fmt.Sprintf("stage%d", i))), " ")
 		if utf8.RuneCountInString(name) > longestStage {
-			s.refuseSetup(c, "stages", fmt.Sprintf("A stage has a name of at most %d characters.", longestStage))
+			s.refuseSetup(c, "stages", message.Of("A stage has a name of at most %d characters.", longestStage))
 			return
 		}
 		if name != "" && name != stage {
@@ -200,7 +202,7 @@ func (s *handlers) setAside(c *gin.Context) {
 		}
 		host := strings.TrimPrefix(address.Parse(line).Authority(), "www.")
 		if host == "" || !strings.Contains(host, ".") || len(host) > 253 {
-			s.refuseSetup(c, "aside", fmt.Sprintf("“%s” is no site: write one a line, such as example.org.", kit.Shorten(typed, 60)))
+			s.refuseSetup(c, "aside", message.Of("“%s” is no site: write one a line, such as example.org.", kit.Shorten(typed, 60)))
 			return
 		}
 		if !slices.Contains(hosts, host) {
@@ -208,7 +210,7 @@ func (s *handlers) setAside(c *gin.Context) {
 		}
 	}
 	if len(hosts) > mostAsideHosts {
-		s.refuseSetup(c, "aside", fmt.Sprintf("At most %d sites can be set aside for good.", mostAsideHosts))
+		s.refuseSetup(c, "aside", message.Of("At most %d sites can be set aside for good.", mostAsideHosts))
 		return
 	}
 	s.editSetup(c, "aside", "Pages of these sites are set aside from now on.", func(x *store.Settings) { x.Aside = hosts })
@@ -226,7 +228,7 @@ var errChanged = errors.New("changed by somebody else")
 
 // editSetup changes a part of the set-up. A form tells what it showed: where something else stands
 // there by now nothing is changed, and what was typed is shown beside a word about it.
-func (s *handlers) editSetup(c *gin.Context, part, said string, change func(*store.Settings)) {
+func (s *handlers) editSetup(c *gin.Context, part string, said message.Message, change func(*store.Settings)) {
 	var before []kit.Option
 	after, err := s.Commands(c).SetUp(c.Request.Context(), func(x *store.Settings) error {
 		before = partOf(part, *x)

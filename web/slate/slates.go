@@ -14,6 +14,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/render"
@@ -273,10 +275,10 @@ func (s *handlers) makeSlate(c *gin.Context) {
 	}
 	switch {
 	case errors.Is(err, study.ErrMarket):
-		s.SayList(c, http.StatusUnprocessableEntity, kit.Capitalised(err.Error())+".")
+		s.SayList(c, http.StatusUnprocessableEntity, message.Fault(err))
 		return
 	case errors.Is(err, store.ErrTooMany):
-		s.SayList(c, http.StatusUnprocessableEntity, fmt.Sprintf("A slate has at most %d pages, and a publication %d slates.", study.MostPages, store.MostSlates))
+		s.SayList(c, http.StatusUnprocessableEntity, message.Of("A slate has at most %d pages, and a publication %d slates.", study.MostPages, store.MostSlates))
 		return
 	case err != nil:
 		s.Fail(c, err)
@@ -296,7 +298,7 @@ func (s *handlers) slateChanged(c *gin.Context, done study.Done, err error) {
 	id := slateOf(c).ID
 	switch {
 	case errors.Is(err, study.ErrNoPage), errors.Is(err, study.ErrNoDate), errors.Is(err, study.ErrNoKind):
-		s.SayList(c, http.StatusUnprocessableEntity, kit.Capitalised(err.Error())+".")
+		s.SayList(c, http.StatusUnprocessableEntity, message.Fault(err))
 		return
 	case err != nil:
 		s.Fail(c, err)
@@ -323,7 +325,7 @@ const longestNote = 2000
 func (s *handlers) setPage(c *gin.Context) {
 	field, value := c.PostForm("field"), strings.TrimSpace(c.PostForm("value"))
 	if len([]rune(value)) > longestNote {
-		s.SayList(c, http.StatusUnprocessableEntity, fmt.Sprintf("At most %d characters fit here. It is not saved.", longestNote))
+		s.SayList(c, http.StatusUnprocessableEntity, message.Of("At most %d characters fit here. It is not saved.", longestNote))
 		return
 	}
 	var was *string
@@ -333,7 +335,7 @@ func (s *handlers) setPage(c *gin.Context) {
 	done, err := s.Commands(c).SetPage(c.Request.Context(), slateOf(c), c.PostForm("key"), field, was, value)
 	var conflict *study.Conflict
 	if errors.As(err, &conflict) { // what was typed stays in its field
-		s.SayList(c, http.StatusConflict, fmt.Sprintf("Somebody else has written “%s” here meanwhile. Yours is not saved, and still in its field; reload the page to see theirs.", kit.Shorten(*conflict.Theirs, 80)))
+		s.SayList(c, http.StatusConflict, message.Of("Somebody else has written “%s” here meanwhile. Yours is not saved, and still in its field; reload the page to see theirs.", kit.Shorten(*conflict.Theirs, 80)))
 		return
 	}
 	s.slateChanged(c, done, err)
@@ -387,7 +389,7 @@ func (s *handlers) beginStudies(c *gin.Context) {
 		return
 	}
 	n, err := s.Commands(c).BeginStudies(c.Request.Context(), slateOf(c).ID, c.PostFormArray("key"), depth)
-	s.slateChanged(c, study.Done{Said: draw.Counted(n, "page") + " begun: they are being gathered"}, err)
+	s.slateChanged(c, study.Done{Said: message.Of("%v begun: they are being gathered", message.Counted(n, "page"))}, err)
 }
 
 func (s *handlers) deleteSlate(c *gin.Context) {
@@ -404,7 +406,7 @@ func (s *handlers) turnSlate(c *gin.Context) {
 	case errors.Is(err, study.ErrNothing):
 		s.SayList(c, http.StatusOK, "There is nothing left to undo here.")
 	case errors.Is(err, store.ErrStale):
-		s.SayList(c, http.StatusConflict, fmt.Sprintf("“%s” cannot be taken back: somebody has changed the slate since. Nothing was touched.", done.Said))
+		s.SayList(c, http.StatusConflict, message.Of("“%s” cannot be taken back: somebody has changed the slate since. Nothing was touched.", done.Said))
 	default:
 		s.slateChanged(c, done, err)
 	}
@@ -429,7 +431,7 @@ func (s *handlers) downloadSlate(c *gin.Context) {
 	case "ics":
 		media, err = "text/calendar; charset=utf-8", render.SlateCalendar(&b, doc, time.Now())
 		if errors.Is(err, render.ErrNoDays) {
-			s.SayList(c, http.StatusUnprocessableEntity, kit.Capitalised(err.Error())+"; give one or more, and take the calendar then.")
+			s.SayList(c, http.StatusUnprocessableEntity, message.Of("%v; give one or more, and take the calendar then.", message.OfError(err)))
 			return
 		}
 	default:

@@ -12,6 +12,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/render"
 	"corpulan/store"
@@ -223,16 +225,16 @@ func (s *handlers) makeRemark(c *gin.Context) {
 	line, body := c.PostForm("line"), strings.TrimSpace(strings.ReplaceAll(c.PostForm("body"), "\r\n", "\n"))
 	author := strings.Join(strings.Fields(c.PostForm("author")), " ")
 	said, known := b.lines()[line]
-	problem := ""
+	problem := message.Message("")
 	switch {
 	case !l.Remarks:
 		problem = "This link is for reading only."
 	case !known:
-		problem = "This line is not in the brief any more. Your remark was not kept; copy it from here: " + body
+		problem = message.Of("This line is not in the brief any more. Your remark was not kept; copy it from here: %s", body)
 	case body == "":
 		problem = "The remark is empty."
 	case utf8.RuneCountInString(body) > kit.LongestRemark || utf8.RuneCountInString(author) > kit.LongestAuthor:
-		problem = fmt.Sprintf("A remark has at most %d characters, a name %d. Go back to shorten it.", kit.LongestRemark, kit.LongestAuthor)
+		problem = message.Of("A remark has at most %d characters, a name %d. Go back to shorten it.", kit.LongestRemark, kit.LongestAuthor)
 	}
 	if problem != "" {
 		s.Sheet(c, http.StatusUnprocessableEntity, "link-shut", kit.SheetData{Title: "Content brief"}, kit.Failure{What: problem, Link: b.Base, Text: "Back to the brief"})
@@ -245,7 +247,7 @@ func (s *handlers) makeRemark(c *gin.Context) {
 	err = study.For(s.Store.In(l.PublicationID), s.Queue, fmt.Sprintf("link %d", l.ID)).Remark(c.Request.Context(), &store.Remark{StudyID: l.StudyID, LinkID: &l.ID, Line: line, SaidOf: kit.Shorten(said, 200), Author: author, Body: body})
 	switch {
 	case errors.Is(err, store.ErrTooMany):
-		s.Sheet(c, http.StatusUnprocessableEntity, "link-shut", kit.SheetData{Title: "Content brief"}, kit.Failure{What: fmt.Sprintf("A brief holds at most %d remarks. Yours was not kept; copy it from here: %s", store.MostRemarks, body), Link: b.Base, Text: "Back to the brief"})
+		s.Sheet(c, http.StatusUnprocessableEntity, "link-shut", kit.SheetData{Title: "Content brief"}, kit.Failure{What: message.Of("A brief holds at most %d remarks. Yours was not kept; copy it from here: %s", store.MostRemarks, body), Link: b.Base, Text: "Back to the brief"})
 	case err != nil:
 		s.Shut(c, err)
 	default:
