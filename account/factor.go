@@ -13,6 +13,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/message"
+
 	"corpulan/store"
 
 	"github.com/pquerna/otp"
@@ -32,8 +34,8 @@ const (
 
 // Errors of the second factor.
 var (
-	ErrCode  = errors.New("this code is not right, or was used already")
-	ErrStale = errors.New("this took too long; begin again")
+	ErrCode  = message.Errorf("this code is not right, or was used already")
+	ErrStale = message.Errorf("this took too long; begin again")
 )
 
 // sealedAt is what a browser brings back to us within a time.

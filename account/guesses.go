@@ -1,11 +1,12 @@
 package account
 
 import (
-	"errors"
 	"time"
+
+	"corpulan/core/message"
 )
 
-var ErrTooSoon = errors.New("too many wrong passwords; wait a moment")
+var ErrTooSoon = message.Errorf("too many wrong passwords; wait a moment")
 
 const FreeGuesses = 5
 

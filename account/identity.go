@@ -7,6 +7,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"corpulan/store"
 )
 
@@ -18,7 +20,7 @@ type Identity struct {
 }
 
 // ErrUninvited says that an issuer knows somebody whom nobody here has invited.
-var ErrUninvited = errors.New("nobody here has invited this address")
+var ErrUninvited = message.Errorf("nobody here has invited this address")
 
 // SignInBy begins a session of somebody whom an issuer knows: who came so before, who has an
 // account under the address that the issuer has verified, or who was invited to it. had is the

@@ -20,6 +20,8 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"corpulan/store"
 
 	"github.com/trustelem/zxcvbn"
@@ -39,11 +41,11 @@ const (
 
 // Errors of accounts.
 var (
-	ErrSignIn   = errors.New("address and password do not belong together")
-	ErrPassword = fmt.Errorf("a password has at least %d characters and at most %d", shortestPassword, LongestPassword)
-	ErrCommon   = errors.New("this password is among those that are tried first; take words that nobody would put together")
-	ErrEmail    = errors.New("this is no e-mail address")
-	ErrName     = fmt.Errorf("a name has between 1 and %d characters", LongestName)
+	ErrSignIn   = message.Errorf("address and password do not belong together")
+	ErrPassword = message.Errorf("a password has at least %d characters and at most %d", shortestPassword, LongestPassword)
+	ErrCommon   = message.Errorf("this password is among those that are tried first; take words that nobody would put together")
+	ErrEmail    = message.Errorf("this is no e-mail address")
+	ErrName     = message.Errorf("a name has between 1 and %d characters", LongestName)
 )
 
 // Visitor is who asks: somebody signed in, in one of their publications.
@@ -270,7 +272,7 @@ func SignOut(ctx context.Context, st *store.Store, token string) error {
 }
 
 // ErrNowhere says that somebody is a member of no publication.
-var ErrNowhere = errors.New("you are a member of no publication")
+var ErrNowhere = message.Errorf("you are a member of no publication")
 
 // Who finds who asks by the token of their session: store.ErrNotFound where it opens nothing,
 // ErrNowhere where they are a member of nothing any more.

@@ -6,8 +6,8 @@ import (
 	"crypto/hkdf"
 	"crypto/rand"
 	"crypto/sha256"
-	"errors"
-	"fmt"
+
+	"corpulan/core/message"
 )
 
 // Sealer keeps secrets of others so that the database alone does not tell them: AES-256-GCM
@@ -20,14 +20,14 @@ const leastSecret = 32
 
 // Errors of sealing.
 var (
-	ErrNoSecret = errors.New("this installation has no secret to seal with; see --secret")
-	ErrSealed   = errors.New("this was sealed with another secret, or changed since")
+	ErrNoSecret = message.Errorf("this installation has no secret to seal with; see --secret")
+	ErrSealed   = message.Errorf("this was sealed with another secret, or changed since")
 )
 
 // NewSealer seals with the installation's secret, of at least 32 bytes.
 func NewSealer(secret []byte) (*Sealer, error) {
 	if len(secret) < leastSecret {
-		return nil, fmt.Errorf("a secret has at least %d bytes, not %d", leastSecret, len(secret))
+		return nil, message.Errorf("a secret has at least %d bytes, not %d", leastSecret, len(secret))
 	}
 	return &Sealer{secret}, nil
 }

@@ -5,11 +5,12 @@ import (
 	"bytes"
 	"compress/gzip"
 	"errors"
-	"fmt"
 	"io"
 	"net/url"
 	"regexp"
 	"strings"
+
+	"corpulan/core/message"
 )
 
 // Saved is a page out of a file that a person handed in.
@@ -24,8 +25,8 @@ const largestSaved = 20 << 20
 
 // Errors of saved files; test with errors.Is.
 var (
-	ErrNoPages = errors.New("there is no HTML page in this file")
-	ErrTooMuch = errors.New("more comes out of these files than can be taken at once")
+	ErrNoPages = message.Errorf("there is no HTML page in this file")
+	ErrTooMuch = message.Errorf("more comes out of these files than can be taken at once")
 )
 
 // Budget is how many bytes may come out of files that are handed in together,
@@ -73,16 +74,16 @@ func Walk(name string, in io.Reader, budget *Budget, each func(Saved) error) err
 	if isGzip(head) {
 		z, err := gzip.NewReader(r)
 		if err != nil {
-			return fmt.Errorf("unpacking: %w", err)
+			return message.Errorf("unpacking: %v", err)
 		}
 		defer z.Close()
 		name = strings.TrimSuffix(name, ".gz")
 		r = bufio.NewReaderSize(budget.of(z), 64<<10)
 		if head, err = peek(r); err != nil {
-			return fmt.Errorf("unpacking: %w", err)
+			return message.Errorf("unpacking: %v", err)
 		}
 		if isGzip(head) {
-			return errors.New("it is packed more than once")
+			return message.Errorf("it is packed more than once")
 		}
 	}
 	switch {
@@ -100,7 +101,7 @@ func Walk(name string, in io.Reader, budget *Budget, each func(Saved) error) err
 		return err
 	}
 	if len(body) > largestSaved {
-		return fmt.Errorf("the file is larger than %d MiB", largestSaved>>20)
+		return message.Errorf("the file is larger than %d MiB", largestSaved>>20)
 	}
 	return each(Saved{URL: savedFrom(head), Body: body})
 }

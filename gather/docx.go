@@ -12,6 +12,8 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/draft"
 )
 
@@ -21,11 +23,11 @@ import (
 func docxDraft(file []byte) (*draft.Node, error) {
 	z, err := zip.NewReader(bytes.NewReader(file), int64(len(file)))
 	if err != nil {
-		return nil, fmt.Errorf("this DOCX file cannot be opened: %w", err)
+		return nil, message.Errorf("this DOCX file cannot be opened: %v", err)
 	}
 	body, err := docxPart(z, "word/document.xml")
 	if errors.Is(err, fs.ErrNotExist) {
-		return nil, fmt.Errorf("%w: it has no word/document.xml", ErrNoDraft)
+		return nil, message.Errorf("%v: it has no word/document.xml", ErrNoDraft)
 	}
 	if err != nil {
 		return nil, err
@@ -38,7 +40,7 @@ func docxDraft(file []byte) (*draft.Node, error) {
 		w.readNumbering(numbering)
 	}
 	if err := eachToken(body, w.token); err != nil {
-		return nil, fmt.Errorf("this DOCX file is damaged: %w", err)
+		return nil, message.Errorf("this DOCX file is damaged: %v", err)
 	}
 	w.lists(0)
 	n, err := fragment(w.b.String())
@@ -66,10 +68,10 @@ func docxPart(z *zip.Reader, name string) ([]byte, error) {
 	defer part.Close()
 	b, err := io.ReadAll(io.LimitReader(part, largestDraft+1))
 	if err != nil {
-		return nil, fmt.Errorf("this DOCX file cannot be unpacked: %w", err)
+		return nil, message.Errorf("this DOCX file cannot be unpacked: %v", err)
 	}
 	if len(b) > largestDraft {
-		return nil, fmt.Errorf("the text of this DOCX file is larger than %d MiB", largestDraft>>20)
+		return nil, message.Errorf("the text of this DOCX file is larger than %d MiB", largestDraft>>20)
 	}
 	return b, nil
 }

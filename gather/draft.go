@@ -2,12 +2,13 @@ package gather
 
 import (
 	"bytes"
-	"errors"
 	"fmt"
 	"html"
 	"io"
 	"path"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/draft"
 	"corpulan/core/markup"
@@ -22,7 +23,7 @@ import (
 const largestDraft = 16 << 20
 
 // ErrNoDraft says that a file holds no text.
-var ErrNoDraft = errors.New("this is no draft: it is Markdown, HTML, DOCX or plain text that is wanted")
+var ErrNoDraft = message.Errorf("this is no draft: it is Markdown, HTML, DOCX or plain text that is wanted")
 
 // Draft reads a writer's text from Markdown (CommonMark with tables, front matter in YAML),
 // HTML, DOCX or plain text, by the file's name and what is in it. Raw HTML within Markdown is
@@ -33,14 +34,14 @@ func Draft(name string, in io.Reader) (*draft.Node, error) {
 		return nil, err
 	}
 	if len(b) > largestDraft {
-		return nil, fmt.Errorf("the draft is larger than %d MiB", largestDraft>>20)
+		return nil, message.Errorf("the draft is larger than %d MiB", largestDraft>>20)
 	}
 	ending := strings.ToLower(path.Ext(name))
 	switch {
 	case bytes.HasPrefix(b, []byte("PK\x03\x04")):
 		return docxDraft(b)
 	case ending == ".docx":
-		return nil, fmt.Errorf("%w: a DOCX file begins otherwise", ErrNoDraft)
+		return nil, message.Errorf("%v: a DOCX file begins otherwise", ErrNoDraft)
 	case bytes.IndexByte(b, 0) >= 0 && !bytes.HasPrefix(b, []byte("\xff\xfe")) && !bytes.HasPrefix(b, []byte("\xfe\xff")):
 		return nil, ErrNoDraft
 	case ending == ".html" || ending == ".htm":
@@ -74,13 +75,13 @@ const (
 // checkMarkdown refuses a text that is beyond the bounds.
 func checkMarkdown(b []byte) error {
 	if len(b) > largestMarkdown {
-		return fmt.Errorf("a draft in Markdown has at most %d MiB", largestMarkdown>>20)
+		return message.Errorf("a draft in Markdown has at most %d MiB", largestMarkdown>>20)
 	}
 	signs := 0
 	for line := range bytes.Lines(b) {
 		text := bytes.TrimLeft(line, " \t>-+*0123456789.)")
 		if lead := line[:len(line)-len(text)]; bytes.Count(lead, []byte(">"))+bytes.Count(lead, []byte("- "))+bytes.Count(lead, []byte("+ "))+bytes.Count(lead, []byte("* "))+bytes.Count(lead, []byte(". ")) > deepestMarkdown {
-			return errors.New("this Markdown nests quotations or lists too deep to be read")
+			return message.Errorf("this Markdown nests quotations or lists too deep to be read")
 		}
 		if len(bytes.TrimSpace(line)) == 0 {
 			signs = 0
@@ -92,7 +93,7 @@ func checkMarkdown(b []byte) error {
 			}
 		}
 		if signs > mostSignsTogether {
-			return errors.New("a paragraph of this Markdown has too many brackets, stars or lines of code to be read; is it Markdown?")
+			return message.Errorf("a paragraph of this Markdown has too many brackets, stars or lines of code to be read; is it Markdown?")
 		}
 	}
 	return nil
@@ -127,7 +128,7 @@ func htmlDraft(b []byte, url string) (*draft.Node, error) {
 func fragment(s string) (*draft.Node, error) {
 	root, err := reading.Parse([]byte(s))
 	if err != nil {
-		return nil, fmt.Errorf("reading the draft: %w", err)
+		return nil, message.Errorf("reading the draft: %v", err)
 	}
 	body := markup.First(root, "body")
 	if body == nil {

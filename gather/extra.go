@@ -12,6 +12,8 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 	"corpulan/core/draft"
 	"corpulan/core/text"
@@ -24,9 +26,9 @@ const ExtraScheme = address.Brought
 
 // Errors of extra sources; test with errors.Is.
 var (
-	ErrEncrypted = errors.New("this PDF is encrypted: save it without a password first")
-	ErrNoText    = errors.New("this PDF has no text, only pictures: run it through a text recognition first")
-	ErrNoExtra   = errors.New("this is nothing that can be read as a source: a transcript (SRT, WebVTT), PDF, DOCX, Markdown, HTML or plain text is wanted")
+	ErrEncrypted = message.Errorf("this PDF is encrypted: save it without a password first")
+	ErrNoText    = message.Errorf("this PDF has no text, only pictures: run it through a text recognition first")
+	ErrNoExtra   = message.Errorf("this is nothing that can be read as a source: a transcript (SRT, WebVTT), PDF, DOCX, Markdown, HTML or plain text is wanted")
 )
 
 // LargestExtra is the most of an extra source's file, in bytes. Our own: a book with pictures.
@@ -38,12 +40,12 @@ const LargestExtra = 32 << 20
 func Extra(name string, file []byte) (n *draft.Node, err error) {
 	defer func() {
 		if p := recover(); p != nil {
-			n, err = nil, fmt.Errorf("this file is damaged: %v", p)
+			n, err = nil, message.Errorf("this file is damaged: %v", p)
 		}
 	}()
 	switch ending := strings.ToLower(path.Ext(name)); {
 	case len(file) > LargestExtra:
-		return nil, fmt.Errorf("the file is larger than %d MiB", LargestExtra>>20)
+		return nil, message.Errorf("the file is larger than %d MiB", LargestExtra>>20)
 	case bytes.HasPrefix(bytes.TrimLeft(file[:min(len(file), 1024)], "\x00 \r\n\t\xef\xbb\xbf"), []byte("%PDF-")):
 		html, err := pdfApart(file)
 		if err != nil {
@@ -51,7 +53,7 @@ func Extra(name string, file []byte) (n *draft.Node, err error) {
 		}
 		return fragment(html)
 	case ending == ".pdf":
-		return nil, errors.New("this file is called a PDF and is none")
+		return nil, message.Errorf("this file is called a PDF and is none")
 	case bytes.HasPrefix(bytes.TrimPrefix(file, []byte("\xef\xbb\xbf")), []byte("WEBVTT")) || ending == ".vtt":
 		return transcript(file, astisub.ReadFromWebVTT)
 	case ending == ".srt" || looksLikeSRT(file):
@@ -62,7 +64,7 @@ func Extra(name string, file []byte) (n *draft.Node, err error) {
 			return nil, ErrNoExtra
 		}
 		if err == nil && n.Empty() {
-			return nil, errors.New("there is no text in this file")
+			return nil, message.Errorf("there is no text in this file")
 		}
 		return n, err
 	}
@@ -89,7 +91,7 @@ func transcript(file []byte, read func(io.Reader) (*astisub.Subtitles, error)) (
 	}
 	subs, err := read(bytes.NewReader(bytes.ReplaceAll(file, []byte("\x00"), nil)))
 	if err != nil {
-		return nil, fmt.Errorf("this transcript is damaged: %w", err)
+		return nil, message.Errorf("this transcript is damaged: %v", err)
 	}
 	items := subs.Items
 	sort.SliceStable(items, func(i, j int) bool { return items[i].StartAt < items[j].StartAt })
@@ -144,7 +146,7 @@ func transcript(file []byte, read func(io.Reader) (*astisub.Subtitles, error)) (
 	}
 	flush()
 	if b.Len() == 0 {
-		return nil, errors.New("nobody says anything in this transcript")
+		return nil, message.Errorf("nobody says anything in this transcript")
 	}
 	return fragment(b.String())
 }

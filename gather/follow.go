@@ -5,7 +5,6 @@ import (
 	"context"
 	"crypto/sha256"
 	"errors"
-	"fmt"
 	"io"
 	"net/http"
 	"net/url"
@@ -162,7 +161,7 @@ func unpack(resp *http.Response) (io.Reader, error) {
 	case "gzip", "x-gzip":
 		z, err := gzip.NewReader(resp.Body)
 		if err != nil {
-			return nil, fmt.Errorf("unpacking the answer: %w", err)
+			return nil, message.Errorf("unpacking the answer: %v", err)
 		}
 		return z, nil
 	}

@@ -4,12 +4,12 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
-	"errors"
-	"fmt"
 	"io"
 	"math"
 	"net/http"
 	"time"
+
+	"corpulan/core/message"
 
 	"corpulan/core/demand"
 )
@@ -27,11 +27,11 @@ func (o OpenSearch) Complete(ctx context.Context, q Query) ([]string, error) {
 	}
 	body, err := o.get(ctx, o.Suggest, q)
 	if err != nil {
-		return nil, fmt.Errorf("asking for suggestions: %w", err)
+		return nil, message.Errorf("asking for suggestions: %v", err)
 	}
 	list, err := ParseSuggestions(body)
 	if err != nil {
-		return nil, fmt.Errorf("reading the suggestions: %w", err)
+		return nil, message.Errorf("reading the suggestions: %v", err)
 	}
 	return list, nil
 }
@@ -60,21 +60,21 @@ func (k KeywordsByHTTP) Figures(ctx context.Context, language, country string, k
 	}
 	req, err := http.NewRequestWithContext(ctx, http.MethodPost, k.Address, bytes.NewReader(asked))
 	if err != nil {
-		return nil, fmt.Errorf("asking the keyword service: %w", withoutAddress(err))
+		return nil, message.Errorf("asking the keyword service: %v", withoutAddress(err))
 	}
 	req.Header.Set("Content-Type", "application/json")
 	req.Header.Set("User-Agent", UserAgent)
 	resp, err := k.Client.Do(req)
 	if err != nil {
-		return nil, fmt.Errorf("asking the keyword service: %w", withoutAddress(err))
+		return nil, message.Errorf("asking the keyword service: %v", withoutAddress(err))
 	}
 	defer resp.Body.Close()
 	if resp.StatusCode != http.StatusOK {
-		return nil, fmt.Errorf("asking the keyword service: it answered %s", resp.Status)
+		return nil, message.Errorf("asking the keyword service: it answered %s", resp.Status)
 	}
 	body, err := io.ReadAll(io.LimitReader(resp.Body, largestFeed))
 	if err != nil {
-		return nil, fmt.Errorf("asking the keyword service: %w", withoutAddress(err))
+		return nil, message.Errorf("asking the keyword service: %v", withoutAddress(err))
 	}
 	return ParseFigures(body)
 }
@@ -93,10 +93,10 @@ func ParseFigures(body []byte) ([]demand.Keyword, error) {
 		} `json:"keywords"`
 	}
 	if err := json.Unmarshal(body, &answer); err != nil {
-		return nil, fmt.Errorf("reading the keyword service's answer: %w", err)
+		return nil, message.Errorf("reading the keyword service's answer: %v", err)
 	}
 	if answer.Keywords == nil {
-		return nil, errors.New("reading the keyword service's answer: it has no list of keywords")
+		return nil, message.Errorf("reading the keyword service's answer: it has no list of keywords")
 	}
 	figure := func(x *float64, most float64) demand.Figure {
 		if x == nil || *x < 0 || *x > most {

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"encoding/base64"
 	"errors"
-	"fmt"
 	"io"
 	"mime"
 	"mime/multipart"
@@ -12,6 +11,8 @@ import (
 	"net/mail"
 	"path"
 	"strings"
+
+	"corpulan/core/message"
 )
 
 // largestMHTML bounds a page with its pictures.
@@ -31,11 +32,11 @@ func isMHTML(name string, head []byte) bool {
 func readMHTML(r io.Reader) (*Saved, error) {
 	msg, err := mail.ReadMessage(io.LimitReader(r, largestMHTML))
 	if err != nil {
-		return nil, fmt.Errorf("this is no MHTML file: %w", err)
+		return nil, message.Errorf("this is no MHTML file: %v", err)
 	}
 	media, params, err := mime.ParseMediaType(msg.Header.Get("Content-Type"))
 	if err != nil {
-		return nil, fmt.Errorf("this is no MHTML file: its type is missing or broken: %w", err)
+		return nil, message.Errorf("this is no MHTML file: its type is missing or broken: %v", err)
 	}
 	if isHTML(media) {
 		body, err := decodePart(msg.Body, msg.Header.Get("Content-Transfer-Encoding"))
@@ -45,7 +46,7 @@ func readMHTML(r io.Reader) (*Saved, error) {
 		return &Saved{msg.Header.Get("Content-Location"), msg.Header.Get("Content-Type"), body}, nil
 	}
 	if !strings.HasPrefix(media, "multipart/") || params["boundary"] == "" {
-		return nil, fmt.Errorf("this is no MHTML file: its type is %s", media)
+		return nil, message.Errorf("this is no MHTML file: its type is %s", media)
 	}
 	return mhtmlPage(multipart.NewReader(msg.Body, params["boundary"]), params["start"], msg.Header.Get("Snapshot-Content-Location"))
 }
@@ -61,7 +62,7 @@ func mhtmlPage(parts *multipart.Reader, start, url string) (*Saved, error) {
 			if first != nil {
 				return first, nil // the page is whole, a picture after it is not
 			}
-			return nil, fmt.Errorf("the MHTML file is broken: %w", err)
+			return nil, message.Errorf("the MHTML file is broken: %v", err)
 		}
 		contentType := part.Header.Get("Content-Type")
 		if !isHTML(contentType) {
@@ -69,7 +70,7 @@ func mhtmlPage(parts *multipart.Reader, start, url string) (*Saved, error) {
 		}
 		body, err := decodePart(part, part.Header.Get("Content-Transfer-Encoding"))
 		if err != nil {
-			return nil, fmt.Errorf("the page in the MHTML file is broken: %w", err)
+			return nil, message.Errorf("the page in the MHTML file is broken: %v", err)
 		}
 		page := &Saved{part.Header.Get("Content-Location"), contentType, body}
 		if page.URL == "" || strings.HasPrefix(page.URL, "cid:") {

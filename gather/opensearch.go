@@ -5,13 +5,14 @@ import (
 	"encoding/json"
 	"encoding/xml"
 	"errors"
-	"fmt"
 	"io"
 	"net/http"
 	"net/url"
 	"os"
 	"strconv"
 	"strings"
+
+	"corpulan/core/message"
 )
 
 // OpenSearch asks an engine that speaks OpenSearch 1.1 with RSS or Atom
@@ -32,11 +33,11 @@ const largestFeed = 8 << 20
 func (o OpenSearch) Search(ctx context.Context, q Query) (*Results, error) {
 	body, err := o.get(ctx, o.Template, q)
 	if err != nil {
-		return nil, fmt.Errorf("asking the search engine: %w", err)
+		return nil, message.Errorf("asking the search engine: %v", err)
 	}
 	res, err := ParseFeed(body)
 	if err != nil {
-		return nil, fmt.Errorf("reading the search engine's answer: %w", err)
+		return nil, message.Errorf("reading the search engine's answer: %v", err)
 	}
 	if len(res.Items) > q.Count {
 		res.Items = res.Items[:q.Count]
@@ -63,7 +64,7 @@ func (o OpenSearch) get(ctx context.Context, template string, q Query) ([]byte, 
 	}
 	defer resp.Body.Close()
 	if resp.StatusCode != http.StatusOK {
-		return nil, fmt.Errorf("it answered %s", resp.Status)
+		return nil, message.Errorf("it answered %s", resp.Status)
 	}
 	body, err := io.ReadAll(io.LimitReader(resp.Body, largestFeed))
 	return body, withoutAddress(err)
@@ -81,9 +82,9 @@ func withoutAddress(err error) error {
 	case err == nil:
 		return nil
 	case errors.As(err, &parse), strings.Contains(err.Error(), "://"): // an address that another error has put into its words
-		return errors.New("its address cannot be asked")
+		return message.Errorf("its address cannot be asked")
 	case os.IsTimeout(err):
-		return errors.New("it did not answer in time")
+		return message.Errorf("it did not answer in time")
 	}
 	return err
 }
@@ -133,7 +134,7 @@ type extras struct {
 func ParseFeed(body []byte) (*Results, error) {
 	var f feed
 	if err := xml.Unmarshal(body, &f); err != nil {
-		return nil, fmt.Errorf("this is no RSS or Atom feed: %w", err)
+		return nil, message.Errorf("this is no RSS or Atom feed: %v", err)
 	}
 	res := &Results{}
 	have := map[string]bool{}
@@ -168,7 +169,7 @@ func ParseFeed(body []byte) (*Results, error) {
 			add(e.Title, link, snippet)
 		}
 	default:
-		return nil, fmt.Errorf("this is no RSS or Atom feed but <%s>", f.XMLName.Local)
+		return nil, message.Errorf("this is no RSS or Atom feed but <%s>", f.XMLName.Local)
 	}
 	for _, q := range more.Queries {
 		if q.Role == "related" && q.Terms != "" && len(res.Related) < mostOffered {
@@ -187,14 +188,14 @@ func ParseFeed(body []byte) (*Results, error) {
 func ParseSuggestions(body []byte) ([]string, error) {
 	var parts []json.RawMessage
 	if err := json.Unmarshal(body, &parts); err != nil {
-		return nil, fmt.Errorf("these are no suggestions: %w", err)
+		return nil, message.Errorf("these are no suggestions: %v", err)
 	}
 	if len(parts) < 2 {
-		return nil, errors.New("these are no suggestions: the list of completions is missing")
+		return nil, message.Errorf("these are no suggestions: the list of completions is missing")
 	}
 	var list []string
 	if err := json.Unmarshal(parts[1], &list); err != nil {
-		return nil, fmt.Errorf("these are no suggestions: %w", err)
+		return nil, message.Errorf("these are no suggestions: %v", err)
 	}
 	return list[:min(len(list), mostOffered)], nil
 }

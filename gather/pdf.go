@@ -11,6 +11,8 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"corpulan/core/message"
+
 	"github.com/ledongthuc/pdf"
 )
 
@@ -22,7 +24,7 @@ const mostPDFPages = 2000
 func pdfSource(file []byte) (body string, err error) {
 	defer func() {
 		if p := recover(); p != nil {
-			body, err = "", fmt.Errorf("this PDF is damaged: %v", p)
+			body, err = "", message.Errorf("this PDF is damaged: %v", p)
 		}
 	}()
 	r, err := pdf.NewReader(bytes.NewReader(file), int64(len(file)))
@@ -33,7 +35,7 @@ func pdfSource(file []byte) (body string, err error) {
 		if bytes.Contains(file, []byte("/Encrypt")) {
 			return "", ErrEncrypted
 		}
-		return "", fmt.Errorf("this PDF is damaged: %w", err)
+		return "", message.Errorf("this PDF is damaged: %v", err)
 	}
 	var lines []pdfLine
 	for n := 1; n <= min(r.NumPage(), mostPDFPages); n++ {

@@ -5,13 +5,14 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"io"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
 	"time"
+
+	"corpulan/core/message"
 )
 
 // A PDF is a program of sorts: one that refers to itself keeps its reader busy for ever, or takes
@@ -64,11 +65,11 @@ func pdfIn(ctx context.Context, program string, file []byte) (string, error) {
 	cmd.Stdin = bytes.NewReader(file)
 	out, err := cmd.Output()
 	if ctx.Err() != nil {
-		return "", fmt.Errorf("this PDF is damaged: reading it took more than %v", pdfTime)
+		return "", message.Errorf("this PDF is damaged: reading it took more than %v", pdfTime)
 	}
 	var answer readPDF
 	if err != nil || json.Unmarshal(out, &answer) != nil {
-		return "", errors.New("this PDF is damaged: reading it came to no end")
+		return "", message.Errorf("this PDF is damaged: reading it came to no end")
 	}
 	switch answer.Error {
 	case "":

@@ -2,13 +2,13 @@ package gather
 
 import (
 	"cmp"
-	"errors"
-	"fmt"
 	"io"
 	"math"
 	"slices"
 	"strconv"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/address"
 )
@@ -47,7 +47,7 @@ var columnNames = map[string][]string{
 func rankedRows(rows [][]string, column string) ([]Item, error) {
 	rows = slices.DeleteFunc(rows, func(row []string) bool { return strings.TrimSpace(strings.Join(row, "")) == "" })
 	if len(rows) == 0 {
-		return nil, errors.New("the file is empty")
+		return nil, message.Errorf("the file is empty")
 	}
 	at := map[string]int{"address": -1, "rank": -1, "title": -1, "snippet": -1}
 	named := false
@@ -73,7 +73,7 @@ func rankedRows(rows [][]string, column string) ([]Item, error) {
 	}
 	if column != "" {
 		if at["address"] < 0 || !holdsAddresses(body, at["address"], false) {
-			return nil, fmt.Errorf("the column %q holds no addresses of web pages", column)
+			return nil, message.Errorf("the column %q holds no addresses of web pages", column)
 		}
 	} else if at["address"] < 0 || !holdsAddresses(body, at["address"], false) {
 		var perhaps bool
@@ -88,7 +88,7 @@ func rankedRows(rows [][]string, column string) ([]Item, error) {
 }
 
 // ErrNoAddresses says that a file of ranks names no web page.
-var ErrNoAddresses = errors.New("no column of this file holds addresses of web pages; a list of keywords has none")
+var ErrNoAddresses = message.Errorf("no column of this file holds addresses of web pages; a list of keywords has none")
 
 func cellAt(row []string, i int) string {
 	if i < 0 || i >= len(row) {
@@ -145,7 +145,7 @@ func itemsOf(rows [][]string, at map[string]int) ([]Item, error) {
 		items = append(items, Item{Rank: len(items), URL: url, Title: oneLine(cellAt(row, at["title"])), Snippet: oneLine(cellAt(row, at["snippet"]))})
 	}
 	if len(items) == 0 {
-		return nil, errors.New("no row holds the address of a web page")
+		return nil, message.Errorf("no row holds the address of a web page")
 	}
 	whole, ordered := areRanks(ranks)
 	if ordered {

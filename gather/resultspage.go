@@ -2,11 +2,11 @@ package gather
 
 import (
 	"bytes"
-	"errors"
-	"fmt"
 	"net/url"
 	"slices"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/address"
 	"corpulan/core/language"
@@ -23,14 +23,14 @@ import (
 func ParseResultsPage(page []byte) (*Results, error) {
 	root, err := html.Parse(bytes.NewReader(page))
 	if err != nil {
-		return nil, fmt.Errorf("this page cannot be read: %w", err)
+		return nil, message.Errorf("this page cannot be read: %v", err)
 	}
 	p := &resultsPage{own: ownHost(root), seen: map[string]bool{}}
 	p.walk(root)
 	family := p.largestFamily()
 	family = family[:min(len(family), mostResults)]
 	if len(family) < 3 {
-		return nil, errors.New("no list of results was found on this page")
+		return nil, message.Errorf("no list of results was found on this page")
 	}
 	res := &Results{Related: p.related}
 	around := boxes(family)

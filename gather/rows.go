@@ -5,12 +5,13 @@ import (
 	"cmp"
 	"encoding/csv"
 	"errors"
-	"fmt"
 	"io"
 	"path"
 	"slices"
 	"strings"
 	"unicode/utf8"
+
+	"corpulan/core/message"
 
 	"github.com/xuri/excelize/v2"
 	"golang.org/x/net/html/charset"
@@ -30,7 +31,7 @@ func Rows(name string, in io.Reader, most int) ([][]string, error) {
 		return nil, err
 	}
 	if len(b) > largestTable {
-		return nil, fmt.Errorf("the file is larger than %d MiB", largestTable>>20)
+		return nil, message.Errorf("the file is larger than %d MiB", largestTable>>20)
 	}
 	if bytes.HasPrefix(b, []byte("PK\x03\x04")) || strings.EqualFold(path.Ext(name), ".xlsx") {
 		return xlsxRows(b, most)
@@ -43,23 +44,23 @@ func Rows(name string, in io.Reader, most int) ([][]string, error) {
 func xlsxRows(b []byte, most int) (rows [][]string, err error) {
 	f, err := excelize.OpenReader(bytes.NewReader(b), excelize.Options{UnzipSizeLimit: 100 << 20, UnzipXMLSizeLimit: 16 << 20})
 	if err != nil {
-		return nil, fmt.Errorf("this spreadsheet cannot be read: %w", err)
+		return nil, message.Errorf("this spreadsheet cannot be read: %v", err)
 	}
 	defer f.Close()
 	it, err := f.Rows(f.GetSheetName(0))
 	if err != nil {
-		return nil, fmt.Errorf("this spreadsheet cannot be read: %w", err)
+		return nil, message.Errorf("this spreadsheet cannot be read: %v", err)
 	}
 	defer it.Close()
 	for len(rows) <= most && it.Next() {
 		row, err := it.Columns()
 		if err != nil {
-			return nil, fmt.Errorf("row %d of this spreadsheet cannot be read: %w", len(rows)+1, err)
+			return nil, message.Errorf("row %d of this spreadsheet cannot be read: %v", len(rows)+1, err)
 		}
 		rows = append(rows, slices.Clone(row[:min(len(row), mostColumns)]))
 	}
 	if err := it.Error(); err != nil {
-		return nil, fmt.Errorf("this spreadsheet cannot be read: %w", err)
+		return nil, message.Errorf("this spreadsheet cannot be read: %v", err)
 	}
 	return rows, nil
 }
@@ -68,7 +69,7 @@ func xlsxRows(b []byte, most int) (rows [][]string, err error) {
 // first lines have most of (RFC 4180 for the quotes).
 func csvRows(b []byte, most int) ([][]string, error) {
 	if bytes.IndexByte(b, 0) >= 0 && !bytes.HasPrefix(b, []byte{0xFF, 0xFE}) && !bytes.HasPrefix(b, []byte{0xFE, 0xFF}) {
-		return nil, errors.New("this is no CSV, TSV or XLSX file")
+		return nil, message.Errorf("this is no CSV, TSV or XLSX file")
 	}
 	if bytes.HasPrefix(b, []byte{0xFF, 0xFE}) || bytes.HasPrefix(b, []byte{0xFE, 0xFF}) || !utf8.Valid(b) {
 		r, err := charset.NewReader(bytes.NewReader(b), "text/plain")
@@ -93,7 +94,7 @@ func csvRows(b []byte, most int) ([][]string, error) {
 			break
 		}
 		if err != nil {
-			return nil, fmt.Errorf("line %d cannot be read: %w", len(rows)+1, err)
+			return nil, message.Errorf("line %d cannot be read: %v", len(rows)+1, err)
 		}
 		rows = append(rows, row[:min(len(row), mostColumns)])
 	}

@@ -12,6 +12,8 @@ import (
 	"net/url"
 	"strings"
 
+	"corpulan/core/message"
+
 	"corpulan/core/address"
 
 	"golang.org/x/net/html/charset"
@@ -33,7 +35,7 @@ const (
 )
 
 // ErrNoSitemap says that a site names no sitemap and has none where one usually is.
-var ErrNoSitemap = errors.New("no sitemap was found: neither does robots.txt name one, nor is there one at /sitemap.xml")
+var ErrNoSitemap = message.Errorf("no sitemap was found: neither does robots.txt name one, nor is there one at /sitemap.xml")
 
 // Sitemap reads the pages that a site lists, from the address of the site or of a sitemap:
 // XML, an index of such, plain text, each of them packed by gzip or not (sitemaps.org). Pages
@@ -150,13 +152,13 @@ func (s *sitemapReading) read(body []byte) (further []string, err error) {
 	if isGzip(body) {
 		z, err := gzip.NewReader(bytes.NewReader(body))
 		if err != nil {
-			return nil, fmt.Errorf("unpacking the sitemap: %w", err)
+			return nil, message.Errorf("unpacking the sitemap: %v", err)
 		}
 		if body, err = io.ReadAll(io.LimitReader(z, largestSitemap+1)); err != nil {
-			return nil, fmt.Errorf("unpacking the sitemap: %w", err)
+			return nil, message.Errorf("unpacking the sitemap: %v", err)
 		}
 		if len(body) > largestSitemap {
-			return nil, fmt.Errorf("the sitemap is larger than %d MB", largestSitemap>>20)
+			return nil, message.Errorf("the sitemap is larger than %d MB", largestSitemap>>20)
 		}
 	}
 	body = bytes.TrimPrefix(bytes.TrimSpace(body), []byte("\xEF\xBB\xBF"))
@@ -175,7 +177,7 @@ func (s *sitemapReading) read(body []byte) (further []string, err error) {
 			if found { // what came before the fault is good
 				return further, nil
 			}
-			return nil, fmt.Errorf("this is no sitemap: %w", err)
+			return nil, message.Errorf("this is no sitemap: %v", err)
 		}
 		start, ok := t.(xml.StartElement)
 		if !ok {
@@ -203,11 +205,11 @@ func (s *sitemapReading) read(body []byte) (further []string, err error) {
 			}
 			s.add(SitePage{URL: e.Loc, Changed: strings.TrimSpace(e.LastMod)})
 		case "html":
-			return nil, errors.New("this is a page, and no sitemap")
+			return nil, message.Errorf("this is a page, and no sitemap")
 		}
 	}
 	if !found {
-		return nil, errors.New("this is no sitemap: it has neither a urlset nor a sitemapindex")
+		return nil, message.Errorf("this is no sitemap: it has neither a urlset nor a sitemapindex")
 	}
 	return further, nil
 }
@@ -220,7 +222,7 @@ func (s *sitemapReading) readLines(body []byte) error {
 		s.add(SitePage{URL: lines.Text()})
 	}
 	if len(s.pages)+s.elsewhere == n {
-		return errors.New("this is no sitemap: it has no addresses")
+		return message.Errorf("this is no sitemap: it has no addresses")
 	}
 	return nil
 }

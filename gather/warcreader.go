@@ -5,12 +5,13 @@ import (
 	"bytes"
 	"compress/gzip"
 	"errors"
-	"fmt"
 	"io"
 	"net/http"
 	"net/textproto"
 	"strconv"
 	"strings"
+
+	"corpulan/core/message"
 )
 
 // largestHeader bounds the header of a WARC record, and that of the answer in it.
@@ -28,12 +29,12 @@ func readWARC(r *bufio.Reader, budget *Budget, each func(Saved) error) error {
 			break
 		}
 		if err != nil {
-			return fmt.Errorf("record %d: %w", records+1, err)
+			return message.Errorf("record %d: %v", records+1, err)
 		}
 		records++
 		size, err := strconv.ParseInt(fields.Get("Content-Length"), 10, 64)
 		if err != nil || size < 0 {
-			return fmt.Errorf("record %d: it has no length", records)
+			return message.Errorf("record %d: it has no length", records)
 		}
 		block := &io.LimitedReader{R: r, N: size}
 		page, err := warcPage(fields, block, budget)
@@ -44,9 +45,9 @@ func readWARC(r *bufio.Reader, budget *Budget, each func(Saved) error) error {
 		case errors.Is(err, ErrTooMuch):
 			return err
 		case block.N > 0 && (err == nil || errors.Is(err, io.ErrUnexpectedEOF)):
-			return fmt.Errorf("the file breaks off in record %d, %d bytes too early", records, block.N)
+			return message.Errorf("the file breaks off in record %d, %d bytes too early", records, block.N)
 		case err != nil:
-			return fmt.Errorf("record %d: %w", records, err)
+			return message.Errorf("record %d: %v", records, err)
 		}
 		if page == nil {
 			continue
@@ -75,10 +76,10 @@ func warcHeader(r *bufio.Reader) (textproto.MIMEHeader, error) {
 			continue // the two empty lines that end a record
 		}
 		if !bytes.HasPrefix(trimmed, []byte("WARC/1.")) {
-			return nil, fmt.Errorf("this is no WARC record: %.40q", trimmed)
+			return nil, message.Errorf("this is no WARC record: %.40q", trimmed)
 		}
 		if err != nil {
-			return nil, errors.New("the file breaks off in its header")
+			return nil, message.Errorf("the file breaks off in its header")
 		}
 		break
 	}
@@ -88,7 +89,7 @@ func warcHeader(r *bufio.Reader) (textproto.MIMEHeader, error) {
 	}
 	fields, err := textproto.NewReader(bufio.NewReader(bytes.NewReader(header))).ReadMIMEHeader()
 	if err != nil {
-		return nil, fmt.Errorf("its header is broken: %w", err)
+		return nil, message.Errorf("its header is broken: %v", err)
 	}
 	return fields, nil
 }
@@ -101,10 +102,10 @@ func headerOf(r *bufio.Reader) ([]byte, error) {
 		header = append(header, line...)
 		switch {
 		case len(header) > largestHeader:
-			return nil, fmt.Errorf("its header is longer than %d KiB", largestHeader>>10)
+			return nil, message.Errorf("its header is longer than %d KiB", largestHeader>>10)
 		case errors.Is(err, bufio.ErrBufferFull):
 		case err != nil:
-			return nil, errors.New("the file breaks off in its header")
+			return nil, message.Errorf("the file breaks off in its header")
 		case len(bytes.TrimSpace(line)) == 0 && (len(header) == len(line) || header[len(header)-len(line)-1] == '\n'):
 			return header, nil
 		}
@@ -141,7 +142,7 @@ func warcPage(fields textproto.MIMEHeader, block io.Reader, budget *Budget) (*Sa
 		}
 		body, err := decodedBody(resp, budget)
 		if err != nil {
-			return nil, fmt.Errorf("the page %s is broken: %w", url, err)
+			return nil, message.Errorf("the page %s is broken: %v", url, err)
 		}
 		return &Saved{url, resp.Header.Get("Content-Type"), body}, nil
 	}

@@ -13,6 +13,8 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/message"
+
 	"github.com/google/uuid"
 )
 
@@ -30,7 +32,7 @@ func WriteWARC(w io.Writer, software string, at time.Time, pages iter.Seq2[Page,
 			return err
 		}
 		if err := writePage(w, p); err != nil {
-			return fmt.Errorf("writing %s: %w", p.URL, err)
+			return message.Errorf("writing %s: %v", p.URL, err)
 		}
 	}
 	return nil

@@ -34,7 +34,7 @@ type demander struct {
 }
 
 // errStopped says that a person has stopped the work.
-var errStopped = errors.New("it was stopped")
+var errStopped = message.Errorf("it was stopped")
 
 // atOnceKeywords is how many keywords of a table are put to the list at a time.
 const atOnceKeywords = 5000
@@ -60,7 +60,7 @@ func (w *demander) Work(ctx context.Context, job *river.Job[queue.DemandArgs]) e
 	}
 	switch {
 	case job.Attempt > job.MaxAttempts:
-		err = errors.New("it was tried several times and never came to its end")
+		err = message.Errorf("it was tried several times and never came to its end")
 	case job.Args.Work == queue.ImportKeywords:
 		err = w.readTable(ctx, at, job.Args)
 	case job.Args.Work == queue.AskResults:
@@ -227,7 +227,7 @@ func (w *demander) figures(ctx context.Context, at *working) error {
 		}
 	}
 	if len(todo) > 0 && w.keywords == nil {
-		return fault{errors.New("no keyword service is configured")}
+		return fault{message.Errorf("no keyword service is configured")}
 	}
 	n := 0
 	for part := range slices.Chunk(todo, gather.MostFigures) {

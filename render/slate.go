@@ -136,4 +136,4 @@ func SlateCalendar(w io.Writer, s Slate, made time.Time) error {
 }
 
 // ErrNoDays says that no page of a slate has a day on which it is due.
-var ErrNoDays = fmt.Errorf("no page of this slate has a day on which it is due")
+var ErrNoDays = message.Errorf("no page of this slate has a day on which it is due")

@@ -2,8 +2,9 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
+
+	"corpulan/core/message"
 
 	"gorm.io/gorm/clause"
 )
@@ -12,7 +13,7 @@ import (
 // captured, in whichever study; they go when no capture needs them any more.
 
 // ErrPruned says that the bytes of a capture were given up; what was read of them stays.
-var ErrPruned = errors.New("the bytes of this capture are not kept any more")
+var ErrPruned = message.Errorf("the bytes of this capture are not kept any more")
 
 // body is what was captured.
 type body struct {

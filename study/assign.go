@@ -3,7 +3,6 @@ package study
 import (
 	"context"
 	"database/sql"
-	"fmt"
 
 	"corpulan/core/message"
 
@@ -31,7 +30,7 @@ func (c Commands) SetField(ctx context.Context, study int64, field, value string
 // Many does one thing to several studies, or to none of them, and counts those it changed.
 func (c Commands) Many(ctx context.Context, studies []int64, do func(c Commands, study int64) (Done, error)) (changed []int64, err error) {
 	if len(studies) > MostAtOnce {
-		return nil, fmt.Errorf("%w: at most %d studies at once", store.ErrTooMany, MostAtOnce)
+		return nil, message.Errorf("%v: at most %d studies at once", store.ErrTooMany, MostAtOnce)
 	}
 	err = c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
 		c.scope = tx

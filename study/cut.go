@@ -2,7 +2,6 @@ package study
 
 import (
 	"context"
-	"errors"
 	"strings"
 
 	"corpulan/core/message"
@@ -14,8 +13,8 @@ import (
 
 // Errors of cuttings.
 var (
-	ErrNotThere  = errors.New("these words do not stand in the captured page")
-	ErrNoCutting = errors.New("this cutting is not in the brief")
+	ErrNotThere  = message.Errorf("these words do not stand in the captured page")
+	ErrNoCutting = message.Errorf("this cutting is not in the brief")
 )
 
 // WordsIn finds words in the captured text of a page: the whole sentence where they are the

@@ -128,7 +128,7 @@ func UnpackRows(packed []byte) ([][]string, error) {
 const largestTable = 256 << 20
 
 // ErrBusy says that something is being done to a list already.
-var ErrBusy = errors.New("something is being done to this list already; stop it first, or wait")
+var ErrBusy = message.Errorf("something is being done to this list already; stop it first, or wait")
 
 // ask begins work on a list in the background, if none is under way.
 func (c Commands) ask(ctx context.Context, args queue.DemandArgs) error {

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 
 	"corpulan/core/message"
@@ -33,7 +32,7 @@ const (
 )
 
 // ErrDraft says that what an editor sent is none of a draft.
-var ErrDraft = errors.New("this cannot be saved as a draft")
+var ErrDraft = message.Errorf("this cannot be saved as a draft")
 
 // Draft is the writer's text of a study, begun where there is none yet.
 func (c Commands) Draft(ctx context.Context, study int64) (store.Draft, *draft.Node, error) {
@@ -52,12 +51,12 @@ func (c Commands) Draft(ctx context.Context, study int64) (store.Draft, *draft.N
 // SaveDraft puts an editor's steps onto the draft; store.ErrBehind if it has moved on.
 func (c Commands) SaveDraft(ctx context.Context, study int64, author string, s DraftSave) (store.Draft, error) {
 	if len(s.Steps) == 0 || len(s.Steps) > mostSteps || s.Client == "" || len(s.Client) > longestNames {
-		return store.Draft{}, fmt.Errorf("%w: %d steps", ErrDraft, len(s.Steps))
+		return store.Draft{}, message.Errorf("%v: %d steps", ErrDraft, len(s.Steps))
 	}
 	steps := make([]json.RawMessage, len(s.Steps))
 	for i, st := range s.Steps {
 		if len(st) > longestStep {
-			return store.Draft{}, fmt.Errorf("%w: a step is too long", ErrDraft)
+			return store.Draft{}, message.Errorf("%v: a step is too long", ErrDraft)
 		}
 		var err error
 		if steps[i], err = cleanStep(st); err != nil {

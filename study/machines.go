@@ -6,12 +6,13 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"net/url"
 	"strconv"
 	"strings"
 	"time"
+
+	"corpulan/core/message"
 
 	"corpulan/account"
 	"corpulan/store"
@@ -26,7 +27,7 @@ type Services struct {
 }
 
 // ErrService says that a service's address is none.
-var ErrService = errors.New("the address of a service begins with https:// or http://, and a search template holds {searchTerms}")
+var ErrService = message.Errorf("the address of a service begins with https:// or http://, and a search template holds {searchTerms}")
 
 func servicesPurpose(publication int64) string { return fmt.Sprintf("services of %d", publication) }
 

@@ -2,7 +2,6 @@ package study
 
 import (
 	"context"
-	"errors"
 	"slices"
 
 	"corpulan/core/message"
@@ -34,7 +33,7 @@ func (c Commands) stand(ctx context.Context, study int64) error {
 }
 
 // ErrNotProposed says that what was to be taken over is not proposed any more.
-var ErrNotProposed = errors.New("this is not proposed any more")
+var ErrNotProposed = message.Errorf("this is not proposed any more")
 
 // Settle takes some of what is proposed to a brief that stands over, or leaves it; all of it
 // where no ids are given.

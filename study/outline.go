@@ -2,7 +2,6 @@ package study
 
 import (
 	"context"
-	"errors"
 	"maps"
 	"slices"
 	"strings"
@@ -165,7 +164,7 @@ func (c Commands) Bring(ctx context.Context, study int64, key, heading, words st
 }
 
 // ErrNotInBrief says that no question and no term of a brief has some words.
-var ErrNotInBrief = errors.New("no question and no term of the brief is called so")
+var ErrNotInBrief = message.Errorf("no question and no term of the brief is called so")
 
 // Follow gives the outline back to the evidence: order and levels are the field's again.
 // What was adopted, dropped, renamed and noted stays.

@@ -6,8 +6,9 @@ import (
 	"crypto/sha256"
 	"crypto/subtle"
 	"encoding/hex"
-	"errors"
 	"time"
+
+	"corpulan/core/message"
 
 	"corpulan/account"
 	"corpulan/store"
@@ -57,7 +58,7 @@ func OpenLink(ctx context.Context, st *store.Store, token string) (store.ShareLi
 
 // Errors of a link's password.
 var (
-	ErrWrongPassword = errors.New("this is not the password")
+	ErrWrongPassword = message.Errorf("this is not the password")
 )
 
 // CheckPassword tells whether a password opens a link. Wrong ones are counted.

@@ -3,8 +3,6 @@ package study
 import (
 	"context"
 	"database/sql"
-	"errors"
-	"fmt"
 	"time"
 
 	"corpulan/core/message"
@@ -59,13 +57,13 @@ func (c Commands) Lead(ctx context.Context, study int64, leaders int) (Done, err
 }
 
 // ErrNoInterval says that a study is gathered weekly, monthly or by hand.
-var ErrNoInterval = errors.New("a study is gathered again weekly, monthly, or by hand")
+var ErrNoInterval = message.Errorf("a study is gathered again weekly, monthly, or by hand")
 
 // GatherBy says whether a study is gathered again by itself: weekly, monthly, or not.
 func (c Commands) GatherBy(ctx context.Context, study int64, again string) (Done, error) {
 	said, ok := map[string]message.Message{"": "Gathered again by hand", store.Weekly: "Gathered again every week", store.Monthly: "Gathered again every month"}[again]
 	if !ok {
-		return Done{}, fmt.Errorf("%w: %q", ErrNoInterval, again)
+		return Done{}, message.Errorf("%v: %q", ErrNoInterval, again)
 	}
 	return c.set(ctx, study, said, func(of *store.StudyPlace) { of.Again = again })
 }

@@ -3,7 +3,6 @@ package study
 import (
 	"context"
 	"database/sql"
-	"errors"
 	"slices"
 	"strings"
 	"time"
@@ -104,7 +103,7 @@ func (c Commands) AddToSlate(ctx context.Context, slate store.Slate, g *analysis
 }
 
 // ErrMarket says that groups are of another market than a slate.
-var ErrMarket = errors.New("this slate is for another market than the list")
+var ErrMarket = message.Errorf("this slate is for another market than the list")
 
 // relink proposes the links of a slate anew: pages have come or gone.
 func relink(p *store.SlatePlan, language string) {
@@ -117,7 +116,7 @@ func relink(p *store.SlatePlan, language string) {
 }
 
 // ErrNoPage says that a page is not in the slate any more.
-var ErrNoPage = errors.New("this page is not in the slate any more")
+var ErrNoPage = message.Errorf("this page is not in the slate any more")
 
 // EditSlate changes one page of a slate.
 func (c Commands) EditSlate(ctx context.Context, slate store.Slate, key string, edit func(p *store.SlatePlan, at int) (said message.Message, err error)) (Done, error) {
@@ -175,10 +174,10 @@ func (c Commands) SetPage(ctx context.Context, slate store.Slate, key, field str
 }
 
 // ErrNoKind says that what was chosen is no kind of page.
-var ErrNoKind = errors.New("there is no such kind of page")
+var ErrNoKind = message.Errorf("there is no such kind of page")
 
 // ErrNoDate says that what was typed is no day.
-var ErrNoDate = errors.New("a day is written as 2026-11-30")
+var ErrNoDate = message.Errorf("a day is written as 2026-11-30")
 
 // MovePage moves a page up or down; TakePage out; MakePillar makes it the pillar page.
 func (c Commands) MovePage(ctx context.Context, slate store.Slate, key string, by int) (Done, error) {

@@ -111,7 +111,7 @@ type Done struct {
 }
 
 // ErrNothing says that there is nothing to undo, or to do again.
-var ErrNothing = errors.New("there is nothing to undo")
+var ErrNothing = message.Errorf("there is nothing to undo")
 
 // record keeps what a command did in the transaction that did it.
 func (c Commands) record(ctx context.Context, tx store.Scope, study int64, said message.Message, p store.Patch) (Done, error) {

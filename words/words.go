@@ -10,6 +10,8 @@ import (
 	"embed"
 	"encoding/json"
 	"fmt"
+	"maps"
+	"slices"
 	"strings"
 	"time"
 
@@ -193,6 +195,9 @@ func (w *Words) WeekDay(t time.Time) string {
 
 // Language is a language's name in this one.
 func (w *Words) Language(code string) string { return w.names.Name(language.Make(code)) }
+
+// Formats are all that the catalogue knows, in their order.
+func (w *Words) Formats() []string { return slices.Sorted(maps.Keys(w.texts)) }
 
 // Has tells whether the catalogue has a format or a word.
 func (w *Words) Has(text string) bool {

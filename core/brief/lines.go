@@ -1,12 +1,13 @@
 package brief
 
 import (
-	"errors"
 	"fmt"
 	"maps"
 	"slices"
 	"strconv"
 	"strings"
+
+	"corpulan/core/message"
 
 	"corpulan/core/evidence"
 )
@@ -24,10 +25,10 @@ const (
 )
 
 // ErrNoSection says that a section is not in the outline.
-var ErrNoSection = errors.New("this section is not in the outline")
+var ErrNoSection = message.Errorf("this section is not in the outline")
 
 // ErrOwnPart says that a section cannot stand below itself.
-var ErrOwnPart = errors.New("a section cannot stand below itself")
+var ErrOwnPart = message.Errorf("a section cannot stand below itself")
 
 // Line is a section of an outline by hand.
 type Line struct {

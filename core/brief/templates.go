@@ -15,7 +15,7 @@ import (
 type Template struct {
 	Key      string            `json:"key"`
 	Name     string            `json:"name"`
-	About    string            `json:"about"`              // when to take it
+	About    message.Kept      `json:"about"`              // when to take it
 	Fields   map[string]string `json:"fields,omitempty"`   // defaults by field; {K} stands for the keyword
 	Sections []TemplateSection `json:"sections,omitempty"` // proposed for the outline
 	Parts    string            `json:"parts,omitempty"`    // as FieldParts has them; empty for the usual
@@ -185,7 +185,7 @@ func (c Choices) Use(e *evidence.Evidence, t Template) ([]Edit, error) {
 // Template is what a publication keeps of a brief for others of its kind: the texts that are
 // about no keyword, the parts, and the sections of its own.
 func (b Brief) Template(key, name string) Template {
-	t := Template{Key: OwnTemplate + key, Name: name, About: "saved from “" + b.Keyword + "”", Fields: map[string]string{}, Inward: b.Links.InwardWanted, Outward: b.Links.OutwardWanted}
+	t := Template{Key: OwnTemplate + key, Name: name, About: message.Of("saved from “%s”", b.Keyword).Keep(), Fields: map[string]string{}, Inward: b.Links.InwardWanted, Outward: b.Links.OutwardWanted}
 	for _, f := range []string{FieldAudience, FieldVoice, FieldPointOfView, FieldCallToAction, FieldAvoid, FieldSummary, FieldNotes} {
 		if text := b.Field(f); text != "" && b.Why[f] == "" {
 			t.Fields[f] = text

@@ -1,7 +1,6 @@
 package demand
 
 import (
-	"errors"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -18,7 +17,7 @@ const (
 )
 
 // ErrNoKeywords says that no column of a table holds keywords.
-var ErrNoKeywords = errors.New("no column of this table holds keywords")
+var ErrNoKeywords = message.Errorf("no column of this table holds keywords")
 
 // Dropped is a row that was not taken, and why.
 type Dropped struct {

@@ -2,11 +2,12 @@ package draft
 
 import (
 	"encoding/json"
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
 	"unicode/utf8"
+
+	"corpulan/core/message"
 
 	"corpulan/core/address"
 )
@@ -21,10 +22,10 @@ const (
 )
 
 // ErrMalformed says that what was sent is no draft.
-var ErrMalformed = errors.New("this is no draft")
+var ErrMalformed = message.Errorf("this is no draft")
 
 // ErrTooLarge says that a draft is beyond the bounds.
-var ErrTooLarge = fmt.Errorf("a draft has at most %d MB", Largest>>20)
+var ErrTooLarge = message.Errorf("a draft has at most %d MB", Largest>>20)
 
 // Parse reads a draft as the editor writes it, and checks it against the schema: nodes of
 // unknown types or in the wrong places are ErrMalformed; marks that are not known, and links
@@ -38,7 +39,7 @@ func Parse(b []byte) (*Node, error) {
 		return nil, fmt.Errorf("%w: %w", ErrMalformed, err)
 	}
 	if n.Type != Doc {
-		return nil, fmt.Errorf("%w: it begins with %q", ErrMalformed, n.Type)
+		return nil, message.Errorf("%v: it begins with %q", ErrMalformed, n.Type)
 	}
 	nodes := 0
 	if err := n.check(0, &nodes); err != nil {
@@ -74,12 +75,12 @@ func (n *Node) check(depth int, nodes *int) error {
 	switch n.Type {
 	case Text:
 		if n.Text == "" {
-			return fmt.Errorf("%w: an empty text", ErrMalformed)
+			return message.Errorf("%v: an empty text", ErrMalformed)
 		}
 		n.Text = Clean(n.Text)
 	case Doc, Quote, ListItem, Bullets, Numbers, Table, Row, Cell, HeadingCell:
 		if len(n.Content) == 0 {
-			return fmt.Errorf("%w: an empty %s", ErrMalformed, n.Type)
+			return message.Errorf("%v: an empty %s", ErrMalformed, n.Type)
 		}
 	}
 	n.Attrs = n.checked()
@@ -101,7 +102,7 @@ func (n *Node) check(depth int, nodes *int) error {
 	}
 	for _, ch := range n.Content {
 		if ch == nil || !holds(n.Type, ch.Type) {
-			return fmt.Errorf("%w: something in a %s that does not belong there", ErrMalformed, n.Type)
+			return message.Errorf("%v: something in a %s that does not belong there", ErrMalformed, n.Type)
 		}
 		if err := ch.check(depth+1, nodes); err != nil {
 			return err

@@ -21,7 +21,6 @@
 package reading
 
 import (
-	"errors"
 	"fmt"
 	"iter"
 	"strings"
@@ -215,8 +214,8 @@ type Link struct {
 
 // Errors a page can be refused with; test with errors.Is.
 var (
-	ErrEmpty   = errors.New("the page is empty")
-	ErrNotHTML = errors.New("this is not an HTML page")
+	ErrEmpty   = message.Errorf("the page is empty")
+	ErrNotHTML = message.Errorf("this is not an HTML page")
 )
 
 // NotHTMLError is an ErrNotHTML that says what the bytes are.

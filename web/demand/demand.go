@@ -164,7 +164,7 @@ func (s *handlers) createList(c *gin.Context) {
 		return
 	}
 	if n.Name == "" {
-		if n.Name = "Around " + strings.Join(seeds[:min(len(seeds), 2)], ", "); table != nil {
+		if n.Name = s.Tongue(c).Put("Around %s", strings.Join(seeds[:min(len(seeds), 2)], ", ")); table != nil {
 			n.Name = strings.TrimSuffix(table.Name, path.Ext(table.Name))
 		}
 		n.Name = kit.Shorten(n.Name, kit.LongestName)
@@ -236,7 +236,7 @@ func (s *handlers) tableIn(c *gin.Context, n newList) (*study.Table, message.Mes
 func tableOf(name string, in io.Reader) (*study.Table, message.Message) {
 	rows, err := gather.Rows(name, in, demand.MostKeywords+100)
 	if err != nil {
-		return nil, message.Of("%s: %v", name, message.Fault(err))
+		return nil, message.Of("%s: %v.", name, message.OfError(err))
 	}
 	return &study.Table{Name: name, Rows: rows}, ""
 }

@@ -296,7 +296,7 @@ func (n *newStudy) bring(c *gin.Context) {
 		n.Columns = which.Columns
 		n.Wrong["results"] = message.Of("It is not sure which column of %s holds the addresses. Choose the column, and the file once more.", file.Filename)
 	case err != nil:
-		n.Wrong["results"] = message.Of("%s: %v", file.Filename, message.Fault(err))
+		n.Wrong["results"] = message.Of("%s: %v.", file.Filename, message.OfError(err))
 	}
 	n.bound("results")
 }

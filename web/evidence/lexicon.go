@@ -155,7 +155,7 @@ func (s *handlers) readLexicon(c *gin.Context) {
 	}
 	entries, err := house.Read(strings.NewReader(text))
 	if err == nil && len(entries) == 0 {
-		err = errors.New("there is no entry in it: each line is a kind, a term and, where one is needed, another term")
+		err = message.Errorf("there is no entry in it: each line is a kind, a term and, where one is needed, another term")
 	}
 	if err != nil {
 		s.Say(c, http.StatusUnprocessableEntity, message.Of("The lexicon was not read: %v", message.Fault(err)))

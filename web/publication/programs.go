@@ -99,7 +99,7 @@ func (s *handlers) makeToken(c *gin.Context) {
 	case err != nil:
 		s.Fail(c, err)
 	default:
-		s.showSetup(c, http.StatusOK, setupBody{Made: token, MadeFor: "The token for " + name})
+		s.showSetup(c, http.StatusOK, setupBody{Made: token, MadeFor: message.Of("The token for %s", name)})
 	}
 }
 
@@ -137,7 +137,7 @@ func (s *handlers) makeWebhook(c *gin.Context) {
 	case err != nil:
 		s.Fail(c, err)
 	default:
-		s.showSetup(c, http.StatusOK, setupBody{Made: secret, MadeFor: "The secret that signs what " + kit.HostPart(address) + " is told"})
+		s.showSetup(c, http.StatusOK, setupBody{Made: secret, MadeFor: message.Of("The secret that signs what %s is told", kit.HostPart(address))})
 	}
 }
 

@@ -55,7 +55,7 @@ type setupBody struct {
 	Webhooks  []webhookRow
 	Events    []string
 	Made      string // a token or a secret, shown once
-	MadeFor   string
+	MadeFor   message.Message
 	Said      message.Message
 	Wrong     message.Message
 	WrongIn   string            // which part
