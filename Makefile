@@ -10,7 +10,7 @@ STAMP := web/kit/static/dist/.stamp
 BUNDLE := web/kit/static/dist/draft.js
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 
-.PHONY: demo test test-js thorough build bench load vulnerabilities eval office lint assets lexicon deps deps-test screenshots clean
+.PHONY: demo test test-js thorough build bench load vulnerabilities eval office lint assets lexicon notice deps deps-test screenshots clean
 
 demo: build
 	@exec bin/corpulan demo --listen 127.0.0.1:$(PORT) $(if $(RESET),--reset)
@@ -60,7 +60,7 @@ lint: assets
 	@files=$$(gofmt -l $$(git ls-files '*.go')); if [ -n "$$files" ]; then echo "gofmt would change: $$files"; exit 1; fi
 	go vet ./...
 	go tool staticcheck ./...
-	npx prettier --check --log-level warn "web/*/static/*.css" "web/*/static/*.js" "web/draft/editor/*.js" "web/kit/*.js" "web/*/*.mjs" "core/lexicon/*.mjs"
+	npx prettier --check --log-level warn "web/*/static/*.css" "web/*/static/*.js" "web/draft/editor/*.js" "web/kit/*.js" "web/*/*.mjs" "core/lexicon/*.mjs" "notice/*.mjs"
 
 # Front-end files from npm into the folder that the program embeds.
 assets: $(STAMP) $(BUNDLE)
@@ -84,6 +84,10 @@ else
 	node core/lexicon/generate.mjs
 endif
 	node core/lexicon/made.mjs > core/lexicon/data/made.txt
+
+# What the program is made of, and under which licences: Go modules, npm packages, fonts, data.
+notice: assets
+	node notice/make.mjs
 
 # What takes long and hardly ever finds something: word lists made anew, and everything with the race detector.
 thorough: deps-test assets
@@ -116,4 +120,4 @@ deps-test: deps
 	$(call install,/usr/bin/qpdf,qpdf)
 
 clean:
-	rm -rf bin node_modules web/kit/static/dist/* render/fonts/*.ttf $(STAMP)
+	rm -rf bin node_modules web/kit/static/dist/* lists/dictionaries render/fonts/*.ttf $(STAMP)

@@ -68,7 +68,9 @@ func TestArrowsPointDown(t *testing.T) {
 		"jobs":     {"account", "analysis", "core", "gather", "queue", "store", "study", "words"},
 		"metrics":  {"core", "store"},
 		"docs":     {},
-		"web":      {"account", "analysis", "cache", "docs", "core", "render", "gather", "queue", "store", "study", "words"},
+		"lists":    {"core"},
+		"notice":   {},
+		"web":      {"account", "analysis", "cache", "docs", "core", "notice", "render", "gather", "queue", "store", "study", "words"},
 	}
 	for _, u := range units(t) {
 		from := room(u.ImportPath)

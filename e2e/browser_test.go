@@ -42,6 +42,13 @@ var built = sync.OnceValues(func() (string, error) {
 })
 
 func TestMain(m *testing.M) {
+	lists, err := filepath.Abs("../lists")
+	if err == nil {
+		err = os.Setenv("CORPULAN_LISTS", lists)
+	}
+	if err != nil {
+		panic(err)
+	}
 	code := storetest.Run(m)
 	if bin, err := built(); err == nil {
 		_ = os.RemoveAll(filepath.Dir(bin))

@@ -370,7 +370,7 @@ func eightLanguages(t *testing.T, b *browser) {
 	} {
 		found := js[[]string](b, fmt.Sprintf(`new Promise((done, fail) => {
 			const boot = JSON.parse(document.getElementById("draft-boot").textContent)
-			const version = boot.worker.split("?")[1], at = n => "/static/kit/dist/dictionaries/%[2]s." + n + ".gz?" + version
+			const version = boot.worker.split("?")[1], at = n => "/static/dictionaries/%[2]s." + n + ".gz?" + version
 			const w = new Worker(boot.worker)
 			w.onmessage = e => {
 				if (e.data.type === "ready") w.postMessage({type: "check", id: 1, blocks: [%[3]q]})

@@ -60,7 +60,7 @@ func (e Event) says(about string) message.Message {
 	case "remark":
 		return message.Of("Remark on “%s”: %s", about, string(e.Said))
 	case "gathering":
-		if e.Said == "true" {
+		if string(e.Said) == "true" {
 			return "Brought results"
 		}
 		return "Gathered"

@@ -28,6 +28,7 @@ var errUse = errors.New("wrong use")
 type command struct {
 	name, synopsis, about string
 	run                   func(ctx context.Context, args []string, io stdio) error
+	reads                 bool // pages: it needs the word lists beside the program; serve and work find them by their settings
 }
 
 type stdio struct {
@@ -37,20 +38,20 @@ type stdio struct {
 
 func commands() []command {
 	return []command{
-		{"demo", "[--listen ADDRESS] [--data FOLDER] [--reset] [--database URL] [--delay DURATION]", "everything at once: a private PostgreSQL, a simulated web, the interface", runDemo},
-		{"serve", "[--SETTING VALUE ...]", "the interface and its workers, on the database named in DATABASE_URL", runServe},
-		{"work", "[--SETTING VALUE ...]", "workers alone, sharing the queue of DATABASE_URL with other processes", runWork},
-		{"migrate", "", "bring the database in DATABASE_URL up to this program, and stop", runMigrate},
-		{"settings", "", "the settings of serve, work, migrate and user, as a table", runSettings},
-		{"user", "add EMAIL [--publication NAME] [--role owner|strategist|editor|reader] | reset EMAIL [--without-factor]  [--address URL]", "a link, good once, by which somebody becomes a member or sets a new password; on DATABASE_URL", runUser},
-		{"read", "[--url ADDRESS] FILE...", "one JSON reading per line, for saved pages or - for standard input", runRead},
-		{"brief", "--keyword K [--language en] [--format json|md|html|docx|pdf|xlsx|opml|prompt] [--out F] FILE... | --from BRIEF.json [--format ...]", "the brief the engine proposes by itself, FILES in rank order; or one handed over as JSON, in another form", runBrief},
-		{"evidence", "--keyword K [--language en] [--results R.json] [--addresses F] FILE...", "the whole evidence as JSON; R.json is {\"asked\": [], \"related\": []}, F the files' addresses, one a line", runEvidence},
-		{"check", "--brief BRIEF.json [--min N] DRAFT [--pages FILE...]", "the fit of a draft (.md, .html, .txt, .docx) and its closeness to pages, as JSON; with --min exit 1 below N", runCheck},
-		{"group", "[--width 0..1] [--language en] [--results DIR] [--year YYYY] KEYWORDS", "keywords (CSV, TSV, XLSX) grouped into pages' worth, as JSON; DIR holds saved results pages named after their keywords", runGroup},
-		{"compare", "--keyword K [--language en] [--results-before R.json] [--results-after R.json] OLD.warc NEW.warc", "what moved between two gatherings, their pages in rank order, as JSON; R.json is as with evidence", runCompare},
-		{gather.PDFCommand, "", "the text of a PDF from standard input, as JSON: what the program calls for itself, apart", runReadPDF},
-		{"version", "", "the version of this program", runVersion},
+		{"demo", "[--listen ADDRESS] [--data FOLDER] [--reset] [--database URL] [--delay DURATION]", "everything at once: a private PostgreSQL, a simulated web, the interface", runDemo, true},
+		{"serve", "[--SETTING VALUE ...]", "the interface and its workers, on the database named in DATABASE_URL", runServe, false},
+		{"work", "[--SETTING VALUE ...]", "workers alone, sharing the queue of DATABASE_URL with other processes", runWork, false},
+		{"migrate", "", "bring the database in DATABASE_URL up to this program, and stop", runMigrate, false},
+		{"settings", "", "the settings of serve, work, migrate and user, as a table", runSettings, false},
+		{"user", "add EMAIL [--publication NAME] [--role owner|strategist|editor|reader] | reset EMAIL [--without-factor]  [--address URL]", "a link, good once, by which somebody becomes a member or sets a new password; on DATABASE_URL", runUser, false},
+		{"read", "[--url ADDRESS] FILE...", "one JSON reading per line, for saved pages or - for standard input", runRead, true},
+		{"brief", "--keyword K [--language en] [--format json|md|html|docx|pdf|xlsx|opml|prompt] [--out F] FILE... | --from BRIEF.json [--format ...]", "the brief the engine proposes by itself, FILES in rank order; or one handed over as JSON, in another form", runBrief, true},
+		{"evidence", "--keyword K [--language en] [--results R.json] [--addresses F] FILE...", "the whole evidence as JSON; R.json is {\"asked\": [], \"related\": []}, F the files' addresses, one a line", runEvidence, true},
+		{"check", "--brief BRIEF.json [--min N] DRAFT [--pages FILE...]", "the fit of a draft (.md, .html, .txt, .docx) and its closeness to pages, as JSON; with --min exit 1 below N", runCheck, true},
+		{"group", "[--width 0..1] [--language en] [--results DIR] [--year YYYY] KEYWORDS", "keywords (CSV, TSV, XLSX) grouped into pages' worth, as JSON; DIR holds saved results pages named after their keywords", runGroup, true},
+		{"compare", "--keyword K [--language en] [--results-before R.json] [--results-after R.json] OLD.warc NEW.warc", "what moved between two gatherings, their pages in rank order, as JSON; R.json is as with evidence", runCompare, true},
+		{gather.PDFCommand, "", "the text of a PDF from standard input, as JSON: what the program calls for itself, apart", runReadPDF, false},
+		{"version", "", "the version of this program", runVersion, false},
 	}
 }
 
@@ -75,7 +76,13 @@ func run(ctx context.Context, args []string, std stdio) int {
 		if c.name != args[0] {
 			continue
 		}
-		err := c.run(ctx, args[1:], std)
+		var err error
+		if c.reads {
+			_, err = listsBeside("")
+		}
+		if err == nil {
+			err = c.run(ctx, args[1:], std)
+		}
 		switch {
 		case err == nil:
 			return exitDone

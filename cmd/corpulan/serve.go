@@ -48,6 +48,9 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 	if s.workers == 0 {
 		return fmt.Errorf("%w: --workers must be at least 1", errUse)
 	}
+	if _, err := listsBeside(s.lists); err != nil {
+		return err
+	}
 	log := s.logger(std.err)
 	giveWay()
 	callConnections("corpulan work")
@@ -158,6 +161,10 @@ func firstAccount(ctx context.Context, st *store.Store, p store.Publication, at 
 
 // serve runs the workers and the interface until ctx ends.
 func serve(ctx context.Context, s settings, std stdio, ready func(address string)) error {
+	lists, err := listsBeside(s.lists)
+	if err != nil {
+		return err
+	}
 	log := s.logger(std.err)
 	st, err := openStore(ctx, s, log)
 	if err != nil {
@@ -206,7 +213,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	if s.openIDIssuer != "" {
 		openID = &kit.OpenID{Issuer: s.openIDIssuer, ClientID: s.openIDClient, Secret: s.openIDPassword, Name: s.openIDName, Address: s.address}
 	}
-	handler, err := web.New(kit.Options{Store: st, Queue: q, Analyst: analyst, SignInAs: signInAs, Observe: figures.Request, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples, Extras: s.extras, Again: s.again})
+	handler, err := web.New(kit.Options{Lists: lists, Store: st, Queue: q, Analyst: analyst, SignInAs: signInAs, Observe: figures.Request, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples, Extras: s.extras, Again: s.again})
 	if err != nil {
 		return err
 	}

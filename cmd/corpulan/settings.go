@@ -28,6 +28,7 @@ type settings struct {
 	connections int
 
 	listen, address, hosts, proxies string
+	lists                           string // folder of the word lists and dictionaries
 	publication                     string // the one that is there from the start
 
 	search, suggest, keywords string
@@ -77,6 +78,7 @@ func (s *settings) table() []setting {
 		{"hosts", "CORPULAN_HOSTS", "", "further names it answers for, set apart by commas", forServe, &s.hosts},
 		{"proxies", "CORPULAN_PROXIES", "", "networks (CIDR) of proxies whose word on where a request comes from is taken, set apart by commas", forServe, &s.proxies},
 		{"publication", "CORPULAN_PUBLICATION", "Quillfen Cycles", "the publication that is there from the start", []string{"serve", "user"}, &s.publication},
+		{"lists", "CORPULAN_LISTS", "", "folder of the word lists and dictionaries that come with the program; without it they lie in `lists` beside the program or one above, or in `../share/corpulan/lists`", forBoth, &s.lists},
 		{"search", "CORPULAN_SEARCH", "", "the search engine's OpenSearch template", forBoth, &s.search},
 		{"suggest", "CORPULAN_SUGGEST", "", "its template for suggestions", forBoth, &s.suggest},
 		{"keywords", "CORPULAN_KEYWORDS", "", "address of a keyword service; see keyword-service.md", forBoth, &s.keywords},

@@ -18,7 +18,16 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-func TestMain(m *testing.M) { storetest.Main(m) }
+func TestMain(m *testing.M) {
+	lists, err := filepath.Abs("../../lists")
+	if err == nil {
+		err = os.Setenv("CORPULAN_LISTS", lists)
+	}
+	if err != nil {
+		panic(err)
+	}
+	storetest.Main(m)
+}
 
 // A worker process killed with kill -9 in mid-gathering: another finishes, no
 // page is lost and none kept twice. These are real processes on one database.

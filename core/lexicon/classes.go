@@ -1,10 +1,7 @@
 package lexicon
 
 import (
-	"io/fs"
-	"path"
 	"strings"
-	"sync"
 	"unicode/utf8"
 )
 
@@ -44,22 +41,15 @@ func ClassOf(code, folded string) (Shares, bool) {
 }
 
 // classes are the tables that there are, by the language each is named after.
-var classes = func() map[string]func() map[string]Shares {
-	all := map[string]func() map[string]Shares{}
-	names, _ := fs.Glob(data, "data/classes/*.tsv") // the pattern is sound
-	for _, name := range names {
-		all[strings.TrimSuffix(path.Base(name), ".tsv")] = sync.OnceValue(func() map[string]Shares {
-			table := make(map[string]Shares, 5_000)
-			each(name, func(f []string) {
-				if n := strings.TrimSpace(f[1]); len(n) == 4 {
-					table[f[0]] = Shares{share(n[0]), share(n[1]), share(n[2]), share(n[3])}
-				}
-			})
-			return table
-		})
-	}
-	return all
-}()
+var classes = byLanguage("classes/", ".tsv", func(name string) map[string]Shares {
+	table := make(map[string]Shares, 5_000)
+	each(name, func(f []string) {
+		if n := strings.TrimSpace(f[1]); len(n) == 4 {
+			table[f[0]] = Shares{share(n[0]), share(n[1]), share(n[2]), share(n[3])}
+		}
+	})
+	return table
+})
 
 // share is a digit of the tables, in ninths.
 func share(digit byte) float64 { return float64(digit-'0') / 9 }

@@ -1,4 +1,4 @@
-// Makes the word lists in core/lexicon/data from the npm packages named in package.json.
+// Makes the word lists in core/lexicon/data and in lists from the npm packages named in package.json.
 // Run by `make lexicon`. The lists are committed, so that the core is the same
 // program in every clone; running this again must change nothing (see lexicon_test.go).
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
@@ -15,7 +15,10 @@ import { widths } from './widths.mjs'
 const require = createRequire(import.meta.url)
 // Another folder may be named, so that a test can compare.
 const folder = process.argv[2] ? pathToFileURL(process.argv[2] + '/') : new URL('data/', import.meta.url)
-const out = (name, rows) => writeFileSync(new URL(name, folder), rows.join('\n') + '\n')
+// What is to be shared alike lies beside the program.
+const beside = process.argv[2] ? folder : new URL('../../lists/', import.meta.url)
+const shared = /^(countries|kinds|titles)\.|^classes\/(?!nl)|^common\/(?!en)/
+const out = (name, rows) => writeFileSync(new URL(name, shared.test(name) ? beside : folder), rows.join('\n') + '\n')
 const byText = (a, b) => (a < b ? -1 : a > b ? 1 : 0)
 
 // English words: SUBTLEX-US count, WordNet's tagged sense counts as noun, verb,

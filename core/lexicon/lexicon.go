@@ -1,12 +1,12 @@
-// Package lexicon holds the word lists that ship inside the program: how often
-// English uses a word, what part of speech it and those of six other languages tend to be
-// (classes.go), the names of places,
-// and the function words of each language. The lists are made by generate.mjs
-// from published data; ATTRIBUTION.md beside them names every source.
+// Package lexicon holds the word lists: how often English uses a word, what part of speech it and
+// those of six other languages tend to be (classes.go), the names of places, and the function words
+// of each language. The lists are made by generate.mjs from published data; data/ATTRIBUTION.md
+// names every source of those that are embedded, lists/SOURCES.md of those that lie beside the
+// program because their licences ask to be shared alike (beside.go).
 package lexicon
 
 import (
-	"embed"
+	"io/fs"
 	"iter"
 	"maps"
 	"strconv"
@@ -14,9 +14,6 @@ import (
 	"sync"
 	"unicode/utf8"
 )
-
-//go:embed data
-var data embed.FS
 
 // EnglishTotal is the number of running words behind the counts of English.
 // The sum of the counts in SUBTLEX-US (Brysbaert & New 2009).
@@ -39,7 +36,7 @@ func (w Word) Senses() int { return w.Noun + w.Verb + w.Adjective + w.Adverb }
 
 var english = sync.OnceValue(func() map[string]Word {
 	words := make(map[string]Word, 80_000)
-	each("data/english.tsv", func(f []string) {
+	each("english.tsv", func(f []string) {
 		var n [6]int
 		for i := range n {
 			n[i], _ = strconv.Atoi(f[i+1])
@@ -69,11 +66,11 @@ type Place struct {
 
 var places = sync.OnceValue(func() map[string]Place {
 	all := make(map[string]Place, 30_000)
-	each("data/towns.tsv", func(f []string) {
+	each("towns.tsv", func(f []string) {
 		n, _ := strconv.Atoi(f[2])
 		all[f[0]] = Place{f[1], n}
 	})
-	each("data/countries.tsv", func(f []string) { all[f[0]] = Place{Country: f[1]} })
+	each("countries.tsv", func(f []string) { all[f[0]] = Place{Country: f[1]} })
 	return all
 })
 
@@ -106,7 +103,7 @@ const (
 
 var kinds = sync.OnceValue(func() map[string]Kind {
 	all := make(map[string]Kind, 110_000)
-	each("data/kinds.tsv", func(f []string) { all[f[0]] = kindNamed(f[1]) })
+	each("kinds.tsv", func(f []string) { all[f[0]] = kindNamed(f[1]) })
 	return all
 })
 
@@ -146,7 +143,7 @@ type Near struct {
 
 var related = sync.OnceValue(func() map[string][]Near {
 	all := make(map[string][]Near, 15_000)
-	each("data/related.tsv", func(f []string) {
+	each("related.tsv", func(f []string) {
 		for other := range strings.SplitSeq(f[1], " ") {
 			how := Nearness(other[0])
 			all[f[0]] = append(all[f[0]], Near{other[1:], how})
@@ -163,13 +160,13 @@ func RelatedWords() iter.Seq[string] { return maps.Keys(related()) }
 // four senses.
 func Related(word string) []Near { return related()[word] }
 
-var titles = sync.OnceValue(func() map[string]bool { return set("data/titles.txt") })
+var titles = sync.OnceValue(func() map[string]bool { return set("titles.txt") })
 
 // IsTitle tells whether a well-read article of an English encyclopedia has the title,
 // given in small letters.
 func IsTitle(name string) bool { return titles()[name] }
 
-var firstNames = sync.OnceValue(func() map[string]bool { return set("data/firstnames.txt") })
+var firstNames = sync.OnceValue(func() map[string]bool { return set("firstnames.txt") })
 
 // IsFirstName tells whether people have the name, as it is written, before their
 // family's.
@@ -186,7 +183,7 @@ func Width(r rune) int {
 
 var widths = sync.OnceValue(func() map[rune]int {
 	all := map[rune]int{}
-	each("data/widths.tsv", func(f []string) {
+	each("widths.tsv", func(f []string) {
 		r, _ := utf8.DecodeRuneInString(f[0])
 		all[r], _ = strconv.Atoi(f[len(f)-1])
 	})
@@ -202,7 +199,7 @@ func set(name string) map[string]bool {
 // lists are the word lists of data/stop by their names, each read once.
 var lists = sync.OnceValue(func() map[string]map[string]bool {
 	all := map[string]map[string]bool{}
-	files, err := data.ReadDir("data/stop")
+	files, err := embedded.ReadDir("data/stop")
 	if err != nil {
 		panic("lexicon: " + err.Error()) // embedded: cannot be missing in a program that was built
 	}
@@ -215,11 +212,7 @@ var lists = sync.OnceValue(func() map[string]map[string]bool {
 		if all[base] == nil {
 			all[base] = map[string]bool{}
 		}
-		b, err := data.ReadFile("data/stop/" + f.Name())
-		if err != nil {
-			panic("lexicon: " + err.Error())
-		}
-		for w := range strings.FieldsSeq(string(b)) {
+		for w := range strings.FieldsSeq(read("stop/" + f.Name())) {
 			all[base][w] = true
 		}
 	}
@@ -241,39 +234,42 @@ func Light(language string) map[string]bool { return lists()[language+"-light"] 
 // change it.
 func General(language string) map[string]bool { return lists()[language+"-general"] }
 
-var commonest = sync.OnceValue(func() map[string]map[string]int {
-	all := map[string]map[string]int{}
-	files, err := data.ReadDir("data/common")
-	if err != nil {
-		panic("lexicon: " + err.Error())
+// commonest are the lists of common words by the language each is named after.
+var commonest = byLanguage("common/", ".txt", func(name string) map[string]int {
+	ranks := map[string]int{}
+	for w := range strings.FieldsSeq(read(name)) {
+		ranks[w] = len(ranks) + 1
 	}
-	for _, f := range files {
-		b, err := data.ReadFile("data/common/" + f.Name())
-		if err != nil {
-			panic("lexicon: " + err.Error())
+	return ranks
+})
+
+// byLanguage are the lists of a folder by the language each is named after, read when they are
+// first asked for.
+func byLanguage[T any](folder, ending string, read func(name string) T) map[string]func() T {
+	all := map[string]func() T{}
+	own, _ := fs.Glob(embedded, "data/"+folder+"*"+ending) // the pattern is sound
+	for _, name := range append(own, Names()...) {
+		name = strings.TrimPrefix(name, "data/")
+		if code, ok := strings.CutPrefix(name, folder); ok {
+			all[strings.TrimSuffix(code, ending)] = sync.OnceValue(func() T { return read(name) })
 		}
-		ranks := map[string]int{}
-		for w := range strings.FieldsSeq(string(b)) {
-			ranks[w] = len(ranks) + 1
-		}
-		code, _ := strings.CutSuffix(f.Name(), ".txt")
-		all[code] = ranks
 	}
 	return all
-})
+}
 
 // Ranks are the commonest words of a language in small letters, 1 for the
 // commonest: 60,000 as encyclopedias and newspapers write English, some ten thousand
 // as films speak the others; nil for a language that has none here. The map is
 // shared: do not change it.
-func Ranks(language string) map[string]int { return commonest()[language] }
+func Ranks(language string) map[string]int {
+	if list, ok := commonest[language]; ok {
+		return list()
+	}
+	return nil
+}
 
 func each(name string, row func(fields []string)) {
-	b, err := data.ReadFile(name)
-	if err != nil {
-		panic("lexicon: " + err.Error()) // embedded: cannot be missing in a program that was built
-	}
-	for line := range strings.Lines(string(b)) {
+	for line := range strings.Lines(read(name)) {
 		row(strings.Split(strings.TrimSuffix(line, "\n"), "\t"))
 	}
 }

@@ -10,6 +10,21 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+// The lists as they lie beside the program.
+func TestMain(m *testing.M) {
+	if err := Beside(os.DirFS("../../lists")); err != nil {
+		panic(err)
+	}
+	os.Exit(m.Run())
+}
+
+// A folder in which one is missing is not taken.
+func TestListsThatAreMissing(t *testing.T) {
+	assert.ErrorContains(t, Beside(os.DirFS(t.TempDir())), "countries.tsv")
+	_, known := PlaceNamed("Sweden")
+	assert.True(t, known, "those before are still there")
+}
+
 func TestEnglish(t *testing.T) {
 	total := 0
 	for _, w := range english() {
@@ -98,7 +113,7 @@ func TestClassOf(t *testing.T) {
 func TestListsAreTheGenerators(t *testing.T) {
 	now, err := exec.Command("node", "made.mjs").CombinedOutput()
 	require.NoError(t, err, string(now))
-	made, err := data.ReadFile("data/made.txt")
+	made, err := embedded.ReadFile("data/made.txt")
 	require.NoError(t, err)
 	if string(now) == string(made) && os.Getenv("CORPULAN_THOROUGH") == "" {
 		return
@@ -115,8 +130,6 @@ func TestListsAreTheGenerators(t *testing.T) {
 	for _, name := range []string{"english.tsv", "towns.tsv", "countries.tsv", "kinds.tsv", "related.tsv", "titles.txt", "firstnames.txt", "common/de.txt", "common/sv.txt", "classes/es.tsv", "classes/fr.tsv", "classes/it.tsv", "classes/nl.tsv", "classes/pt.tsv", "classes/sv.tsv"} {
 		want, err := os.ReadFile(filepath.Join(out, name))
 		require.NoError(t, err)
-		have, err := data.ReadFile("data/" + name)
-		require.NoError(t, err)
-		assert.True(t, string(want) == string(have), "%s is not what `make lexicon` writes", name)
+		assert.True(t, string(want) == read(name), "%s is not what `make lexicon` writes", name)
 	}
 }

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"corpulan/core/message"
+	"corpulan/words"
 
 	"corpulan/analysis"
 	"corpulan/core/draft"
@@ -34,6 +35,7 @@ type draftBody struct {
 	Own      []study.OwnText
 	Formats  []render.DraftFormat
 	Boot     draftBoot
+	Spelt    bool // there is a dictionary for the language
 	ReadOnly bool // somebody who only looks
 
 	sections []int // first blocks of the sections of the reading
@@ -71,6 +73,7 @@ func (s *handlers) draftBody(c *gin.Context, n *draft.Node) (*draftBody, error) 
 		return nil, err
 	}
 	b.sections = sectionBlocks(b.Node)
+	b.Spelt = s.Dictionary(dictionaryOf(b.An.Study)) != nil
 	if b.Tab == "versions" {
 		if b.Versions, err = b.scope.DraftVersions(ctx, saved.ID, mostVersions); err != nil {
 			return nil, err
@@ -104,15 +107,20 @@ func (b *draftBody) Block(section int) int {
 	return b.sections[section]
 }
 
-// AllMarks are the marks of the text: those of its fit, and figures without a source.
-func (b *draftBody) AllMarks() []fit.Mark {
+// AllMarks are the marks of the text: those of its fit, and figures without a source, as they are
+// said in a language.
+func (b *draftBody) AllMarks(in *words.Words) []fit.Mark {
 	list := slices.Clone(b.M.Marks)
 	for _, f := range b.M.Figures {
 		if f.Source == "" || f.Page && !f.There {
 			list = append(list, f.Mark)
 		}
 	}
-	return list[:min(len(list), mostMarks)]
+	list = list[:min(len(list), mostMarks)]
+	for i, m := range list {
+		list[i].Says = message.Text(in.Say(m.Says))
+	}
+	return list
 }
 
 // Bounds of what is shown of a very long text. Our own.
@@ -129,13 +137,13 @@ func (b *draftBody) Figures() []fit.Figure {
 // Score draws where the field stands, and the draft.
 
 // PartName is the name of a part in words.
-func (b *draftBody) PartName(name string) string {
-	return map[string]string{fit.Terms: "Terms", fit.Sections: "Sections", fit.Questions: "Questions", fit.Entities: "Names", fit.Length: "Length", fit.Form: "Form"}[name]
+func (b *draftBody) PartName(name string) message.Message {
+	return map[string]message.Message{fit.Terms: "Terms", fit.Sections: "Sections", fit.Questions: "Questions", fit.Entities: "Names", fit.Length: "Length", fit.Form: "Form"}[name]
 }
 
 // Doing says what a part counts.
-func (b *draftBody) Doing(name string) string {
-	return map[string]string{
+func (b *draftBody) Doing(name string) message.Message {
+	return map[string]message.Message{
 		fit.Terms:     "each in a sentence, as often as the pages use it; in a heading alone it counts a tenth, beyond the fence it costs",
 		fit.Sections:  "covered by sentences that say what its heading, points and terms are about; the heading alone gives nothing",
 		fit.Questions: "answered by a passage of the text",
@@ -236,11 +244,11 @@ func (b *draftBody) PageOf(rank int) evidence.Source {
 }
 
 // Checks says which checks of language there are for the study's language.
-func (b *draftBody) Checks() string {
+func (b *draftBody) Checks() message.Message {
 	if b.An.Study.Language == "en" {
 		return "Spelling, words that stand twice, a or an, and passives are looked for in this browser; the names and terms of the field and the house lexicon are known."
 	}
-	if dictionaryOf(b.An.Study) != "" {
+	if b.Spelt {
 		return "Spelling and words that stand twice are looked for in this browser; articles and passives are only for English. The names and terms of the field and the house lexicon are known."
 	}
 	return "There is no dictionary for this language."

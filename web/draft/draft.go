@@ -174,9 +174,7 @@ func (s *handlers) draft(c *gin.Context) {
 	asset := s.Asset
 	body.Boot = draftBoot{Base: body.Base, Version: body.Saved.Version, Doc: body.Node, Language: an.Study.Language, Outline: outlineOf(an.Brief), Beside: body.Tab, Show: body.Show,
 		Worker: asset("kit/dist/language.js"), Known: analysis.KnownWords(an), Teach: !body.ByLink}
-	if name := dictionaryOf(an.Study); name != "" {
-		body.Boot.Dictionary = map[string]string{"aff": asset("kit/dist/dictionaries/" + name + ".aff.gz"), "dic": asset("kit/dist/dictionaries/" + name + ".dic.gz")}
-	}
+	body.Boot.Dictionary = s.Dictionary(dictionaryOf(an.Study))
 	if body.ByLink {
 		s.Whole(c, http.StatusOK, "draft-page", body)
 		return
@@ -233,5 +231,5 @@ func (s *handlers) draftFit(c *gin.Context) {
 	if err := errors.Join(s.Tongue(c).Write(&score, "draft-score", body), s.Tongue(c).Write(&panel, "draft-panel", body)); err != nil {
 		panic(fmt.Errorf("beside the draft: %w", err))
 	}
-	c.JSON(http.StatusOK, gin.H{"score": score.String(), "panel": panel.String(), "marks": body.AllMarks()})
+	c.JSON(http.StatusOK, gin.H{"score": score.String(), "panel": panel.String(), "marks": body.AllMarks(s.Tongue(c).Words)})
 }

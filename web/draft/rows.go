@@ -4,6 +4,8 @@ import (
 	"net/url"
 	"slices"
 
+	"corpulan/core/message"
+
 	"corpulan/core/brief"
 	"corpulan/core/fit"
 	"corpulan/web/parts"
@@ -94,8 +96,9 @@ func (b *draftBody) Filters() []draftFilter {
 }
 
 type draftFilter struct {
-	Name, Text string
-	N          int
+	Name string
+	Text message.Message
+	N    int
 }
 
 // Kind is the word for a line of a part.

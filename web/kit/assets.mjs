@@ -2,7 +2,11 @@
 // printed briefs to render/fonts, which the program embeds. Run by `make assets`.
 import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 
-const from = p => new URL(`../../node_modules/${p}`, import.meta.url)
+const packages = new Set() // whose files are copied, for the notice of licences
+const from = p => {
+  packages.add(/^(?:@[^/]+\/)?[^/]+/.exec(p)[0])
+  return new URL(`../../node_modules/${p}`, import.meta.url)
+}
 const to = p => new URL(`static/dist/${p}`, import.meta.url)
 mkdirSync(to('fonts/'), { recursive: true })
 
@@ -47,3 +51,4 @@ for (const [folder, file] of [
 ]) {
   copyFileSync(from(`@expo-google-fonts/source-serif-4/${folder}/${file}.ttf`), new URL(`${file}.ttf`, forPDF))
 }
+writeFileSync(to('copied.json'), JSON.stringify([...packages].sort(), null, 1) + '\n')

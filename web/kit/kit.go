@@ -106,6 +106,7 @@ func (s *Kit) AllRoutes() gin.RoutesInfo { return s.engine.Routes() }
 // route hangs up what belongs to no place, and the routers of those that do.
 func (s *Kit) route(r *gin.Engine) {
 	r.GET("/static/*path", s.static)
+	r.GET("/licences", s.licences)
 	r.GET("/healthz", s.live)
 	r.GET("/readyz", s.ready)
 	s.Public = r

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io/fs"
 	"log/slog"
 	"net/http"
 	"time"
@@ -43,6 +44,10 @@ type Options struct {
 	// OpenID is an issuer by which people may sign in; nil for none.
 	OpenID  *OpenID
 	Proxies []string // whose word on where a request comes from is taken; networks in CIDR notation
+
+	// Lists is what lies beside the program: the spelling check finds its dictionaries there. nil
+	// for none.
+	Lists fs.FS
 
 	Log     *slog.Logger                                               // the store's where none is given
 	Closing context.Context                                            // done when the program is about to stop

@@ -16,6 +16,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/notice"
+
 	"corpulan/account"
 	"corpulan/store"
 	"corpulan/words"
@@ -347,6 +349,25 @@ func (t *tongue) Write(w io.Writer, name string, data any) error {
 // kitName is the folder of the kit's own static files.
 const kitName = "kit"
 
+// dictionaries is the folder of the spelling check's dictionaries, in Lists and below /static.
+const dictionaries = "dictionaries"
+
+// Dictionary are the addresses of a dictionary's two files; none where it does not lie beside the
+// program.
+func (s *Kit) Dictionary(name string) map[string]string {
+	at := map[string]string{"aff": dictionaries + "/" + name + ".aff.gz", "dic": dictionaries + "/" + name + ".dic.gz"}
+	for part, file := range at {
+		if s.Lists == nil || name == "" {
+			return nil
+		}
+		if _, err := fs.Stat(s.Lists, file); err != nil {
+			return nil
+		}
+		at[part] = s.Asset(file)
+	}
+	return at
+}
+
 // languageWorker is the file of the language check.
 const languageWorker = "kit/dist/language.js"
 
@@ -358,6 +379,9 @@ func (s *Kit) static(c *gin.Context) {
 	err := fs.ErrNotExist
 	if files := s.files()[place]; files != nil && name != "" {
 		b, err = fs.ReadFile(files, "static/"+name)
+	}
+	if place == dictionaries && s.Lists != nil {
+		b, err = fs.ReadFile(s.Lists, full)
 	}
 	if err != nil {
 		c.String(http.StatusNotFound, "not found\n")
@@ -374,6 +398,11 @@ func (s *Kit) static(c *gin.Context) {
 		kind = "font/woff2"
 	}
 	c.Data(http.StatusOK, kind, b)
+}
+
+// licences shows what the program is made of, and under which licences.
+func (s *Kit) licences(c *gin.Context) {
+	c.Data(http.StatusOK, "text/plain; charset=utf-8", []byte(notice.Text()))
 }
 
 // InPublication is the layout's data for a place outside of studies.

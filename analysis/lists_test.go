@@ -1,0 +1,3 @@
+package analysis
+
+import _ "corpulan/lists" // the word lists that lie beside the program

@@ -1,0 +1,3 @@
+package network_test
+
+import _ "corpulan/lists" // the word lists that lie beside the program

@@ -1,0 +1,3 @@
+package field_test
+
+import _ "corpulan/lists" // the word lists that lie beside the program

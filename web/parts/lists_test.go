@@ -1,0 +1,3 @@
+package parts
+
+import _ "corpulan/lists" // the word lists that lie beside the program
