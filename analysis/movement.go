@@ -87,7 +87,7 @@ func (an *Analysis) since(all []store.Gathering) (from, to *store.Gathering) {
 	}
 	to = &ended[len(ended)-1]
 	from = &ended[len(ended)-2]
-	if basis := an.Saved.Choices.Data().Basis(); basis != nil {
+	if basis := an.Saved.Choices.Data().Stands; basis != nil {
 		for i := range ended[:len(ended)-1] {
 			if ended[i].ID == basis.Gathering {
 				from = &ended[i]
@@ -123,7 +123,7 @@ func (an *Analysis) Compared(all []store.Gathering, from, to int64) (before, aft
 
 // Proposals are what the newest evidence asks of a brief that stands on an older gathering.
 func (a *Analyst) Proposals(ctx context.Context, sc store.Scope, an *Analysis) ([]change.Proposal, error) {
-	if an.Saved.Choices.Data().Basis() == nil || an.Gathering.Running() || len(an.Evidence.Sources) == 0 {
+	if an.Saved.Choices.Data().Stands == nil || an.Gathering.Running() || len(an.Evidence.Sources) == 0 {
 		return nil, nil
 	}
 	m, err := a.Since(ctx, sc, an)

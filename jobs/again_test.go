@@ -114,7 +114,7 @@ func TestAStudyReturns(t *testing.T) {
 	_, err = do.Settle(ctx, g.StudyID, nil, true)
 	require.NoError(t, err)
 	an = now()
-	assert.Nil(t, an.Saved.Choices.Data().Basis(), "nothing is left to decide")
+	assert.Nil(t, an.Saved.Choices.Data().Stands, "nothing is left to decide")
 	assert.Equal(t, brief.Adopted, an.Choices.State(brief.TermKind, term.Key), "what a person decided stays")
 }
 

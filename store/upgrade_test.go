@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"testing"
 
+	"corpulan/core/brief"
 	"corpulan/core/message"
 	"corpulan/store/migrations"
 	"corpulan/store/storetest"
@@ -93,4 +94,82 @@ func TestSentencesBecomeMessages(t *testing.T) {
 	for i, q := range queries {
 		assert.Equal(t, before[i], column(q))
 	}
+}
+
+// The choices of a database of the release before are the same after it, place by place, and edits
+// that were made before can be undone; and they are as they were where one goes back.
+func TestChoicesBecomeValues(t *testing.T) {
+	ctx := t.Context()
+	db, p := atRelease(t, 15)
+	cutting, err := json.Marshal(brief.Cutting{ID: "c1", Kind: "passage", Text: "Studs “grip”", URL: "http://a.example/", Rank: 2, Date: "2026-11-20"})
+	require.NoError(t, err)
+	basis, err := json.Marshal(brief.Basis{Gathering: 9007199254740993, Gathered: "2026-11-20", Fields: map[string]string{"h1": "Winter"}, Headings: map[string]string{"heading:a": "A"}, Outline: true})
+	require.NoError(t, err)
+	places := map[string]string{
+		"owner": "Wren", "due": "2026-12-24", "status": "approved", "title_tag": "", "heading:studs ice": "Studs: or not?", "words:studs ice": "1,200", "point:p1": "They grip.",
+		"at:question:is it legal": "studs ice", "at:term:studded tyre": "own:x y", "outline": "2 studs ice\n3 own:x y\n", "parts": "outline\n-terms\nown:1\n",
+		"part:1": "Ask first", "part_title:1": "Approvals", "cuttings": "c1\nc2", "cutting:c1": string(cutting), "cutting_note:c1": "use it", "cutting_at:c1": "studs ice", "basis": string(basis),
+	}
+	old, err := json.Marshal(map[string]any{"marks": []brief.Mark{{Kind: brief.TermKind, Key: "stud tyre", Text: "studded tyre", State: brief.Adopted}}, "typed": places,
+		"notes": map[string]string{"studs ice": "Name the law"}, "made": map[string][]string{"term:stud tyre": {"stud tyre"}}})
+	require.NoError(t, err)
+	for _, q := range []string{
+		`insert into publications (name) values ('Quillfen Cycles')`,
+		`insert into studies (publication_id, keyword, language, country, depth) values (1, 'winter', 'en', 'gb', 10), (1, 'rain', 'en', 'gb', 10)`,
+		`insert into briefs (publication_id, study_id, choices) values (1, 2, '{"marks": null, "typed": null, "notes": null}')`,
+	} {
+		_, err := db.ExecContext(ctx, q)
+		require.NoError(t, err, q)
+	}
+	_, err = db.ExecContext(ctx, `insert into briefs (publication_id, study_id, choices) values (1, 1, $1)`, string(old))
+	require.NoError(t, err)
+	_, err = db.ExecContext(ctx, `insert into brief_revisions (publication_id, brief_id, revision, choices) values (1, 1, 1, $1)`, string(old))
+	require.NoError(t, err)
+	read := func(query string) (doc string, stands bool) {
+		require.NoError(t, db.QueryRowContext(ctx, query).Scan(&doc, &stands))
+		return doc, stands
+	}
+	const one, none = `select choices::text, stands from briefs where study_id = 1`, `select choices::text, stands from briefs where study_id = 2`
+	wasOne, _ := read(one)
+	_, err = p.UpTo(ctx, 16)
+	require.NoError(t, err)
+
+	doc, stands := read(one)
+	assert.True(t, stands)
+	var c brief.Choices
+	require.NoError(t, json.Unmarshal([]byte(doc), &c))
+	for name, text := range places {
+		if assert.NotNil(t, c.TypedIn(name), name) {
+			assert.Equal(t, text, *c.TypedIn(name), name)
+		}
+		e := brief.Edit{Key: name, Before: nil, After: &text}
+		assert.NoError(t, c.Apply(e.Reversed()), name)
+		assert.Nil(t, c.TypedIn(name), name)
+	}
+	assert.Equal(t, "Name the law", *c.TypedIn("note:studs ice"))
+	assert.Equal(t, brief.Adopted, c.State(brief.TermKind, "stud tyre"))
+	kept, _ := read(`select choices::text, true from brief_revisions`)
+	assert.JSONEq(t, doc, kept)
+	empty, stands := read(none)
+	assert.False(t, stands)
+	var nothing brief.Choices
+	require.NoError(t, json.Unmarshal([]byte(empty), &nothing))
+	assert.Nil(t, nothing.Outline)
+	var owner string
+	require.NoError(t, db.QueryRowContext(ctx, `select owner || ' ' || stage from briefs where study_id = 1`).Scan(&owner))
+	assert.Equal(t, "Wren approved", owner)
+
+	_, err = p.DownTo(ctx, 15)
+	require.NoError(t, err)
+	doc, stands = read(one)
+	assert.True(t, stands)
+	var was, is map[string]any
+	require.NoError(t, json.Unmarshal([]byte(wasOne), &was))
+	require.NoError(t, json.Unmarshal([]byte(doc), &is))
+	for _, name := range []string{"cutting:c1", "basis"} { // the database has its own order of names
+		assert.JSONEq(t, was["typed"].(map[string]any)[name].(string), is["typed"].(map[string]any)[name].(string))
+		delete(was["typed"].(map[string]any), name)
+		delete(is["typed"].(map[string]any), name)
+	}
+	assert.Equal(t, was, is)
 }

@@ -128,7 +128,7 @@ func thenOn(ch brief.Choices, e *evidence.Evidence, said message.Message, more f
 
 // takeOver is the edits that make the outline the person's, if it is not yet.
 func takeOver(ch brief.Choices, e *evidence.Evidence) []brief.Edit {
-	if ch.Lines() != nil {
+	if ch.Outline != nil {
 		return nil
 	}
 	b := brief.Compose(e, ch, brief.Setting{})

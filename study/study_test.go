@@ -1,6 +1,7 @@
 package study_test
 
 import (
+	"encoding/json"
 	"errors"
 	"fmt"
 	"strings"
@@ -213,7 +214,7 @@ func TestUndoAndRedo(t *testing.T) {
 		s, err := d.scope.Study(ctx, id)
 		require.NoError(t, err)
 		ch := b.Choices.Data()
-		out := fmt.Sprint(ch.Marks, ch.Typed, ch.Notes, s.ArchivedAt != nil, s.DeletedAt != nil, s.Again, s.AgainAt != nil, d.gathering().State)
+		out := fmt.Sprint(ch.Marks, stateOf(d, ch), s.ArchivedAt != nil, s.DeletedAt != nil, s.Again, s.AgainAt != nil, d.gathering().State)
 		for _, r := range d.results() {
 			capture := int64(0)
 			if r.CaptureID != nil {
@@ -368,7 +369,7 @@ func TestConflicts(t *testing.T) {
 	}
 	b, err := d.scope.Brief(ctx, id)
 	require.NoError(t, err)
-	assert.Len(t, b.Choices.Data().Notes, 60)
+	assert.Len(t, b.Choices.Data().Sections, 60)
 }
 
 // A file finds its row by the address in it, its name or its title.
@@ -487,4 +488,11 @@ func TestTeachingIsSeenByAllStudies(t *testing.T) {
 	done, err := d.me.Teach(ctx, d.study.ID, "taught", []store.LexiconEdit{{Wide: true, After: &entry}})
 	require.NoError(t, err)
 	assert.Zero(t, done.Change, "what stands already changes nothing")
+}
+
+// stateOf is all that is typed, as it is kept.
+func stateOf(t testing.TB, ch brief.Choices) string {
+	b, err := json.Marshal(ch)
+	require.NoError(t, err)
+	return string(b)
 }

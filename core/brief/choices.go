@@ -44,17 +44,63 @@ type Mark struct {
 // the key of its words follows, which the field need not have.
 const OwnPrefix = "own:"
 
-// Choices are all that a person decided and typed for one brief.
+// Choices are all that a person decided and typed for one brief. Where something is absent the
+// proposal stands; places.go has the names by which edits and forms call each of it.
 type Choices struct {
 	Marks []Mark            `json:"marks"`
-	Typed map[string]string `json:"typed"` // by Field name; absent means the proposal stands
-	Notes map[string]string `json:"notes"` // of outline sections, by theme key
+	Typed map[string]string `json:"typed"` // into the fields of the document, by their names
+
+	Outline  Lines                `json:"outline"`            // by hand; null while it follows the evidence
+	Sections map[string]SectionBy `json:"sections,omitempty"` // by their keys
+	Points   map[string]string    `json:"points,omitempty"`   // wordings, by the points' keys
+	Under    Under                `json:"under,omitzero"`
+
+	Parts    []PartLine        `json:"parts"` // of the document, in their order; null for the usual ones
+	OwnParts map[string]PartBy `json:"own_parts,omitempty"`
+
+	Cuttings      map[string]Cut `json:"cuttings,omitempty"`
+	CuttingsOrder []string       `json:"cutting_order"` // their numbers; null where nothing was ever cut
+
+	Stands *Basis `json:"basis,omitempty"` // what the brief stands on; nil while it follows the evidence
 
 	// Made is what findings that something is decided or noted about were made of
 	// then, by place; see identity.go.
 	Made map[string][]string `json:"made,omitempty"`
 
 	basis *Basis // while a brief is composed: what it stands on
+}
+
+// SectionBy is what a person says of a section of the outline.
+type SectionBy struct {
+	Heading *string `json:"heading,omitempty"`
+	Note    *string `json:"note,omitempty"`
+	Words   *string `json:"words,omitempty"` // as they were typed: "1,200"
+}
+
+// Under are the sections that a person put questions and terms under: their keys, by those of the
+// findings.
+type Under struct {
+	Questions map[string]string `json:"questions,omitempty"`
+	Terms     map[string]string `json:"terms,omitempty"`
+}
+
+// PartLine is a part of the document in the order that a person gave them.
+type PartLine struct {
+	Name   string `json:"name"`
+	Hidden bool   `json:"hidden,omitempty"`
+}
+
+// PartBy is a part of a person's own.
+type PartBy struct {
+	Title *string `json:"title,omitempty"`
+	Text  *string `json:"text,omitempty"`
+}
+
+// Cut is a cutting with what a person says of it.
+type Cut struct {
+	Cutting *Cutting `json:"cutting,omitempty"`
+	Note    *string  `json:"note,omitempty"`
+	Section *string  `json:"section,omitempty"` // key of the section it stands under
 }
 
 // The names of what can be typed, as they are in the document.
@@ -114,20 +160,4 @@ func (c Choices) State(k Kind, key string) State {
 		}
 	}
 	return ""
-}
-
-// Type records what a person typed into a field.
-func (c *Choices) Type(field, value string) {
-	if c.Typed == nil {
-		c.Typed = map[string]string{}
-	}
-	c.Typed[field] = value
-}
-
-// Note records a note for a section of the outline.
-func (c *Choices) Note(themeKey, note string) {
-	if c.Notes == nil {
-		c.Notes = map[string]string{}
-	}
-	c.Notes[themeKey] = note
 }

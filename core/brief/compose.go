@@ -36,7 +36,7 @@ const (
 // it and what was dropped is not; where nothing was decided the proposal stands.
 func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	c = c.On(e)
-	c.basis = c.Basis()
+	c.basis = c.Stands
 	b := Brief{Schema: Schema, Keyword: e.Keyword, Language: e.Language, Intent: []Intent{}, Sources: []Source{}, Why: map[string]message.Message{}, in: s.Words}
 	if b.in == nil {
 		b.in = english{}

@@ -25,15 +25,6 @@ type Cutting struct {
 	Key     string `json:"-"`                 // of that section
 }
 
-// The fields that keep cuttings: what each is, a note on it, the section it stands under; and
-// the order of all, a number a line.
-const (
-	CuttingPrefix     = "cutting:"
-	CuttingNotePrefix = "cutting_note:"
-	CuttingAtPrefix   = "cutting_at:"
-	FieldCuttings     = "cuttings"
-)
-
 // MostCuttings is how many a brief holds. Our own.
 const MostCuttings = 300
 
@@ -46,9 +37,8 @@ func CuttingID(url, text string) string {
 // CuttingOrder are the numbers of the cuttings as a person has them.
 func (c Choices) CuttingOrder() []string {
 	var order []string
-	for line := range strings.Lines(c.Typed[FieldCuttings]) {
-		id := strings.TrimSpace(line)
-		if _, ok := c.Typed[CuttingPrefix+id]; ok && !slices.Contains(order, id) {
+	for _, id := range c.CuttingsOrder {
+		if c.Cuttings[id].Cutting != nil && !slices.Contains(order, id) {
 			order = append(order, id)
 		}
 	}
@@ -90,7 +80,7 @@ func (c Choices) MoveCutting(id string, up bool) []Edit {
 		return nil
 	}
 	for to := at + step; to >= 0 && to < len(order); to += step {
-		if c.Typed[CuttingAtPrefix+order[to]] == c.Typed[CuttingAtPrefix+id] {
+		if textOf(c.Cuttings[order[to]].Section) == textOf(c.Cuttings[id].Section) {
 			order[at], order[to] = order[to], order[at]
 			lines := strings.Join(order, "\n")
 			return []Edit{c.Write(FieldCuttings, &lines, nil)}
@@ -104,11 +94,9 @@ func (c Choices) MoveCutting(id string, up bool) []Edit {
 func (b *Brief) cuttings(c Choices) {
 	b.Cuttings = []Cutting{}
 	for _, id := range c.CuttingOrder() {
-		var x Cutting
-		if json.Unmarshal([]byte(c.Typed[CuttingPrefix+id]), &x) != nil {
-			continue // not one of ours
-		}
-		x.ID, x.Note, x.Key = id, c.Typed[CuttingNotePrefix+id], c.Typed[CuttingAtPrefix+id]
+		cut := c.Cuttings[id]
+		x := *cut.Cutting
+		x.ID, x.Note, x.Key = id, textOf(cut.Note), textOf(cut.Section)
 		each(b.Outline, func(s *Section) {
 			if s.Key == x.Key && x.Key != "" {
 				x.Section = s.Heading

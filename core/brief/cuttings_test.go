@@ -52,7 +52,9 @@ func TestCuttings(t *testing.T) {
 	for i := len(done) - 1; i >= 0; i-- {
 		require.NoError(t, c.Apply(done[i].Reversed()))
 	}
-	assert.Empty(t, c.Typed)
-	broken := Choices{Typed: map[string]string{CuttingPrefix + "x": "{", FieldCuttings: "x\ny"}}
+	assert.Empty(t, typed(c))
+	var broken Choices
+	broken.Type(CuttingPrefix+"x", "{")
+	broken.Type(FieldCuttings, "x\ny")
 	assert.Empty(t, Compose(e, broken, Setting{}).Cuttings)
 }

@@ -3,7 +3,6 @@ package brief
 import (
 	"errors"
 	"slices"
-	"strings"
 )
 
 // ErrStale says that what an edit was made on does not stand any more.
@@ -20,35 +19,6 @@ type Edit struct {
 	After  *string `json:"after"`
 
 	Made []string `json:"made,omitempty"` // what the finding was made of; see identity.go
-}
-
-// NotePrefix marks the name of a field that is the note of an outline section:
-// the key of the section follows.
-const NotePrefix = "note:"
-
-// PointPrefix marks the name of a field that is the wording of a point: its key follows.
-const PointPrefix = "point:"
-
-// HeadingPrefix marks the name of a field that is the heading of an outline section, as a
-// person words it: the key of the section follows.
-const HeadingPrefix = "heading:"
-
-// about tells which finding a field of the brief is about: the section that a note or a
-// heading belongs to, the point that a wording does, the question or term that stands under
-// a section; no kind where it is about none.
-func about(field string) (k Kind, key string) {
-	for prefix, kind := range map[string]Kind{NotePrefix: ThemeKind, HeadingPrefix: ThemeKind, WordsPrefix: ThemeKind, PointPrefix: PointKind, AtField(QuestionKind, ""): QuestionKind, AtField(TermKind, ""): TermKind} {
-		if key, ok := strings.CutPrefix(field, prefix); ok {
-			return kind, key
-		}
-	}
-	return "", ""
-}
-
-// FollowsFinding tells a field that is about a finding and goes with it when its key changes.
-func FollowsFinding(field string) bool {
-	k, _ := about(field)
-	return k != ""
 }
 
 // Decide is the edit that records a decision about a finding; an empty state
@@ -99,19 +69,7 @@ func (c *Choices) Apply(e Edit) error {
 		}
 		return nil
 	}
-	if theme, ok := strings.CutPrefix(e.Key, NotePrefix); ok {
-		if e.After == nil {
-			delete(c.Notes, theme)
-		} else {
-			c.Note(theme, *e.After)
-		}
-		return nil
-	}
-	if e.After == nil {
-		delete(c.Typed, e.Key)
-	} else {
-		c.Type(e.Key, *e.After)
-	}
+	c.put(e.Key, e.After)
 	return nil
 }
 
@@ -155,30 +113,7 @@ func (c Choices) at(e Edit) *string {
 		}
 		return nil
 	}
-	texts, name := c.Typed, e.Key
-	if theme, ok := strings.CutPrefix(e.Key, NotePrefix); ok {
-		texts, name = c.Notes, theme
-	}
-	if s, ok := texts[name]; ok {
-		return &s
-	}
-	return nil
-}
-
-// TypedIn is what a person typed into a field, nil where the proposal stands.
-func (c Choices) TypedIn(field string) *string { return c.at(Edit{Key: field}) }
-
-// KnownField tells whether a name is that of something that can be typed.
-func KnownField(name string) bool {
-	if k, key := about(name); k != "" {
-		return key != ""
-	}
-	for _, prefix := range []string{PartPrefix, PartTitlePrefix, CuttingPrefix, CuttingNotePrefix, CuttingAtPrefix} {
-		if number, ok := strings.CutPrefix(name, prefix); ok {
-			return number != ""
-		}
-	}
-	return name == FieldOutline || name == FieldParts || name == FieldCuttings || slices.Contains(FieldNames(), name)
+	return c.TypedIn(e.Key)
 }
 
 func same(a, b *string) bool { return a == nil && b == nil || a != nil && b != nil && *a == *b }

@@ -31,7 +31,7 @@ func TestEdits(t *testing.T) {
 
 	note := c.Write(NotePrefix+"tyre pressur", words("Name the gauge"), nil)
 	require.NoError(t, c.Apply(note))
-	assert.Equal(t, "Name the gauge", c.Notes["tyre pressur"])
+	assert.Equal(t, "Name the gauge", c.noteOn("tyre pressur"))
 	assert.True(t, c.Write(NotePrefix+"tyre pressur", words("Name the gauge"), nil).Idle())
 	for name, known := range map[string]bool{FieldGoal: true, FieldPointOfView: true, "note:x": true, "note:": false, "colour": false, "": false} {
 		assert.Equal(t, known, KnownField(name), name)
@@ -48,11 +48,8 @@ func TestUndoLeadsBack(t *testing.T) {
 			for _, m := range c.Marks {
 				all["mark "+string(m.Kind)+m.Key] = string(m.State)
 			}
-			for k, v := range c.Typed {
+			for k, v := range typed(c) {
 				all["typed "+k] = v
-			}
-			for k, v := range c.Notes {
-				all["note "+k] = v
 			}
 			return all
 		}
@@ -111,11 +108,8 @@ func TestAStateComesBack(t *testing.T) {
 			for _, m := range c.Marks {
 				all["mark "+m.Key] = string(m.State)
 			}
-			for k, v := range c.Typed {
+			for k, v := range typed(c) {
 				all["typed "+k] = v
-			}
-			for k, v := range c.Notes {
-				all["note "+k] = v
 			}
 			for k, v := range c.Made {
 				all["made "+k] = strings.Join(v, ",")
@@ -156,4 +150,15 @@ func TestAStateComesBack(t *testing.T) {
 			t.Fatalf("back to %v instead of %v", back, was)
 		}
 	})
+}
+
+// typed is all that is typed, by the names of the places.
+func typed(c Choices) map[string]string {
+	all := map[string]string{}
+	for _, k := range append(Kinds(), "") {
+		for _, name := range c.typedAt(k) {
+			all[name] = *c.TypedIn(name)
+		}
+	}
+	return all
 }

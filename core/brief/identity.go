@@ -1,7 +1,6 @@
 package brief
 
 import (
-	"maps"
 	"slices"
 	"strings"
 
@@ -112,17 +111,23 @@ func (c Choices) kept(k Kind) []string {
 			keys = append(keys, key)
 		}
 	}
-	if k == ThemeKind {
-		for _, key := range slices.Sorted(maps.Keys(c.Notes)) {
-			add(key)
-		}
-	}
-	for _, field := range slices.Sorted(maps.Keys(c.Typed)) {
-		if of, key := about(field); of == k {
-			add(key)
-		}
+	names := c.typedAt(k)
+	// Notes first: of decisions that have met the later stands.
+	slices.SortStableFunc(names, func(a, b string) int {
+		return notesFirst(a) - notesFirst(b)
+	})
+	for _, name := range names {
+		_, key := about(name)
+		add(key)
 	}
 	return keys
+}
+
+func notesFirst(name string) int {
+	if strings.HasPrefix(name, NotePrefix) {
+		return 0
+	}
+	return 1
 }
 
 // follow tells for each key that something is kept under which finding of today
@@ -196,12 +201,8 @@ func (c Choices) byWords(e *evidence.Evidence, k Kind, key string, findings []fi
 // have come to be about one finding the later stands, and notes are joined; the
 // choices themselves keep both.
 func (c Choices) On(e *evidence.Evidence) Choices {
-	var today Choices
-	for field, text := range c.Typed {
-		if !FollowsFinding(field) {
-			today.Type(field, text)
-		}
-	}
+	today := c.Clone() // of what is about no finding
+	today.Marks, today.Sections, today.Points, today.Under, today.Made = nil, nil, nil, Under{}, nil
 	var sections map[string]string // of today, by the keys that something is kept under
 	for _, k := range Kinds() {
 		var to map[string]string
@@ -221,48 +222,66 @@ func (c Choices) On(e *evidence.Evidence) Choices {
 		if k != ThemeKind {
 			continue
 		}
-		if c.Lines() != nil {
-			today.Type(FieldOutline, c.linesToday(to).String())
+		if c.Outline != nil {
+			today.Outline = c.linesToday(to)
 		}
 		sections = to
-		for _, key := range slices.Sorted(maps.Keys(c.Notes)) {
+		for _, key := range keysOf(c.Sections) {
+			note := c.Sections[key].Note
+			if note == nil {
+				continue
+			}
 			now := key
 			if t, ok := to[key]; ok {
 				now = t
 			}
-			if have := today.Notes[now]; have != "" && c.Notes[key] != "" && have != c.Notes[key] {
-				today.Note(now, have+"\n"+c.Notes[key])
-			} else if c.Notes[key] != "" || have == "" {
-				today.Note(now, c.Notes[key])
+			if have := today.noteOn(now); have != "" && *note != "" && have != *note {
+				today.Note(now, have+"\n"+*note)
+			} else if *note != "" || have == "" {
+				today.Note(now, *note)
 			}
 		}
 	}
-	for field, key := range today.Typed {
-		if now, ok := sections[key]; ok && (strings.HasPrefix(field, CuttingAtPrefix) || strings.HasPrefix(field, AtPrefix)) {
-			today.Typed[field] = now
+	today.underToday(sections)
+	return today
+}
+
+// underToday names the sections that cuttings, questions and terms stand under by their keys of
+// today.
+func (c *Choices) underToday(sections map[string]string) {
+	for _, all := range []map[string]string{c.Under.Questions, c.Under.Terms} {
+		for key, section := range all {
+			if now, ok := sections[section]; ok {
+				all[key] = now
+			}
 		}
 	}
-	return today
+	for id, x := range c.Cuttings {
+		if now, ok := sections[textOf(x.Section)]; ok && x.Section != nil {
+			x.Section = &now
+			c.Cuttings[id] = x
+		}
+	}
 }
 
 // typedToday puts what was typed about findings of a kind under their keys of today. Of two
 // texts that have come to be about one the one under today's own key stands, else the later
 // by key; the choices keep both.
 func (c Choices) typedToday(today *Choices, k Kind, to map[string]string) {
-	for _, field := range slices.Sorted(maps.Keys(c.Typed)) {
-		of, key := about(field)
-		if of != k {
-			continue
+	for _, field := range c.typedAt(k) {
+		_, key := about(field)
+		if strings.HasPrefix(field, NotePrefix) {
+			continue // notes that have met are joined
 		}
 		now := key
 		if t, ok := to[key]; ok {
 			now = t
 		}
 		at := strings.TrimSuffix(field, key) + now
-		if _, own := c.Typed[at]; own && now != key && to[now] == now {
+		if c.TypedIn(at) != nil && now != key && to[now] == now {
 			continue
 		}
-		today.Type(at, c.Typed[field])
+		today.put(at, c.TypedIn(field))
 	}
 }
 

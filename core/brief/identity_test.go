@@ -79,7 +79,7 @@ func TestChoicesFollowAThemeWhoseLabelMoves(t *testing.T) {
 		require.NoError(t, c.Apply(c.Write(NotePrefix+then, &note, Made(before, ThemeKind, then))))
 		today := c.On(after)
 		assert.Equal(t, state, today.State(ThemeKind, now))
-		assert.Equal(t, note, today.Notes[now])
+		assert.Equal(t, note, today.noteOn(now))
 		anew := c.DecideOn(after, Mark{ThemeKind, now, "Winter jacket", Adopted})
 		for _, edit := range anew {
 			assert.Equal(t, then, edit.Key, "a new decision takes the old one's place")
@@ -160,8 +160,8 @@ func TestNotesOfThemesThatMeet(t *testing.T) {
 	one, two := "One", "Two"
 	require.NoError(t, c.Apply(c.Write(NotePrefix+"a", &one, []string{"glove winter"})))
 	require.NoError(t, c.Apply(c.Write(NotePrefix+"b", &two, []string{"glove warm winter"})))
-	assert.Equal(t, "One\nTwo", c.On(e).Notes[key])
-	assert.Len(t, c.Notes, 2)
+	assert.Equal(t, "One\nTwo", c.On(e).noteOn(key))
+	assert.Len(t, c.typedAt(ThemeKind), 2)
 
 	// What is typed then takes the place of both, and can be undone.
 	assert.Equal(t, "One\nTwo", *c.TypedOn(e, NotePrefix+key))
@@ -171,7 +171,7 @@ func TestNotesOfThemesThatMeet(t *testing.T) {
 		require.NoError(t, c.Apply(edit))
 	}
 	assert.Equal(t, three, *c.TypedOn(e, NotePrefix+key))
-	assert.Len(t, c.Notes, 1)
+	assert.Len(t, c.typedAt(ThemeKind), 1)
 	for _, edit := range slices.Backward(edits) {
 		require.NoError(t, c.Apply(edit.Reversed()))
 	}

@@ -23,10 +23,6 @@ func openingLength(target int) int {
 	return min(target/10/roundSectionsTo*roundSectionsTo, 150)
 }
 
-// WordsPrefix marks the name of a field that is the length of an outline section, in words,
-// as a person sets it: the key of the section follows.
-const WordsPrefix = "words:"
-
 // sharing is how words are shared out among sections.
 type sharing struct {
 	c       Choices
@@ -34,7 +30,7 @@ type sharing struct {
 }
 
 // set is the length a person gave a section; 0 for none.
-func (s sharing) set(key string) int { return wordsIn(s.c.Typed[WordsPrefix+key]) }
+func (s sharing) set(key string) int { return wordsIn(textOf(s.c.Sections[key].Words)) }
 
 // need is what a section asks for: what the field gives it, or what its sub-sections do.
 func (s sharing) need(x Section) float64 {

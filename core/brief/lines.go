@@ -1,21 +1,13 @@
 package brief
 
 import (
-	"fmt"
 	"maps"
 	"slices"
-	"strconv"
-	"strings"
 
 	"corpulan/core/message"
 
 	"corpulan/core/evidence"
 )
-
-// FieldOutline is the outline by hand: its sections in their order, each with its level. It
-// is no text of the document. While there is none the outline follows the evidence; from
-// then on sections come and go by hand alone, and figures and sources follow still.
-const FieldOutline = "outline"
 
 // The levels of headings that an outline has: the page's own heading is of level 1, and what
 // would stand below the fourth is told in the text. Our own.
@@ -32,37 +24,14 @@ var ErrOwnPart = message.Errorf("a section cannot stand below itself")
 
 // Line is a section of an outline by hand.
 type Line struct {
-	Level int
-	Key   string
+	Level int    `json:"level"`
+	Key   string `json:"key"`
 }
 
-// Lines are the sections of an outline, parents first.
+// Lines are the sections of an outline by hand, parents first, each with its level. While there is
+// none the outline follows the evidence; from then on sections come and go by hand alone, and
+// figures and sources follow still.
 type Lines []Line
-
-// Lines is the outline by hand, as it is kept; nil while it follows the evidence.
-func (c Choices) Lines() Lines {
-	text, ok := c.Typed[FieldOutline]
-	if !ok {
-		return nil
-	}
-	lines := Lines{}
-	for s := range strings.Lines(text) {
-		level, key, _ := strings.Cut(strings.TrimRight(s, "\n"), " ")
-		if n, err := strconv.Atoi(level); err == nil && key != "" && !lines.has(key) {
-			lines = append(lines, Line{min(max(n, TopLevel), DeepestLevel), key})
-		}
-	}
-	return lines
-}
-
-// String is the outline as it is kept: a line for each section.
-func (l Lines) String() string {
-	var b strings.Builder
-	for _, x := range l {
-		fmt.Fprintf(&b, "%d %s\n", x.Level, x.Key)
-	}
-	return b.String()
-}
 
 // LinesOf are the lines of an outline as it stands.
 func LinesOf(outline []Section) Lines {
@@ -229,7 +198,10 @@ func (l Lines) without(gone func(key string) bool) Lines {
 
 // Clone is a copy that can be changed by itself.
 func (c Choices) Clone() Choices {
-	return Choices{slices.Clone(c.Marks), maps.Clone(c.Typed), maps.Clone(c.Notes), maps.Clone(c.Made), nil}
+	c.Marks, c.Typed, c.Made, c.basis = slices.Clone(c.Marks), maps.Clone(c.Typed), maps.Clone(c.Made), nil
+	c.Sections, c.Points, c.OwnParts, c.Cuttings = maps.Clone(c.Sections), maps.Clone(c.Points), maps.Clone(c.OwnParts), maps.Clone(c.Cuttings)
+	c.Under = Under{maps.Clone(c.Under.Questions), maps.Clone(c.Under.Terms)}
+	return c // lists and what pointers lead to are replaced whole, never changed
 }
 
 // Arrange is the edits that make the outline the person's, sections in the order of lines:
@@ -249,8 +221,8 @@ func (c Choices) Arrange(e *evidence.Evidence, outline []Section, lines Lines) [
 
 // linesToday are the lines under the keys that findings have today, each once.
 func (c Choices) linesToday(to map[string]string) Lines {
-	var today Lines
-	for _, x := range c.Lines() {
+	today := Lines{}
+	for _, x := range c.Outline {
 		if key, ok := to[x.Key]; ok {
 			x.Key = key
 		}

@@ -123,8 +123,8 @@ func TestMovingLosesNothing(t *testing.T) {
 			}
 			var c Choices
 			c.Type(FieldOutline, l.String())
-			if !slices.Equal(l, c.Lines()) {
-				t.Fatalf("read back as %v: %v", c.Lines(), l)
+			if !slices.Equal(l, c.Outline) {
+				t.Fatalf("read back as %v: %v", c.Outline, l)
 			}
 		}
 	})

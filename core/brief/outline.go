@@ -44,10 +44,10 @@ type node struct {
 // themes are shared that those of two pages are proposed.
 func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, opening int, note message.Message) {
 	proposed, few := proposedThemes(e)
-	if few && c.Lines() == nil {
+	if few && c.Outline == nil {
 		note = "Few themes are shared by enough of the field; some of two pages and more are proposed as well."
 	}
-	lines := c.Lines()
+	lines := c.Outline
 	in := map[string]themes.Theme{}
 	var picks []themes.Theme
 	for i, t := range e.Themes {
@@ -70,7 +70,7 @@ func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, o
 		return []Section{}, target, note
 	}
 	for i := range nodes {
-		if own := strings.TrimSpace(c.Typed[HeadingPrefix+nodes[i].Key]); own != "" {
+		if own := strings.TrimSpace(textOf(c.Sections[nodes[i].Key].Heading)); own != "" {
 			nodes[i].Heading = own
 		}
 	}
@@ -154,7 +154,7 @@ func beyond(e *evidence.Evidence, c Choices) []Mark {
 }
 
 func nodeOf(e *evidence.Evidence, t themes.Theme, level int, c Choices) node {
-	return node{Section{Key: t.Key, Level: level, Heading: t.Label, Pages: t.Pages, Sources: t.Sources, Best: bestPages(t), Note: c.Notes[t.Key],
+	return node{Section{Key: t.Key, Level: level, Heading: t.Label, Pages: t.Pages, Sources: t.Sources, Best: bestPages(t), Note: c.noteOn(t.Key),
 		Questions: []string{}, Terms: []string{}, Points: pointsOf(e, t.Key, c), Children: []Section{}}, usualLength(t), t.Place}
 }
 
@@ -164,7 +164,7 @@ const ownLength = 100
 // ownNode is a section of a person's own. Where pages have a heading of the same words they
 // are its sources.
 func ownNode(e *evidence.Evidence, c Choices, m Mark, level int) node {
-	n := node{Section{Key: m.Key, Level: level, Heading: m.Text, Sources: []int{}, Best: []int{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix), Note: c.Notes[m.Key],
+	n := node{Section{Key: m.Key, Level: level, Heading: m.Text, Sources: []int{}, Best: []int{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix), Note: c.noteOn(m.Key),
 		Questions: []string{}, Terms: []string{}, Points: []Point{}, Children: []Section{}}, ownLength, 1}
 	if key, own := strings.CutPrefix(m.Key, OwnPrefix); own {
 		lang := language.For(e.Language)
@@ -255,7 +255,7 @@ func pointsOf(e *evidence.Evidence, theme string, c Choices) []Point {
 				out.Disputed = append(out.Disputed, v.Text)
 			}
 		}
-		if own, ok := c.Typed[PointPrefix+p.Key]; ok && own != "" {
+		if own := c.Points[p.Key]; own != "" {
 			out.Text, out.Edited = own, own != p.Text
 		}
 		list = append(list, out)

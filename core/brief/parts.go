@@ -5,17 +5,6 @@ import (
 	"strings"
 )
 
-// FieldParts is which parts the document has, and in what order: their names, a line each;
-// "-" before a name hides the part. Parts that are not named stand where they usually do.
-const FieldParts = "parts"
-
-// PartPrefix and PartTitlePrefix mark the names of fields that are the text and the title of
-// a part of a person's own: its number follows.
-const (
-	PartPrefix      = "part:"
-	PartTitlePrefix = "part_title:"
-)
-
 // Part is a part of the document.
 type Part struct {
 	Name   string `json:"name"`
@@ -55,22 +44,19 @@ func UsualParts() []Part {
 // parts are the parts as a person, or else the template, has them.
 func parts(c Choices, byTemplate string) []Part {
 	usual := UsualParts()
-	order, ok := c.Typed[FieldParts]
-	if !ok {
-		order = byTemplate
+	order := c.Parts
+	if order == nil {
+		order = partLines(byTemplate)
 	}
 	list := []Part{}
 	has := func(name string) bool {
 		return slices.ContainsFunc(list, func(p Part) bool { return p.Name == name })
 	}
-	for line := range strings.Lines(order) {
-		name, hidden := strings.CutPrefix(strings.TrimSpace(line), "-")
-		if has(name) {
-			continue
-		}
+	for _, line := range order {
+		name, hidden := line.Name, line.Hidden
 		if number, own := strings.CutPrefix(name, OwnPrefix); own {
-			if title, ok := c.Typed[PartTitlePrefix+number]; ok {
-				list = append(list, Part{Name: name, Title: title, Text: c.Typed[PartPrefix+number], Own: true, Hidden: hidden})
+			if own := c.OwnParts[number]; own.Title != nil {
+				list = append(list, Part{Name: name, Title: *own.Title, Text: textOf(own.Text), Own: true, Hidden: hidden})
 			}
 			continue
 		}
@@ -92,16 +78,4 @@ func parts(c Choices, byTemplate string) []Part {
 		list = slices.Insert(list, at, p)
 	}
 	return list
-}
-
-// PartsText is the parts as FieldParts keeps them.
-func PartsText(list []Part) string {
-	var b strings.Builder
-	for _, p := range list {
-		if p.Hidden {
-			b.WriteByte('-')
-		}
-		b.WriteString(p.Name + "\n")
-	}
-	return b.String()
 }

@@ -60,17 +60,10 @@ func (p profiles) best(outline []Section, stems []string, common map[string]bool
 // langOf is the language of a brief.
 func langOf(b *Brief) *language.Language { return language.For(b.Language) }
 
-// AtPrefix marks the name of a field that says under which section a question or a term
-// stands, as a person put it: the kind and the key of the finding follow.
-const AtPrefix = "at:"
-
-// AtField is the name of that field.
-func AtField(k Kind, key string) string { return AtPrefix + place(k, key) }
-
 // byHand is the section that a person put a finding under; nil where nobody did, or where the
 // section is gone.
 func (b *Brief) byHand(c Choices, k Kind, key string) (at *Section) {
-	want := c.Typed[AtField(k, key)]
+	want := textOf(c.TypedIn(AtField(k, key)))
 	if want == "" {
 		return nil
 	}

@@ -117,9 +117,8 @@ func TestTemplates(t *testing.T) {
 		for i := len(edits) - 1; i >= 0; i-- {
 			require.NoError(t, c.Apply(edits[i].Reversed()))
 		}
-		assert.Empty(t, c.Typed)
+		assert.Empty(t, typed(c))
 		assert.Empty(t, c.Marks)
-		assert.Empty(t, c.Notes)
 	}
 	// One that a publication saved brings the texts, the parts and the sections back.
 	var c Choices
@@ -163,7 +162,9 @@ func TestParts(t *testing.T) {
 	assert.Contains(t, names, "own:1")
 	assert.NotContains(t, names, "own:2", "it has no title")
 	var again Choices
-	again.Typed = map[string]string{FieldParts: PartsText(list), PartTitlePrefix + "1": "Approvals", PartPrefix + "1": "Ask first"}
+	for name, text := range map[string]string{FieldParts: PartsText(list), PartTitlePrefix + "1": "Approvals", PartPrefix + "1": "Ask first"} {
+		again.Type(name, text)
+	}
 	assert.Equal(t, list, parts(again, ""))
 }
 

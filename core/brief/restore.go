@@ -1,7 +1,6 @@
 package brief
 
 import (
-	"maps"
 	"slices"
 )
 
@@ -28,16 +27,14 @@ func (c Choices) To(then Choices) []Edit {
 		}
 		edits = append(edits, c.Write(field, then.TypedIn(field), made))
 	}
-	fields := map[string]bool{}
+	var names []string
 	for _, x := range []Choices{c, then} {
-		for name := range x.Typed {
-			fields[name] = true
-		}
-		for key := range x.Notes {
-			fields[NotePrefix+key] = true
+		for _, k := range append(Kinds(), "") {
+			names = append(names, x.typedAt(k)...)
 		}
 	}
-	for _, name := range slices.Sorted(maps.Keys(fields)) {
+	slices.Sort(names)
+	for _, name := range slices.Compact(names) {
 		write(name)
 	}
 	return busy(edits)

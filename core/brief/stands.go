@@ -17,10 +17,6 @@ import (
 // stand; nobody decided about it.
 const Standing State = "standing"
 
-// FieldBasis is what a brief stands on, as JSON (see Basis). It is no text of the document.
-// While there is none the brief follows the evidence.
-const FieldBasis = "basis"
-
 // Basis is the gathering that a brief stands on.
 type Basis struct {
 	Gathering int64             `json:"gathering"`
@@ -28,19 +24,6 @@ type Basis struct {
 	Fields    map[string]string `json:"fields"`   // what was proposed for fields that nobody typed into, by name
 	Outline   bool              `json:"outline"`  // followed the evidence until then
 	Headings  map[string]string `json:"headings"` // of sections that nobody had worded, by the field that holds them now
-}
-
-// Basis is what the brief stands on; nil while it follows the evidence.
-func (c Choices) Basis() *Basis {
-	text, ok := c.Typed[FieldBasis]
-	if !ok {
-		return nil
-	}
-	var b Basis
-	if json.Unmarshal([]byte(text), &b) != nil {
-		return nil
-	}
-	return &b
 }
 
 // stood is what was proposed for a field when the brief began to stand.
@@ -68,7 +51,7 @@ func (c Choices) WriteBasis(b *Basis) Edit {
 // Stand is the edits that make a brief stand as it is: on this evidence, of a gathering. b is
 // the brief as composed of both. There are none where it stands already.
 func (c Choices) Stand(e *evidence.Evidence, b Brief, gathering int64) []Edit {
-	if c.Basis() != nil {
+	if c.Stands != nil {
 		return nil
 	}
 	basis := &Basis{Gathering: gathering, Gathered: b.Front.Gathered, Fields: map[string]string{}}
@@ -107,7 +90,7 @@ func (c Choices) Stand(e *evidence.Evidence, b Brief, gathering int64) []Edit {
 			edits = append(edits, x)
 		}
 	})
-	if c.Lines() == nil {
+	if c.Outline == nil {
 		edits = append(edits, c.Arrange(e, b.Outline, LinesOf(b.Outline))...)
 		basis.Outline = true
 	}
@@ -124,7 +107,7 @@ func (c Choices) Follow() []Edit {
 			edits = append(edits, c.Decide(m, nil))
 		}
 	}
-	if b := c.Basis(); b != nil {
+	if b := c.Stands; b != nil {
 		for _, field := range slices.Sorted(maps.Keys(b.Headings)) {
 			if h := c.TypedIn(field); h != nil && *h == b.Headings[field] { // nobody has worded it since
 				edits = append(edits, c.Write(field, nil, nil))

@@ -79,7 +79,7 @@ func (b *Brief) hasSection(key string) bool { return LinesOf(b.Outline).has(key)
 // decided about them, and so they are in no way imposed.
 func (b *Brief) offers(e *evidence.Evidence, c Choices) []Offer {
 	list := []Offer{}
-	if c.Lines() == nil {
+	if c.Outline == nil {
 		return list
 	}
 	proposed, _ := proposedThemes(e)

@@ -63,7 +63,7 @@ func (m *Movement) asks(l line) bool {
 // gathering: the brief as it is laid beside the brief as it would be if it followed. There are
 // none for a brief that follows. m is what moved since, nil where that is not known.
 func Proposals(e *evidence.Evidence, c brief.Choices, s brief.Setting, m *Movement) []Proposal {
-	basis := c.Basis()
+	basis := c.Stands
 	if basis == nil {
 		return []Proposal{}
 	}
@@ -186,7 +186,7 @@ func (m *Movement) about(l line) *Finding {
 // Settle is the edits that take some of all proposals over, or leave them: then they are a
 // person's decisions. Where none is left to decide the brief follows the evidence again.
 func Settle(e *evidence.Evidence, c brief.Choices, some, all []Proposal, take bool) ([]brief.Edit, error) {
-	basis := c.Basis()
+	basis := c.Stands
 	if basis == nil {
 		return nil, nil
 	}

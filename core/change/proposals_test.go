@@ -98,7 +98,7 @@ func TestABriefStands(t *testing.T) {
 	assert.Contains(t, terms(taken), "dark storage")
 	assert.NotContains(t, terms(taken), "carbide spikes")
 	assert.Contains(t, headings(taken), "Dark storage")
-	assert.EqualValues(t, 7, one.Basis().Gathering, "not all is settled")
+	assert.EqualValues(t, 7, one.Stands.Gathering, "not all is settled")
 	for _, p := range change.Proposals(now, one, setting, nil) {
 		assert.NotContains(t, []string{in.ID(), out.ID(), section.ID()}, p.ID())
 	}
@@ -106,7 +106,7 @@ func TestABriefStands(t *testing.T) {
 	for _, take := range []bool{true, false} {
 		every := c.Clone()
 		settle(&every, all, take)
-		assert.Nil(t, every.Basis(), "it follows again")
+		assert.Nil(t, every.Stands, "it follows again")
 		if b := brief.Compose(now, every, setting); take {
 			assert.Contains(t, terms(b), "dark storage")
 			assert.Contains(t, headings(b), "Dark storage")
@@ -120,7 +120,7 @@ func TestABriefStands(t *testing.T) {
 
 	free := c.Clone()
 	apply(t, &free, free.Follow())
-	assert.Nil(t, free.Basis())
+	assert.Nil(t, free.Stands)
 	assert.Contains(t, terms(brief.Compose(now, free, setting)), "dark storage")
 }
 
@@ -150,6 +150,6 @@ func TestHeadingsStand(t *testing.T) {
 	apply(t, &c, c.Stand(was, composed, 1))
 	assert.Equal(t, headings(composed), headings(brief.Compose(now, c, brief.Setting{})))
 	apply(t, &c, c.Follow())
-	assert.Empty(t, c.Typed, "nothing of a person's is left")
+	assert.Empty(t, c.Sections, "nothing of a person's is left")
 	assert.Contains(t, headings(brief.Compose(now, c, brief.Setting{})), "Grip from studs on ice")
 }

@@ -4,6 +4,7 @@
 //   - 000NN_….sql    a step in SQL
 //   - sentences.go   00015: what was kept as English sentences is kept as messages
 //   - sentences.txt  the formats by which it knows them
+//   - choices.go     00016: the choices of a brief as values, not texts by name
 package migrations
 
 import (
@@ -20,6 +21,7 @@ var files embed.FS
 func Provider(db *sql.DB, options ...goose.ProviderOption) (*goose.Provider, error) {
 	options = append(options, goose.WithGoMigrations(
 		goose.NewGoMigration(15, &goose.GoFunc{RunTx: toMessages}, &goose.GoFunc{RunTx: toSentences}),
+		goose.NewGoMigration(16, &goose.GoFunc{RunTx: toValues}, &goose.GoFunc{RunTx: toTexts}),
 	))
 	return goose.NewProvider(goose.DialectPostgres, db, files, options...)
 }

@@ -252,38 +252,55 @@ func texts(ctx context.Context, tx *sql.Tx, query string, args ...any) (list []s
 const batch = 500
 
 func rewriteDocuments(ctx context.Context, tx *sql.Tx, table, column string, as func(string) string) error {
+	return rewriteAll(ctx, tx, table, column, func(doc string) (string, error) {
+		changed, _ := rewriteDocument(doc, as)
+		return changed, nil
+	})
+}
+
+// rewriteAll puts every document of a column into another form, and leaves those that are as they
+// were.
+func rewriteAll(ctx context.Context, tx *sql.Tx, table, column string, as func(doc string) (string, error)) error {
 	last := int64(0)
 	for {
-		rows, err := tx.QueryContext(ctx, fmt.Sprintf(`select id, %s::text from %s where id > $1 order by id limit $2`, column, table), last, batch)
-		if err != nil {
+		ids, docs, err := page(ctx, tx, table, column, last)
+		if err != nil || len(ids) == 0 {
 			return err
 		}
-		read := 0
-		var ids []int64
-		var docs []string
-		for rows.Next() {
-			var doc string
-			if err := rows.Scan(&last, &doc); err != nil {
-				rows.Close()
-				return err
+		last = ids[len(ids)-1]
+		var changed []int64
+		var to []string
+		for i, doc := range docs {
+			now, err := as(doc)
+			if err != nil {
+				return fmt.Errorf("row %d: %w", ids[i], err)
 			}
-			read++
-			if changed, ok := rewriteDocument(doc, as); ok {
-				ids, docs = append(ids, last), append(docs, changed)
+			if now != doc {
+				changed, to = append(changed, ids[i]), append(to, now)
 			}
 		}
-		if err := rows.Err(); err != nil {
+		if _, err := tx.ExecContext(ctx, fmt.Sprintf(`update %s x set %s = t.doc::jsonb from unnest($1::bigint[], $2::text[]) as t(id, doc) where x.id = t.id`, table, column), changed, to); err != nil {
 			return err
-		}
-		if len(ids) > 0 {
-			if _, err := tx.ExecContext(ctx, fmt.Sprintf(`update %s x set %s = t.doc::jsonb from unnest($1::bigint[], $2::text[]) as t(id, doc) where x.id = t.id`, table, column), ids, docs); err != nil {
-				return err
-			}
-		}
-		if read < batch {
-			return nil
 		}
 	}
+}
+
+// page reads the documents behind a row.
+func page(ctx context.Context, tx *sql.Tx, table, column string, last int64) (ids []int64, docs []string, err error) {
+	rows, err := tx.QueryContext(ctx, fmt.Sprintf(`select id, %s::text from %s where id > $1 order by id limit $2`, column, table), last, batch)
+	if err != nil {
+		return nil, nil, err
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var id int64
+		var doc string
+		if err := rows.Scan(&id, &doc); err != nil {
+			return nil, nil, err
+		}
+		ids, docs = append(ids, id), append(docs, doc)
+	}
+	return ids, docs, rows.Err()
 }
 
 // rewriteDocument puts what is said in a document into another form, and tells whether any was.

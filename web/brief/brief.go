@@ -116,7 +116,7 @@ func (s *handlers) briefBody(c *gin.Context) (briefBody, error) {
 	slices.SortStableFunc(b.Remarks, func(x, y parts.Thread) int {
 		return cmp.Compare(settled(x), settled(y))
 	})
-	if b.Basis = an.Saved.Choices.Data().Basis(); b.Basis != nil {
+	if b.Basis = an.Saved.Choices.Data().Stands; b.Basis != nil {
 		if b.Stale, err = s.Analyst.Proposals(c.Request.Context(), s.Scope(c), an.Analysis); err != nil {
 			return b, err
 		}

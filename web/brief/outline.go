@@ -67,7 +67,7 @@ func (an document) Sections(blocks []render.Block) []sectionView {
 }
 
 // ByHand tells whether the outline is the person's.
-func (an document) ByHand() bool { return an.Choices.Lines() != nil }
+func (an document) ByHand() bool { return an.Choices.Outline != nil }
 
 // sectionForms are the forms that edit a section, asked for when they are wanted: an outline
 // may have hundreds.

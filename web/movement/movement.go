@@ -185,7 +185,7 @@ func summaryOf(from, to store.Gathering, m *change.Movement, proposals []change.
 		g.Do = "The brief stands as it was; one change to it is proposed."
 	case len(proposals) > 1:
 		g.Do = message.Of("The brief stands as it was; %d changes to it are proposed.", len(proposals))
-	case an.Saved.Choices.Data().Basis() != nil:
+	case an.Saved.Choices.Data().Stands != nil:
 		g.Do = "The brief stands, and nothing of it is touched."
 	case an.Saved.Revision == 0:
 		g.Do = "Nobody has worked on the brief yet: it follows by itself."
