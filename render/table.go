@@ -13,7 +13,6 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
-	"corpulan/core/stats"
 )
 
 // Table is findings of one kind as a table, for spreadsheets.
@@ -60,151 +59,43 @@ func TableFormats() []TableFormat {
 // its figures, and one for each page with how often the page has it. Terms and questions have
 // what lists of keywords know of them, by their keys, where searched is not nil.
 func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]demand.Keyword) Table {
-	t := Table{Name: map[brief.Kind]string{brief.TermKind: "terms", brief.EntityKind: "entities", brief.QuestionKind: "questions", brief.ThemeKind: "themes", brief.PointKind: "points", brief.FactKind: "facts", brief.LinkKind: "links"}[kind]}
-	perPage := func(counts []int) []any {
-		row := make([]any, len(e.Sources))
-		for i := range e.Sources {
-			n := 0
-			if i < len(counts) {
-				n = counts[i]
-			}
-			row[i] = n
-		}
-		return row
+	of, _ := evidence.OfKind(kind)
+	t := Table{Name: of.Name, Columns: slices.Clone(of.Columns)}
+	if !of.Searched {
+		searched = nil
 	}
-	spread := func(r stats.Range) []any { return []any{r.Lower, r.Median, r.Upper} }
-	add := func(cells []any, more ...[]any) {
-		for _, m := range more {
-			cells = append(cells, m...)
-		}
-		t.Rows = append(t.Rows, cells)
-	}
-	asked := func(key string) []any {
-		if searched == nil {
-			return nil
-		}
-		k := searched[key]
-		return []any{figure(k.Volume), figure(k.Difficulty), figure(k.Cost)}
-	}
-	switch kind {
-	case brief.TermKind:
-		t.Columns = []message.Message{"term", "shapes", "tier", "pages", "uses", "per page, lower quartile", "per page, median", "per page, upper quartile", "per 1,000 words, lower quartile", "per 1,000 words, median", "per 1,000 words, upper quartile",
-			"in titles", "in headings", "in openings", "in image texts", "dispersion DP", "G² against general language", "log ratio", "C-value", "nearness to the keyword", "semantic field", "short forms", "out by default"}
-		texts := map[string]string{}
-		for _, x := range e.Terms {
-			texts[x.Key] = x.Text
-		}
-		for _, x := range e.Terms {
-			var shapes []string
-			for _, s := range x.Shapes {
-				shapes = append(shapes, s.Text)
-			}
-			out := x.Flag
-			if x.YieldsTo != "" && out == "" {
-				out = message.Of("stands for %s", texts[x.YieldsTo])
-			}
-			add([]any{x.Text, strings.Join(shapes, "; "), message.Message(x.Tier), x.Pages, x.Count}, spread(x.Use), spread(x.Rate),
-				[]any{x.Titles, x.Headings, x.Openings, x.Images, x.Spread, x.G2, x.LogRatio, x.CValue, x.Nearness, texts[x.Field], strings.Join(x.Short, "; "), out}, asked(x.Key), perPage(x.Counts))
-		}
-	case brief.EntityKind:
-		t.Columns = []message.Message{"entity", "variants", "stands for", "type", "told by", "pages", "mentions", "salience", "out by default"}
-		for _, x := range e.Entities {
-			add([]any{x.Name, strings.Join(x.Variants, "; "), x.Long, message.Label(x.Type, "names"), x.Why, x.Pages, x.Mentions, x.Salience, x.Flag}, perPage(x.Counts))
-		}
-	case brief.FactKind:
-		t.Columns = []message.Message{"fact", "kind", "figures", "rank", "date of the page", "cites"}
-		for _, x := range e.Facts {
-			on := make([]int, len(e.Sources))
-			for i, src := range e.Sources {
-				if src.Rank == x.Rank {
-					on[i] = 1
-				}
-			}
-			add([]any{x.Text, message.Message(x.Kind), strings.Join(x.Figures, "; "), x.Rank, x.Date, x.Cites}, perPage(on))
-		}
-	case brief.LinkKind:
-		t.Columns = []message.Message{"address", "kind of site", "anchor texts", "pages", "sentences"}
-		for _, x := range e.Citations {
-			var sentences []string
-			on := make([]int, len(e.Sources))
-			for _, s := range x.Sentences {
-				sentences = append(sentences, s.Text)
-			}
-			for i, src := range e.Sources {
-				if slices.Contains(x.Sources, src.Rank) {
-					on[i] = 1
-				}
-			}
-			add([]any{x.URL, message.Message(x.Kind), strings.Join(x.Texts, "; "), x.Pages, strings.Join(sentences, "\n")}, perPage(on))
-		}
-	case brief.PointKind:
-		t.Columns = []message.Message{"point", "theme", "words of rank", "said by ranks", "figures that differ"}
-		labels := map[string]string{}
-		for _, x := range e.Themes {
-			labels[x.Key] = x.Label
-		}
-		for _, x := range e.Points {
-			for _, p := range x.Points {
-				said := make([]int, len(e.Sources))
-				var differ []string
-				for i, src := range e.Sources {
-					for _, s := range p.Says {
-						if s.Rank == src.Rank {
-							said[i]++
-						}
-					}
-				}
-				for _, d := range p.Disputed {
-					for _, v := range d.Values {
-						differ = append(differ, v.Text)
-					}
-				}
-				add([]any{p.Text, labels[x.Theme], p.Rank, Ranks(p.Ranks), strings.Join(differ, "; ")}, perPage(said))
-			}
-		}
-	case brief.QuestionKind:
-		t.Columns = []message.Message{"question", "wordings", "kind", "on the results page", "asked by ranks", "answered by ranks"}
-		for _, x := range e.Questions {
-			var wordings []string
-			answered := make([]int, len(e.Sources))
-			var ranks []int
-			for _, w := range x.Wordings {
-				wordings = append(wordings, w.Text)
-			}
-			for _, a := range x.AnsweredBy {
-				ranks = append(ranks, a.Rank)
-				for i, s := range e.Sources {
-					if s.Rank == a.Rank {
-						answered[i]++
-					}
-				}
-			}
-			add([]any{x.Text, strings.Join(wordings, " / "), message.Message(x.Kind), yes(x.OnResults), Ranks(x.AskedBy), Ranks(ranks)}, asked(x.Key), perPage(answered))
-		}
-	case brief.ThemeKind:
-		t.Columns = []message.Message{"theme", "headings", "pages", "usual place, 0 to 1", "usual level", "words, lower quartile", "words, median", "words, upper quartile"}
-		for _, x := range e.Themes {
-			var headings []string
-			for _, m := range x.Members {
-				headings = append(headings, m.Text)
-			}
-			add([]any{x.Label, strings.Join(headings, " / "), x.Pages, x.Place, x.Level}, spread(x.Length), perPage(x.Counts))
-		}
-	}
-	if searched != nil && (kind == brief.TermKind || kind == brief.QuestionKind) {
+	if searched != nil {
 		t.Columns = append(t.Columns, "searches a month", "difficulty", "cost per click")
 	}
 	for _, s := range e.Sources {
 		t.Columns = append(t.Columns, message.Of("rank %d %s", s.Rank, s.Host))
 	}
-	return t
-}
-
-func yes(b bool) message.Message {
-	if b {
-		return "yes"
+	for _, f := range e.Findings(kind) {
+		row := []any{f.Text}
+		for _, cell := range f.Cells() {
+			if ranks, ok := cell.([]int); ok {
+				cell = Ranks(ranks)
+			}
+			row = append(row, cell)
+		}
+		if searched != nil {
+			k := searched[f.Key]
+			row = append(row, figure(k.Volume), figure(k.Difficulty), figure(k.Cost))
+		}
+		counts := f.Counts
+		if f.Times != nil {
+			counts = f.Times
+		}
+		for i := range e.Sources {
+			n := 0
+			if i < len(counts) {
+				n = counts[i]
+			}
+			row = append(row, n)
+		}
+		t.Rows = append(t.Rows, row)
 	}
-	return ""
+	return t
 }
 
 // CSV writes a table as RFC 4180 has it, in UTF-8. A text that a spreadsheet would

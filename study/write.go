@@ -11,7 +11,6 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
-	"corpulan/core/questions"
 	"corpulan/store"
 )
 
@@ -78,26 +77,13 @@ func (c Commands) AddOwn(ctx context.Context, study int64, kind brief.Kind, text
 	}
 	lang := language.For(e.Language)
 	key := lang.PhraseKey(text)
+	if kind == brief.LinkKind { // an address is its own key
+		key = text
+	}
 	m := brief.Mark{Kind: kind, Key: brief.OwnPrefix + key, Text: text, State: brief.Adopted}
-	switch kind {
-	case brief.TermKind:
-		for _, t := range e.Terms {
-			if slices.Contains(t.Keys, key) {
-				m.Key, m.Text = t.Key, t.Text
-			}
-		}
-	case brief.QuestionKind:
-		for _, q := range e.Questions {
-			if slices.ContainsFunc(q.Wordings, func(w questions.Wording) bool { return lang.PhraseKey(w.Text) == key }) {
-				m.Key, m.Text = q.Key, q.Text
-			}
-		}
-	case brief.LinkKind:
-		m.Key = brief.OwnPrefix + text
-		for _, l := range e.Citations {
-			if l.URL == text {
-				m.Key = l.URL
-			}
+	for _, f := range e.Findings(kind) {
+		if slices.Contains(f.Made, key) || slices.ContainsFunc(f.Said, func(s string) bool { return lang.PhraseKey(s) == key }) {
+			m.Key, m.Text = f.Key, f.Text
 		}
 	}
 	return c.decide(ctx, study, e, []brief.Mark{m})

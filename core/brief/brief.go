@@ -18,6 +18,7 @@
 //   - warnings.go  what is odd about an outline, and what is offered beside it
 //   - cuttings.go  passages kept with their sources
 //   - choices.go   what a person decided and typed
+//   - places.go    the names by which edits and forms call what is typed
 //   - stands.go    a brief that stands while its study is gathered again
 //   - edit.go      one change of that, which can be turned round
 //   - identity.go  how a decision follows its finding

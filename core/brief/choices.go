@@ -1,25 +1,27 @@
 package brief
 
-import "slices"
+import (
+	"slices"
 
-// Kind is what sort of finding a mark is about.
-type Kind string
-
-// The kinds of finding that can be adopted or dropped.
-const (
-	TermKind     Kind = "term"
-	EntityKind   Kind = "entity"
-	QuestionKind Kind = "question"
-	ThemeKind    Kind = "theme"
-	PointKind    Kind = "point" // what a section is to say
-	FactKind     Kind = "fact"  // a figure to be checked
-	LinkKind     Kind = "link"  // an address to link to
+	"corpulan/core/evidence"
 )
 
-// Kinds lists them all, in the order of the evidence tabs.
-func Kinds() []Kind {
-	return []Kind{TermKind, EntityKind, QuestionKind, ThemeKind, PointKind, FactKind, LinkKind}
-}
+// Kind is what sort of finding a mark is about.
+type Kind = evidence.Kind
+
+// The kinds of finding that can be adopted or dropped; core/evidence/kinds.go has all of each.
+const (
+	TermKind     = evidence.TermKind
+	EntityKind   = evidence.EntityKind
+	QuestionKind = evidence.QuestionKind
+	ThemeKind    = evidence.ThemeKind
+	PointKind    = evidence.PointKind
+	FactKind     = evidence.FactKind
+	LinkKind     = evidence.LinkKind
+)
+
+// Kinds lists them all.
+func Kinds() []Kind { return evidence.Kinds() }
 
 // State is what a person decided about a finding. Without a decision the
 // proposal stands.
@@ -149,7 +151,9 @@ func (c *Choices) Set(m Mark) {
 
 // Clear takes a decision back.
 func (c *Choices) Clear(k Kind, key string) {
-	c.Marks = slices.DeleteFunc(c.Marks, func(m Mark) bool { return m.Kind == k && m.Key == key })
+	if c.Marks = slices.DeleteFunc(c.Marks, func(m Mark) bool { return m.Kind == k && m.Key == key }); len(c.Marks) == 0 {
+		c.Marks = nil // as where nothing was ever decided
+	}
 }
 
 // State is the decision about a finding, empty for none.

@@ -6,9 +6,7 @@ import (
 
 	"corpulan/core/evidence"
 	"corpulan/core/language"
-	"corpulan/core/questions"
 	"corpulan/core/text"
-	"corpulan/core/themes"
 )
 
 // A decision is tied to what a finding was made of when it was decided: the
@@ -47,53 +45,16 @@ func findingsOf(e *evidence.Evidence, k Kind) []finding {
 		slices.Sort(all)
 		return strings.Join(slices.Compact(all), " ")
 	}
-	add := func(key string, made []string) {
+	of, _ := evidence.OfKind(k)
+	for _, f := range e.Findings(k) {
+		made := slices.Clone(f.Made)
+		if !of.ByKeys {
+			for i := range made {
+				made[i] = stems(made[i])
+			}
+		}
 		slices.Sort(made)
-		list = append(list, finding{key, slices.Compact(made)})
-	}
-	switch k {
-	case TermKind:
-		for _, t := range e.Terms {
-			add(t.Key, slices.Clone(t.Keys))
-		}
-	case EntityKind:
-		for _, x := range e.Entities {
-			add(x.Key, []string{x.Key})
-		}
-	case PointKind:
-		for _, t := range e.Points {
-			for _, p := range t.Points {
-				var made []string
-				for _, s := range p.Says {
-					made = append(made, stems(s.Text))
-				}
-				add(p.Key, made)
-			}
-		}
-	case FactKind:
-		for _, x := range e.Facts {
-			add(x.Key, []string{stems(x.Text)})
-		}
-	case LinkKind:
-		for _, x := range e.Citations {
-			add(x.URL, []string{x.URL})
-		}
-	case QuestionKind:
-		for _, q := range e.Questions {
-			var made []string
-			for _, w := range q.Wordings {
-				made = append(made, stems(w.Text))
-			}
-			add(q.Key, made)
-		}
-	case ThemeKind:
-		for _, t := range e.Themes {
-			var made []string
-			for _, m := range t.Members {
-				made = append(made, stems(m.Text))
-			}
-			add(t.Key, made)
-		}
+		list = append(list, finding{f.Key, slices.Compact(made)})
 	}
 	return list
 }
@@ -164,7 +125,7 @@ func (c Choices) follow(e *evidence.Evidence, k Kind, findings []finding) map[st
 			}
 		}
 		if best < 0 {
-			best = c.byWords(e, k, key, findings)
+			best = c.byWords(e, k, key)
 		}
 		if best >= 0 {
 			to[key] = findings[best].key
@@ -175,26 +136,23 @@ func (c Choices) follow(e *evidence.Evidence, k Kind, findings []finding) map[st
 
 // byWords finds the finding that has the words of an older decision: one that did not keep what it
 // was made on, or was made when words had other stems. It is -1 if none has.
-func (c Choices) byWords(e *evidence.Evidence, k Kind, key string, findings []finding) int {
+func (c Choices) byWords(e *evidence.Evidence, k Kind, key string) int {
 	i := slices.IndexFunc(c.Marks, func(m Mark) bool { return m.Kind == k && m.Key == key })
 	if i < 0 {
 		return -1
 	}
 	words := c.Marks[i].Text
-	switch k {
-	case TermKind:
-		want := language.For(e.Language).PhraseKey(words)
-		return slices.IndexFunc(findings, func(f finding) bool { return f.key == want || slices.Contains(f.made, want) })
-	case QuestionKind:
-		return slices.IndexFunc(e.Questions, func(q questions.Question) bool {
-			return slices.ContainsFunc(q.Wordings, func(w questions.Wording) bool { return strings.EqualFold(w.Text, words) })
-		})
-	case ThemeKind:
-		return slices.IndexFunc(e.Themes, func(t themes.Theme) bool {
-			return slices.ContainsFunc(t.Members, func(m themes.ThemeHeading) bool { return strings.EqualFold(m.Text, words) })
-		})
+	of, _ := evidence.OfKind(k)
+	if !of.Worded {
+		return -1
 	}
-	return -1
+	want := language.For(e.Language).PhraseKey(words)
+	return slices.IndexFunc(e.Findings(k), func(f evidence.Finding) bool {
+		if of.ByKeys {
+			return f.Key == want || slices.Contains(f.Made, want)
+		}
+		return slices.ContainsFunc(f.Said, func(s string) bool { return strings.EqualFold(s, words) })
+	})
 }
 
 // On is the choices under the keys that findings have today. Where two decisions

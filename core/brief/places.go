@@ -224,7 +224,9 @@ func (c *Choices) put(name string, text *string) {
 		return
 	}
 	if text == nil {
-		delete(c.Typed, name)
+		if delete(c.Typed, name); len(c.Typed) == 0 {
+			c.Typed = nil
+		}
 	} else {
 		c.Type(name, *text)
 	}

@@ -133,6 +133,16 @@ func (c Choices) Following() Choices {
 	return free
 }
 
+// Holds lists all findings that are in the brief.
+func (b Brief) Holds() []Mark {
+	list := b.Taken()
+	for _, x := range b.Facts {
+		list = append(list, Mark{Kind: FactKind, Key: x.Key, Text: x.Text})
+	}
+	each(b.Outline, func(s *Section) { list = append(list, Mark{Kind: ThemeKind, Key: s.Key, Text: s.Heading}) })
+	return list
+}
+
 // Taken lists the findings that are in the brief, the sections of its outline left out.
 func (b Brief) Taken() []Mark {
 	var list []Mark

@@ -50,10 +50,11 @@ var renewed = []string{brief.FieldKind, brief.FieldTitleTag, brief.FieldMetaDesc
 // fails the bounds of how much a brief takes in is no movement. Where nobody knows what moved all
 // is proposed.
 func (m *Movement) asks(l line) bool {
-	switch l.kind {
-	case brief.TermKind, brief.ThemeKind, brief.QuestionKind:
+	of, _ := evidence.OfKind(l.kind)
+	switch {
+	case of.Moves:
 		return m == nil || m.about(l) != nil
-	case brief.LinkKind:
+	case l.kind == brief.LinkKind:
 		return l.pages > 0 // not those within the site
 	}
 	return m == nil && l.kind == brief.EntityKind

@@ -4,6 +4,7 @@
 // for every figure the pages it came from.
 //
 //   - evidence.go   all evidence, composed
+//   - kinds.go      what has to be known of each kind of finding
 //   - figures.go    counts and measures of the pages
 //   - placement.go  where pages put the keyword
 //   - contrast.go   the first ranks against the others

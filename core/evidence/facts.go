@@ -14,22 +14,22 @@ type Fact struct {
 	Key     string   `json:"key"` // its content stems
 	Text    string   `json:"text"`
 	Figures []string `json:"figures"` // as they are written
-	Kind    FactKind `json:"kind"`
+	Kind    FigureKind `json:"kind"`
 	Rank    int      `json:"rank"`
 	Section int      `json:"section"`
 	Date    string   `json:"date,omitempty"`  // of the page, YYYY-MM-DD
 	Cites   string   `json:"cites,omitempty"` // address of a link in it
 }
 
-// FactKind is what the figure of a fact is.
-type FactKind string
+// FigureKind is what the figure of a fact is.
+type FigureKind string
 
 // The kinds, in the order in which they are preferred.
 const (
-	PriceFact       FactKind = "price"
-	ShareFact       FactKind = "share"
-	TemperatureFact FactKind = "temperature"
-	MeasureFact     FactKind = "measure"
+	PriceFact       FigureKind = "price"
+	ShareFact       FigureKind = "share"
+	TemperatureFact FigureKind = "temperature"
+	MeasureFact     FigureKind = "measure"
 )
 
 // Bounds of facts, all our own.
@@ -107,12 +107,12 @@ func isPercent(unit string) bool {
 	return slices.Contains([]string{"percent", "prozent", "procent", "per cent"}, unit)
 }
 
-func order(k FactKind) int {
-	return slices.Index([]FactKind{PriceFact, ShareFact, TemperatureFact, MeasureFact}, k)
+func order(k FigureKind) int {
+	return slices.Index([]FigureKind{PriceFact, ShareFact, TemperatureFact, MeasureFact}, k)
 }
 
 // better is the kind that is preferred.
-func better(a, b FactKind) FactKind {
+func better(a, b FigureKind) FigureKind {
 	if order(b) < order(a) {
 		return b
 	}

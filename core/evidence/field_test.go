@@ -15,7 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-func kinds(shares []Share) string {
+func kindsOf(shares []Share) string {
 	var s []string
 	for _, x := range shares {
 		s = append(s, fmt.Sprintf("%s %.2f", x.Kind, x.Share))
@@ -33,7 +33,7 @@ func fieldOf(readings ...*reading.Reading) *corpus.Field {
 
 func TestIntentNamesItsSignals(t *testing.T) {
 	for title, want := range map[string]string{"How to ride in winter": "informational 1.00", "Best winter tyres": "commercial 0.67, informational 0.33", "Buy winter tyres": "transactional 0.67, informational 0.33"} {
-		assert.Equal(t, want, kinds(intent(fieldOf(&reading.Reading{Title: title, Kind: reading.Article}), nil, nil)), title)
+		assert.Equal(t, want, kindsOf(intent(fieldOf(&reading.Reading{Title: title, Kind: reading.Article}), nil, nil)), title)
 	}
 	shares := intent(fieldOf(&reading.Reading{Kind: reading.Home, Title: "Buy bikes"}, &reading.Reading{Kind: reading.Product, Title: "Lamp"},
 		&reading.Reading{Kind: reading.Article, Title: "What is a dynamo?"}, &reading.Reading{Kind: reading.Article, Title: "What to wear"}),
@@ -161,5 +161,5 @@ func TestOrderChangesOnlyWhoLeads(t *testing.T) {
 		assert.Equal(t, f.Target, back.Figures[i].Target, f.Key)
 		assert.Equal(t, f.Range, back.Figures[i].Range, f.Key)
 	}
-	assert.Equal(t, kinds(in.Forms), kinds(back.Forms))
+	assert.Equal(t, kindsOf(in.Forms), kindsOf(back.Forms))
 }

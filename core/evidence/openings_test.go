@@ -43,12 +43,12 @@ func TestFacts(t *testing.T) {
 	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", `<h1>Winter riding</h1><p>A pair of winter tyres costs £60 in most shops of the town. Some 40 % of riders fall once in a winter here. Below −5 °C the battery loses a quarter of it. We ride at 18 km/h on the flat road to work. Nobody counts what cannot be counted in the snow.</p><pre>set price to $1 for each of the winter rides</pre>`)}
 	e, err := Compute(t.Context(), Input{Keyword: "winter riding", Language: "en", Pages: pages})
 	require.NoError(t, err)
-	kinds := map[FactKind]string{}
+	kinds := map[FigureKind]string{}
 	for _, f := range e.Facts {
 		kinds[f.Kind] = strings.Join(f.Figures, " ")
 		assert.Equal(t, 1, f.Rank)
 	}
-	assert.Equal(t, map[FactKind]string{PriceFact: "£60", ShareFact: "40 %", TemperatureFact: "−5 °C", MeasureFact: "18 km/h"}, kinds)
+	assert.Equal(t, map[FigureKind]string{PriceFact: "£60", ShareFact: "40 %", TemperatureFact: "−5 °C", MeasureFact: "18 km/h"}, kinds)
 }
 
 // A site that pages of two others link to, by whichever address, with the sentences.

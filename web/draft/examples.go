@@ -5,11 +5,11 @@ import (
 
 	"corpulan/analysis"
 	"corpulan/core/brief"
-	"corpulan/core/corpus"
 	"corpulan/core/draft"
 	"corpulan/render"
 	"corpulan/store"
 	"corpulan/web/kit"
+	"corpulan/web/parts"
 
 	"github.com/gin-gonic/gin"
 )
@@ -41,49 +41,24 @@ func examples(an *analysis.Analysis, kind brief.Kind, key string) []exampleLine 
 	for _, p := range an.Evidence.Sources {
 		host[p.Rank] = p.Host
 	}
-	switch kind {
-	case brief.TermKind, brief.EntityKind:
-		var lines []corpus.Line
-		if kind == brief.TermKind {
-			for _, t := range an.Evidence.Terms {
-				if t.Key == key {
-					lines = corpus.Concordance(an.Pages, t.Keys...)
-				}
-			}
-		} else {
-			for _, x := range an.Evidence.Entities {
-				if x.Key == key {
-					lines = corpus.Mentions(an.Pages, x.Variants...)
-				}
-			}
+	f, ok := an.Evidence.Finding(kind, key)
+	if !ok {
+		return nil
+	}
+	seen := map[int]bool{}
+	for _, l := range an.Evidence.Lines(kind, f, an.Pages) {
+		if !l.InHead && !seen[l.Rank] && len(list) < mostExamples {
+			seen[l.Rank] = true
+			list = append(list, exampleLine{l.Rank, l.Left, l.Hit, l.Right, host[l.Rank], l.Heading})
 		}
-		seen := map[int]bool{}
-		for _, l := range lines {
-			if !l.InHead && !seen[l.Rank] && len(list) < mostExamples {
-				seen[l.Rank] = true
-				list = append(list, exampleLine{l.Rank, l.Left, l.Hit, l.Right, host[l.Rank], l.Heading})
-			}
+	}
+	for _, p := range an.Evidence.Passages(kind, f, an.Pages) {
+		if p.Text == "" && p.Section >= 0 {
+			p.Text = parts.SectionText(an.Pages, p.Rank, p.Section, parts.FewLines)
 		}
-	case brief.QuestionKind:
-		for _, q := range an.Evidence.Questions {
-			if q.Key == key {
-				for _, a := range q.AnsweredBy {
-					if len(list) < mostExamples/2 {
-						list = append(list, exampleLine{Rank: a.Rank, Left: kit.Shorten(a.Text, 400), Host: host[a.Rank], Where: a.Heading})
-					}
-				}
-			}
+		if p.Text != "" && len(list) < mostExamples {
+			list = append(list, exampleLine{Rank: p.Rank, Left: kit.Shorten(p.Text, 400), Host: host[p.Rank], Where: p.Heading})
 		}
-	case brief.ThemeKind:
-		an.Brief.Each(func(x *brief.Section) {
-			if x.Key == key {
-				for _, p := range x.Points {
-					if len(list) < mostExamples {
-						list = append(list, exampleLine{Rank: p.Rank, Left: p.Text, Host: host[p.Rank]})
-					}
-				}
-			}
-		})
 	}
 	return list
 }

@@ -37,11 +37,11 @@ func fillTheme(b *sourcesBody, an *kit.Analysis, t themes.Theme) {
 	b.Text = t.Label
 	b.About = message.Of("%v in a section, %v in passing", message.Counted(t.Pages, "page"), message.Counted(len(t.Coverage)-t.Pages, "page"))
 	for _, m := range t.Members {
-		b.Beside = append(b.Beside, parts.Passage{Rank: m.Rank, Place: "section", Heading: m.Text, Text: parts.SectionText(an, m.Rank, m.Section, wholeSection), Words: m.Words, Section: m.Section})
+		b.Beside = append(b.Beside, parts.Passage{Rank: m.Rank, Place: "section", Heading: m.Text, Text: parts.SectionText(an.Pages, m.Rank, m.Section, wholeSection), Words: m.Words, Section: m.Section})
 	}
 	for _, c := range t.Coverage {
 		if c.How == themes.InPassing {
-			b.Beside = append(b.Beside, parts.Passage{Rank: c.Rank, Place: "in passing", Heading: parts.HeadingOf(an, c.Rank, c.Section), Text: c.Text + " …", Words: c.Words, Section: c.Section})
+			b.Beside = append(b.Beside, parts.Passage{Rank: c.Rank, Place: "in passing", Heading: parts.HeadingOf(an.Pages, c.Rank, c.Section), Text: c.Text + " …", Words: c.Words, Section: c.Section})
 		}
 	}
 	first := func(rank int) int { // the page that was asked for comes first

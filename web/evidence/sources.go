@@ -9,6 +9,8 @@ import (
 	"strings"
 
 	"corpulan/core/message"
+	"corpulan/core/themes"
+	"corpulan/core/vocabulary"
 
 	"corpulan/analysis"
 	"corpulan/core/brief"
@@ -148,102 +150,63 @@ func (b *sourcesBody) cut(from, path string) {
 	}
 }
 
-// entityAbout says what an entity is, by what, and how else it is written.
-func entityAbout(e entities.Entity) message.Message {
-	about := []message.Message{message.Of("%v: %v", message.Label(e.Type, "names"), e.Why)}
-	if e.Long != "" {
-		about = append(about, message.Of("stands for %s", e.Long))
-	}
-	if len(e.Variants) > 1 {
-		about = append(about, message.Of("written %s", strings.Join(e.Variants, ", ")))
-	}
-	return message.Joined("; ", about...)
-}
-
 // EntityTypes are the types that a name can be taught to be of.
 func (b sourcesBody) EntityTypes() []string { return house.EntityTypes() }
 
 func fillSources(b *sourcesBody, an *kit.Analysis, kind brief.Kind, key string) bool {
-	switch kind {
-	case brief.TermKind:
-		for _, t := range an.Evidence.Terms {
-			if t.Key == key {
-				b.Text, b.Lines = t.Text, corpus.Concordance(an.Pages, t.Keys...)
-				var shapes []string
-				for _, s := range t.Shapes {
-					shapes = append(shapes, s.Text)
-				}
-				b.Collocates = corpus.Collocates(an.Pages, t.Keys...)
-				b.Collocates = b.Collocates[:min(len(b.Collocates), mostCollocates)]
-				for _, part := range t.Parts {
-					for _, other := range an.Evidence.Terms {
-						if other.Key == part {
-							b.Parts = append(b.Parts, evidence.Used{Key: part, Text: other.Text})
-						}
-					}
-				}
-				if len(shapes) > 1 {
-					b.About = message.Of("written %s", strings.Join(shapes, ", "))
-				}
-				return true
-			}
-		}
-	case brief.EntityKind:
-		for _, e := range an.Evidence.Entities {
-			if e.Key == key {
-				b.Text, b.About = e.Name, entityAbout(e)
-				b.Type = e.Type
-				b.Lines = corpus.Mentions(an.Pages, e.Variants...)
-				if e.Type == entities.ConceptType {
-					b.Lines = corpus.Concordance(an.Pages, language.For(an.Evidence.Language).PhraseKey(e.Name))
-				}
-				return true
-			}
-		}
-	case brief.FactKind:
-		for _, x := range an.Evidence.Facts {
-			if x.Key == key {
-				b.Text = strings.Join(x.Figures, ", ")
-				b.Passages = []parts.Passage{{Rank: x.Rank, Place: string(x.Kind), Heading: parts.HeadingOf(an, x.Rank, x.Section), Text: x.Text}}
-				return true
-			}
-		}
-	case brief.PointKind:
-		for _, t := range an.Evidence.Points {
-			for _, p := range t.Points {
-				if p.Key == key {
-					b.Text = p.Text
-					b.PointField = parts.FieldOf(an, brief.PointPrefix+p.Key)
-					if b.PointField.Value == "" {
-						b.PointField.Value = p.Text
-					}
-					for _, s := range p.Says {
-						b.Passages = append(b.Passages, parts.Passage{Rank: s.Rank, Place: "says", Heading: parts.HeadingOf(an, s.Rank, s.Section), Text: s.Text})
-					}
-					return true
-				}
-			}
-		}
-	case brief.QuestionKind:
-		for _, q := range an.Evidence.Questions {
-			if q.Key == key {
-				b.Text, b.Passages, b.Perhaps = q.Text, questionPassages(an, q), perhapsOf(an, q)
-				b.About = message.Of("a short answer: %v", message.Message(q.Form))
-				if q.FormNow != "" && q.FormNow != q.Form {
-					b.About = message.Joined("; ", b.About, message.Of("the field has %v", message.Message(q.FormNow)))
-				}
-				return true
-			}
-		}
-	case brief.ThemeKind:
-		for _, t := range an.Evidence.Themes {
-			if t.Key == key {
-				fillTheme(b, an, t)
-				return true
-			}
-		}
+	f, ok := an.Evidence.Finding(kind, key)
+	if !ok {
+		return false
 	}
-	return false
+	b.Text, b.Lines = f.Text, an.Evidence.Lines(kind, f, an.Pages)
+	if f.About != nil {
+		b.About = f.About()
+	}
+	if kind != brief.ThemeKind { // whose passages stand side by side
+		b.Passages = passagesOf(an, an.Evidence.Passages(kind, f, an.Pages))
+	}
+	switch x := f.Of.(type) { // what one kind alone shows
+	case *vocabulary.Term:
+		b.Collocates = corpus.Collocates(an.Pages, x.Keys...)
+		b.Collocates = b.Collocates[:min(len(b.Collocates), mostCollocates)]
+		for _, part := range x.Parts {
+			if other, ok := an.Evidence.Finding(kind, part); ok {
+				b.Parts = append(b.Parts, evidence.Used{Key: part, Text: other.Text})
+			}
+		}
+	case *entities.Entity:
+		b.Type = x.Type
+	case *evidence.Fact:
+		b.Text = strings.Join(x.Figures, ", ")
+	case *points.Point:
+		b.PointField = parts.FieldOf(an, brief.PointPrefix+x.Key)
+		if b.PointField.Value == "" {
+			b.PointField.Value = x.Text
+		}
+	case *questions.Question:
+		b.Perhaps = perhapsOf(an, *x)
+	case *themes.Theme:
+		fillTheme(b, an, *x)
+	}
+	return true
+}
+
+// passagesOf are passages with the headings and texts of their sections.
+func passagesOf(an *kit.Analysis, list []evidence.Passage) []parts.Passage {
+	var shown []parts.Passage
+	for _, x := range list {
+		p := parts.Passage{Rank: x.Rank, Place: x.Place, Heading: x.Heading, Text: x.Text, Words: x.Words, Section: max(x.Section, 0)}
+		if x.Section >= 0 {
+			if p.Heading == "" {
+				p.Heading = parts.HeadingOf(an.Pages, x.Rank, x.Section)
+			}
+			if x.Text == "" {
+				p.Text = parts.SectionText(an.Pages, x.Rank, x.Section, parts.FewLines)
+			}
+		}
+		shown = append(shown, p)
+	}
+	return shown
 }
 
 // perhapsOf are the questions that may be the same as this one.
@@ -255,35 +218,4 @@ func perhapsOf(an *kit.Analysis, q questions.Question) []string {
 		}
 	}
 	return list
-}
-
-func questionPassages(an *kit.Analysis, q questions.Question) []parts.Passage {
-	var list []parts.Passage
-	for _, w := range q.Wordings {
-		list = append(list, parts.Passage{Rank: w.Rank, Place: "asked: " + w.Place, Heading: w.Text})
-	}
-	for _, a := range q.AnsweredBy {
-		p := parts.Passage{Rank: a.Rank, Place: "answered: " + a.By, Heading: a.Heading, Words: a.Words}
-		if a.Section >= 0 {
-			p.Text = parts.SectionText(an, a.Rank, a.Section, parts.FewLines)
-		} else {
-			p.Text = faqAnswer(an, a)
-		}
-		list = append(list, p)
-	}
-	return list
-}
-
-func faqAnswer(an *kit.Analysis, a questions.Answer) string {
-	for _, p := range an.Pages {
-		if p.Rank != a.Rank {
-			continue
-		}
-		for _, pair := range p.Doc.Reading.FAQ {
-			if pair.Question == a.Heading {
-				return pair.Answer
-			}
-		}
-	}
-	return ""
 }

@@ -3,9 +3,7 @@ package parts
 import (
 	"fmt"
 	"hash/fnv"
-	"math"
 	"slices"
-	"strings"
 
 	"corpulan/core/message"
 
@@ -74,150 +72,44 @@ func Findings(an *kit.Analysis, kind brief.Kind) []FindingRow {
 		return FindingRow{StudyID: an.Study.ID, Kind: kind, Key: key, Text: text, In: in[key], State: choices.State(kind, key), Of: len(e.Sources), Sources: e.Sources, Asked: an.Figures[key], Listed: len(an.Figures) > 0}
 	}
 	var rows []FindingRow
-	switch kind {
-	case brief.TermKind:
-		most := 1.0
-		texts := map[string]string{}
-		for _, t := range e.Terms {
-			texts[t.Key] = t.Text
-			if t.Recommended() {
-				most = max(most, t.Use.Upper)
-			}
+	names := map[string]string{} // of findings that others name
+	most := 1.0
+	found := e.Findings(kind)
+	for _, f := range found {
+		names[f.Key] = f.Text
+		if f.Pages >= 2 && f.Flag == "" {
+			most = max(most, f.Range.Upper)
 		}
-		for _, t := range e.Terms {
-			r := row(t.Key, t.Text)
-			r.Note, r.Pages, r.Counts, r.Total, r.Range, r.Most = string(t.Tier), t.Pages, t.Counts, t.Count, t.Use, most
-			r.Term, r.Even = &t, int(math.Round(100*(1-t.Spread)))
-			r.Lead = texts[t.Field]
-			r.Flagged = t.Flag
-			if t.YieldsTo != "" && r.Flagged == "" {
-				r.Flagged = message.Of("stands for %s", texts[t.YieldsTo])
-			}
-			rows = append(rows, r)
-		}
-	case brief.EntityKind:
-		for _, x := range e.Entities {
-			r := row(x.Key, x.Name)
-			r.Note, r.Pages, r.Counts, r.Total, r.Flagged = string(x.Type), x.Pages, x.Counts, x.Mentions, x.Flag
-			r.More, r.Even, r.Long = x.Why, int(math.Round(100*x.Salience)), x.Long
-			rows = append(rows, r)
-		}
-	case brief.QuestionKind:
-		texts := map[string]string{}
-		for _, q := range e.Questions {
-			texts[q.Key] = q.Text
-		}
-		for _, q := range e.Questions {
-			r := row(q.Key, q.Text)
-			r.Note, r.Pages, r.Counts, r.Total = string(q.Kind), len(q.AnsweredBy), answerCounts(e, q), len(q.Wordings)
-			r.More = askedBy(q)
-			r.Form = string(q.Form)
-			for _, k := range q.Perhaps {
-				if text := texts[k]; text != "" {
+	}
+	for _, f := range found {
+		r := row(f.Key, f.Text)
+		r.Note, r.Flagged, r.More, r.Long = f.Note, f.Flag, f.More, f.Long
+		r.Pages, r.Counts, r.Total, r.Range, r.Most, r.Even = f.Pages, f.Counts, f.Total, f.Range, most, f.Even
+		switch x := f.Of.(type) { // what one kind alone shows
+		case *vocabulary.Term:
+			r.Term, r.Lead = x, names[x.Field]
+		case *questions.Question:
+			r.Form = string(x.Form)
+			for _, k := range x.Perhaps {
+				if text := names[k]; text != "" {
 					r.Perhaps = append(r.Perhaps, text)
 				}
 			}
-			rows = append(rows, r)
 		}
-	case brief.ThemeKind:
-		most := 1.0
-		for _, t := range e.Themes {
-			if t.Pages >= 2 {
-				most = max(most, t.Length.Upper)
-			}
-		}
-		for _, t := range e.Themes {
-			r := row(t.Key, t.Label)
-			r.Note, r.Pages, r.Counts, r.Total, r.Range, r.Most = fmt.Sprintf("h%d", t.Level), t.Pages, t.Counts, len(t.Members), t.Length, most
-			if t.Generic {
-				r.Flagged = "says where it stands, not what it is about"
-			}
-			rows = append(rows, r)
-		}
-	case brief.PointKind:
-		labels := map[string]string{}
-		for _, t := range e.Themes {
-			labels[t.Key] = t.Label
-		}
-		for _, t := range e.Points {
-			for _, p := range t.Points {
-				r := row(p.Key, p.Text)
-				r.Note, r.Pages, r.Counts = labels[t.Theme], len(p.Ranks), saidBy(e, p.Ranks)
-				if len(p.Disputed) > 0 {
-					r.Flagged = "pages differ"
-				}
-				rows = append(rows, r)
-			}
-		}
-	case brief.FactKind:
-		for _, x := range e.Facts {
-			r := row(x.Key, x.Text)
-			r.Note, r.More, r.Total, r.Long = string(x.Kind), message.Text(strings.Join(x.Figures, ", ")), x.Rank, x.Date
-			rows = append(rows, r)
-		}
+		rows = append(rows, r)
 	}
 	return rows
 }
 
+// inBrief are the keys of a kind that are in a brief.
 func inBrief(b brief.Brief, kind brief.Kind) map[string]bool {
 	in := map[string]bool{}
-	switch kind {
-	case brief.TermKind:
-		for _, t := range b.Terms {
-			in[t.Key] = true
+	for _, m := range b.Holds() {
+		if m.Kind == kind {
+			in[m.Key] = true
 		}
-	case brief.EntityKind:
-		for _, e := range b.Entities {
-			in[e.Key] = true
-		}
-	case brief.QuestionKind:
-		for _, q := range b.Questions {
-			in[q.Key] = true
-		}
-	case brief.FactKind:
-		for _, x := range b.Facts {
-			in[x.Key] = true
-		}
-	case brief.LinkKind:
-		for _, l := range b.Links.Outward {
-			in[l.Key] = true
-		}
-	case brief.ThemeKind:
-		b.Each(func(s *brief.Section) { in[s.Key] = true })
-	case brief.PointKind:
-		b.Each(func(s *brief.Section) {
-			for _, p := range s.Points {
-				in[p.Key] = true
-			}
-		})
 	}
 	return in
-}
-
-// answerCounts are the words with which each page answers a question.
-func answerCounts(e *evidence.Evidence, q questions.Question) []int {
-	counts := make([]int, len(e.Sources))
-	for i, s := range e.Sources {
-		for _, a := range q.AnsweredBy {
-			if a.Rank == s.Rank {
-				counts[i] = a.Words
-			}
-		}
-	}
-	return counts
-}
-
-func askedBy(q questions.Question) message.Message {
-	var parts []message.Message
-	if q.OnResults {
-		parts = append(parts, "results page")
-	}
-	if n := len(q.AskedBy); n == 1 {
-		parts = append(parts, "1 page")
-	} else if n > 1 {
-		parts = append(parts, message.Of("%d pages", n))
-	}
-	return message.Joined(", ", parts...)
 }
 
 // saidBy marks the pages of some ranks.

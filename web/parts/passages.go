@@ -3,21 +3,25 @@ package parts
 import (
 	"strings"
 
+	"corpulan/core/corpus"
+
+	"corpulan/core/message"
+
 	"corpulan/web/kit"
 )
 
 // Passage is a place in a page: a heading, and how its text begins.
 type Passage struct {
 	Rank    int
-	Place   string
+	Place   message.Message
 	Heading string
 	Text    string
 	Words   int
 	Section int
 }
 
-func HeadingOf(an *kit.Analysis, rank, section int) string {
-	for _, p := range an.Pages {
+func HeadingOf(pages []corpus.Page, rank, section int) string {
+	for _, p := range pages {
 		if p.Rank == rank && section < len(p.Doc.Reading.Sections) {
 			return p.Doc.Reading.Sections[section].Heading
 		}
@@ -26,8 +30,8 @@ func HeadingOf(an *kit.Analysis, rank, section int) string {
 }
 
 // SectionText is how the text of a section begins.
-func SectionText(an *kit.Analysis, rank, section, enough int) string {
-	for _, p := range an.Pages {
+func SectionText(pages []corpus.Page, rank, section, enough int) string {
+	for _, p := range pages {
 		if p.Rank == rank && section < len(p.Doc.Reading.Sections) {
 			t := strings.ReplaceAll(p.Doc.Reading.Sections[section].Text, "\n", " ")
 			if len([]rune(t)) > enough {
