@@ -13,53 +13,6 @@ import (
 	"corpulan/core/message"
 )
 
-// Saved is a page out of a file that a person handed in.
-type Saved struct {
-	URL         string // empty where the file does not say
-	ContentType string
-	Body        []byte
-}
-
-// largestSaved bounds one page.
-const largestSaved = 20 << 20
-
-// Errors of saved files; test with errors.Is.
-var (
-	ErrNoPages = message.Errorf("there is no HTML page in this file")
-	ErrTooMuch = message.Errorf("more comes out of these files than can be taken at once")
-)
-
-// Budget is how many bytes may come out of files that are handed in together,
-// however they are packed. It is used by one goroutine.
-type Budget struct{ left int64 }
-
-// NewBudget makes a budget of so many bytes.
-func NewBudget(bytes int64) *Budget { return &Budget{bytes} }
-
-// of counts what is read through it; reading beyond the budget is ErrTooMuch.
-func (b *Budget) of(r io.Reader) io.Reader {
-	if b == nil {
-		return r
-	}
-	return &budgeted{r, b}
-}
-
-type budgeted struct {
-	r io.Reader
-	b *Budget
-}
-
-func (b *budgeted) Read(p []byte) (int, error) {
-	if b.b.left < 0 {
-		return 0, ErrTooMuch
-	}
-	n, err := b.r.Read(p)
-	if b.b.left -= int64(n); b.b.left < 0 {
-		return 0, ErrTooMuch
-	}
-	return n, err
-}
-
 // Walk reads the pages out of a saved file one by one, and hands each on as
 // soon as it is whole. The file's name and first bytes tell plain HTML, MHTML
 // (RFC 2557) and WARC (ISO 28500) apart, gzip once or for each record. Pages

@@ -26,13 +26,8 @@ const ExtraScheme = address.Brought
 
 // Errors of extra sources; test with errors.Is.
 var (
-	ErrEncrypted = message.Errorf("this PDF is encrypted: save it without a password first")
-	ErrNoText    = message.Errorf("this PDF has no text, only pictures: run it through a text recognition first")
-	ErrNoExtra   = message.Errorf("this is nothing that can be read as a source: a transcript (SRT, WebVTT), PDF, DOCX, Markdown, HTML or plain text is wanted")
+	ErrNoExtra = message.Errorf("this is nothing that can be read as a source: a transcript (SRT, WebVTT), PDF, DOCX, Markdown, HTML or plain text is wanted")
 )
-
-// LargestExtra is the most of an extra source's file, in bytes. Our own: a book with pictures.
-const LargestExtra = 32 << 20
 
 // Extra reads a text that did not rank — a transcript, a PDF with a text layer, DOCX, Markdown,
 // HTML, plain text — by its file's name and what is in it. A file must not take the program with
@@ -139,7 +134,7 @@ func transcript(file []byte, read func(io.Reader) (*astisub.Subtitles, error)) (
 			paragraph.WriteString(said)
 			words += text.CountWords(said)
 			end = it.EndAt
-			if words >= longEnough && strings.ContainsRune(".?!…", lastRune(said)) {
+			if words >= longEnough && text.Ends(said, ".?!…") {
 				flush()
 			}
 		}
@@ -149,11 +144,6 @@ func transcript(file []byte, read func(io.Reader) (*astisub.Subtitles, error)) (
 		return nil, message.Errorf("nobody says anything in this transcript")
 	}
 	return fragment(b.String())
-}
-
-func lastRune(s string) rune {
-	r, _ := utf8.DecodeLastRuneInString(s)
-	return r
 }
 
 func lineText(l astisub.Line) string {

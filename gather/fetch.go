@@ -2,7 +2,6 @@ package gather
 
 import (
 	"context"
-	"crypto/sha256"
 	"errors"
 	"net"
 	"net/http"
@@ -16,9 +15,6 @@ import (
 
 	"corpulan/cache"
 )
-
-// UserAgent is how the fetcher names itself to sites.
-const UserAgent = "Corpulan/1 (page reader for content research)"
 
 // Limits bound one fetch.
 type Limits struct {
@@ -38,18 +34,6 @@ func DefaultLimits() Limits {
 // longestWait is how long a Retry-After may ask for and still be waited for;
 // beyond it the page fails, and the person tries again when it suits.
 const longestWait = 8 * time.Second
-
-// Page is a page as it was fetched.
-type Page struct {
-	URL         string // asked for
-	FinalURL    string // after redirects
-	Status      int
-	Header      http.Header
-	ContentType string
-	Body        []byte
-	Digest      [sha256.Size]byte
-	At          time.Time
-}
 
 // Seen is what is remembered of an earlier fetch of the same page, so that the
 // site need not send it again (RFC 9110, section 13).

@@ -11,6 +11,8 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"corpulan/core/text"
+
 	"corpulan/core/message"
 
 	"github.com/ledongthuc/pdf"
@@ -206,7 +208,7 @@ func writePDF(lines []pdfLine) string {
 		ends := i == 0 || now != tag || l.page == before.page && (drop > 1.75*max(l.size, before.size) || drop < 0) ||
 			strings.HasSuffix(before.text, ".") && l.x-before.x > l.size*0.8
 		if l.page != before.page && !ends { // a sentence goes on over the page
-			ends = strings.ContainsRune(".?!:", lastRune(before.text))
+			ends = text.Ends(before.text, ".?!:")
 		}
 		if ends {
 			flush(tag)
@@ -232,3 +234,9 @@ func firstRune(s string) rune {
 	r, _ := utf8.DecodeRuneInString(s)
 	return r
 }
+
+// Errors of PDF; test with errors.Is.
+var (
+	ErrEncrypted = message.Errorf("this PDF is encrypted: save it without a password first")
+	ErrNoText    = message.Errorf("this PDF has no text, only pictures: run it through a text recognition first")
+)

@@ -44,3 +44,6 @@ type Provider interface {
 	// Search returns the results in rank order; none is no error.
 	Search(ctx context.Context, q Query) (*Results, error)
 }
+
+// UserAgent is how the fetcher names itself to sites.
+const UserAgent = "Corpulan/1 (page reader for content research)"

@@ -165,9 +165,3 @@ func decodedBody(resp *http.Response, budget *Budget) ([]byte, error) {
 	}
 	return b, err
 }
-
-func isHTML(contentType string) bool {
-	media, _, _ := strings.Cut(strings.ToLower(contentType), ";")
-	media = strings.TrimSpace(media)
-	return media == "text/html" || media == "application/xhtml+xml"
-}

@@ -7,15 +7,7 @@ import (
 	"strings"
 
 	"corpulan/core/draft"
-	"corpulan/core/fit"
 )
-
-// Text is a draft to hand over.
-type Text struct {
-	Node     *draft.Node
-	Language string
-	Answers  []fit.Answer // the questions it answers
-}
 
 // DraftFormat is a form a draft can be written in.
 type DraftFormat struct {
@@ -75,18 +67,6 @@ func DraftHTML(w io.Writer, t Text) error {
 		page.FAQ = faqPage(t.Language, t.Answers)
 	}
 	return draftPage.Execute(w, page)
-}
-
-// titleOf is a draft's title tag, else its first heading.
-func titleOf(n *draft.Node) string {
-	title := n.Title()
-	n.Each(func(x *draft.Node) bool {
-		if title == "" && x.Type == draft.Heading {
-			title = strings.Join(strings.Fields(x.Plain()), " ")
-		}
-		return title == ""
-	})
-	return title
 }
 
 // DraftText writes a draft as plain text, paragraphs apart by empty lines.

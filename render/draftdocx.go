@@ -1,7 +1,7 @@
 package render
 
 import (
-	"encoding/json"
+	"cmp"
 	"fmt"
 	"io"
 	"strings"
@@ -10,19 +10,11 @@ import (
 )
 
 // DraftDOCX writes a draft as WordprocessingML: its title and description stand in the file's
-// properties; the questions it answers, as data, at its end.
+// properties.
 func DraftDOCX(w io.Writer, t Text) error {
 	d := &docx{}
 	for _, n := range t.Node.Content {
 		d.draftBlock(n, "", 0)
-	}
-	if len(t.Answers) > 0 {
-		faq, err := json.Marshal(faqPage(t.Language, t.Answers))
-		if err != nil {
-			return err
-		}
-		d.paragraph("Remark", "FAQ data for the page (schema.org, JSON-LD):")
-		d.paragraph("Remark", string(faq))
 	}
 	title := titleOf(t.Node)
 	return zipped(w, []docxPart{
@@ -84,8 +76,8 @@ func (d *docx) draftBlock(n *draft.Node, list string, depth int) {
 	case draft.Image:
 		d.open("Remark")
 		d.run(run{"Image: ", "b"})
-		d.link(or(n.Attrs.Alt, n.Attrs.Src), n.Attrs.Src)
-		d.run(run{inBrackets(n.Attrs.Src), "quiet"})
+		d.link(cmp.Or(n.Attrs.Alt, n.Attrs.Src), n.Attrs.Src)
+		d.run(run{" (" + n.Attrs.Src + ")", "quiet"})
 		d.shut()
 	case draft.Table:
 		d.draftTable(n)

@@ -6,6 +6,8 @@ import (
 	"regexp"
 	"strings"
 
+	coreaddress "corpulan/core/address"
+
 	"corpulan/core/draft"
 	"corpulan/core/fit"
 
@@ -58,8 +60,8 @@ func (m *draftMarkdown) block(n *draft.Node, first, rest string) {
 		m.b.WriteString(first + strings.Repeat("#", n.Level()) + " " + strings.ReplaceAll(inlineMarkdown(n), "\\\n", " ") + "\n")
 	case draft.Quote:
 		m.blocks(n.Content, first+"> ", rest+"> ")
-		if n.Attrs != nil && n.Attrs.Cite != "" && !strings.Contains(m.b.String(), address(n.Attrs.Cite)) {
-			m.b.WriteString(rest + ">\n" + rest + "> <" + address(n.Attrs.Cite) + ">\n")
+		if n.Attrs != nil && n.Attrs.Cite != "" && !strings.Contains(m.b.String(), coreaddress.Guarded(n.Attrs.Cite)) {
+			m.b.WriteString(rest + ">\n" + rest + "> <" + coreaddress.Guarded(n.Attrs.Cite) + ">\n")
 		}
 	case draft.Bullets, draft.Numbers:
 		at := 1
@@ -90,7 +92,7 @@ func (m *draftMarkdown) block(n *draft.Node, first, rest string) {
 	case draft.Rule:
 		m.b.WriteString(first + "***\n")
 	case draft.Image:
-		m.b.WriteString(first + fmt.Sprintf("![%s](<%s>)\n", altMarkdown(n.Attrs.Alt), address(n.Attrs.Src)))
+		m.b.WriteString(first + fmt.Sprintf("![%s](<%s>)\n", altMarkdown(n.Attrs.Alt), coreaddress.Guarded(n.Attrs.Src)))
 	case draft.Table:
 		m.table(n, first, rest)
 	default:

@@ -5,6 +5,8 @@ import (
 	"io"
 	"strings"
 
+	coreaddress "corpulan/core/address"
+
 	"corpulan/core/brief"
 )
 
@@ -67,7 +69,7 @@ func (m *markdown) block(k Block) {
 			c := r.First()
 			text := escape(c.Text)
 			if c.URL != "" {
-				text = fmt.Sprintf("[%s](<%s>)", cell(c.Text), address(c.URL))
+				text = fmt.Sprintf("[%s](<%s>)", cell(c.Text), coreaddress.Guarded(c.URL))
 			}
 			m.line("- %s%s", text, inBrackets(c.Note))
 		}
@@ -89,7 +91,7 @@ func (m *markdown) table(k Block) {
 		for _, c := range r.Cells {
 			text := cell(c.Text)
 			if c.URL != "" {
-				text = fmt.Sprintf("[%s](<%s>)", text, address(c.URL))
+				text = fmt.Sprintf("[%s](<%s>)", text, coreaddress.Guarded(c.URL))
 			}
 			line += " " + text + " |"
 		}
@@ -120,12 +122,6 @@ func inBrackets(note string) string {
 	return " (" + note + ")"
 }
 
-// escaper guards what captured pages and people wrote from being read as
-// Markdown, inline HTML included.
-var escaper = strings.NewReplacer(`\`, `\\`, "`", "\\`", "*", `\*`, "_", `\_`, "[", `\[`, "]", `\]`, "<", `\<`, ">", `\>`, "#", `\#`, "|", `\|`, "&", `\&`, "~", `\~`, "!", `\!`)
-
-func escape(s string) string { return escaper.Replace(s) }
-
 func cell(s string) string { return escape(strings.Join(strings.Fields(s), " ")) }
 
 // text writes what a person typed, line by line: none of it becomes a heading
@@ -140,34 +136,4 @@ func (m *markdown) text(s string) {
 		}
 		m.line("%s", out)
 	}
-}
-
-// atLineStart guards what means something only where a line begins (CommonMark
-// 0.31, sections 4.1, 4.3 and 5.2).
-func atLineStart(s string) string {
-	if s == "" {
-		return s
-	}
-	if strings.ContainsRune("=-+", rune(s[0])) {
-		return `\` + s
-	}
-	digits := len(s) - len(strings.TrimLeft(s, "0123456789"))
-	if digits > 0 && digits < len(s) && (s[digits] == '.' || s[digits] == ')') {
-		return s[:digits] + `\` + s[digits:]
-	}
-	return s
-}
-
-// address is a link's target as it stands between angle brackets.
-func address(url string) string {
-	var b strings.Builder
-	for i := range len(url) {
-		switch c := url[i]; {
-		case c <= ' ', c == '<', c == '>', c == '"', c == '\\', c == '`', c == '|', c == 0x7f:
-			fmt.Fprintf(&b, "%%%02X", c)
-		default:
-			b.WriteByte(c)
-		}
-	}
-	return b.String()
 }

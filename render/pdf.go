@@ -9,6 +9,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	coreaddress "corpulan/core/address"
+
 	"corpulan/core/brief"
 
 	"codeberg.org/go-pdf/fpdf"
@@ -208,7 +210,7 @@ func (p *pdf) item(url string, parts ...[2]string) {
 	p.SetLeftMargin(pdfMargin + pdfBullet)
 	if url != "" {
 		p.look("", pdfText, blue)
-		p.WriteLinkString(pdfLine, pdfString(parts[0][1]), address(url))
+		p.WriteLinkString(pdfLine, pdfString(parts[0][1]), coreaddress.Guarded(url))
 		parts = parts[1:]
 	}
 	p.line(parts...)
@@ -257,7 +259,7 @@ func (p *pdf) row(cells []Cell, widths []float64, style string) {
 	for i, c := range cells {
 		for n, line := range p.SplitText(pdfString(c.Text), widths[i]-2) {
 			p.SetXY(x, y+float64(n)*pdfCell)
-			p.CellFormat(widths[i], pdfCell, line, "", 0, "L", false, 0, address(c.URL))
+			p.CellFormat(widths[i], pdfCell, line, "", 0, "L", false, 0, coreaddress.Guarded(c.URL))
 		}
 		x += widths[i]
 	}
