@@ -49,28 +49,30 @@ func units(t *testing.T) []unit {
 	return all
 }
 
-// Arrows point down: cmd -> web, jobs -> study -> account, analysis -> queue, store, gather, render -> core.
+// Arrows point down: cmd -> web, jobs -> study -> account, analysis -> queue, store, gather, search, render -> formats -> core.
 func TestArrowsPointDown(t *testing.T) {
 	below := map[string][]string{
 		"cache":    {},
 		"words":    {"core"},
 		"core":     {"core"},
 		"evaluate": {"core", "standin"},
-		"render":   {"core"},
-		"gather":   {"cache", "core"},
+		"formats":  {"core"},
+		"search":   {"core", "formats"},
+		"render":   {"core", "formats"},
+		"gather":   {"cache", "core", "formats", "search"},
 		"localpg":  {},
 		"standin":  {},
 		"store":    {"core"},
 		"queue":    {"core", "store"},
 		"account":  {"core", "store"},
-		"analysis": {"cache", "core", "gather", "store", "words"},
-		"study":    {"account", "analysis", "core", "gather", "queue", "store", "words"},
-		"jobs":     {"account", "analysis", "core", "gather", "queue", "store", "study", "words"},
+		"analysis": {"cache", "core", "formats", "gather", "search", "store", "words"},
+		"study":    {"account", "analysis", "core", "formats", "gather", "search", "queue", "store", "words"},
+		"jobs":     {"account", "analysis", "core", "formats", "gather", "search", "queue", "store", "study", "words"},
 		"metrics":  {"core", "store"},
 		"docs":     {},
 		"lists":    {"core"},
 		"notice":   {},
-		"web":      {"account", "analysis", "cache", "docs", "core", "notice", "render", "gather", "queue", "store", "study", "words"},
+		"web":      {"account", "analysis", "cache", "docs", "core", "notice", "render", "formats", "gather", "search", "queue", "store", "study", "words"},
 	}
 	for _, u := range units(t) {
 		from := room(u.ImportPath)

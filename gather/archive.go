@@ -11,6 +11,9 @@ import (
 	"strings"
 
 	"corpulan/core/message"
+	"corpulan/formats/mhtml"
+	"corpulan/formats/saved"
+	"corpulan/formats/warc"
 )
 
 // Walk reads the pages out of a saved file one by one, and hands each on as
@@ -18,8 +21,8 @@ import (
 // (RFC 2557) and WARC (ISO 28500) apart, gzip once or for each record. Pages
 // before the place where an archive is broken are handed on before the error.
 // A budget of nil has no bound, for one who reads their own files.
-func Walk(name string, in io.Reader, budget *Budget, each func(Saved) error) error {
-	r := bufio.NewReaderSize(budget.of(in), 64<<10)
+func Walk(name string, in io.Reader, budget *saved.Budget, each func(saved.Saved) error) error {
+	r := bufio.NewReaderSize(budget.Of(in), 64<<10)
 	head, err := peek(r)
 	if err != nil {
 		return err
@@ -31,7 +34,7 @@ func Walk(name string, in io.Reader, budget *Budget, each func(Saved) error) err
 		}
 		defer z.Close()
 		name = strings.TrimSuffix(name, ".gz")
-		r = bufio.NewReaderSize(budget.of(z), 64<<10)
+		r = bufio.NewReaderSize(budget.Of(z), 64<<10)
 		if head, err = peek(r); err != nil {
 			return message.Errorf("unpacking: %v", err)
 		}
@@ -41,28 +44,28 @@ func Walk(name string, in io.Reader, budget *Budget, each func(Saved) error) err
 	}
 	switch {
 	case bytes.HasPrefix(head, []byte("WARC/")):
-		return readWARC(r, budget, each)
-	case isMHTML(name, head):
-		page, err := readMHTML(r)
+		return warc.Read(r, budget, each)
+	case mhtml.Is(name, head):
+		page, err := mhtml.Read(r)
 		if err != nil {
 			return err
 		}
 		return each(*page)
 	}
-	body, err := io.ReadAll(io.LimitReader(r, largestSaved+1))
+	body, err := io.ReadAll(io.LimitReader(r, saved.LargestSaved+1))
 	if err != nil {
 		return err
 	}
-	if len(body) > largestSaved {
-		return message.Errorf("the file is larger than %d MiB", largestSaved>>20)
+	if len(body) > saved.LargestSaved {
+		return message.Errorf("the file is larger than %d MiB", saved.LargestSaved>>20)
 	}
-	return each(Saved{URL: savedFrom(head), Body: body})
+	return each(saved.Saved{URL: savedFrom(head), Body: body})
 }
 
 // Pages is Walk for those who need all pages at once.
-func Pages(name string, in io.Reader, budget *Budget) ([]Saved, error) {
-	var pages []Saved
-	err := Walk(name, in, budget, func(p Saved) error {
+func Pages(name string, in io.Reader, budget *saved.Budget) ([]saved.Saved, error) {
+	var pages []saved.Saved
+	err := Walk(name, in, budget, func(p saved.Saved) error {
 		pages = append(pages, p)
 		return nil
 	})

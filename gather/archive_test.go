@@ -13,6 +13,8 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/formats/saved"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -23,8 +25,8 @@ func record(kind, url, contentType, block string) string {
 
 const httpPage = "HTTP/1.1 200 OK\r\nContent-Type: text/html; charset=utf-8\r\n\r\n<h1>Page</h1>"
 
-// warc is a file with every kind of record that is met.
-func warc() string {
+// warcFile is a file with every kind of record that is met.
+func warcFile() string {
 	var zipped bytes.Buffer
 	z := gzip.NewWriter(&zipped)
 	_, _ = z.Write([]byte("<h1>Zipped</h1>"))
@@ -40,7 +42,7 @@ func warc() string {
 		record("resource", "http://g.example/", "text/html", "<h1>Resource</h1>")
 }
 
-func saved(t *testing.T, name, content string) []string {
+func savedIn(t *testing.T, name, content string) []string {
 	t.Helper()
 	pages, err := Pages(name, strings.NewReader(content), nil)
 	require.NoError(t, err)
@@ -53,19 +55,19 @@ func saved(t *testing.T, name, content string) []string {
 
 func TestWARC(t *testing.T) {
 	want := []string{"http://a.example/ <h1>Page</h1>", "http://b.example/ <h1>Chunked</h1>", "http://c.example/ <h1>Zipped</h1>", "http://g.example/ <h1>Resource</h1>"}
-	assert.Equal(t, want, saved(t, "x.warc", warc()))
+	assert.Equal(t, want, savedIn(t, "x.warc", warcFile()))
 	// gzip with a member for each record (ISO 28500, annex D), and as a whole.
 	var each, whole bytes.Buffer
-	for _, rec := range strings.SplitAfter(warc(), "\r\n\r\nWARC") {
+	for _, rec := range strings.SplitAfter(warcFile(), "\r\n\r\nWARC") {
 		z := gzip.NewWriter(&each)
 		_, _ = z.Write([]byte(rec))
 		_ = z.Close()
 	}
 	z := gzip.NewWriter(&whole)
-	_, _ = z.Write([]byte(warc()))
+	_, _ = z.Write([]byte(warcFile()))
 	_ = z.Close()
-	assert.Equal(t, want, saved(t, "x.warc.gz", each.String()))
-	assert.Equal(t, want, saved(t, "x.warc.gz", whole.String()))
+	assert.Equal(t, want, savedIn(t, "x.warc.gz", each.String()))
+	assert.Equal(t, want, savedIn(t, "x.warc.gz", whole.String()))
 }
 
 func TestBrokenArchives(t *testing.T) {
@@ -114,13 +116,13 @@ func TestPackedFilesAreBounded(t *testing.T) {
 		return out.Bytes()
 	}
 	zeros := make([]byte, 16<<20)
-	_, err := Pages("x.html.gz", bytes.NewReader(pack(zeros)), NewBudget(1<<20))
-	assert.ErrorIs(t, err, ErrTooMuch)
-	_, err = Pages("x.html.gz", bytes.NewReader(pack(pack([]byte("<p>x")))), NewBudget(1<<20))
+	_, err := Pages("x.html.gz", bytes.NewReader(pack(zeros)), saved.NewBudget(1<<20))
+	assert.ErrorIs(t, err, saved.ErrTooMuch)
+	_, err = Pages("x.html.gz", bytes.NewReader(pack(pack([]byte("<p>x")))), saved.NewBudget(1<<20))
 	assert.ErrorContains(t, err, "packed more than once")
 	inner := record("response", "http://a.example/", "application/http", "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\nContent-Encoding: gzip\r\n\r\n"+string(pack(zeros)))
-	_, err = Pages("x.warc", strings.NewReader(inner), NewBudget(1<<20))
-	assert.ErrorIs(t, err, ErrTooMuch)
+	_, err = Pages("x.warc", strings.NewReader(inner), saved.NewBudget(1<<20))
+	assert.ErrorIs(t, err, saved.ErrTooMuch)
 	endless := "WARC/1.0\r\nWARC-Type: response\r\n" + strings.Repeat("X-Field: x\r\n", 100_000)
 	_, err = Pages("x.warc", strings.NewReader(endless), nil)
 	assert.ErrorContains(t, err, "header is longer than")
@@ -128,7 +130,7 @@ func TestPackedFilesAreBounded(t *testing.T) {
 	_, err = Pages("x.warc", strings.NewReader(line), nil)
 	assert.ErrorContains(t, err, "header is longer than")
 
-	budget := NewBudget(3 << 20) // for all files of an upload together
+	budget := saved.NewBudget(3 << 20) // for all files of an upload together
 	for i := range 4 {
 		_, err = Pages("x.html", bytes.NewReader(zeros[:1<<20]), budget)
 		assert.Equal(t, i == 3, err != nil, i)
@@ -137,10 +139,10 @@ func TestPackedFilesAreBounded(t *testing.T) {
 
 func TestSavedFrom(t *testing.T) {
 	page := "<!DOCTYPE html>\n<!-- saved from url=(0029)https://a.example/guides?x=1 -->\n<h1>x</h1>"
-	assert.Equal(t, []string{"https://a.example/guides?x=1 " + page}, saved(t, "x.html", page))
+	assert.Equal(t, []string{"https://a.example/guides?x=1 " + page}, savedIn(t, "x.html", page))
 }
 
-func mhtml(encoding, body string) string {
+func mhtmlFile(encoding, body string) string {
 	return "From: <Saved by a browser>\r\nSnapshot-Content-Location: http://a.example/page\r\nMIME-Version: 1.0\r\nContent-Type: multipart/related;\r\n\ttype=\"text/html\";\r\n\tboundary=\"--b--\"\r\n\r\n" +
 		"----b--\r\nContent-Type: image/png\r\nContent-Location: http://a.example/x.png\r\n\r\nPNG\r\n" +
 		"----b--\r\nContent-Type: text/html\r\nContent-Transfer-Encoding: " + encoding + "\r\nContent-Location: http://a.example/page\r\n\r\n" + body + "\r\n----b----\r\n"
@@ -148,15 +150,15 @@ func mhtml(encoding, body string) string {
 
 func TestMHTML(t *testing.T) {
 	want := []string{"http://a.example/page <h1>Größe</h1>"}
-	assert.Equal(t, want, saved(t, "x.mhtml", mhtml("quoted-printable", "<h1>Gr=C3=B6=C3=9F=\r\ne</h1>")))
-	assert.Equal(t, want, saved(t, "saved", mhtml("base64", strings.Join(strings.SplitAfter(base64.StdEncoding.EncodeToString([]byte("<h1>Größe</h1>")), "P"), "\r\n "))))
-	assert.Equal(t, want, saved(t, "x.mht", mhtml("8bit", "<h1>Größe</h1>")))
+	assert.Equal(t, want, savedIn(t, "x.mhtml", mhtmlFile("quoted-printable", "<h1>Gr=C3=B6=C3=9F=\r\ne</h1>")))
+	assert.Equal(t, want, savedIn(t, "saved", mhtmlFile("base64", strings.Join(strings.SplitAfter(base64.StdEncoding.EncodeToString([]byte("<h1>Größe</h1>")), "P"), "\r\n "))))
+	assert.Equal(t, want, savedIn(t, "x.mht", mhtmlFile("8bit", "<h1>Größe</h1>")))
 }
 
 func TestPlainPages(t *testing.T) {
-	assert.Equal(t, []string{" <h1>x</h1>"}, saved(t, "x.html", "<h1>x</h1>"))
-	assert.Equal(t, []string{" "}, saved(t, "x.html", ""))
-	_, err := Pages("x.html", strings.NewReader(strings.Repeat("x", largestSaved+1)), nil)
+	assert.Equal(t, []string{" <h1>x</h1>"}, savedIn(t, "x.html", "<h1>x</h1>"))
+	assert.Equal(t, []string{" "}, savedIn(t, "x.html", ""))
+	_, err := Pages("x.html", strings.NewReader(strings.Repeat("x", saved.LargestSaved+1)), nil)
 	assert.ErrorContains(t, err, "larger than 20 MiB")
 }
 
@@ -187,12 +189,12 @@ func TestWARCByWget(t *testing.T) {
 }
 
 func FuzzPages(f *testing.F) {
-	f.Add("x.warc", []byte(warc()))
-	f.Add("x.mhtml", []byte(mhtml("base64", "PGgxPg==")))
+	f.Add("x.warc", []byte(warcFile()))
+	f.Add("x.mhtml", []byte(mhtmlFile("base64", "PGgxPg==")))
 	f.Add("x.html", []byte("<p>"))
 	f.Add("x.warc.gz", []byte("\x1f\x8b\x08\x00\x00\x00\x00\x00\x00\x03"))
 	f.Fuzz(func(t *testing.T, name string, b []byte) {
-		pages, err := Pages(name, bytes.NewReader(b), NewBudget(1<<20))
+		pages, err := Pages(name, bytes.NewReader(b), saved.NewBudget(1<<20))
 		if err == nil && len(pages) == 0 {
 			t.Fatal("neither pages nor an error")
 		}

@@ -9,6 +9,9 @@ import (
 	"strings"
 
 	"corpulan/core/message"
+	"corpulan/formats/docx"
+	"corpulan/formats/manuscript"
+	"corpulan/formats/markdown"
 
 	"corpulan/core/draft"
 	"corpulan/core/reading"
@@ -18,27 +21,27 @@ import (
 // HTML, DOCX or plain text, by the file's name and what is in it. Raw HTML within Markdown is
 // left out; of a whole page of HTML the main content is taken, and its title and description.
 func Draft(name string, in io.Reader) (*draft.Node, error) {
-	b, err := io.ReadAll(io.LimitReader(in, largestDraft+1))
+	b, err := io.ReadAll(io.LimitReader(in, manuscript.LargestDraft+1))
 	if err != nil {
 		return nil, err
 	}
-	if len(b) > largestDraft {
-		return nil, message.Errorf("the draft is larger than %d MiB", largestDraft>>20)
+	if len(b) > manuscript.LargestDraft {
+		return nil, message.Errorf("the draft is larger than %d MiB", manuscript.LargestDraft>>20)
 	}
 	ending := strings.ToLower(path.Ext(name))
 	switch {
 	case bytes.HasPrefix(b, []byte("PK\x03\x04")):
-		return docxDraft(b)
+		return docx.Read(b)
 	case ending == ".docx":
-		return nil, message.Errorf("%v: a DOCX file begins otherwise", ErrNoDraft)
+		return nil, message.Errorf("%v: a DOCX file begins otherwise", manuscript.ErrNoDraft)
 	case bytes.IndexByte(b, 0) >= 0 && !bytes.HasPrefix(b, []byte("\xff\xfe")) && !bytes.HasPrefix(b, []byte("\xfe\xff")):
-		return nil, ErrNoDraft
+		return nil, manuscript.ErrNoDraft
 	case ending == ".html" || ending == ".htm":
 		return htmlDraft(b, "")
 	case ending == ".txt":
-		return fragment(plainBody(string(b)))
+		return manuscript.Fragment(plainBody(string(b)))
 	}
-	return markdownDraft(b)
+	return markdown.Read(b)
 }
 
 // PageDraft takes the text of a captured page as a draft: its main content, title and
@@ -63,7 +66,7 @@ func htmlDraft(b []byte, url string) (*draft.Node, error) {
 	if bytes.Contains(bytes.ToLower(b[:min(len(b), 4096)]), []byte("<html")) {
 		return PageDraft(reading.Page{URL: url, Body: b})
 	}
-	return fragment(string(b))
+	return manuscript.Fragment(string(b))
 }
 
 // plainBody makes paragraphs of what empty lines set apart.

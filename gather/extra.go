@@ -13,6 +13,8 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/message"
+	"corpulan/formats/manuscript"
+	"corpulan/formats/pdf"
 
 	"corpulan/core/address"
 	"corpulan/core/draft"
@@ -39,14 +41,14 @@ func Extra(name string, file []byte) (n *draft.Node, err error) {
 		}
 	}()
 	switch ending := strings.ToLower(path.Ext(name)); {
-	case len(file) > LargestExtra:
-		return nil, message.Errorf("the file is larger than %d MiB", LargestExtra>>20)
+	case len(file) > manuscript.LargestExtra:
+		return nil, message.Errorf("the file is larger than %d MiB", manuscript.LargestExtra>>20)
 	case bytes.HasPrefix(bytes.TrimLeft(file[:min(len(file), 1024)], "\x00 \r\n\t\xef\xbb\xbf"), []byte("%PDF-")):
-		html, err := pdfApart(file)
+		html, err := pdf.Apart(file)
 		if err != nil {
 			return nil, err
 		}
-		return fragment(html)
+		return manuscript.Fragment(html)
 	case ending == ".pdf":
 		return nil, message.Errorf("this file is called a PDF and is none")
 	case bytes.HasPrefix(bytes.TrimPrefix(file, []byte("\xef\xbb\xbf")), []byte("WEBVTT")) || ending == ".vtt":
@@ -55,7 +57,7 @@ func Extra(name string, file []byte) (n *draft.Node, err error) {
 		return transcript(file, astisub.ReadFromSRT)
 	default:
 		n, err := Draft(name, bytes.NewReader(file))
-		if errors.Is(err, ErrNoDraft) {
+		if errors.Is(err, manuscript.ErrNoDraft) {
 			return nil, ErrNoExtra
 		}
 		if err == nil && n.Empty() {
@@ -143,7 +145,7 @@ func transcript(file []byte, read func(io.Reader) (*astisub.Subtitles, error)) (
 	if b.Len() == 0 {
 		return nil, message.Errorf("nobody says anything in this transcript")
 	}
-	return fragment(b.String())
+	return manuscript.Fragment(b.String())
 }
 
 func lineText(l astisub.Line) string {

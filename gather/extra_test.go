@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"corpulan/core/draft"
+	"corpulan/formats/pdf"
 
 	"codeberg.org/go-pdf/fpdf"
 	"github.com/stretchr/testify/assert"
@@ -101,7 +102,7 @@ func TestPDFsWithoutText(t *testing.T) {
 	var b strings.Builder
 	require.NoError(t, p.Output(&b))
 	_, err := Extra("scan.pdf", []byte(b.String()))
-	require.ErrorIs(t, err, ErrNoText)
+	require.ErrorIs(t, err, pdf.ErrNoText)
 
 	p = fpdf.New("P", "mm", "A4", "")
 	p.SetProtection(0, "secret", "owner")
@@ -111,7 +112,7 @@ func TestPDFsWithoutText(t *testing.T) {
 	b.Reset()
 	require.NoError(t, p.Output(&b))
 	_, err = Extra("locked.pdf", []byte(b.String()))
-	require.ErrorIs(t, err, ErrEncrypted)
+	require.ErrorIs(t, err, pdf.ErrEncrypted)
 }
 
 // The words of pdftotext (poppler) on PDFs that other programs' authors made: the reference files
@@ -183,13 +184,13 @@ func TestAPDFThatComesToNoEnd(t *testing.T) {
 	p.Cell(40, 10, "A chain wants wax.")
 	var b strings.Builder
 	require.NoError(t, p.Output(&b))
-	html, err := pdfIn(t.Context(), program, []byte(b.String()))
+	html, err := pdf.PdfIn(t.Context(), program, []byte(b.String()))
 	require.NoError(t, err)
 	assert.Equal(t, "<p>A chain wants wax.</p>", html)
 	deep := "%PDF-1.4\n1 0 obj\n" + strings.Repeat("[", 30<<20) + "\nendobj\nxref\n0 2\n0000000000 65535 f \n0000000009 00000 n \ntrailer<</Root 1 0 R/Size 2>>\nstartxref\n" + fmt.Sprint(9+8+30<<20+8) + "\n%%EOF"
-	_, err = pdfIn(t.Context(), program, []byte(deep))
+	_, err = pdf.PdfIn(t.Context(), program, []byte(deep))
 	require.Error(t, err)
 	assert.Contains(t, err.Error(), "damaged")
-	_, err = pdfIn(t.Context(), filepath.Join(dir, "nothing"), nil)
+	_, err = pdf.PdfIn(t.Context(), filepath.Join(dir, "nothing"), nil)
 	require.Error(t, err)
 }

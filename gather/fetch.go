@@ -1,3 +1,11 @@
+// Package gather brings in what a study works on: pages by HTTP, politely, and what people hand in.
+// It knows nothing of the database or the interface.
+//
+//   - fetch.go, follow.go, failures.go   pages by HTTP, wherever they have gone, and why not
+//   - guard.go, robots.go, throttle.go   where to, whether, and when
+//   - archive.go    pages in files, whatever form these have
+//   - draft.go      a writer's text, whatever form it has; extra.go texts that did not rank
+//   - sitemap.go    which pages a site has
 package gather
 
 import (
@@ -14,6 +22,7 @@ import (
 	"github.com/hashicorp/go-retryablehttp"
 
 	"corpulan/cache"
+	"corpulan/formats/saved"
 )
 
 // Limits bound one fetch.
@@ -44,10 +53,6 @@ type Seen struct {
 
 // SeenIn reads what a site said to ask by next time.
 func SeenIn(h http.Header) Seen { return Seen{h.Get("ETag"), h.Get("Last-Modified")} }
-
-// NotModified tells that the page is as it was when it was seen before; its
-// body is empty then.
-func (p *Page) NotModified() bool { return p.Status == http.StatusNotModified }
 
 // Fetcher fetches pages: many hosts at once, one request at a time to each.
 type Fetcher struct {
@@ -132,12 +137,12 @@ func retryAfter(value string, now time.Time) time.Duration {
 }
 
 // Fetch gets one page. An error is a *Failure, or ctx's own.
-func (f *Fetcher) Fetch(ctx context.Context, address string) (*Page, error) {
+func (f *Fetcher) Fetch(ctx context.Context, address string) (*saved.Page, error) {
 	return f.FetchAgain(ctx, address, Seen{})
 }
 
 // FetchAgain gets a page that may have been seen before; see Page.NotModified.
-func (f *Fetcher) FetchAgain(ctx context.Context, address string, seen Seen) (*Page, error) {
+func (f *Fetcher) FetchAgain(ctx context.Context, address string, seen Seen) (*saved.Page, error) {
 	u, err := url.Parse(address)
 	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
 		return nil, &Failure{BadAddress, "This is not the address of a web page.", err}

@@ -17,6 +17,8 @@ import (
 	"github.com/andybalholm/brotli"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"corpulan/search"
 )
 
 const rssFeed = `<?xml version="1.0"?><rss version="2.0" xmlns:opensearch="http://a9.com/-/spec/opensearch/1.1/" xmlns:q="urn:corpulan:results:1"><channel>
@@ -33,27 +35,27 @@ const atomFeed = `<feed xmlns="http://www.w3.org/2005/Atom" xmlns:opensearch="ht
 <entry><title>Two</title><link rel="alternate" href="http://b.example/2"/><content>Con</content></entry></feed>`
 
 func TestParseFeed(t *testing.T) {
-	res, err := ParseFeed([]byte(rssFeed))
+	res, err := search.ParseFeed([]byte(rssFeed))
 	require.NoError(t, err)
-	assert.Equal(t, []Item{{1, "http://a.example/1", "One & only", "First page"}, {2, "https://b.example/2", "Two", ""}}, res.Items)
+	assert.Equal(t, []search.Item{{1, "http://a.example/1", "One & only", "First page"}, {2, "https://b.example/2", "Two", ""}}, res.Items)
 	assert.Equal(t, []string{"winter tyres"}, res.Related)
 	assert.Equal(t, []string{"Is it cold?"}, res.Asked)
-	res, err = ParseFeed([]byte(atomFeed))
+	res, err = search.ParseFeed([]byte(atomFeed))
 	require.NoError(t, err)
-	assert.Equal(t, []Item{{1, "http://a.example/1", "One", "Sum"}, {2, "http://b.example/2", "Two", "Con"}}, res.Items)
+	assert.Equal(t, []search.Item{{1, "http://a.example/1", "One", "Sum"}, {2, "http://b.example/2", "Two", "Con"}}, res.Items)
 	assert.Equal(t, []string{"snow"}, res.Related)
 	for name, bad := range map[string]string{"empty": "", "html": "<html><body>No</body></html>", "cut off": rssFeed[:300], "json": "{}"} {
-		_, err := ParseFeed([]byte(bad))
+		_, err := search.ParseFeed([]byte(bad))
 		assert.Error(t, err, name)
 	}
 }
 
 func TestParseSuggestions(t *testing.T) {
-	list, err := ParseSuggestions([]byte(`["win",["winter","window"],["",""]]`))
+	list, err := search.ParseSuggestions([]byte(`["win",["winter","window"],["",""]]`))
 	require.NoError(t, err)
 	assert.Equal(t, []string{"winter", "window"}, list)
 	for _, bad := range []string{"", "{}", `["win"]`, `["win",{}]`} {
-		_, err := ParseSuggestions([]byte(bad))
+		_, err := search.ParseSuggestions([]byte(bad))
 		assert.Error(t, err, bad)
 	}
 }
@@ -62,7 +64,7 @@ func FuzzParseFeed(f *testing.F) {
 	f.Add([]byte(rssFeed))
 	f.Add([]byte(atomFeed))
 	f.Fuzz(func(t *testing.T, b []byte) {
-		res, err := ParseFeed(b)
+		res, err := search.ParseFeed(b)
 		if err != nil {
 			return
 		}
@@ -85,14 +87,14 @@ func TestOpenSearchFillsItsTemplate(t *testing.T) {
 		fmt.Fprint(w, rssFeed)
 	}))
 	defer srv.Close()
-	o := OpenSearch{Template: srv.URL + "/s?q={searchTerms}&n={count}&l={language?}&c={country?}", Suggest: srv.URL + "/suggest?q={searchTerms}", Client: srv.Client()}
-	res, err := o.Search(t.Context(), Query{Keyword: "tea & cake", Language: "en", Country: "gb", Count: 1})
+	o := search.OpenSearch{Template: srv.URL + "/s?q={searchTerms}&n={count}&l={language?}&c={country?}", Suggest: srv.URL + "/suggest?q={searchTerms}", Client: srv.Client()}
+	res, err := o.Search(t.Context(), search.Query{Keyword: "tea & cake", Language: "en", Country: "gb", Count: 1})
 	require.NoError(t, err)
 	assert.Equal(t, "q=tea+%26+cake&n=1&l=en&c=gb", asked)
 	assert.Len(t, res.Items, 1, "no more than asked for")
 	assert.Equal(t, []string{"a", "b"}, res.Suggestions)
 	o.Template = srv.URL + "/suggest"
-	_, err = o.Search(t.Context(), Query{Keyword: "x", Count: 1})
+	_, err = o.Search(t.Context(), search.Query{Keyword: "x", Count: 1})
 	assert.ErrorContains(t, err, "reading the search engine's answer")
 }
 

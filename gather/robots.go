@@ -14,6 +14,7 @@ import (
 	"github.com/temoto/robotstxt"
 
 	"corpulan/cache"
+	"corpulan/search"
 )
 
 // robotsName is the name by which robots.txt may speak to us in particular.
@@ -116,7 +117,7 @@ func (f *Fetcher) askRobots(ctx context.Context, address string) (r rules, moved
 	if err != nil {
 		return r, nil, err
 	}
-	req.Header.Set("User-Agent", UserAgent)
+	req.Header.Set("User-Agent", search.UserAgent)
 	resp, err := f.client.HTTPClient.Do(req)
 	if err != nil {
 		return r, nil, err

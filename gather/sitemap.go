@@ -13,6 +13,7 @@ import (
 	"strings"
 
 	"corpulan/core/message"
+	"corpulan/search"
 
 	"corpulan/core/address"
 
@@ -230,7 +231,7 @@ func (s *sitemapReading) readLines(body []byte) error {
 // OwnPages reads a list of a site's own pages from CSV, TSV or XLSX with a column of
 // addresses; others are read as ParseRanks does. Its error may be a *WhichColumn.
 func OwnPages(name string, in io.Reader, column string) ([]SitePage, error) {
-	items, err := ParseRanks(name, in, column)
+	items, err := search.ParseRanks(name, in, column)
 	if err != nil {
 		return nil, err
 	}

@@ -12,6 +12,7 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/change"
 	"corpulan/gather"
+	"corpulan/search"
 	"corpulan/standin"
 	"corpulan/store"
 	"corpulan/study"
@@ -26,7 +27,7 @@ func TestAStudyReturns(t *testing.T) {
 	web, err := standin.Start(0)
 	require.NoError(t, err)
 	defer func() { _ = web.Stop(t.Context()) }()
-	b := newBench(t, gather.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient}, gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: web.Address()}.Dial))
+	b := newBench(t, search.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient}, gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: web.Address()}.Dial))
 	ctx := t.Context()
 	_, err = b.scope.EditPublication(ctx, func(address *string, _ *store.Settings) error { *address = standin.OwnSite; return nil })
 	require.NoError(t, err)
@@ -133,7 +134,7 @@ func TestAPageIsFetchedOnceForAPublication(t *testing.T) {
 		web.ServeHTTP(w, r)
 	}))
 	defer front.Close()
-	b := newBench(t, gather.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient}, gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: front.Listener.Addr().String()}.Dial))
+	b := newBench(t, search.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient}, gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: front.Listener.Addr().String()}.Dial))
 	const page = "northlane.example/guides/winter-bike-commuting"
 	first, _ := b.gather(t, "winter bike commuting")
 	second, results := b.gather(t, "studded bike tyres")

@@ -9,10 +9,10 @@ import (
 	"time"
 
 	"corpulan/core/message"
+	"corpulan/search"
 
 	"corpulan/core/demand"
 	"corpulan/core/language"
-	"corpulan/gather"
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/study"
@@ -27,8 +27,8 @@ type demander struct {
 	river.WorkerDefaults[queue.DemandArgs]
 	store    *store.Store
 	services services
-	provider gather.Provider       // those of the list's publication, once that is known
-	keywords gather.KeywordService // nil for none
+	provider search.Provider       // those of the list's publication, once that is known
+	keywords search.KeywordService // nil for none
 	pause    time.Duration
 	log      *slog.Logger
 }
@@ -202,8 +202,8 @@ func (w *demander) results(ctx context.Context, at *working, args queue.DemandAr
 const resultsCompared = 10
 
 // ask asks the engine for a query and keeps what it gives.
-func (w *demander) ask(ctx context.Context, at *working, keyword string) (*gather.Results, error) {
-	res, err := w.provider.Search(ctx, gather.Query{Keyword: keyword, Language: at.list.Language, Country: at.list.Country, Count: resultsCompared})
+func (w *demander) ask(ctx context.Context, at *working, keyword string) (*search.Results, error) {
+	res, err := w.provider.Search(ctx, search.Query{Keyword: keyword, Language: at.list.Language, Country: at.list.Country, Count: resultsCompared})
 	if err != nil {
 		return nil, fault{err}
 	}
@@ -230,7 +230,7 @@ func (w *demander) figures(ctx context.Context, at *working) error {
 		return fault{message.Errorf("no keyword service is configured")}
 	}
 	n := 0
-	for part := range slices.Chunk(todo, gather.MostFigures) {
+	for part := range slices.Chunk(todo, search.MostFigures) {
 		if err := at.step(ctx, n, len(todo), 0, true); err != nil {
 			return err
 		}
@@ -267,7 +267,7 @@ func (a *working) put(ctx context.Context, asked []string, got []demand.Keyword)
 // away.
 func (w *demander) seeds(ctx context.Context, at *working, args queue.DemandArgs) error {
 	lang := language.For(at.list.Language)
-	completer, completes := w.provider.(gather.Completer)
+	completer, completes := w.provider.(search.Completer)
 	seen := map[string]bool{}
 	level := args.Seeds
 	for _, s := range level {
@@ -321,7 +321,7 @@ func (w *demander) seeds(ctx context.Context, at *working, args queue.DemandArgs
 				if !completes {
 					break
 				}
-				list, err := completer.Complete(ctx, gather.Query{Keyword: q, Language: at.list.Language, Country: at.list.Country, Count: resultsCompared})
+				list, err := completer.Complete(ctx, search.Query{Keyword: q, Language: at.list.Language, Country: at.list.Country, Count: resultsCompared})
 				if err != nil {
 					return fault{err}
 				}

@@ -16,6 +16,7 @@ import (
 	"corpulan/gather"
 	"corpulan/jobs"
 	"corpulan/queue"
+	"corpulan/search"
 	"corpulan/standin"
 	"corpulan/store"
 	"corpulan/store/storetest"
@@ -26,7 +27,7 @@ import (
 )
 
 // demandBench is a bench whose workers ask a search engine and a keyword service.
-func demandBench(t *testing.T, p gather.Provider, k gather.KeywordService) bench {
+func demandBench(t *testing.T, p search.Provider, k search.KeywordService) bench {
 	t.Helper()
 	st, url := storetest.Open(t)
 	return benchWith(t, st, jobs.Config{URL: url, Provider: p, Keywords: k, Fetcher: gather.NewFetcher(gather.DefaultLimits(), gather.Guard{}.Dial), Count: 4})
@@ -61,7 +62,7 @@ func TestFromSeeds(t *testing.T) {
 	sim, err := standin.Start(0)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = sim.Stop(t.Context()) })
-	b := demandBench(t, gather.OpenSearch{Template: sim.SearchTemplate(), Suggest: sim.SuggestTemplate(), Client: http.DefaultClient}, gather.KeywordsByHTTP{Address: sim.KeywordService(), Client: http.DefaultClient})
+	b := demandBench(t, search.OpenSearch{Template: sim.SearchTemplate(), Suggest: sim.SuggestTemplate(), Client: http.DefaultClient}, search.KeywordsByHTTP{Address: sim.KeywordService(), Client: http.DefaultClient})
 	do, ctx := study.For(b.scope, b.queue, "test"), t.Context()
 	l, err := do.NewList(ctx, "Gloves", "en", "gb")
 	require.NoError(t, err)
@@ -96,7 +97,7 @@ type asking struct {
 	fail  error
 }
 
-func (a *asking) Search(ctx context.Context, q gather.Query) (*gather.Results, error) {
+func (a *asking) Search(ctx context.Context, q search.Query) (*search.Results, error) {
 	a.mu.Lock()
 	a.asked = append(a.asked, q.Keyword)
 	a.mu.Unlock()
@@ -107,7 +108,7 @@ func (a *asking) Search(ctx context.Context, q gather.Query) (*gather.Results, e
 			return nil, ctx.Err()
 		}
 	}
-	return &gather.Results{Items: []gather.Item{{Rank: 1, URL: "http://a.example/" + fmt.Sprint(len(q.Keyword))}}}, a.fail
+	return &search.Results{Items: []search.Item{{Rank: 1, URL: "http://a.example/" + fmt.Sprint(len(q.Keyword))}}}, a.fail
 }
 
 func (a *asking) times() int {
@@ -196,7 +197,7 @@ func TestAKeywordService(t *testing.T) {
 	}))
 	t.Cleanup(srv.Close)
 	ask := func() ([]demand.Keyword, error) {
-		return gather.KeywordsByHTTP{Address: srv.URL + "/?key=secret", Client: srv.Client()}.Figures(t.Context(), "en", "gb", []string{"a"})
+		return search.KeywordsByHTTP{Address: srv.URL + "/?key=secret", Client: srv.Client()}.Figures(t.Context(), "en", "gb", []string{"a"})
 	}
 	answer = `{"keywords":[{"keyword":" A b ","volume":5,"difficulty":120,"cost":null,"competition":0.5,"months":[1,null],"until":"2026-10"},{"keyword":"unknown","volume":null},{"keyword":"","volume":3}]}`
 	list, err := ask()

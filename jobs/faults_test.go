@@ -12,6 +12,7 @@ import (
 
 	"corpulan/gather"
 	"corpulan/jobs"
+	"corpulan/search"
 	"corpulan/store"
 	"corpulan/store/storetest"
 
@@ -36,10 +37,10 @@ func site(t *testing.T, answer http.HandlerFunc) *gather.Fetcher {
 }
 
 func items(urls ...string) provider {
-	return func() (*gather.Results, error) {
-		res := &gather.Results{Asked: []string{"Why\x00 NUL?"}, Suggestions: []string{"bad \xff bytes"}}
+	return func() (*search.Results, error) {
+		res := &search.Results{Asked: []string{"Why\x00 NUL?"}, Suggestions: []string{"bad \xff bytes"}}
 		for i, u := range urls {
-			res.Items = append(res.Items, gather.Item{Rank: i + 1, URL: u, Title: "A\x00 title \xff"})
+			res.Items = append(res.Items, search.Item{Rank: i + 1, URL: u, Title: "A\x00 title \xff"})
 		}
 		return res, nil
 	}

@@ -18,6 +18,7 @@ import (
 	"corpulan/jobs"
 	"corpulan/localpg"
 	"corpulan/queue"
+	"corpulan/search"
 	"corpulan/standin"
 	"corpulan/store"
 	"corpulan/store/storetest"
@@ -36,13 +37,13 @@ type bench struct {
 	scope store.Scope
 }
 
-func newBench(t testing.TB, provider gather.Provider, fetcher *gather.Fetcher) bench {
+func newBench(t testing.TB, provider search.Provider, fetcher *gather.Fetcher) bench {
 	t.Helper()
 	st, url := storetest.Open(t)
 	return benchOn(t, st, url, provider, fetcher)
 }
 
-func benchOn(t testing.TB, st *store.Store, url string, provider gather.Provider, fetcher *gather.Fetcher) bench {
+func benchOn(t testing.TB, st *store.Store, url string, provider search.Provider, fetcher *gather.Fetcher) bench {
 	t.Helper()
 	return benchWith(t, st, jobs.Config{URL: url, Provider: provider, Fetcher: fetcher, Count: 12})
 }
@@ -94,7 +95,7 @@ func TestAWholeGathering(t *testing.T) {
 	web, err := standin.Start(0)
 	require.NoError(t, err)
 	defer func() { _ = web.Stop(t.Context()) }()
-	b := newBench(t, gather.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient},
+	b := newBench(t, search.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient},
 		gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: web.Address()}.Dial))
 	g, results := b.gather(t, "winter bike commuting")
 	assert.Equal(t, store.Done, g.State)
@@ -143,17 +144,17 @@ func TestAWholeGathering(t *testing.T) {
 }
 
 // provider answers with what a test wants.
-type provider func() (*gather.Results, error)
+type provider func() (*search.Results, error)
 
-func (p provider) Search(context.Context, gather.Query) (*gather.Results, error) { return p() }
+func (p provider) Search(context.Context, search.Query) (*search.Results, error) { return p() }
 
 func TestGatheringsThatCannotBegin(t *testing.T) {
 	for name, c := range map[string]struct {
 		provider provider
 		want     string
 	}{
-		"no results":    {func() (*gather.Results, error) { return &gather.Results{}, nil }, "no results for “winter”"},
-		"engine broken": {func() (*gather.Results, error) { return nil, errors.New("asking the search engine: it answered 502") }, "Asking the search engine: it answered 502."},
+		"no results":    {func() (*search.Results, error) { return &search.Results{}, nil }, "no results for “winter”"},
+		"engine broken": {func() (*search.Results, error) { return nil, errors.New("asking the search engine: it answered 502") }, "Asking the search engine: it answered 502."},
 	} {
 		t.Run(name, func(t *testing.T) {
 			b := newBench(t, c.provider, gather.NewFetcher(gather.DefaultLimits(), gather.Guard{}.Dial))
@@ -166,8 +167,8 @@ func TestGatheringsThatCannotBegin(t *testing.T) {
 }
 
 func TestAllPagesFailing(t *testing.T) {
-	items := []gather.Item{{Rank: 1, URL: "http://127.0.0.1:9/a", Title: "Inside"}, {Rank: 2, URL: "http://10.0.0.1/b", Title: "Private"}, {Rank: 3, URL: "not an address"}}
-	b := newBench(t, provider(func() (*gather.Results, error) { return &gather.Results{Items: items}, nil }), gather.NewFetcher(gather.DefaultLimits(), gather.Guard{}.Dial))
+	items := []search.Item{{Rank: 1, URL: "http://127.0.0.1:9/a", Title: "Inside"}, {Rank: 2, URL: "http://10.0.0.1/b", Title: "Private"}, {Rank: 3, URL: "not an address"}}
+	b := newBench(t, provider(func() (*search.Results, error) { return &search.Results{Items: items}, nil }), gather.NewFetcher(gather.DefaultLimits(), gather.Guard{}.Dial))
 	g, results := b.gather(t, "winter")
 	assert.Equal(t, store.Done, g.State, "it ends all the same")
 	require.Len(t, results, 3)
@@ -185,7 +186,7 @@ func TestTheFaultSite(t *testing.T) {
 	require.NoError(t, err)
 	defer func() { _ = web.Stop(context.Background()) }()
 	limits := gather.Limits{Time: 2 * time.Second, Size: 1 << 19, Redirects: 5, Tries: 2, Wait: 5 * time.Millisecond}
-	b := newBench(t, gather.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient}, gather.NewFetcher(limits, gather.Guard{Simulated: web.Address()}.Dial))
+	b := newBench(t, search.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient}, gather.NewFetcher(limits, gather.Guard{Simulated: web.Address()}.Dial))
 	g, results := b.gather(t, "the fault site")
 	assert.Equal(t, store.Done, g.State)
 	want := map[string]string{"/hang": "timed-out", "/drip": "timed-out", "/loop": "redirect-loop", "/refused": "refused", "/missing": "missing", "/busy": "busy", "/huge": "too-large",
@@ -227,7 +228,7 @@ func TestTheDatabaseGoesAwayForAWhile(t *testing.T) {
 	web, err := standin.Start(1500 * time.Millisecond)
 	require.NoError(t, err)
 	defer func() { _ = web.Stop(context.Background()) }()
-	b := benchOn(t, st, address, gather.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient},
+	b := benchOn(t, st, address, search.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient},
 		gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: web.Address()}.Dial))
 	begun := b.begin(t, "winter bike commuting")
 	require.Eventually(t, func() bool {
@@ -254,7 +255,7 @@ func TestTheDatabaseGoesAwayForAWhile(t *testing.T) {
 }
 
 // slowWeb gives each page after a delay, on a number of hosts of the simulated web.
-func slowWeb(b testing.TB, delay time.Duration, pages, hosts int) (gather.Provider, *gather.Fetcher) {
+func slowWeb(b testing.TB, delay time.Duration, pages, hosts int) (search.Provider, *gather.Fetcher) {
 	article, err := os.ReadFile("../standin/sites/northlane.example/guides/winter-bike-commuting.html")
 	require.NoError(b, err)
 	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
@@ -267,11 +268,11 @@ func slowWeb(b testing.TB, delay time.Duration, pages, hosts int) (gather.Provid
 		_, _ = fmt.Fprintf(w, "%s<p>%s</p>", article, r.URL.Path)
 	}))
 	b.Cleanup(srv.Close)
-	var res gather.Results
+	var res search.Results
 	for i := range pages {
-		res.Items = append(res.Items, gather.Item{Rank: i + 1, URL: fmt.Sprintf("http://h%d.example/p%d", i%hosts, i)})
+		res.Items = append(res.Items, search.Item{Rank: i + 1, URL: fmt.Sprintf("http://h%d.example/p%d", i%hosts, i)})
 	}
-	return provider(func() (*gather.Results, error) { return &res, nil }),
+	return provider(func() (*search.Results, error) { return &res, nil }),
 		gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: strings.TrimPrefix(srv.URL, "http://")}.Dial)
 }
 

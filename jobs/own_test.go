@@ -7,6 +7,7 @@ import (
 
 	"corpulan/analysis"
 	"corpulan/gather"
+	"corpulan/search"
 	"corpulan/standin"
 	"corpulan/store"
 	"corpulan/study"
@@ -23,7 +24,7 @@ func TestOwnPages(t *testing.T) {
 	t.Cleanup(func() { _ = sim.Stop(t.Context()) })
 	limits := gather.DefaultLimits()
 	limits.Delay = 0
-	b := newBench(t, gather.OpenSearch{Template: sim.SearchTemplate(), Client: http.DefaultClient}, gather.NewFetcher(limits, gather.Guard{Simulated: sim.Address()}.Dial))
+	b := newBench(t, search.OpenSearch{Template: sim.SearchTemplate(), Client: http.DefaultClient}, gather.NewFetcher(limits, gather.Guard{Simulated: sim.Address()}.Dial))
 	ctx, do := t.Context(), study.For(b.scope, b.queue, "test")
 	p, err := b.scope.Publication(ctx)
 	require.NoError(t, err)

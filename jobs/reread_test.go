@@ -9,6 +9,7 @@ import (
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/jobs"
+	"corpulan/search"
 	"corpulan/standin"
 	"corpulan/store"
 	"corpulan/store/storetest"
@@ -24,7 +25,7 @@ func TestOlderReadingsAreMadeAgain(t *testing.T) {
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = web.Stop(context.Background()) })
 	st, url := storetest.Open(t)
-	config := jobs.Config{Store: st, URL: url, Count: 4, Provider: gather.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient},
+	config := jobs.Config{Store: st, URL: url, Count: 4, Provider: search.OpenSearch{Template: web.SearchTemplate(), Client: http.DefaultClient},
 		Fetcher: gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: web.Address()}.Dial)}
 
 	var study store.Study

@@ -13,8 +13,8 @@ import (
 	"time"
 
 	"corpulan/core/message"
+	"corpulan/search"
 
-	"corpulan/gather"
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/study"
@@ -48,7 +48,7 @@ func (s *searcher) Work(ctx context.Context, job *river.Job[queue.SearchArgs]) e
 	if err != nil {
 		return err
 	}
-	found, err := provider.Search(ctx, gather.Query{Keyword: st.Keyword, Language: st.Language, Country: st.Country, Count: st.Depth})
+	found, err := provider.Search(ctx, search.Query{Keyword: st.Keyword, Language: st.Language, Country: st.Country, Count: st.Depth})
 	if err != nil {
 		if ctx.Err() != nil {
 			return err

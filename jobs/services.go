@@ -9,6 +9,7 @@ import (
 
 	"corpulan/account"
 	"corpulan/gather"
+	"corpulan/search"
 	"corpulan/store"
 	"corpulan/study"
 )
@@ -16,15 +17,15 @@ import (
 // services are whom to ask for a publication: its own, or the installation's.
 type services struct {
 	store    *store.Store
-	provider gather.Provider
-	keywords gather.KeywordService // nil for none
+	provider search.Provider
+	keywords search.KeywordService // nil for none
 	sealer   *account.Sealer
 	client   *http.Client // for what people name: it goes nowhere private
 }
 
 // of finds the services of a publication. A search engine of its own has its own suggestions
 // or none.
-func (s services) of(ctx context.Context, publication int64) (gather.Provider, gather.KeywordService, error) {
+func (s services) of(ctx context.Context, publication int64) (search.Provider, search.KeywordService, error) {
 	p, err := s.store.In(publication).Publication(ctx)
 	if err != nil {
 		return nil, nil, err
@@ -35,10 +36,10 @@ func (s services) of(ctx context.Context, publication int64) (gather.Provider, g
 	}
 	provider, keywords := s.provider, s.keywords
 	if own != nil && own.Search != "" {
-		provider = gather.OpenSearch{Template: own.Search, Suggest: own.Suggest, Client: s.client}
+		provider = search.OpenSearch{Template: own.Search, Suggest: own.Suggest, Client: s.client}
 	}
 	if own != nil && own.Keywords != "" {
-		keywords = gather.KeywordsByHTTP{Address: own.Keywords, Client: s.client}
+		keywords = search.KeywordsByHTTP{Address: own.Keywords, Client: s.client}
 	}
 	return provider, keywords, nil
 }

@@ -16,6 +16,7 @@ import (
 	"corpulan/analysis"
 	"corpulan/gather"
 	"corpulan/queue"
+	"corpulan/search"
 	"corpulan/store"
 
 	"github.com/jackc/pgx/v5"
@@ -36,9 +37,9 @@ const (
 type Config struct {
 	Store    *store.Store
 	URL      string // of the database
-	Provider gather.Provider
+	Provider search.Provider
 	Fetcher  *gather.Fetcher
-	Keywords gather.KeywordService // nil for none
+	Keywords search.KeywordService // nil for none
 	Pause    time.Duration         // between questions to the search engine about keywords
 	Post     *Post                 // nil for no mail
 	Keep     time.Duration         // how long captures keep their bytes that no newest gathering shows; 0 for always

@@ -5,6 +5,7 @@ import (
 	"io"
 
 	"corpulan/core/brief"
+	"corpulan/formats/docx"
 )
 
 // DOCX writes the brief as WordprocessingML (ISO/IEC 29500): headings with outline levels,
@@ -12,51 +13,51 @@ import (
 // its foot. The parts are few and plain, so they are written as they are; the same brief
 // gives the same bytes.
 func DOCX(w io.Writer, b brief.Brief) error {
-	d := briefDOCX{&docx{}}
+	d := briefDOCX{&docx.Writer{}}
 	for _, k := range Filled(b) {
 		d.block(k)
 	}
-	return zipped(w, []docxPart{
-		{"[Content_Types].xml", docxTypes}, {"_rels/.rels", docxRoot}, {"docProps/core.xml", fmt.Sprintf(docxCore, xmlText(b.In().Put("Brief: %s", b.Keyword)), xmlText(b.Language))},
-		{"word/styles.xml", docxStyles}, {"word/numbering.xml", docxNumbering}, {"word/header1.xml", fmt.Sprintf(docxHeader, xmlText(or(b.Front.Publication, b.In().Put("Content brief"))))}, {"word/footer1.xml", fmt.Sprintf(docxFooter, xmlText(b.Keyword))},
-		{"word/_rels/document.xml.rels", d.relations()}, {"word/document.xml", docxHead + d.b.String() + docxTail},
+	return docx.WritePackage(w, []docx.Part{
+		{"[Content_Types].xml", docx.DocxTypes}, {"_rels/.rels", docx.DocxRoot}, {"docProps/core.xml", fmt.Sprintf(docx.DocxCore, docx.XmlText(b.In().Put("Brief: %s", b.Keyword)), docx.XmlText(b.Language))},
+		{"word/styles.xml", docx.DocxStyles}, {"word/numbering.xml", docx.DocxNumbering}, {"word/header1.xml", fmt.Sprintf(docx.DocxHeader, docx.XmlText(or(b.Front.Publication, b.In().Put("Content brief"))))}, {"word/footer1.xml", fmt.Sprintf(docx.DocxFooter, docx.XmlText(b.Keyword))},
+		{"word/_rels/document.xml.rels", d.Relations()}, {"word/document.xml", docx.DocxHead + d.B.String() + docx.DocxTail},
 	})
 }
 
 // briefDOCX writes the blocks of a brief.
-type briefDOCX struct{ *docx }
+type briefDOCX struct{ *docx.Writer }
 
 func (d briefDOCX) block(k Block) {
 	switch k.Form {
 	case TitleForm:
-		d.paragraph("Kicker", k.in.Put("Content brief"))
-		d.paragraph("Title", k.Text)
+		d.Paragraph("Kicker", k.in.Put("Content brief"))
+		d.Paragraph("Title", k.Text)
 	case FactsForm:
 		for _, r := range k.Rows {
-			d.runs("Fact", run{r.Label + ": ", "b"}, run{r.First().Text, ""}, run{inBrackets(r.First().Note), "quiet"})
+			d.Runs("Fact", docx.Bold(r.Label + ": "), docx.Plain(r.First().Text), docx.Quiet(inBrackets(r.First().Note)))
 		}
 	case TypedForm:
 		if k.Label != "" {
-			d.paragraph("Heading1", k.Label)
+			d.Paragraph("Heading1", k.Label)
 		}
-		d.typed(k.Text)
+		d.Typed(k.Text)
 	case PartForm:
-		d.paragraph("Heading1", k.Text)
+		d.Paragraph("Heading1", k.Text)
 	case RemarkForm:
-		d.paragraph("Remark", k.Text)
+		d.Paragraph("Remark", k.Text)
 	case SectionForm:
 		d.section(k)
 	case ListForm:
 		for _, r := range k.Rows {
 			c := r.First()
 			if c.URL != "" {
-				d.open("ListBullet")
-				d.link(c.Text, c.URL)
-				d.run(run{inBrackets(c.Note), "quiet"})
-				d.shut()
+				d.Open("ListBullet")
+				d.Link(c.Text, c.URL)
+				d.Run(docx.Quiet(inBrackets(c.Note)))
+				d.Shut()
 				continue
 			}
-			d.runs("ListBullet", run{c.Text, ""}, run{inBrackets(c.Note), "quiet"})
+			d.Runs("ListBullet", docx.Plain(c.Text), docx.Quiet(inBrackets(c.Note)))
 		}
 	case TableForm:
 		d.table(k)
@@ -64,50 +65,50 @@ func (d briefDOCX) block(k Block) {
 }
 
 func (d briefDOCX) section(k Block) {
-	d.paragraph(fmt.Sprintf("Heading%d", min(k.Level, deepestHeading)), k.Text)
-	d.paragraph("Remark", sectionNote(k)+".")
+	d.Paragraph(fmt.Sprintf("Heading%d", min(k.Level, docx.DeepestHeading)), k.Text)
+	d.Paragraph("Remark", sectionNote(k)+".")
 	if k.Note != "" {
-		d.typed(k.Note)
+		d.Typed(k.Note)
 	}
 	for _, x := range ItemsOf(k) {
-		d.runs("ListBullet", run{x.Does + ": ", "b"}, run{x.Text, ""}, run{inBrackets(x.Note), "quiet"})
+		d.Runs("ListBullet", docx.Bold(x.Does + ": "), docx.Plain(x.Text), docx.Quiet(inBrackets(x.Note)))
 	}
 }
 
 func (d briefDOCX) table(k Block) {
-	fmt.Fprintf(&d.b, `<w:tbl><w:tblPr><w:tblStyle w:val="Lines"/><w:tblW w:w="%d" w:type="dxa"/></w:tblPr><w:tblGrid>`, pageWidth)
+	fmt.Fprintf(&d.B, `<w:tbl><w:tblPr><w:tblStyle w:val="Lines"/><w:tblW w:w="%d" w:type="dxa"/></w:tblPr><w:tblGrid>`, docx.PageWidth)
 	wide := len(k.Columns) + 1 // the first column has room for two
 	for i := range k.Columns {
-		width := pageWidth / wide
+		width := docx.PageWidth / wide
 		if i == 0 {
 			width *= 2
 		}
-		fmt.Fprintf(&d.b, `<w:gridCol w:w="%d"/>`, width)
+		fmt.Fprintf(&d.B, `<w:gridCol w:w="%d"/>`, width)
 	}
-	d.b.WriteString(`</w:tblGrid><w:tr><w:trPr><w:tblHeader/></w:trPr>`)
+	d.B.WriteString(`</w:tblGrid><w:tr><w:trPr><w:tblHeader/></w:trPr>`)
 	cell := func(write func()) {
-		d.b.WriteString(`<w:tc>`)
+		d.B.WriteString(`<w:tc>`)
 		write()
-		d.b.WriteString(`</w:tc>`)
+		d.B.WriteString(`</w:tc>`)
 	}
 	for _, c := range k.Columns {
-		cell(func() { d.runs("Cell", run{c.Name, "b"}) })
+		cell(func() { d.Runs("Cell", docx.Bold(c.Name)) })
 	}
-	d.b.WriteString(`</w:tr>`)
+	d.B.WriteString(`</w:tr>`)
 	for _, r := range k.Rows {
-		d.b.WriteString(`<w:tr><w:trPr><w:cantSplit/></w:trPr>`)
+		d.B.WriteString(`<w:tr><w:trPr><w:cantSplit/></w:trPr>`)
 		for _, c := range r.Cells {
 			cell(func() {
 				if c.URL == "" {
-					d.paragraph("Cell", c.Text)
+					d.Paragraph("Cell", c.Text)
 					return
 				}
-				d.open("Cell")
-				d.link(c.Text, c.URL)
-				d.shut()
+				d.Open("Cell")
+				d.Link(c.Text, c.URL)
+				d.Shut()
 			})
 		}
-		d.b.WriteString(`</w:tr>`)
+		d.B.WriteString(`</w:tr>`)
 	}
-	d.b.WriteString("</w:tbl>\n")
+	d.B.WriteString("</w:tbl>\n")
 }

@@ -7,6 +7,9 @@ import (
 	"strings"
 
 	"corpulan/core/draft"
+	"corpulan/formats/docx"
+	"corpulan/formats/manuscript"
+	"corpulan/formats/markdown"
 )
 
 // DraftFormat is a form a draft can be written in.
@@ -15,15 +18,15 @@ type DraftFormat struct {
 	Extension string
 	MediaType string
 	About     string
-	Write     func(io.Writer, Text) error
+	Write     func(io.Writer, manuscript.Text) error
 }
 
 // DraftFormats lists what a draft can be written as.
 func DraftFormats() []DraftFormat {
 	return []DraftFormat{
-		{"md", "md", "text/markdown; charset=utf-8", "Markdown", DraftMarkdown},
+		{"md", "md", "text/markdown; charset=utf-8", "Markdown", markdown.Write},
 		{"html", "html", "text/html; charset=utf-8", "HTML", DraftHTML},
-		{"docx", "docx", "application/vnd.openxmlformats-officedocument.wordprocessingml.document", "DOCX", DraftDOCX},
+		{"docx", "docx", "application/vnd.openxmlformats-officedocument.wordprocessingml.document", "DOCX", docx.Write},
 		{"txt", "txt", "text/plain; charset=utf-8", "text", DraftText},
 		{"faq", "json", "application/ld+json", "FAQ data", DraftFAQ},
 	}
@@ -57,12 +60,12 @@ var draftPage = template.Must(template.New("draft").Parse(`<!doctype html>
 
 // DraftHTML writes a draft as one HTML file: title, description and, where it answers
 // questions, their FAQPage data in its head.
-func DraftHTML(w io.Writer, t Text) error {
+func DraftHTML(w io.Writer, t manuscript.Text) error {
 	page := struct {
 		Language, Title, Description string
 		FAQ                          any
 		Body                         template.HTML
-	}{t.Language, titleOf(t.Node), t.Node.Description(), nil, template.HTML(t.Node.HTML())} // its nodes are escaped by html.Render
+	}{t.Language, manuscript.TitleOf(t.Node), t.Node.Description(), nil, template.HTML(t.Node.HTML())} // its nodes are escaped by html.Render
 	if len(t.Answers) > 0 {
 		page.FAQ = faqPage(t.Language, t.Answers)
 	}
@@ -70,7 +73,7 @@ func DraftHTML(w io.Writer, t Text) error {
 }
 
 // DraftText writes a draft as plain text, paragraphs apart by empty lines.
-func DraftText(w io.Writer, t Text) error {
+func DraftText(w io.Writer, t manuscript.Text) error {
 	var b strings.Builder
 	for _, x := range t.Node.Blocks() {
 		if b.Len() > 0 {
@@ -84,7 +87,7 @@ func DraftText(w io.Writer, t Text) error {
 }
 
 // DraftFAQ writes the questions that a draft answers as FAQPage data of schema.org.
-func DraftFAQ(w io.Writer, t Text) error {
+func DraftFAQ(w io.Writer, t manuscript.Text) error {
 	enc := json.NewEncoder(w)
 	enc.SetIndent("", "  ")
 	return enc.Encode(faqPage(t.Language, t.Answers))

@@ -13,6 +13,7 @@ import (
 
 	"corpulan/core/draft"
 	"corpulan/core/fit"
+	"corpulan/formats/manuscript"
 	"corpulan/gather"
 	"corpulan/render"
 
@@ -26,15 +27,15 @@ const whole = `<h1>Winter *riding* &amp; more</h1><p>A <strong>bold</strong>, an
 <blockquote cite="https://q.example/"><p>Said &lt;b&gt;.</p><p>And more.</p></blockquote><pre>a
   b</pre><table><tr><th>Tyre</th><th>Ice</th></tr><tr><td>studs</td><td><strong>yes</strong> | no</td></tr></table><img src="https://i.example/a.png" alt="A [wheel]"><hr><p>End.</p>`
 
-func textOf(t testing.TB) render.Text {
+func textOf(t testing.TB) manuscript.Text {
 	t.Helper()
 	n, err := gather.Draft("a.html", strings.NewReader(whole))
 	require.NoError(t, err)
 	n.Attrs = &draft.Attrs{Title: `A "title": with signs`, Description: "What it says."}
-	return render.Text{Node: n, Language: "en", Answers: []fit.Answer{{Question: "Is it </script> safe?", Answer: "It is, mostly: “yes”."}}}
+	return manuscript.Text{Node: n, Language: "en", Answers: []fit.Answer{{Question: "Is it </script> safe?", Answer: "It is, mostly: “yes”."}}}
 }
 
-func written(t testing.TB, name string, x render.Text) []byte {
+func written(t testing.TB, name string, x manuscript.Text) []byte {
 	t.Helper()
 	f, ok := render.DraftFormatNamed(name)
 	require.True(t, ok)
@@ -123,7 +124,7 @@ func unzipped(t testing.TB, b []byte) map[string]string {
 func TestNumberedListsInDOCX(t *testing.T) {
 	n, err := gather.Draft("a.html", strings.NewReader("<ol><li>a</li></ol><p>x</p><ol start=4><li>b</li></ol>"))
 	require.NoError(t, err)
-	parts := unzipped(t, written(t, "docx", render.Text{Node: n, Language: "en"}))
+	parts := unzipped(t, written(t, "docx", manuscript.Text{Node: n, Language: "en"}))
 	assert.Contains(t, parts["word/numbering.xml"], `<w:startOverride w:val="1"/>`)
 	assert.Contains(t, parts["word/numbering.xml"], `<w:startOverride w:val="4"/>`)
 	assert.Contains(t, parts["word/document.xml"], `<w:numId w:val="11"/>`)

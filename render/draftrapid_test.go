@@ -6,8 +6,10 @@ import (
 	"testing"
 
 	"corpulan/core/draft"
+	"corpulan/formats/docx"
+	"corpulan/formats/manuscript"
+	"corpulan/formats/markdown"
 	"corpulan/gather"
-	"corpulan/render"
 
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -67,7 +69,7 @@ func TestAnyDraftAsMarkdownAndBack(t *testing.T) {
 	rapid.Check(t, func(r *rapid.T) {
 		n := drafts().Draw(r, "draft")
 		var b bytes.Buffer
-		require.NoError(r, render.DraftMarkdown(&b, render.Text{Node: n, Language: "en"}))
+		require.NoError(r, markdown.Write(&b, manuscript.Text{Node: n, Language: "en"}))
 		again, err := gather.Draft("a.md", bytes.NewReader(b.Bytes()))
 		require.NoError(r, err)
 		require.Equal(r, n.HTML(), again.HTML(), b.String())
@@ -79,7 +81,7 @@ func TestAnyDraftAsDOCXAndBack(t *testing.T) {
 	rapid.Check(t, func(r *rapid.T) {
 		n := drafts().Draw(r, "draft")
 		var b bytes.Buffer
-		require.NoError(r, render.DraftDOCX(&b, render.Text{Node: n, Language: "en"}))
+		require.NoError(r, docx.Write(&b, manuscript.Text{Node: n, Language: "en"}))
 		again, err := gather.Draft("a.docx", bytes.NewReader(b.Bytes()))
 		require.NoError(r, err)
 		want := strings.NewReplacer("<code>", "", "</code>", "").Replace(n.HTML())

@@ -6,13 +6,14 @@ import (
 	"strings"
 
 	coreaddress "corpulan/core/address"
+	"corpulan/formats/markdown"
 
 	"corpulan/core/brief"
 )
 
 // Markdown writes the brief as CommonMark.
 func Markdown(w io.Writer, b brief.Brief) error {
-	m := &markdown{}
+	m := &mdWriter{}
 	var before Form
 	for _, k := range Filled(b) {
 		if before == SectionForm && k.Form == SectionForm {
@@ -25,31 +26,31 @@ func Markdown(w io.Writer, b brief.Brief) error {
 	return err
 }
 
-type markdown struct{ b strings.Builder }
+type mdWriter struct{ b strings.Builder }
 
-func (m *markdown) line(format string, args ...any) { fmt.Fprintf(&m.b, format+"\n", args...) }
+func (m *mdWriter) line(format string, args ...any) { fmt.Fprintf(&m.b, format+"\n", args...) }
 
 // blank sets what follows apart, once.
-func (m *markdown) blank() {
+func (m *mdWriter) blank() {
 	if s := m.b.String(); s != "" && !strings.HasSuffix(s, "\n\n") {
 		m.b.WriteByte('\n')
 	}
 }
 
-func (m *markdown) part(title string) {
+func (m *mdWriter) part(title string) {
 	m.blank()
 	m.line("## %s", title)
 	m.blank()
 }
 
-func (m *markdown) block(k Block) {
+func (m *mdWriter) block(k Block) {
 	switch k.Form {
 	case TitleForm:
-		m.line("# %s", k.in.Put("Brief: %s", escape(k.Text)))
+		m.line("# %s", k.in.Put("Brief: %s", markdown.Escape(k.Text)))
 	case FactsForm:
 		m.blank()
 		for _, r := range k.Rows {
-			m.line("- **%s:** %s%s", r.Label, escape(r.First().Text), inBrackets(r.First().Note))
+			m.line("- **%s:** %s%s", r.Label, markdown.Escape(r.First().Text), inBrackets(r.First().Note))
 		}
 	case TypedForm:
 		if k.Label != "" {
@@ -67,7 +68,7 @@ func (m *markdown) block(k Block) {
 	case ListForm:
 		for _, r := range k.Rows {
 			c := r.First()
-			text := escape(c.Text)
+			text := markdown.Escape(c.Text)
 			if c.URL != "" {
 				text = fmt.Sprintf("[%s](<%s>)", cell(c.Text), coreaddress.Guarded(c.URL))
 			}
@@ -78,7 +79,7 @@ func (m *markdown) block(k Block) {
 	}
 }
 
-func (m *markdown) table(k Block) {
+func (m *mdWriter) table(k Block) {
 	head, rule := "|", "|"
 	for _, c := range k.Columns {
 		head += " " + c.Name + " |"
@@ -99,8 +100,8 @@ func (m *markdown) table(k Block) {
 	}
 }
 
-func (m *markdown) section(k Block) {
-	m.line("%s %s", strings.Repeat("#", k.Level+1), escape(k.Text))
+func (m *mdWriter) section(k Block) {
+	m.line("%s %s", strings.Repeat("#", k.Level+1), markdown.Escape(k.Text))
 	m.blank()
 	m.line("%s.", sectionNote(k))
 	if k.Note != "" {
@@ -110,7 +111,7 @@ func (m *markdown) section(k Block) {
 	if items := ItemsOf(k); len(items) > 0 {
 		m.blank()
 		for _, x := range items {
-			m.line("- %s: %s%s", x.Does, escape(x.Text), inBrackets(escape(x.Note)))
+			m.line("- %s: %s%s", x.Does, markdown.Escape(x.Text), inBrackets(markdown.Escape(x.Note)))
 		}
 	}
 }
@@ -122,15 +123,15 @@ func inBrackets(note string) string {
 	return " (" + note + ")"
 }
 
-func cell(s string) string { return escape(strings.Join(strings.Fields(s), " ")) }
+func cell(s string) string { return markdown.Escape(strings.Join(strings.Fields(s), " ")) }
 
 // text writes what a person typed, line by line: none of it becomes a heading
 // (=== or --- below a line), a list, a rule, or code (four spaces).
-func (m *markdown) text(s string) {
+func (m *mdWriter) text(s string) {
 	lines := strings.Split(strings.TrimRight(strings.ReplaceAll(s, "\r\n", "\n"), "\n"), "\n")
 	for i, l := range lines {
 		l = strings.TrimSpace(l)
-		out := atLineStart(escape(l))
+		out := markdown.AtLineStart(markdown.Escape(l))
 		if l != "" && i+1 < len(lines) && strings.TrimSpace(lines[i+1]) != "" {
 			out += "\\" // the line ends where the person ended it
 		}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"corpulan/core/brief"
+	"corpulan/formats/docx"
 )
 
 // opmlOutline is an outline element of OPML 2.0.
@@ -71,5 +72,5 @@ func opmlSections(in brief.Speech, sections []brief.Section) []opmlOutline {
 
 // opmlText is a text on one line, without what XML has no place for; the encoder escapes it.
 func opmlText(s string) string {
-	return strings.Join(strings.Fields(strings.Map(xmlRune, s)), " ")
+	return strings.Join(strings.Fields(strings.Map(docx.XmlRune, s)), " ")
 }

@@ -10,6 +10,7 @@ import (
 	"unicode/utf8"
 
 	coreaddress "corpulan/core/address"
+	"corpulan/formats/docx"
 
 	"corpulan/core/brief"
 
@@ -47,8 +48,8 @@ func PDF(w io.Writer, b brief.Brief) error {
 		p.AddUTF8FontFromBytes(pdfFamily, style, font)
 	}
 	p.SetCatalogSort(true)
-	p.SetCreationDate(docxTime)
-	p.SetModificationDate(docxTime)
+	p.SetCreationDate(docx.DocxTime)
+	p.SetModificationDate(docx.DocxTime)
 	p.SetTitle(pdfString(b.In().Put("Brief: %s", b.Keyword)), true)
 	p.SetLang(b.Language)
 	p.SetMargins(pdfMargin, pdfMargin, pdfMargin)

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"corpulan/core/message"
+	"corpulan/formats/docx"
 
 	"corpulan/core/demand"
 
@@ -127,7 +128,7 @@ func SlateCalendar(w io.Writer, s Slate, made time.Time) error {
 		if p.Note != "" {
 			about = append(about, p.Note)
 		}
-		e.SetDescription(strings.Map(xmlRune, strings.Join(about, "\n")))
+		e.SetDescription(strings.Map(docx.XmlRune, strings.Join(about, "\n")))
 	}
 	if len(cal.Events()) == 0 {
 		return ErrNoDays

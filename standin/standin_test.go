@@ -7,7 +7,9 @@ import (
 	"testing"
 
 	"corpulan/core/reading"
+	"corpulan/formats/sheet"
 	"corpulan/gather"
+	"corpulan/search"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -21,23 +23,23 @@ func start(t *testing.T) (*Web, *gather.Fetcher) {
 	return w, gather.NewFetcher(gather.DefaultLimits(), gather.Guard{Simulated: w.Address()}.Dial)
 }
 
-func search(t *testing.T, w *Web, keyword string, count int) *gather.Results {
+func searched(t *testing.T, w *Web, keyword string, count int) *search.Results {
 	t.Helper()
-	res, err := gather.OpenSearch{Template: w.SearchTemplate(), Suggest: w.SuggestTemplate(), Client: http.DefaultClient}.
-		Search(t.Context(), gather.Query{Keyword: keyword, Language: "en", Country: "gb", Count: count})
+	res, err := search.OpenSearch{Template: w.SearchTemplate(), Suggest: w.SuggestTemplate(), Client: http.DefaultClient}.
+		Search(t.Context(), search.Query{Keyword: keyword, Language: "en", Country: "gb", Count: count})
 	require.NoError(t, err)
 	return res
 }
 
 func TestSearch(t *testing.T) {
 	w, _ := start(t)
-	res := search(t, w, "Winter Bike commuting", 20)
+	res := searched(t, w, "Winter Bike commuting", 20)
 	assert.Len(t, res.Items, 15)
 	assert.NotEmpty(t, res.Asked)
 	assert.NotEmpty(t, res.Related)
 	assert.NotEmpty(t, res.Suggestions)
-	assert.Len(t, search(t, w, "winter bike commuting", 10).Items, 10)
-	assert.Empty(t, search(t, w, "a keyword nobody wrote for", 10).Items)
+	assert.Len(t, searched(t, w, "winter bike commuting", 10).Items, 10)
+	assert.Empty(t, searched(t, w, "a keyword nobody wrote for", 10).Items)
 }
 
 // expected is what a reader must find on each page of the simulated web: its
@@ -112,7 +114,7 @@ func TestEveryPageIsReadAsItsAuthorWroteIt(t *testing.T) {
 		})
 	}
 	// Every ranked page is either in the table above or the one that refuses.
-	for _, it := range search(t, w, "winter bike commuting", 100).Items {
+	for _, it := range searched(t, w, "winter bike commuting", 100).Items {
 		path := strings.TrimPrefix(it.URL, "http://")
 		if _, ok := expected[path]; !ok {
 			_, err := f.Fetch(t.Context(), it.URL)
@@ -129,7 +131,7 @@ func TestTheScenariosKeywords(t *testing.T) {
 	w, f := start(t)
 	found := map[string]map[string]bool{}
 	for _, keyword := range []string{"winter bike commuting", "studded bike tyres", "storing a bike over winter"} {
-		res := search(t, w, keyword, 100)
+		res := searched(t, w, keyword, 100)
 		assert.GreaterOrEqual(t, len(res.Items), 12, keyword)
 		assert.LessOrEqual(t, len(res.Items), 15, keyword)
 		assert.NotEmpty(t, res.Asked, keyword)
@@ -166,7 +168,7 @@ func TestLists(t *testing.T) {
 	shippedKeywords, shippedOwn := Lists()
 	assert.Equal(t, string(shippedKeywords), string(keywords), "run go generate ./standin")
 	assert.Equal(t, string(shippedOwn), string(own))
-	rows, err := gather.Rows("keywords.csv", strings.NewReader(string(keywords)), 1000)
+	rows, err := sheet.Read("keywords.csv", strings.NewReader(string(keywords)), 1000)
 	require.NoError(t, err)
 	assert.Len(t, rows, 501)
 	for _, noise := range []string{"2021", "christmas", "10 – 100", `"1,900"`, ",-,"} {
@@ -179,7 +181,7 @@ func TestLists(t *testing.T) {
 func TestMatters(t *testing.T) {
 	w, fetcher := start(t)
 	addresses := func(keyword string) (list []string) {
-		for _, i := range search(t, w, keyword, 10).Items {
+		for _, i := range searched(t, w, keyword, 10).Items {
 			list = append(list, i.URL)
 		}
 		require.Len(t, list, 10, keyword)
@@ -203,7 +205,7 @@ func TestMatters(t *testing.T) {
 	assert.Less(t, sum, 2*len(apart))
 	assert.Zero(t, shared("winter cycling gloves", "winter horse riding gloves"))
 	assert.Equal(t, addresses("winter cycling gloves"), addresses("winter cycling gloves"))
-	res := search(t, w, "winter cycling gloves", 20)
+	res := searched(t, w, "winter cycling gloves", 20)
 	assert.NotEmpty(t, res.Related)
 	assert.Contains(t, res.Suggestions, "waterproof winter cycling gloves")
 	assert.Contains(t, res.Asked, "Are bar mitts safe?")

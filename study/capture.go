@@ -10,6 +10,8 @@ import (
 	"strings"
 
 	"corpulan/core/message"
+	"corpulan/formats/saved"
+	"corpulan/search"
 
 	"corpulan/analysis"
 	"corpulan/core/address"
@@ -19,7 +21,7 @@ import (
 )
 
 // CaptureOf is a page as it is kept: its bytes compressed, its headers beside them.
-func CaptureOf(page *gather.Page) (*store.Capture, error) {
+func CaptureOf(page *saved.Page) (*store.Capture, error) {
 	body, err := compress(page.Body)
 	if err != nil {
 		return nil, err
@@ -30,17 +32,17 @@ func CaptureOf(page *gather.Page) (*store.Capture, error) {
 }
 
 // PageOf is a capture as the page it was: CaptureOf turned round.
-func PageOf(c store.Capture) (gather.Page, error) {
+func PageOf(c store.Capture) (saved.Page, error) {
 	z, err := gzip.NewReader(bytes.NewReader(c.Body))
 	if err != nil {
-		return gather.Page{}, fmt.Errorf("unpacking the capture of %s: %w", c.URL, err)
+		return saved.Page{}, fmt.Errorf("unpacking the capture of %s: %w", c.URL, err)
 	}
 	defer z.Close()
 	body, err := io.ReadAll(z)
 	if err != nil {
-		return gather.Page{}, fmt.Errorf("unpacking the capture of %s: %w", c.URL, err)
+		return saved.Page{}, fmt.Errorf("unpacking the capture of %s: %w", c.URL, err)
 	}
-	return gather.Page{URL: c.URL, FinalURL: c.FinalURL, Status: c.Status, Header: c.Headers.Data(), ContentType: c.ContentType,
+	return saved.Page{URL: c.URL, FinalURL: c.FinalURL, Status: c.Status, Header: c.Headers.Data(), ContentType: c.ContentType,
 		Body: body, Digest: sha256.Sum256(body), At: c.CapturedAt}, nil
 }
 
@@ -68,7 +70,7 @@ func ReadPage(page reading.Page) (doc *reading.Reading, err error) {
 }
 
 // ResultsOf are the items of a results page as a gathering keeps them.
-func ResultsOf(g store.Gathering, found *gather.Results) []store.Result {
+func ResultsOf(g store.Gathering, found *search.Results) []store.Result {
 	results := make([]store.Result, len(found.Items))
 	for i, it := range found.Items {
 		results[i] = store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: it.Rank, URL: it.URL,

@@ -10,6 +10,7 @@ import (
 	"unicode"
 
 	"corpulan/core/message"
+	"corpulan/formats/saved"
 
 	"corpulan/core/reading"
 	"corpulan/gather"
@@ -49,7 +50,7 @@ func (c Commands) AddExtras(ctx context.Context, study store.Study, extras []Ext
 		}
 		at := extraAddress(x.Name, taken)
 		taken[at] = true
-		p := Handed{Saved: gather.Saved{URL: at, Body: x.Body}, Name: x.Name}
+		p := Handed{Saved: saved.Saved{URL: at, Body: x.Body}, Name: x.Name}
 		doc, err := ReadPage(reading.Page{URL: at, Body: x.Body})
 		var failure *gather.Failure
 		if errors.As(err, &failure) {

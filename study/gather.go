@@ -7,14 +7,14 @@ import (
 	"slices"
 
 	"corpulan/core/message"
+	"corpulan/search"
 
-	"corpulan/gather"
 	"corpulan/store"
 )
 
 // Begin keeps a new study and asks for its gathering: of what the search engine
 // gives, or of the results that a person brought.
-func (c Commands) Begin(ctx context.Context, study *store.Study, brought *gather.Results) error {
+func (c Commands) Begin(ctx context.Context, study *store.Study, brought *search.Results) error {
 	return c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
 		g, err := tx.CreateStudy(ctx, study)
 		if err != nil {

@@ -12,6 +12,7 @@ import (
 	"unicode"
 
 	"corpulan/core/message"
+	"corpulan/formats/saved"
 
 	"corpulan/core/address"
 	"corpulan/core/reading"
@@ -21,7 +22,7 @@ import (
 
 // Handed is a page that a person handed in.
 type Handed struct {
-	gather.Saved
+	saved.Saved
 	Name string // of its file, or what else to call it
 	To   int64  // the result it is for; 0 to find that by what the page says
 	Of   int    // how many pages its file holds
@@ -161,7 +162,7 @@ func readyFor(p Handed, doc *reading.Reading, result int64, address string) (rea
 			return ready{}, err
 		}
 	}
-	capture, err := CaptureOf(&gather.Page{URL: address, FinalURL: address, ContentType: p.ContentType, Body: p.Body, Digest: sha256.Sum256(p.Body), At: time.Now().UTC()})
+	capture, err := CaptureOf(&saved.Page{URL: address, FinalURL: address, ContentType: p.ContentType, Body: p.Body, Digest: sha256.Sum256(p.Body), At: time.Now().UTC()})
 	return ready{p.Name, result, capture, doc}, err
 }
 

@@ -9,12 +9,13 @@ import (
 	"testing"
 
 	"corpulan/core/message"
+	"corpulan/formats/saved"
+	"corpulan/search"
 
 	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/house"
 	"corpulan/core/reading"
-	"corpulan/gather"
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/store/storetest"
@@ -67,11 +68,11 @@ func (d desk) results() []store.Result {
 // found is what the search engine gave, n pages on as many hosts.
 func (d desk) found(n int) (hosts []string) {
 	d.Helper()
-	var items []gather.Item
+	var items []search.Item
 	for i := range n {
-		items = append(items, gather.Item{Rank: i + 1, URL: fmt.Sprintf("http://s%d.example/p", i), Title: fmt.Sprintf("Page %d", i)})
+		items = append(items, search.Item{Rank: i + 1, URL: fmt.Sprintf("http://s%d.example/p", i), Title: fmt.Sprintf("Page %d", i)})
 	}
-	hosts, err := d.store.Found(d.Context(), d.gathering(), study.ResultsOf(d.gathering(), &gather.Results{Items: items}), nil, nil, nil)
+	hosts, err := d.store.Found(d.Context(), d.gathering(), study.ResultsOf(d.gathering(), &search.Results{Items: items}), nil, nil, nil)
 	require.NoError(d, err)
 	return hosts
 }
@@ -104,7 +105,7 @@ func TestAddingWhileTheSearchRuns(t *testing.T) {
 	d := newDesk(t)
 	d.add("http://own.example/a", "http://s2.example/p")
 	assert.Equal(t, store.Searching, d.gathering().State, "the search is still to come")
-	in := d.handIn(study.Handed{Saved: gather.Saved{URL: "http://own.example/a", Body: []byte(article)}, Name: "a.html", Of: 1})
+	in := d.handIn(study.Handed{Saved: saved.Saved{URL: "http://own.example/a", Body: []byte(article)}, Name: "a.html", Of: 1})
 	assert.Equal(t, 1, in.Taken)
 	assert.Equal(t, store.Searching, d.gathering().State, "an added page that is in ends nothing")
 	hosts := d.found(4)
@@ -131,7 +132,7 @@ func TestAddingAtOnce(t *testing.T) {
 	}
 	wg.Go(func() {
 		g := d.gathering()
-		_, err := d.store.Found(t.Context(), g, study.ResultsOf(g, &gather.Results{Items: []gather.Item{{Rank: 1, URL: "http://s1.example/"}, {Rank: 5, URL: "http://s5.example/"}}}), nil, nil, nil)
+		_, err := d.store.Found(t.Context(), g, study.ResultsOf(g, &search.Results{Items: []search.Item{{Rank: 1, URL: "http://s1.example/"}, {Rank: 5, URL: "http://s5.example/"}}}), nil, nil, nil)
 		errs <- err
 	})
 	wg.Wait()
@@ -253,7 +254,7 @@ func TestUndoAndRedo(t *testing.T) {
 	step(d.me.Archive(ctx, id))
 	step(d.me.BringBack(ctx, id))
 	step(d.me.GatherBy(ctx, id, ""))
-	in := d.handIn(study.Handed{Saved: gather.Saved{URL: r[1].URL, Body: []byte(article)}, Name: "a.html", Of: 1})
+	in := d.handIn(study.Handed{Saved: saved.Saved{URL: r[1].URL, Body: []byte(article)}, Name: "a.html", Of: 1})
 	step(in.Done, nil)
 	step(d.me.AddPages(ctx, id, []string{"http://own.example/a", "http://own.example/b"}, store.Ours))
 	step(d.me.Delete(ctx, id))
@@ -375,7 +376,7 @@ func TestConflicts(t *testing.T) {
 // A file finds its row by the address in it, its name or its title.
 func TestPagesFindTheirRows(t *testing.T) {
 	d := newDesk(t)
-	_, err := d.store.Found(t.Context(), d.gathering(), study.ResultsOf(d.gathering(), &gather.Results{Items: []gather.Item{
+	_, err := d.store.Found(t.Context(), d.gathering(), study.ResultsOf(d.gathering(), &search.Results{Items: []search.Item{
 		{Rank: 1, URL: "https://a.example/guides/winter-bike-commuting/", Title: "Winter bike commuting: the guide"}, {Rank: 2, URL: "https://b.example/tyres.html", Title: "Tyres"},
 		{Rank: 3, URL: "https://c.example/index.html", Title: "Lights that last"}, {Rank: 4, URL: "https://d.example/tyres", Title: "Tyres"}}}), nil, nil, nil)
 	require.NoError(t, err)
@@ -384,13 +385,13 @@ func TestPagesFindTheirRows(t *testing.T) {
 		page study.Handed
 		rank int
 	}{
-		"canonical":       {study.Handed{Name: "x.html", Saved: gather.Saved{Body: page(`<link rel=canonical href="https://www.b.example/tyres.html?utm_source=x">`)}}, 2},
-		"its own address": {study.Handed{Name: "x.html", Saved: gather.Saved{URL: "https://c.example/", Body: page("")}}, 3},
-		"file name":       {study.Handed{Name: "winter-bike-commuting.html", Saved: gather.Saved{Body: page("<title>Another</title>")}}, 1},
-		"title":           {study.Handed{Name: "saved(1).html", Saved: gather.Saved{Body: page("<title>Lights that last!</title>")}}, 3},
-		"file of a title": {study.Handed{Name: "Winter bike commuting_ the guide.html", Saved: gather.Saved{Body: page("<title>x</title>")}}, 1},
-		"two of a name":   {study.Handed{Name: "tyres.html", Saved: gather.Saved{Body: page("<title>x</title>")}}, 0},
-		"elsewhere":       {study.Handed{Name: "winter-bike-commuting.html", Saved: gather.Saved{URL: "https://z.example/q", Body: page("")}}, 0},
+		"canonical":       {study.Handed{Name: "x.html", Saved: saved.Saved{Body: page(`<link rel=canonical href="https://www.b.example/tyres.html?utm_source=x">`)}}, 2},
+		"its own address": {study.Handed{Name: "x.html", Saved: saved.Saved{URL: "https://c.example/", Body: page("")}}, 3},
+		"file name":       {study.Handed{Name: "winter-bike-commuting.html", Saved: saved.Saved{Body: page("<title>Another</title>")}}, 1},
+		"title":           {study.Handed{Name: "saved(1).html", Saved: saved.Saved{Body: page("<title>Lights that last!</title>")}}, 3},
+		"file of a title": {study.Handed{Name: "Winter bike commuting_ the guide.html", Saved: saved.Saved{Body: page("<title>x</title>")}}, 1},
+		"two of a name":   {study.Handed{Name: "tyres.html", Saved: saved.Saved{Body: page("<title>x</title>")}}, 0},
+		"elsewhere":       {study.Handed{Name: "winter-bike-commuting.html", Saved: saved.Saved{URL: "https://z.example/q", Body: page("")}}, 0},
 	} {
 		c.page.Of = 1
 		in := d.handIn(c.page)
@@ -406,9 +407,9 @@ func TestPagesFindTheirRows(t *testing.T) {
 		require.NoError(t, err)
 	}
 	r := d.results()
-	in := d.handIn(study.Handed{Name: "anything.html", To: r[3].ID, Of: 1, Saved: gather.Saved{Body: []byte(article)}})
+	in := d.handIn(study.Handed{Name: "anything.html", To: r[3].ID, Of: 1, Saved: saved.Saved{Body: []byte(article)}})
 	assert.Equal(t, 1, in.Taken, "a person said which")
-	in = d.handIn(study.Handed{Name: "many.warc", To: r[0].ID, Of: 3, Saved: gather.Saved{URL: "https://z.example/", Body: []byte(article)}})
+	in = d.handIn(study.Handed{Name: "many.warc", To: r[0].ID, Of: 3, Saved: saved.Saved{URL: "https://z.example/", Body: []byte(article)}})
 	assert.Equal(t, 0, in.Taken)
 	assert.Contains(t, in.Problems[0].String(), "is not the page of this row")
 }

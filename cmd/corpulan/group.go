@@ -10,7 +10,8 @@ import (
 	"strings"
 
 	"corpulan/core/demand"
-	"corpulan/gather"
+	"corpulan/formats/sheet"
+	"corpulan/search"
 )
 
 // runGroup writes the groups of a list of keywords as JSON.
@@ -34,7 +35,7 @@ func runGroup(ctx context.Context, args []string, std stdio) error {
 		return err
 	}
 	defer f.Close()
-	rows, err := gather.Rows(flags.Arg(0), f, demand.MostKeywords+100)
+	rows, err := sheet.Read(flags.Arg(0), f, demand.MostKeywords+100)
 	if err != nil {
 		return fmt.Errorf("%s: %w", flags.Arg(0), err)
 	}
@@ -95,22 +96,22 @@ func resultsFile(name string) ([]string, error) {
 	if err != nil {
 		return nil, err
 	}
-	var items []gather.Item
+	var items []search.Item
 	switch strings.ToLower(filepath.Ext(name)) {
 	case ".xml", ".rss", ".atom":
-		r, err := gather.ParseFeed(b)
+		r, err := search.ParseFeed(b)
 		if err != nil {
 			return nil, err
 		}
 		items = r.Items
 	case ".html", ".htm":
-		r, err := gather.ParseResultsPage(b)
+		r, err := search.ParseResultsPage(b)
 		if err != nil {
 			return nil, err
 		}
 		items = r.Items
 	default:
-		if items, err = gather.ParseRanks(name, bytes.NewReader(b), ""); err != nil {
+		if items, err = search.ParseRanks(name, bytes.NewReader(b), ""); err != nil {
 			return nil, err
 		}
 	}

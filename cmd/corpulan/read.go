@@ -10,6 +10,8 @@ import (
 	"strings"
 
 	"corpulan/core/reading"
+	"corpulan/formats/pdf"
+	"corpulan/formats/saved"
 	"corpulan/gather"
 )
 
@@ -62,7 +64,7 @@ func readFiles(ctx context.Context, files []string, url string, std stdio, each 
 // error is ctx's or that of each.
 func readFile(ctx context.Context, name, url string, std stdio, each func(*reading.Reading) error) error {
 	var stop error // ours, not the file's
-	err := walk(name, std.in, func(p gather.Saved) error {
+	err := walk(name, std.in, func(p saved.Saved) error {
 		if stop = ctx.Err(); stop != nil {
 			return stop
 		}
@@ -83,7 +85,7 @@ func readFile(ctx context.Context, name, url string, std stdio, each func(*readi
 	return stop
 }
 
-func walk(name string, stdin io.Reader, each func(gather.Saved) error) error {
+func walk(name string, stdin io.Reader, each func(saved.Saved) error) error {
 	if name == "-" {
 		return gather.Walk("standard input", stdin, nil, each)
 	}
@@ -97,12 +99,12 @@ func walk(name string, stdin io.Reader, each func(gather.Saved) error) error {
 
 // runReadPDF reads a PDF apart from the process that was given it; see gather.PDFChild.
 func runReadPDF(_ context.Context, args []string, std stdio) error {
-	flags := newFlags(gather.PDFCommand)
+	flags := newFlags(pdf.PDFCommand)
 	if err := parse(flags, args); err != nil {
 		return err
 	}
 	if flags.NArg() > 0 {
 		return fmt.Errorf("%w: the PDF comes by standard input", errUse)
 	}
-	return gather.PDFChild(std.in, std.out)
+	return pdf.PDFChild(std.in, std.out)
 }

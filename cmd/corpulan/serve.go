@@ -17,6 +17,7 @@ import (
 	"corpulan/jobs"
 	"corpulan/metrics"
 	"corpulan/queue"
+	"corpulan/search"
 	"corpulan/store"
 	"corpulan/web"
 	"corpulan/web/kit"
@@ -114,9 +115,9 @@ func startWorkers(ctx context.Context, s settings, st *store.Store, analyst *ana
 		return func() {}, nil
 	}
 	guard := gather.Guard{Simulated: s.simulated}
-	var keywords gather.KeywordService
+	var keywords search.KeywordService
 	if s.keywords != "" {
-		keywords = gather.KeywordsByHTTP{Address: s.keywords, Client: &http.Client{Timeout: 20 * time.Second}}
+		keywords = search.KeywordsByHTTP{Address: s.keywords, Client: &http.Client{Timeout: 20 * time.Second}}
 	}
 	sealer, err := s.sealer()
 	if err != nil {
@@ -131,7 +132,7 @@ func startWorkers(ctx context.Context, s settings, st *store.Store, analyst *ana
 		post = &jobs.Post{Words: all, Server: s.mail, User: s.mailUser, Password: s.mailPassword, From: s.mailFrom, Address: s.address}
 	}
 	workers, err := jobs.StartWorkers(ctx, jobs.Config{Sealer: sealer, Analyst: analyst, Post: post, Dial: guard.Dial, Keep: s.keepCaptures, Observe: figures.Job, Fetched: figures.Fetch, Store: st, URL: s.database, Count: s.workers, Keywords: keywords, Pause: s.pause,
-		Provider: gather.OpenSearch{Template: s.search, Suggest: s.suggest, Client: &http.Client{Timeout: 20 * time.Second}},
+		Provider: search.OpenSearch{Template: s.search, Suggest: s.suggest, Client: &http.Client{Timeout: 20 * time.Second}},
 		Fetcher:  gather.NewFetcher(gather.DefaultLimits(), guard.Dial), Log: log})
 	if err != nil {
 		return nil, err

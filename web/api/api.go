@@ -16,6 +16,8 @@ import (
 	"time"
 
 	"corpulan/core/message"
+	"corpulan/formats/saved"
+	"corpulan/search"
 
 	"corpulan/analysis"
 	"corpulan/core/address"
@@ -251,7 +253,7 @@ func (s *handlers) apiBegin(c *gin.Context) {
 		return
 	}
 	st := store.Study{Keyword: strings.Join(strings.Fields(asked.Keyword), " "), Language: asked.Language, Country: strings.ToLower(asked.Country), Depth: asked.Depth}
-	all, results := study.Wrong(st), (*gather.Results)(nil)
+	all, results := study.Wrong(st), (*search.Results)(nil)
 	if len(asked.Results) > 0 {
 		addresses, problems := address.ParseList(strings.Join(asked.Results, "\n"))
 		switch {
@@ -260,9 +262,9 @@ func (s *handlers) apiBegin(c *gin.Context) {
 		case len(addresses) > store.MostResults:
 			all["results"] = message.Of("A gathering holds at most %d pages; these are %d.", store.MostResults, len(addresses))
 		}
-		results = &gather.Results{}
+		results = &search.Results{}
 		for i, a := range addresses {
-			results.Items = append(results.Items, gather.Item{Rank: i + 1, URL: a})
+			results.Items = append(results.Items, search.Item{Rank: i + 1, URL: a})
 		}
 	}
 	for _, field := range []string{"keyword", "language", "country", "depth", "results"} {
@@ -363,7 +365,7 @@ func (s *handlers) apiHandIn(c *gin.Context) {
 				problem(c, http.StatusUnprocessableEntity, message.Of("pages[%d]: url and html are both wanted.", i))
 				return
 			}
-			pages = append(pages, study.Handed{Saved: gather.Saved{URL: p.URL, Body: []byte(p.HTML)}, Name: p.URL, Of: 1})
+			pages = append(pages, study.Handed{Saved: saved.Saved{URL: p.URL, Body: []byte(p.HTML)}, Name: p.URL, Of: 1})
 		}
 	}
 	if len(pages) == 0 && len(problems) == 0 {

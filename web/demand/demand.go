@@ -15,11 +15,11 @@ import (
 	"strings"
 
 	"corpulan/core/message"
+	"corpulan/formats/sheet"
 
 	"corpulan/analysis"
 	"corpulan/core/demand"
 	"corpulan/core/language"
-	"corpulan/gather"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -234,7 +234,7 @@ func (s *handlers) tableIn(c *gin.Context, n newList) (*study.Table, message.Mes
 }
 
 func tableOf(name string, in io.Reader) (*study.Table, message.Message) {
-	rows, err := gather.Rows(name, in, demand.MostKeywords+100)
+	rows, err := sheet.Read(name, in, demand.MostKeywords+100)
 	if err != nil {
 		return nil, message.Of("%s: %v.", name, message.OfError(err))
 	}

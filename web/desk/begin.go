@@ -2,8 +2,8 @@ package desk
 
 import (
 	"corpulan/core/message"
+	"corpulan/search"
 
-	"corpulan/gather"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -24,7 +24,7 @@ type newStudy struct {
 	Wrong     map[string]message.Message `form:"-"`         // by field
 	Like      *store.Study               `form:"-"`         // the study of the same keyword and market that exists
 
-	own *gather.Results // the results a person brought; nil to ask the engine
+	own *search.Results // the results a person brought; nil to ask the engine
 }
 
 // study is what is to begin.

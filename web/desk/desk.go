@@ -16,6 +16,8 @@ import (
 	"time"
 
 	"corpulan/core/message"
+	"corpulan/formats/saved"
+	"corpulan/search"
 
 	"corpulan/core/address"
 	"corpulan/core/brief"
@@ -275,9 +277,9 @@ func (n *newStudy) bring(c *gin.Context) {
 			n.Wrong["addresses"] = message.Sentence(message.Joined("; ", problems...))
 			return
 		}
-		n.own = &gather.Results{}
+		n.own = &search.Results{}
 		for i, a := range addresses {
-			n.own.Items = append(n.own.Items, gather.Item{Rank: i + 1, URL: a})
+			n.own.Items = append(n.own.Items, search.Item{Rank: i + 1, URL: a})
 		}
 	}
 	file, err := c.FormFile("results")
@@ -290,7 +292,7 @@ func (n *newStudy) bring(c *gin.Context) {
 		return
 	}
 	n.own, err = readResults(file, n.Column)
-	var which *gather.WhichColumn
+	var which *search.WhichColumn
 	switch {
 	case errors.As(err, &which):
 		n.Columns = which.Columns
@@ -303,7 +305,7 @@ func (n *newStudy) bring(c *gin.Context) {
 
 // readResults reads a file of ranks or a saved results page, told apart by the
 // file's name and its first bytes.
-func readResults(file *multipart.FileHeader, column string) (*gather.Results, error) {
+func readResults(file *multipart.FileHeader, column string) (*search.Results, error) {
 	f, err := file.Open()
 	if err != nil {
 		return nil, err
@@ -311,17 +313,17 @@ func readResults(file *multipart.FileHeader, column string) (*gather.Results, er
 	defer f.Close()
 	switch ext := strings.ToLower(path.Ext(file.Filename)); ext {
 	case ".html", ".htm", ".mhtml", ".mht":
-		pages, err := gather.Pages(file.Filename, f, gather.NewBudget(kit.LargestUnpacked))
+		pages, err := gather.Pages(file.Filename, f, saved.NewBudget(kit.LargestUnpacked))
 		if err != nil {
 			return nil, err
 		}
-		return gather.ParseResultsPage(pages[0].Body)
+		return search.ParseResultsPage(pages[0].Body)
 	}
-	items, err := gather.ParseRanks(file.Filename, f, column)
+	items, err := search.ParseRanks(file.Filename, f, column)
 	if err != nil {
 		return nil, err
 	}
-	return &gather.Results{Items: items}, nil
+	return &search.Results{Items: items}, nil
 }
 
 func parseStudy(c *gin.Context) newStudy {

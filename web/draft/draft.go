@@ -17,6 +17,7 @@ import (
 	"corpulan/core/draft"
 	"corpulan/core/language"
 	"corpulan/core/reading"
+	"corpulan/formats/manuscript"
 	"corpulan/render"
 	"corpulan/store"
 	"corpulan/study"
@@ -136,7 +137,7 @@ func (s *handlers) draftAs(c *gin.Context) {
 		return
 	}
 	var out bytes.Buffer
-	if err := f.Write(&out, render.Text{Node: n, Language: an.Study.Language, Answers: m.Answers()}); err != nil {
+	if err := f.Write(&out, manuscript.Text{Node: n, Language: an.Study.Language, Answers: m.Answers()}); err != nil {
 		s.refuse(c, err)
 		return
 	}

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"corpulan/core/message"
+	"corpulan/formats/manuscript"
 
 	"corpulan/core/draft"
 	"corpulan/core/house"
@@ -28,7 +29,7 @@ func (s *handlers) refuse(c *gin.Context, err error) {
 	case kit.HasGone(c, err):
 		c.Abort()
 		return
-	case errors.Is(err, study.ErrDraft), errors.Is(err, gather.ErrNoDraft):
+	case errors.Is(err, study.ErrDraft), errors.Is(err, manuscript.ErrNoDraft):
 		status, what = http.StatusUnprocessableEntity, message.Fault(err)
 	case errors.As(err, &large), errors.Is(err, draft.ErrTooLarge):
 		status, what = http.StatusRequestEntityTooLarge, message.Fault(draft.ErrTooLarge)

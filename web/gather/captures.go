@@ -5,7 +5,9 @@ import (
 	"iter"
 	"net/http"
 
-	"corpulan/gather"
+	"corpulan/formats/saved"
+	"corpulan/formats/warc"
+	"corpulan/search"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -23,14 +25,14 @@ func (s *handlers) captures(c *gin.Context) {
 		s.Fail(c, err)
 		return
 	}
-	var pages iter.Seq2[gather.Page, error] = func(yield func(gather.Page, error) bool) {
+	var pages iter.Seq2[saved.Page, error] = func(yield func(saved.Page, error) bool) {
 		for _, id := range ids {
 			kept, err := s.Scope(c).Capture(ctx, id)
 			if errors.Is(err, store.ErrPruned) {
 				continue // an old capture that was brought back by undoing; only what was read of it is kept
 			}
 			if err != nil {
-				yield(gather.Page{}, err)
+				yield(saved.Page{}, err)
 				return
 			}
 			p, err := study.PageOf(kept)
@@ -42,7 +44,7 @@ func (s *handlers) captures(c *gin.Context) {
 	kit.Attach(c, "captures", st.Keyword, "warc.gz")
 	c.Header("Content-Type", "application/warc")
 	c.Status(http.StatusOK)
-	if err := gather.WriteWARC(c.Writer, gather.UserAgent, newest, pages); err != nil {
+	if err := warc.Write(c.Writer, search.UserAgent, newest, pages); err != nil {
 		s.Log.Error("handing over captures", "study", st.ID, "error", err)
 		panic(http.ErrAbortHandler) // the browser must not take half an archive for a whole one
 	}

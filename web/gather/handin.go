@@ -11,9 +11,9 @@ import (
 	"strings"
 
 	"corpulan/core/message"
+	"corpulan/formats/manuscript"
 
 	"corpulan/core/address"
-	"corpulan/gather"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -171,7 +171,7 @@ func (s *handlers) addExtras(c *gin.Context) {
 				s.Fail(c, err)
 				return
 			}
-			body, err := io.ReadAll(io.LimitReader(in, gather.LargestExtra+1))
+			body, err := io.ReadAll(io.LimitReader(in, manuscript.LargestExtra+1))
 			_ = in.Close()
 			if err != nil {
 				s.Fail(c, err)

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"corpulan/core/message"
+	"corpulan/formats/saved"
 
 	"corpulan/gather"
 	"corpulan/study"
@@ -16,9 +17,9 @@ import (
 // may say: "to:NAME" is the number of the result.
 func SavedPages(form *multipart.Form, only int64) (pages []study.Handed, problems []message.Message) {
 	if source := strings.TrimSpace(first(form.Value["source"])); source != "" {
-		pages = append(pages, study.Handed{Saved: gather.Saved{URL: strings.TrimSpace(first(form.Value["url"])), Body: []byte(source)}, Name: "the pasted source", To: only, Of: 1})
+		pages = append(pages, study.Handed{Saved: saved.Saved{URL: strings.TrimSpace(first(form.Value["url"])), Body: []byte(source)}, Name: "the pasted source", To: only, Of: 1})
 	}
-	budget := gather.NewBudget(LargestUnpacked)
+	budget := saved.NewBudget(LargestUnpacked)
 	for _, file := range form.File["file"] {
 		if file.Size == 0 && file.Filename == "" {
 			continue
@@ -38,7 +39,7 @@ func SavedPages(form *multipart.Form, only int64) (pages []study.Handed, problem
 	return pages, problems
 }
 
-func openSaved(file *multipart.FileHeader, budget *gather.Budget) ([]gather.Saved, error) {
+func openSaved(file *multipart.FileHeader, budget *saved.Budget) ([]saved.Saved, error) {
 	f, err := file.Open()
 	if err != nil {
 		return nil, err

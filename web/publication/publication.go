@@ -13,6 +13,7 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/message"
+	"corpulan/search"
 
 	"corpulan/core/brief"
 	"corpulan/gather"
@@ -187,7 +188,7 @@ func (s *handlers) addOwnPages(c *gin.Context) {
 	}
 	defer in.Close()
 	list, err := gather.OwnPages(file.Filename, in, c.PostForm("column"))
-	var which *gather.WhichColumn
+	var which *search.WhichColumn
 	switch {
 	case errors.As(err, &which):
 		s.publicationPage(c, http.StatusUnprocessableEntity, publicationBody{Problem: "Which column has the addresses? Choose it, and the file once more.", Columns: which.Columns})

@@ -1,0 +1,318 @@
+// Package docx reads and writes WordprocessingML (ISO/IEC 29500).
+//
+//   - read.go    a writer's text out of a file
+//   - draft.go   a writer's text into one
+//   - writer.go  paragraphs, links and the package; parts.go its parts that are always the same
+package docx
+
+import (
+	"archive/zip"
+	"bytes"
+	"encoding/xml"
+	"errors"
+	"fmt"
+	"html"
+	"io"
+	"io/fs"
+	"strconv"
+	"strings"
+
+	"corpulan/core/message"
+	"corpulan/formats/manuscript"
+
+	"corpulan/core/draft"
+)
+
+// docxDraft is the text of a DOCX (ISO/IEC 29500, WordprocessingML): paragraphs, those with a
+// heading's style or outline level as headings, lists with their levels, tables, links, bold
+// and italics. What is deleted with changes tracked is left out.
+func Read(file []byte) (*draft.Node, error) {
+	z, err := zip.NewReader(bytes.NewReader(file), int64(len(file)))
+	if err != nil {
+		return nil, message.Errorf("this DOCX file cannot be opened: %v", err)
+	}
+	body, err := docxPart(z, "word/document.xml")
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil, message.Errorf("%v: it has no word/document.xml", manuscript.ErrNoDraft)
+	}
+	if err != nil {
+		return nil, err
+	}
+	w := &docxText{links: map[string]string{}, numbered: map[string]bool{}}
+	if rels, err := docxPart(z, "word/_rels/document.xml.rels"); err == nil {
+		w.readLinks(rels)
+	}
+	if numbering, err := docxPart(z, "word/numbering.xml"); err == nil {
+		w.readNumbering(numbering)
+	}
+	if err := eachToken(body, w.token); err != nil {
+		return nil, message.Errorf("this DOCX file is damaged: %v", err)
+	}
+	w.lists(0)
+	n, err := manuscript.Fragment(w.b.String())
+	if err != nil {
+		return nil, err
+	}
+	if core, err := docxPart(z, "docProps/core.xml"); err == nil {
+		var props struct {
+			Title       string `xml:"title"`
+			Description string `xml:"description"`
+		}
+		if xml.Unmarshal(core, &props) == nil && (props.Title != "" || props.Description != "") {
+			n.Attrs = &draft.Attrs{Title: draft.Clean(props.Title), Description: draft.Clean(props.Description)}
+		}
+	}
+	return n, nil
+}
+
+// docxPart is a part of the package, unpacked; its size is bounded.
+func docxPart(z *zip.Reader, name string) ([]byte, error) {
+	part, err := z.Open(name)
+	if err != nil {
+		return nil, err
+	}
+	defer part.Close()
+	b, err := io.ReadAll(io.LimitReader(part, manuscript.LargestDraft+1))
+	if err != nil {
+		return nil, message.Errorf("this DOCX file cannot be unpacked: %v", err)
+	}
+	if len(b) > manuscript.LargestDraft {
+		return nil, message.Errorf("the text of this DOCX file is larger than %d MiB", manuscript.LargestDraft>>20)
+	}
+	return b, nil
+}
+
+func eachToken(b []byte, visit func(xml.Token)) error {
+	d := xml.NewDecoder(bytes.NewReader(b))
+	for {
+		t, err := d.Token()
+		if errors.Is(err, io.EOF) {
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		visit(t)
+	}
+}
+
+// docxText writes the paragraphs of a document as they come.
+type docxText struct {
+	links    map[string]string // addresses by the number of their relation
+	numbered map[string]bool   // lists that are numbered, by their number
+
+	b       strings.Builder
+	text    strings.Builder
+	level   int    // of the heading; 0 for none
+	item    int    // level of the list, from 1; 0 for none
+	list    string // its number
+	style   string // of the paragraph, in small letters
+	bold    bool
+	italic  bool
+	inRun   bool
+	inText  bool
+	deleted int
+	link    []string
+	open    []string // lists, as their elements
+	heads   bool     // the row of a table that heads it
+	nested  int      // tables
+}
+
+func (w *docxText) readLinks(b []byte) {
+	_ = eachToken(b, func(t xml.Token) { // damaged relations: the links are left out
+		if s, ok := t.(xml.StartElement); ok && s.Name.Local == "Relationship" && strings.HasSuffix(attr(s, "Type"), "/hyperlink") {
+			w.links[attr(s, "Id")] = attr(s, "Target")
+		}
+	})
+}
+
+func (w *docxText) readNumbering(b []byte) {
+	formats, abstract, num, level := map[string]string{}, "", "", ""
+	_ = eachToken(b, func(t xml.Token) { // damaged numbering: the lists have no numbers
+		s, ok := t.(xml.StartElement)
+		if !ok {
+			return
+		}
+		switch s.Name.Local {
+		case "abstractNum":
+			abstract = attr(s, "abstractNumId")
+		case "lvl":
+			level = attr(s, "ilvl")
+		case "numFmt":
+			if level == "0" {
+				formats[abstract] = attr(s, "val")
+			}
+		case "num":
+			num = attr(s, "numId")
+		case "abstractNumId":
+			f := formats[attr(s, "val")]
+			w.numbered[num] = f != "" && f != "bullet" && f != "none"
+		}
+	})
+}
+
+func (w *docxText) token(t xml.Token) {
+	switch t := t.(type) {
+	case xml.StartElement:
+		w.start(t)
+	case xml.EndElement:
+		switch t.Name.Local {
+		case "t":
+			w.inText = false
+		case "del", "moveFrom":
+			w.deleted--
+		case "r":
+			w.inRun = false
+		case "hyperlink":
+			if n := len(w.link) - 1; n >= 0 {
+				if w.link[n] != "" {
+					w.text.WriteString("</a>")
+				}
+				w.link = w.link[:n]
+			}
+		case "p":
+			w.paragraph()
+		case "tc":
+			w.lists(0)
+			w.b.WriteString(map[bool]string{true: "</th>", false: "</td>"}[w.heads])
+		case "tr":
+			w.b.WriteString("</tr>")
+			w.heads = false
+		case "tbl":
+			w.b.WriteString("</table>")
+			w.nested--
+		}
+	case xml.CharData:
+		if w.inText && w.deleted == 0 && len(t) > 0 {
+			w.run(html.EscapeString(string(t)))
+		}
+	}
+}
+
+// run writes a stretch of text in its look.
+func (w *docxText) run(s string) {
+	if w.italic {
+		s = "<em>" + s + "</em>"
+	}
+	if w.bold {
+		s = "<strong>" + s + "</strong>"
+	}
+	w.text.WriteString(s)
+}
+
+func (w *docxText) start(t xml.StartElement) {
+	off := attr(t, "val") == "0" || attr(t, "val") == "false"
+	switch t.Name.Local {
+	case "p":
+		w.text.Reset()
+		w.level, w.item, w.list, w.style, w.link = 0, 0, "", "", nil
+	case "r":
+		w.inRun, w.bold, w.italic = true, false, false
+	case "b":
+		w.bold = w.inRun && !off
+	case "i":
+		w.italic = w.inRun && !off
+	case "pStyle":
+		w.style = strings.ToLower(attr(t, "val"))
+		if n, err := strconv.Atoi(strings.TrimPrefix(w.style, "heading")); err == nil && strings.HasPrefix(w.style, "heading") {
+			w.level = min(max(n, 1), 6)
+		} else if w.style == "title" {
+			w.level = 1
+		}
+		if strings.HasPrefix(w.style, "list") && w.style != "listlabel" {
+			w.item = max(w.item, 1)
+		}
+	case "outlineLvl":
+		if n, err := strconv.Atoi(attr(t, "val")); err == nil && n >= 0 && n < 6 && w.level == 0 {
+			w.level = n + 1
+		}
+	case "numPr":
+		w.item = max(w.item, 1)
+	case "ilvl":
+		if n, err := strconv.Atoi(attr(t, "val")); err == nil && n >= 0 && n < 9 { // as many levels as the standard has
+			w.item = n + 1
+		}
+	case "numId":
+		if w.list = attr(t, "val"); w.list == "0" { // taken out of its list
+			w.item = 0
+		}
+	case "hyperlink":
+		href := w.links[attr(t, "id")]
+		if !draft.Leads(href) {
+			href = ""
+		}
+		if w.link = append(w.link, href); href != "" {
+			fmt.Fprintf(&w.text, `<a href="%s">`, html.EscapeString(href))
+		}
+	case "t":
+		w.inText = true
+	case "tab":
+		if w.inRun {
+			w.text.WriteByte(' ')
+		}
+	case "br", "cr":
+		w.text.WriteString("<br>")
+	case "del", "moveFrom":
+		w.deleted++
+	case "tbl":
+		w.lists(0)
+		w.nested++
+		w.b.WriteString("<table>")
+	case "tr":
+		w.b.WriteString("<tr>")
+	case "tblHeader":
+		w.heads = !off
+	case "tc":
+		w.b.WriteString(map[bool]string{true: "<th>", false: "<td>"}[w.heads])
+	}
+}
+
+func (w *docxText) paragraph() {
+	text := strings.TrimSpace(w.text.String())
+	w.text.Reset()
+	if text == "" {
+		return
+	}
+	kind := "ul"
+	if w.numbered[w.list] {
+		kind = "ol"
+	}
+	switch {
+	case w.level > 0:
+		w.lists(0)
+		fmt.Fprintf(&w.b, "<h%d>%s</h%d>", w.level, text, w.level)
+	case w.item > 0:
+		w.lists(w.item)
+		if n := len(w.open); n == w.item && w.open[n-1] != kind {
+			w.lists(w.item - 1)
+		}
+		for len(w.open) < w.item {
+			w.open = append(w.open, kind)
+			fmt.Fprintf(&w.b, "<%s>", kind)
+		}
+		fmt.Fprintf(&w.b, "<li>%s</li>", text)
+	case strings.Contains(w.style, "quote"):
+		w.lists(0)
+		fmt.Fprintf(&w.b, "<blockquote><p>%s</p></blockquote>", text)
+	default:
+		w.lists(0)
+		fmt.Fprintf(&w.b, "<p>%s</p>", text)
+	}
+}
+
+// lists shuts the lists deeper than a level.
+func (w *docxText) lists(level int) {
+	for len(w.open) > level {
+		fmt.Fprintf(&w.b, "</%s>", w.open[len(w.open)-1])
+		w.open = w.open[:len(w.open)-1]
+	}
+}
+
+func attr(t xml.StartElement, name string) string {
+	for _, a := range t.Attr {
+		if a.Name.Local == name {
+			return a.Value
+		}
+	}
+	return ""
+}

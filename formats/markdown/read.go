@@ -1,0 +1,90 @@
+// Package markdown reads and writes Markdown (CommonMark 0.31, with tables): read.go, write.go;
+// escape.go guards what would be read as Markdown.
+package markdown
+
+import (
+	"bytes"
+
+	"github.com/goccy/go-yaml"
+	"github.com/yuin/goldmark"
+	"github.com/yuin/goldmark/extension"
+
+	"corpulan/core/draft"
+	"corpulan/core/message"
+	"corpulan/formats/manuscript"
+)
+
+// markdownDraft reads CommonMark with tables, and front matter in YAML. Raw HTML within it is left out.
+func Read(b []byte) (*draft.Node, error) {
+	head, body := frontMatter(b)
+	if err := checkMarkdown(body); err != nil {
+		return nil, err
+	}
+	var out bytes.Buffer
+	if err := goldmark.New(goldmark.WithExtensions(extension.Table)).Convert(body, &out); err != nil {
+		return nil, err
+	}
+	n, err := manuscript.Fragment(out.String())
+	if err == nil && head.given() {
+		n.Attrs = &draft.Attrs{Title: draft.Clean(head.Title), Description: draft.Clean(head.Description)}
+	}
+	return n, err
+}
+
+// Bounds of Markdown, beyond which reading it takes time out of line with its length. Our own:
+// far beyond what people write.
+const (
+	largestMarkdown   = 4 << 20 // bytes
+	deepestMarkdown   = 40      // quotations and lists within one another
+	mostSignsTogether = 1000    // brackets, stars and the like in one paragraph
+)
+
+// checkMarkdown refuses a text that is beyond the bounds.
+func checkMarkdown(b []byte) error {
+	if len(b) > largestMarkdown {
+		return message.Errorf("a draft in Markdown has at most %d MiB", largestMarkdown>>20)
+	}
+	signs := 0
+	for line := range bytes.Lines(b) {
+		text := bytes.TrimLeft(line, " \t>-+*0123456789.)")
+		if lead := line[:len(line)-len(text)]; bytes.Count(lead, []byte(">"))+bytes.Count(lead, []byte("- "))+bytes.Count(lead, []byte("+ "))+bytes.Count(lead, []byte("* "))+bytes.Count(lead, []byte(". ")) > deepestMarkdown {
+			return message.Errorf("this Markdown nests quotations or lists too deep to be read")
+		}
+		if len(bytes.TrimSpace(line)) == 0 {
+			signs = 0
+		}
+		for _, c := range line {
+			switch c {
+			case '[', ']', '*', '_', '`', '<', '!', '(':
+				signs++
+			}
+		}
+		if signs > mostSignsTogether {
+			return message.Errorf("a paragraph of this Markdown has too many brackets, stars or lines of code to be read; is it Markdown?")
+		}
+	}
+	return nil
+}
+
+// matter is what the head of a Markdown file says of the page it is to be.
+type matter struct {
+	Title       string `yaml:"title"`
+	Description string `yaml:"description"`
+}
+
+func (m matter) given() bool { return m != matter{} }
+
+// frontMatter parts a Markdown file from its head between lines of three dashes. A head that is
+// no YAML is text.
+func frontMatter(b []byte) (head matter, body []byte) {
+	b = bytes.ReplaceAll(bytes.TrimPrefix(b, []byte("\ufeff")), []byte("\r\n"), []byte("\n"))
+	rest, ok := bytes.CutPrefix(b, []byte("---\n"))
+	if !ok {
+		return head, b
+	}
+	said, body, ok := bytes.Cut(rest, []byte("\n---\n"))
+	if !ok || yaml.Unmarshal(said, &head) != nil {
+		return matter{}, b
+	}
+	return head, body
+}

@@ -1,0 +1,3 @@
+package warc_test
+
+import _ "corpulan/lists" // the word lists that lie beside the program

@@ -1,6 +1,0 @@
-//go:build !linux
-
-package gather
-
-// boundMemory does nothing here; see bound_linux.go.
-func boundMemory(uint64) {}
