@@ -266,76 +266,98 @@ func (a *working) put(ctx context.Context, asked []string, got []demand.Keyword)
 // brings is taken as it comes; of later ones only what has a word of the first: services lead
 // away.
 func (w *demander) seeds(ctx context.Context, at *working, args queue.DemandArgs) error {
-	lang := language.For(at.list.Language)
-	completer, completes := w.provider.(search.Completer)
-	seen := map[string]bool{}
-	level := args.Seeds
-	for _, s := range level {
-		seen[demand.Same(s)] = true
+	s := seeding{demander: w, working: at, args: args, lang: language.For(at.list.Language), put: at.before, seen: map[string]bool{}, subject: map[string]bool{}}
+	for _, seed := range args.Seeds {
+		s.seen[demand.Same(seed)] = true
 	}
-	asked, subject := at.before, map[string]bool{}
-	for depth := 0; depth < args.Depth && len(level) > 0 && asked < args.Most; depth++ {
-		var next []string
-		keep := func(found []string) error {
-			var fresh []demand.Keyword
-			for _, f := range found {
-				f = demand.Tidy(f)
-				stems := lang.ContentStems(f)
-				if key := demand.Same(f); key != "" && len([]rune(f)) <= demand.LongestKeyword && !seen[key] && (depth == 0 || slices.ContainsFunc(stems, func(s string) bool { return subject[s] })) {
-					seen[key] = true
-					for _, s := range stems {
-						subject[s] = subject[s] || depth == 0
-					}
-					next = append(next, f)
-					fresh = append(fresh, demand.Keyword{Text: f})
-				}
-			}
-			if len(fresh) == 0 {
-				return nil
-			}
-			m, err := at.sc.PutKeywords(ctx, at.list.ID, fresh)
-			if err != nil {
+	level := args.Seeds
+	for s.depth = 0; s.depth < args.Depth && len(level) > 0 && s.put < args.Most; s.depth++ {
+		s.next = nil
+		for _, seed := range level {
+			if err := s.grow(ctx, seed); err != nil {
 				return err
 			}
-			return at.step(ctx, asked, args.Most, m.Fresh, false)
 		}
-		for _, seed := range level {
-			for n, q := range begun(lang, seed, args.Letters && depth == 0) {
-				if asked >= args.Most {
-					break
-				}
-				if err := at.step(ctx, asked, args.Most, 0, true); err != nil {
-					return err
-				}
-				asked++
-				if n == 0 { // the query itself: its related searches, and its results are known from then on
-					res, err := w.ask(ctx, at, q)
-					if err != nil {
-						return err
-					}
-					if err := keep(append(append(slices.Clone(res.Related), res.Suggestions...), unasked(res.Asked)...)); err != nil {
-						return err
-					}
-					continue
-				}
-				if !completes {
-					break
-				}
-				list, err := completer.Complete(ctx, search.Query{Keyword: q, Language: at.list.Language, Country: at.list.Country, Count: resultsCompared})
-				if err != nil {
-					return fault{err}
-				}
-				if err := keep(list); err != nil {
-					return err
-				}
-			}
-		}
-		level = next
+		level = s.next
 	}
 	if w.keywords != nil {
 		return w.figures(ctx, at)
 	}
-	return at.step(ctx, asked, asked, 0, false)
+	return at.step(ctx, s.put, s.put, 0, false)
+}
+
+// seeding is a list as it grows from its seeds.
+type seeding struct {
+	*demander
+	*working
+	args    queue.DemandArgs
+	lang    *language.Language
+	put     int             // queries so far
+	depth   int             // steps from the seeds
+	seen    map[string]bool // keywords, as they are compared
+	subject map[string]bool // stems of what the first step brought
+	next    []string        // what the next step asks for
+}
+
+// grow asks what people search around a query, within the budget.
+func (s *seeding) grow(ctx context.Context, seed string) error {
+	completer, completes := s.provider.(search.Completer)
+	for n, q := range begun(s.lang, seed, s.args.Letters && s.depth == 0) {
+		if s.put >= s.args.Most || n > 0 && !completes {
+			return nil
+		}
+		if err := s.step(ctx, s.put, s.args.Most, 0, true); err != nil {
+			return err
+		}
+		s.put++
+		var found []string
+		if n == 0 { // the query itself: its related searches, and its results are known from then on
+			res, err := s.ask(ctx, s.working, q)
+			if err != nil {
+				return err
+			}
+			found = append(append(slices.Clone(res.Related), res.Suggestions...), unasked(res.Asked)...)
+		} else {
+			list, err := completer.Complete(ctx, search.Query{Keyword: q, Language: s.list.Language, Country: s.list.Country, Count: resultsCompared})
+			if err != nil {
+				return fault{err}
+			}
+			found = list
+		}
+		if err := s.keep(ctx, found); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// keep takes up what is new and of the subject.
+func (s *seeding) keep(ctx context.Context, found []string) error {
+	var fresh []demand.Keyword
+	for _, f := range found {
+		f = demand.Tidy(f)
+		key, stems := demand.Same(f), s.lang.ContentStems(f)
+		if key == "" || s.seen[key] || len([]rune(f)) > demand.LongestKeyword {
+			continue
+		}
+		if s.depth > 0 && !slices.ContainsFunc(stems, func(stem string) bool { return s.subject[stem] }) {
+			continue
+		}
+		s.seen[key] = true
+		for _, stem := range stems {
+			s.subject[stem] = s.subject[stem] || s.depth == 0
+		}
+		s.next = append(s.next, f)
+		fresh = append(fresh, demand.Keyword{Text: f})
+	}
+	if len(fresh) == 0 {
+		return nil
+	}
+	m, err := s.sc.PutKeywords(ctx, s.list.ID, fresh)
+	if err != nil {
+		return err
+	}
+	return s.step(ctx, s.put, s.args.Most, m.Fresh, false)
 }
 
 // begun are the ways in which a seed is put to the engine, itself first.

@@ -34,7 +34,7 @@ func (d briefDOCX) block(k Block) {
 		d.Paragraph("Title", k.Text)
 	case FactsForm:
 		for _, r := range k.Rows {
-			d.Runs("Fact", docx.Bold(r.Label + ": "), docx.Plain(r.First().Text), docx.Quiet(inBrackets(r.First().Note)))
+			d.Runs("Fact", docx.Bold(r.Label+": "), docx.Plain(r.First().Text), docx.Quiet(inBrackets(r.First().Note)))
 		}
 	case TypedForm:
 		if k.Label != "" {
@@ -71,7 +71,7 @@ func (d briefDOCX) section(k Block) {
 		d.Typed(k.Note)
 	}
 	for _, x := range ItemsOf(k) {
-		d.Runs("ListBullet", docx.Bold(x.Does + ": "), docx.Plain(x.Text), docx.Quiet(inBrackets(x.Note)))
+		d.Runs("ListBullet", docx.Bold(x.Does+": "), docx.Plain(x.Text), docx.Quiet(inBrackets(x.Note)))
 	}
 }
 

@@ -64,8 +64,7 @@ func (m *Movement) asks(l line) bool {
 // gathering: the brief as it is laid beside the brief as it would be if it followed. There are
 // none for a brief that follows. m is what moved since, nil where that is not known.
 func Proposals(e *evidence.Evidence, c brief.Choices, s brief.Setting, m *Movement) []Proposal {
-	basis := c.Stands
-	if basis == nil {
+	if c.Stands == nil {
 		return []Proposal{}
 	}
 	is, would := brief.Compose(e, c, s), brief.Compose(e, c.Following(), s)
@@ -94,8 +93,13 @@ func Proposals(e *evidence.Evidence, c brief.Choices, s brief.Setting, m *Moveme
 			add(TakeOut, l)
 		}
 	}
+	return append(list, renewals(is, would, c.Stands, len(e.Sources))...)
+}
+
+// renewals propose the fields that newer evidence fills otherwise than stood.
+func renewals(is, would brief.Brief, basis *brief.Basis, of int) (list []Proposal) {
 	renew := func(name, text, now string) {
-		list = append(list, Proposal{What: Renew, Key: name, Text: text, Now: now, Of: len(e.Sources), Ranks: []int{}})
+		list = append(list, Proposal{What: Renew, Key: name, Text: text, Now: now, Of: of, Ranks: []int{}})
 	}
 	for _, name := range renewed {
 		stood, ok := basis.Fields[name]

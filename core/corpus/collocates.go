@@ -31,19 +31,11 @@ const (
 // Collocates are the words that stand near a term, given by its keys, the most strongly
 // bound first. Function words, figures and the term's own words are none.
 func Collocates(pages []Page, keys ...string) []Collocate {
-	type near struct {
-		Collocate
-		forms map[string]int
-		page  int
-	}
-	found := map[string]*near{}
-	all := map[string]int{} // stem -> uses in the field
-	own := map[string]bool{}
-	longest, hits := 0, 0
+	c := collocation{keys: keys, own: map[string]bool{}, found: map[string]*near{}, all: map[string]int{}}
 	for _, k := range keys {
-		longest = max(longest, strings.Count(k, " ")+1)
+		c.longest = max(c.longest, strings.Count(k, " ")+1)
 		for s := range strings.FieldsSeq(k) {
-			own[s] = true
+			c.own[s] = true
 		}
 	}
 	for n, p := range pages {
@@ -56,52 +48,74 @@ func Collocates(pages []Page, keys ...string) []Collocate {
 			}
 			for _, t := range s.Tokens {
 				if !t.Stop {
-					all[t.Stem]++
+					c.all[t.Stem]++
 				}
 			}
-			if !s.holds(keys) {
-				continue
+			if s.holds(keys) {
+				shape.each(s.Tokens, func(from, to int) { c.note(n, s, from, to, lang) })
 			}
-			shape.each(s.Tokens, func(from, to int) {
-				if to-from > longest || !slices.Contains(keys, StemKey(s.Tokens[from:to])) {
-					return
-				}
-				hits++
-				for at := max(0, from-collocationSpan); at < min(len(s.Tokens), to+collocationSpan); at++ {
-					t := s.Tokens[at]
-					if at >= from && at < to || t.Stop || t.Number || own[t.Stem] || lang.Light(t.Folded) || len(t.Folded) < 2 {
-						continue
-					}
-					c := found[t.Stem]
-					if c == nil {
-						c = &near{Collocate: Collocate{Stem: t.Stem}, forms: map[string]int{}, page: -1}
-						found[t.Stem] = c
-					}
-					c.Count++
-					if at < from {
-						c.Left++
-					}
-					if c.page != n {
-						c.Pages++
-						c.page = n
-					}
-					c.forms[strings.ToLower(s.Text[t.Start:t.End])]++
-				}
-			})
 		}
 	}
-	var list []Collocate
-	for stem, c := range found {
-		if c.Count < leastTogether {
+	return c.list()
+}
+
+// collocation counts what stands near the uses of a term.
+type collocation struct {
+	keys    []string
+	longest int             // words of a key
+	own     map[string]bool // stems of the keys
+	found   map[string]*near
+	all     map[string]int // stem -> uses in the field
+	hits    int
+}
+
+// near is a word near the term, by its forms; page is the last it was met on.
+type near struct {
+	Collocate
+	forms map[string]int
+	page  int
+}
+
+// note counts the words beside the tokens from..to, if they are the term.
+func (c *collocation) note(page int, s *Sentence, from, to int, lang *language.Language) {
+	if to-from > c.longest || !slices.Contains(c.keys, StemKey(s.Tokens[from:to])) {
+		return
+	}
+	c.hits++
+	for at := max(0, from-collocationSpan); at < min(len(s.Tokens), to+collocationSpan); at++ {
+		t := s.Tokens[at]
+		if at >= from && at < to || t.Stop || t.Number || c.own[t.Stem] || lang.Light(t.Folded) || len(t.Folded) < 2 {
 			continue
 		}
-		for form, n := range c.forms {
-			if best := c.forms[c.Text]; n > best || n == best && form < c.Text {
-				c.Text = form
+		w := c.found[t.Stem]
+		if w == nil {
+			w = &near{Collocate: Collocate{Stem: t.Stem}, forms: map[string]int{}, page: -1}
+			c.found[t.Stem] = w
+		}
+		w.Count++
+		if at < from {
+			w.Left++
+		}
+		if w.page != page {
+			w.Pages++
+			w.page = page
+		}
+		w.forms[strings.ToLower(s.Text[t.Start:t.End])]++
+	}
+}
+
+func (c *collocation) list() (list []Collocate) {
+	for stem, w := range c.found {
+		if w.Count < leastTogether {
+			continue
+		}
+		for form, n := range w.forms {
+			if best := w.forms[w.Text]; n > best || n == best && form < w.Text {
+				w.Text = form
 			}
 		}
-		c.LogDice = stats.LogDice(float64(c.Count), float64(hits), float64(all[stem]))
-		list = append(list, c.Collocate)
+		w.LogDice = stats.LogDice(float64(w.Count), float64(c.hits), float64(c.all[stem]))
+		list = append(list, w.Collocate)
 	}
 	slices.SortFunc(list, func(a, b Collocate) int {
 		return cmp.Or(cmp.Compare(b.LogDice, a.LogDice), b.Count-a.Count, strings.Compare(a.Stem, b.Stem))

@@ -62,11 +62,10 @@ func (d *Doc) countCompany(lang *language.Language) {
 
 // note adds the company of one use of a word.
 func (c *Distribution) note(toks []Token, i int, lang *language.Language) {
-	t := &toks[i]
 	c.Count++
 	switch {
 	case i == 0:
-	case t.Capital:
+	case toks[i].Capital:
 		c.Capitals++
 	default:
 		c.Smalls++
@@ -75,30 +74,48 @@ func (c *Distribution) note(toks []Token, i int, lang *language.Language) {
 	if i+1 < len(toks) && !toks[i+1].Broken {
 		after = toks[i+1]
 	}
-	followed := after.Folded != "" && !after.Stop && !after.Number
-	begun := phraseBegins(toks, i, lang)
+	if phraseBegins(toks, i, lang) {
+		c.noteBegun(toks, i, after, lang)
+	} else {
+		c.noteOpen(toks, i, after, lang)
+	}
+}
+
+// isFollowed tells whether a content word is what stands after.
+func isFollowed(after Token) bool { return after.Folded != "" && !after.Stop && !after.Number }
+
+// noteBegun adds a use after a determiner or a preposition.
+func (c *Distribution) noteBegun(toks []Token, i int, after Token, lang *language.Language) {
 	switch {
-	case begun && followed:
+	case isFollowed(after):
 		c.Modifies++
-	case begun && lang.Links(after.Folded):
+	case lang.Links(after.Folded):
 		c.Heads++
 		c.Measures++
-	case begun:
-		if lang.IsDeterminer(after.Folded) && i > 0 && lang.IsPreposition(toks[i-1].Folded) {
-			c.Acts++ // "by cleaning the chain"
-			break
-		}
+	case lang.IsDeterminer(after.Folded) && i > 0 && lang.IsPreposition(toks[i-1].Folded):
+		c.Acts++ // "by cleaning the chain"
+	default:
 		c.Heads++
-	case i > 0 && !t.Broken && lang.BeforeVerb(toks[i-1].Folded):
+	}
+}
+
+// noteOpen adds a use that no determiner or preposition begins.
+func (c *Distribution) noteOpen(toks []Token, i int, after Token, lang *language.Language) {
+	before := ""
+	if i > 0 && !toks[i].Broken {
+		before = toks[i-1].Folded
+	}
+	switch {
+	case before != "" && lang.BeforeVerb(before):
 		c.Acts++
-	case i > 0 && !t.Broken && lang.BeforeAdjective(toks[i-1].Folded) && !followed:
+	case before != "" && lang.BeforeAdjective(before) && !isFollowed(after):
 		c.Predicates++
 	case lang.IsDeterminer(after.Folded) || lang.IsPreposition(after.Folded) && i == 0:
 		c.Acts++
 		if i == 0 {
 			c.Leads++
 		}
-	case lang.BeforeAdjective(after.Folded) && isRatherAdjective(t.Folded, lang): // "geïnstalleerd worden", "la chaîne propre est"
+	case lang.BeforeAdjective(after.Folded) && isRatherAdjective(toks[i].Folded, lang): // "geïnstalleerd worden", "la chaîne propre est"
 		c.Predicates++
 	case lang.BeforeAdjective(after.Folded): // "tyres are"
 		c.Heads++

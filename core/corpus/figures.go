@@ -23,38 +23,18 @@ type Figure struct {
 func (s *Sentence) Figures(lang *language.Language) []Figure {
 	var list []Figure
 	for i := 0; i < len(s.Tokens); i++ {
-		t := s.Tokens[i]
-		from, ok := number(s.Text[t.Start:t.End])
-		if !t.Number || !ok {
+		from, ok := number(s.textOf(i))
+		if !s.Tokens[i].Number || !ok {
 			continue
 		}
-		start, to, end := i, from, i
-		// "10 to 15", "10-15"
-		if i+2 < len(s.Tokens) && s.Tokens[i+1].Stop && s.Tokens[i+2].Number {
-			if n, ok := number(s.Text[s.Tokens[i+2].Start:s.Tokens[i+2].End]); ok && n >= from {
-				to, end = n, i+2
-			}
-		} else if i+1 < len(s.Tokens) && s.Tokens[i+1].Number && isDash(s.Text[t.End:s.Tokens[i+1].Start]) {
-			if n, ok := number(s.Text[s.Tokens[i+1].Start:s.Tokens[i+1].End]); ok && n >= from {
-				to, end = n, i+1
-			}
-		}
-		i = end
-		last := s.Tokens[end]
-		unit, stop := signAfter(s.Text[last.End:]), last.End
-		if unit != "" {
-			stop += strings.Index(s.Text[last.End:], unit) + len(unit)
-		} else if end+1 < len(s.Tokens) && !s.Tokens[end+1].Broken && (lang.IsUnit(s.Tokens[end+1].Folded) || isShort(s.Tokens[end+1])) {
-			unit, stop = s.Tokens[end+1].Stem, s.Tokens[end+1].End
-		}
-		if unit != "" {
-			if per := perUnit(s.Text[stop:]); per != "" { // "18 km/h"
-				unit, stop = unit+per, stop+len(per)
-			}
-		}
+		start := i
+		var to float64
+		to, i = s.rangeFrom(i, from)
 		begin := s.Tokens[start].Start
-		if sign := signBefore(s.Text[:begin]); sign != "" && unit == "" {
-			unit, begin = sign, begin-len(sign)
+		unit, stop := s.unitAfter(i, lang)
+		if unit == "" {
+			unit = signBefore(s.Text[:begin])
+			begin -= len(unit)
 		}
 		if unit == "" {
 			continue
@@ -66,6 +46,42 @@ func (s *Sentence) Figures(lang *language.Language) []Figure {
 		list = append(list, Figure{unit, strings.TrimSpace(s.Text[begin:stop]), from, to, start, isMoney(unit)})
 	}
 	return list
+}
+
+// textOf is a token as it is written.
+func (s *Sentence) textOf(i int) string { return s.Text[s.Tokens[i].Start:s.Tokens[i].End] }
+
+// rangeFrom is the greater end of a range that a number begins, "10 to 15" or "10-15", and its
+// token; the number itself if it begins none.
+func (s *Sentence) rangeFrom(i int, from float64) (to float64, end int) {
+	switch toks := s.Tokens; {
+	case i+2 < len(toks) && toks[i+1].Stop && toks[i+2].Number:
+		end = i + 2
+	case i+1 < len(toks) && toks[i+1].Number && isDash(s.Text[toks[i].End:toks[i+1].Start]):
+		end = i + 1
+	default:
+		return from, i
+	}
+	if n, ok := number(s.textOf(end)); ok && n >= from {
+		return n, end
+	}
+	return from, i
+}
+
+// unitAfter is the unit after a number, with what it is divided by ("18 km/h"), and where it
+// ends; the end of the number if there is none.
+func (s *Sentence) unitAfter(i int, lang *language.Language) (unit string, stop int) {
+	stop = s.Tokens[i].End
+	if unit = signAfter(s.Text[stop:]); unit != "" {
+		stop += strings.Index(s.Text[stop:], unit) + len(unit)
+	} else if next := i + 1; next < len(s.Tokens) && !s.Tokens[next].Broken && (lang.IsUnit(s.Tokens[next].Folded) || isShort(s.Tokens[next])) {
+		unit, stop = s.Tokens[next].Stem, s.Tokens[next].End
+	}
+	if unit == "" {
+		return "", stop
+	}
+	per := perUnit(s.Text[stop:])
+	return unit + per, stop + len(per)
 }
 
 func number(s string) (float64, bool) {

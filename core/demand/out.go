@@ -1,6 +1,7 @@
 package demand
 
 import (
+	"maps"
 	"regexp"
 	"strconv"
 
@@ -44,53 +45,20 @@ const (
 // few, and where the list has several subjects, nothing is said.
 func otherMeanings(list []Keyword, all []about, lang *language.Language) map[int]message.Message {
 	var known []int
-	byPlace := map[string][]int{}
 	for i := range list {
-		if len(all[i].results) == 0 {
-			continue
-		}
-		known = append(known, i)
-		for u := range all[i].results {
-			byPlace[u] = append(byPlace[u], i)
+		if len(all[i].results) > 0 {
+			known = append(known, i)
 		}
 	}
 	if len(known) < fewestKnown {
 		return nil
 	}
-	parent := make(forest, len(list))
-	for i := range parent {
-		parent[i] = i
-	}
-	root := parent.root
-	for _, with := range byPlace { // an address in common is enough
-		for _, o := range with[1:] {
-			parent[root(o)] = root(with[0])
-		}
-	}
-	byHost := map[string][]int{}
-	for _, i := range known {
-		for h := range all[i].hosts {
-			byHost[h] = append(byHost[h], i)
-		}
-	}
-	for _, i := range known { // of sites, some: great ones stand for everything
-		shared := map[int]int{}
-		for h := range all[i].hosts {
-			with := byHost[h]
-			for _, o := range with[:min(len(with), commonest)] {
-				if shared[o]++; o != i && shared[o] == fewestHosts {
-					parent[root(o)] = root(i)
-				}
-			}
-		}
-	}
+	root := subjects(known, all).root
 	size := map[int]int{}
-	for _, i := range known {
-		size[root(i)]++
-	}
 	words := map[int]map[string]int{} // of each subject, its stems
 	for _, i := range known {
 		r := root(i)
+		size[r]++
 		if words[r] == nil {
 			words[r] = map[string]int{}
 		}
@@ -99,28 +67,66 @@ func otherMeanings(list []Keyword, all []about, lang *language.Language) map[int
 		}
 	}
 	few := max(1, int(mostApart*float64(len(known))))
+	maps.DeleteFunc(words, func(r int, _ map[string]int) bool { return size[r] <= few })
 	said := map[int]message.Message{}
 	for _, i := range known {
 		if size[root(i)] > few {
 			continue
 		}
-		word, least := "", 0 // the rarest of the words they share says most of what was meant
-		for _, s := range all[i].stems {
-			n := 0
-			for r, stems := range words {
-				if r != root(i) && size[r] > few {
-					n += stems[s]
-				}
-			}
-			if n > 0 && (least == 0 || n < least) {
-				word, least = s, n
-			}
-		}
-		if least > 0 {
-			said[i] = message.Of("another meaning: of its first results none is a page that one of the %v with “%s” leads to", others(least), lang.WordOf(list[i].Text, word))
+		if word, n := rarestShared(all[i].stems, words); n > 0 {
+			said[i] = message.Of("another meaning: of its first results none is a page that one of the %v with “%s” leads to", others(n), lang.WordOf(list[i].Text, word))
 		}
 	}
 	return said
+}
+
+// rarestShared is the rarest of the stems that stand in other subjects, and how many keywords of
+// theirs have it: it says most of what was meant.
+func rarestShared(stems []string, words map[int]map[string]int) (word string, least int) {
+	for _, s := range stems {
+		n := 0
+		for _, of := range words {
+			n += of[s]
+		}
+		if n > 0 && (least == 0 || n < least) {
+			word, least = s, n
+		}
+	}
+	return word, least
+}
+
+// subjects joins the keywords that lead to one address, or to several sites in common.
+func subjects(known []int, all []about) forest {
+	parent := make(forest, len(all))
+	for i := range parent {
+		parent[i] = i
+	}
+	byPlace, byHost := map[string][]int{}, map[string][]int{}
+	for _, i := range known {
+		for u := range all[i].results {
+			byPlace[u] = append(byPlace[u], i)
+		}
+		for h := range all[i].hosts {
+			byHost[h] = append(byHost[h], i)
+		}
+	}
+	for _, with := range byPlace { // an address in common is enough
+		for _, o := range with[1:] {
+			parent[parent.root(o)] = parent.root(with[0])
+		}
+	}
+	for _, i := range known { // of sites, some: great ones stand for everything
+		shared := map[int]int{}
+		for h := range all[i].hosts {
+			with := byHost[h]
+			for _, o := range with[:min(len(with), commonest)] {
+				if shared[o]++; o != i && shared[o] == fewestHosts {
+					parent[parent.root(o)] = parent.root(i)
+				}
+			}
+		}
+	}
+	return parent
 }
 
 // forest has for each node one that stands for it, or the node itself.

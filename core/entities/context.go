@@ -1,6 +1,7 @@
 package entities
 
 import (
+	"slices"
 	"strings"
 
 	"corpulan/core/message"
@@ -23,68 +24,94 @@ const (
 // bySentences reads what stands around each mention: "X is a town", "the town X",
 // "towns such as X", "in X", "says X", "X version 3".
 func bySentences(f *corpus.Field, e *named) []clue {
-	hints := map[clue]float64{}
-	var list []clue
-	said := func(t EntityType, why message.Message) {
-		for _, c := range list {
-			if c.why == why {
-				return
-			}
-		}
-		list = append(list, clue{t, saidOnce, why})
-	}
+	r := surroundings{Field: f, name: e, hints: map[clue]float64{}}
 	within := 0
-	hint := func(t EntityType, why message.Message) { hints[clue{of: t, why: why}] += hinted }
 	for _, m := range e.mentions {
-		toks := m.sentence.Tokens
-		if m.from < 0 || m.to > len(toks) || m.from >= m.to {
+		if m.from < 0 || m.to > len(m.sentence.Tokens) || m.from >= m.to {
 			continue
 		}
 		if head, ok := predicate(m, f.Language); ok {
-			if t, ok := typeOfHead(head, f); ok && e.fits(t) {
-				said(t, message.Of("“is a %s”", head))
-			}
+			r.saidOf(head, "“is a %s”")
 		}
-		if m.from > 0 {
-			before := toks[m.from-1]
-			broken := toks[m.from].Broken
-			switch {
-			case !broken && f.Language.Speaks(before.Folded):
-				hint(PersonType, message.Of("quoted: “%s” stands beside it", before.Folded))
-			case !broken && m.from > 1 && f.Language.Links(before.Folded) && f.Language.EndsPlace(toks[m.from-2].Folded):
-				said(PlaceType, message.Of("“%s” stands before it", toks[m.from-2].Folded+" "+before.Folded))
-			case !broken && f.Language.IsWithin(before.Folded) && (m.to == len(toks) || toks[m.to].Stop || toks[m.to].Broken):
-				within++
-			case !broken && !before.Stop && !before.Capital && !before.Number && m.from > 1 && f.Language.IsDeterminer(toks[m.from-2].Folded):
-				if t, ok := typeOfHead(before.Folded, f); ok && e.fits(t) {
-					said(t, message.Of("“the %s” stands before it", before.Folded))
-				}
-			}
+		if r.before(m) {
+			within++
 		}
 		if head, ok := suchAs(m); ok {
-			if t, ok := typeOfHead(head, f); ok && e.fits(t) {
-				said(t, message.Of("named among %s", head))
-			}
+			r.saidOf(head, "named among %s")
 		}
-		if m.to < len(toks) && !toks[m.to].Broken {
-			switch after := toks[m.to]; {
-			case f.Language.Speaks(after.Folded):
-				hint(PersonType, message.Of("quoted: “%s” stands beside it", after.Folded))
-			case f.Language.TellsVersion(after.Folded):
-				hint(ProductType, message.Of("“%s” stands after it", after.Folded))
-			case after.Number && !isYear(after.Folded) && strings.Contains(m.sentence.Text[after.Start:after.End], "."):
-				hint(ProductType, "the number of a version stands after it")
-			}
-		}
+		r.after(m)
 	}
 	if float64(within) >= mostlyWithin*float64(len(e.mentions)) && within > 0 && !hasSigns(e.words[0]) {
-		hints[clue{of: PlaceType, why: "stands after a preposition of place, without an article"}] = hinted * float64(within)
+		r.hints[clue{of: PlaceType, why: "stands after a preposition of place, without an article"}] = hinted * float64(within)
 	}
-	for c, sum := range hints {
-		list = append(list, clue{c.of, min(sum, mostHints), c.why})
+	for c, sum := range r.hints {
+		r.said = append(r.said, clue{c.of, min(sum, mostHints), c.why})
 	}
-	sortClues(list)
-	return list
+	sortClues(r.said)
+	return r.said
+}
+
+// surroundings are the clues that what stands beside the mentions of a name gives: what a
+// sentence says counts once, hints add up.
+type surroundings struct {
+	*corpus.Field
+	name  *named
+	said  []clue
+	hints map[clue]float64 // weight by type and reason
+}
+
+func (r *surroundings) say(t EntityType, why message.Message) {
+	if !slices.ContainsFunc(r.said, func(c clue) bool { return c.why == why }) {
+		r.said = append(r.said, clue{t, saidOnce, why})
+	}
+}
+
+// saidOf notes that the sentence calls the name by a noun; why has a place for the noun.
+func (r *surroundings) saidOf(head string, why message.Format) {
+	if t, ok := typeOfHead(head, r.Field); ok && r.name.fits(t) {
+		r.say(t, message.Of(why, head))
+	}
+}
+
+func (r *surroundings) hint(t EntityType, why message.Message) {
+	r.hints[clue{of: t, why: why}] += hinted
+}
+
+// before reads the words before a mention; within tells that one is a preposition of place
+// and the name stands after it alone.
+func (r *surroundings) before(m mention) (within bool) {
+	toks, lang := m.sentence.Tokens, r.Language
+	if m.from == 0 || toks[m.from].Broken {
+		return false
+	}
+	before := toks[m.from-1]
+	switch {
+	case lang.Speaks(before.Folded):
+		r.hint(PersonType, message.Of("quoted: “%s” stands beside it", before.Folded))
+	case m.from > 1 && lang.Links(before.Folded) && lang.EndsPlace(toks[m.from-2].Folded):
+		r.say(PlaceType, message.Of("“%s” stands before it", toks[m.from-2].Folded+" "+before.Folded))
+	case lang.IsWithin(before.Folded) && (m.to == len(toks) || toks[m.to].Stop || toks[m.to].Broken):
+		return true
+	case !before.Stop && !before.Capital && !before.Number && m.from > 1 && lang.IsDeterminer(toks[m.from-2].Folded):
+		r.saidOf(before.Folded, "“the %s” stands before it")
+	}
+	return false
+}
+
+// after reads the word after a mention.
+func (r *surroundings) after(m mention) {
+	toks := m.sentence.Tokens
+	if m.to == len(toks) || toks[m.to].Broken {
+		return
+	}
+	switch after := toks[m.to]; {
+	case r.Language.Speaks(after.Folded):
+		r.hint(PersonType, message.Of("quoted: “%s” stands beside it", after.Folded))
+	case r.Language.TellsVersion(after.Folded):
+		r.hint(ProductType, message.Of("“%s” stands after it", after.Folded))
+	case after.Number && !isYear(after.Folded) && strings.Contains(m.sentence.Text[after.Start:after.End], "."):
+		r.hint(ProductType, "the number of a version stands after it")
+	}
 }
 
 // fits tells whether a name looks like one of the type: nobody's name is one word of

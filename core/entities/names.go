@@ -98,61 +98,70 @@ func mark(doc int, d *corpus.Doc, found map[string]*named) {
 	}
 }
 
+// runs are the stretches of a sentence that are written as names.
 func runs(doc int, s *corpus.Sentence, lang *language.Language) []mention {
 	var found []mention
 	for i := 0; i < len(s.Tokens); i++ {
 		if !isNameWord(s, i) || inCodeWord(s, i) {
 			continue
 		}
-		end := i + 1
-		for end < len(s.Tokens) && (!s.Tokens[end].Broken || joined(s, end) || lang.IsHonorific(s.Tokens[end-1].Folded) && between(s, end) == ". ") {
-			if isNameWord(s, end) {
-				end++
-				continue
-			}
-			next := end + 1
-			if lang.Joins(s.Tokens[end].Folded) && next < len(s.Tokens) && lang.IsDefinite(s.Tokens[next].Folded) {
-				next++
-			}
-			if lang.Joins(s.Tokens[end].Folded) && next < len(s.Tokens) && !s.Tokens[next].Broken && isNameWord(s, next) {
-				end = next + 1
-				continue
-			}
-			// "ISO 4210", "Windows 10", "Northbound 3": a number belongs to the name.
-			if t := s.Tokens[end]; t.Number && !t.Broken && isModelNumber(s, end) {
-				end++
-			}
-			break
+		end := runEnds(s, i+1, lang)
+		if end-i <= longestName {
+			found = append(found, mention{doc: doc, sentence: s, from: i, to: end, start: i == 0, words: wordsOfRun(s, i, end)})
 		}
-		if end-i > longestName {
-			i = end - 1
-			continue
-		}
-		m := mention{doc: doc, sentence: s, from: i, to: end, start: i == 0}
-		for j := i; j < end; j++ {
-			from := s.Tokens[j].Start
-			for j+1 < end && elided(s, j) { // "d'Azur" is one word of a name
-				j++
-			}
-			w := s.Text[from:s.Tokens[j].End] + signs(s, j)
-			if j > i && joined(s, j) && between(s, j) != "" {
-				if g := between(s, j); strings.Contains(g, " ") {
-					m.words = append(m.words, "&", w)
-				} else {
-					m.words[len(m.words)-1] += g + w
-				}
-				continue
-			}
-			if !s.Tokens[j].WordStart && len(m.words) > 0 { // parts of a hyphenated name
-				m.words[len(m.words)-1] += "-" + w
-				continue
-			}
-			m.words = append(m.words, strings.TrimSuffix(strings.TrimSuffix(w, "'s"), "’s"))
-		}
-		found = append(found, m)
 		i = end - 1
 	}
 	return found
+}
+
+// runEnds is the token after a run of which a token is the second.
+func runEnds(s *corpus.Sentence, end int, lang *language.Language) int {
+	for end < len(s.Tokens) && (!s.Tokens[end].Broken || joined(s, end) || lang.IsHonorific(s.Tokens[end-1].Folded) && between(s, end) == ". ") {
+		if isNameWord(s, end) {
+			end++
+			continue
+		}
+		joins, next := lang.Joins(s.Tokens[end].Folded), end+1
+		if joins && next < len(s.Tokens) && lang.IsDefinite(s.Tokens[next].Folded) {
+			next++
+		}
+		if joins && next < len(s.Tokens) && !s.Tokens[next].Broken && isNameWord(s, next) {
+			end = next + 1
+			continue
+		}
+		// "ISO 4210", "Windows 10", "Northbound 3": a number belongs to the name.
+		if t := s.Tokens[end]; t.Number && !t.Broken && isModelNumber(s, end) {
+			end++
+		}
+		break
+	}
+	return end
+}
+
+// wordsOfRun are the words of a name: hyphens and elisions join tokens to one, an ampersand
+// stands between two or within one.
+func wordsOfRun(s *corpus.Sentence, from, end int) (words []string) {
+	for j := from; j < end; j++ {
+		begin := s.Tokens[j].Start
+		for j+1 < end && elided(s, j) { // "d'Azur" is one word of a name
+			j++
+		}
+		w := s.Text[begin:s.Tokens[j].End] + signs(s, j)
+		if j > from && joined(s, j) && between(s, j) != "" {
+			if g := between(s, j); strings.Contains(g, " ") {
+				words = append(words, "&", w)
+			} else {
+				words[len(words)-1] += g + w
+			}
+			continue
+		}
+		if !s.Tokens[j].WordStart && len(words) > 0 { // parts of a hyphenated name
+			words[len(words)-1] += "-" + w
+			continue
+		}
+		words = append(words, strings.TrimSuffix(strings.TrimSuffix(w, "'s"), "’s"))
+	}
+	return words
 }
 
 // between is what stands between a token and the one before it.

@@ -65,6 +65,33 @@ func (t *trimmer) notePhrases(s *corpus.Sentence) {
 // words; no words if nothing of a name is left.
 func (t *trimmer) trim(m mention) mention {
 	lang := t.Language
+	m = t.trimEnds(m)
+	if len(m.words) == 1 && isNumber(m.words[0]) || isKey(m.words) || isAfterFigure(m, lang) {
+		m.words = nil
+	}
+	for i, w := range m.words {
+		if t.isOrdinary(w) || len(w) < 2 {
+			continue
+		}
+		// Where nouns have capitals a run of them is a name only if each may be of one.
+		if lang.NounsHaveCapitals && i > 0 && t.isOrdinary(m.words[0]) && !lang.EndsOrganisation(text.Fold(m.words[0])) && !lang.IsHonorific(text.Fold(m.words[0])) {
+			m.words, m.from = m.words[i:], m.from+i
+		}
+		if len(m.words) == 1 && isNumber(m.words[0]) {
+			break
+		}
+		return m
+	}
+	if !t.endsAName(m.words) {
+		m.words = nil
+	}
+	return m
+}
+
+// trimEnds takes pointers, joining words and what opens a sentence from the front of a run,
+// and joining words from its end.
+func (t *trimmer) trimEnds(m mention) mention {
+	lang := t.Language
 	for len(m.words) > 0 {
 		n := 0
 		switch {
@@ -81,33 +108,19 @@ func (t *trimmer) trim(m mention) mention {
 	for len(m.words) > 0 && lang.Joins(text.Fold(m.words[len(m.words)-1])) {
 		m.words, m.to = m.words[:len(m.words)-1], m.to-1
 	}
-	if len(m.words) == 1 && isNumber(m.words[0]) {
-		m.words = nil
-	}
-	if isKey(m.words) || isAfterFigure(m, lang) {
-		m.words = nil
-	}
-	for i, w := range m.words {
-		if t.isOrdinary(w) || len(w) < 2 {
-			continue
-		}
-		// Where nouns have capitals a run of them is a name only if each may be of one.
-		if lang.NounsHaveCapitals && i > 0 && t.isOrdinary(m.words[0]) && !lang.EndsOrganisation(text.Fold(m.words[0])) && !lang.IsHonorific(text.Fold(m.words[0])) {
-			m.words, m.from = m.words[i:], m.from+i
-		}
-		if len(m.words) == 1 && isNumber(m.words[0]) {
-			break
-		}
-		return m
-	}
-	if last := len(m.words) - 1; last > 0 && !lang.NounsHaveCapitals { // "Riverside Path": ordinary words that are one name
-		folded := text.Fold(m.words[last])
-		if lang.EndsOrganisation(folded) || lang.EndsPlace(folded) || lang.EndsLaw(folded) || lang.EndsEvent(folded) || isNumber(m.words[last]) && isAbbreviation(m.words[0]) {
-			return m
-		}
-	}
-	m.words = nil
 	return m
+}
+
+// endsAName tells ordinary words that are a name together by the last of them: "Riverside
+// Path", and "ISO 9001".
+func (t *trimmer) endsAName(words []string) bool {
+	lang, last := t.Language, len(words)-1
+	if last < 1 || lang.NounsHaveCapitals {
+		return false
+	}
+	folded := text.Fold(words[last])
+	return lang.EndsOrganisation(folded) || lang.EndsPlace(folded) || lang.EndsLaw(folded) || lang.EndsEvent(folded) ||
+		isNumber(words[last]) && isAbbreviation(words[0])
 }
 
 // opensNoName tells words in capitals that stand before a name and are none of it: a

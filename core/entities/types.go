@@ -52,27 +52,28 @@ func typeOf(f *corpus.Field, e *named) (t EntityType, why message.Message, sure 
 const unsure = .5
 
 // spread gives names that little is known of the type of those they are listed with, then
-// that of most names of the field. The shares are our own.
+// that of most names of the field.
 func spread(list []*named, lang *language.Language) {
-	const most, fewest = .6, 5
+	spreadByLists(list)
+	if !lang.NounsHaveCapitals { // a noun would be taken for a name
+		spreadByField(list)
+	}
+}
+
+// spreadByLists gives a name that little is known of the type of most of those that stand in
+// a list with it; of two as frequent, that of more names of the field.
+func spreadByLists(list []*named) {
 	at := map[place]*named{}
+	common := map[EntityType]int{}
 	for _, e := range list {
 		for _, m := range e.mentions {
 			at[place{m.sentence, m.to}], at[place{m.sentence, -m.from - 1}] = e, e
 		}
-	}
-	type given struct {
-		e    *named
-		t    EntityType
-		with string
-	}
-	common := map[EntityType]int{}
-	for _, e := range list {
 		if e.sure >= unsure {
 			common[e.Type]++
 		}
 	}
-	var gifts []given
+	given := map[*named]clue{} // given when all are known: what is given is not passed on
 	for _, e := range list {
 		if e.sure >= unsure {
 			continue
@@ -86,31 +87,37 @@ func spread(list []*named, lang *language.Language) {
 			}
 		}
 		best := e.Type
-		for _, t := range Types() { // of two with as many votes, that of more names of the field
+		for _, t := range Types() {
 			if votes[t] > votes[best] || votes[t] == votes[best] && votes[t] > 0 && common[t] > common[best] {
 				best = t
 			}
 		}
 		if votes[best] > 0 {
-			gifts = append(gifts, given{e, best, with[best]})
+			given[e] = clue{best, unsure, message.Of("listed with %s", with[best])}
 		}
 	}
-	for _, g := range gifts {
-		g.e.Type, g.e.Why, g.e.sure = g.t, message.Of("listed with %s", g.with), unsure
+	for e, g := range given {
+		e.Type, e.Why, e.sure = g.of, g.why, g.weight
 	}
+}
+
+// spreadByField gives names that little is known of the type of most others, where the field
+// has enough of them. The shares are our own.
+func spreadByField(list []*named) {
+	const most, fewest = .6, 5
 	counts, all := map[EntityType]int{}, 0
 	for _, e := range list {
-		if e.sure >= unsure && (e.Type == ProductType || e.Type == OrganisationType || e.Type == PersonType || e.Type == PlaceType) {
+		if e.sure >= unsure && slices.Contains([]EntityType{ProductType, OrganisationType, PersonType, PlaceType}, e.Type) {
 			counts[e.Type]++
 			all++
 		}
 	}
-	if lang.NounsHaveCapitals { // a noun would be taken for a name
-		return
-	}
-	for _, e := range list {
-		for t, n := range counts {
-			if e.sure < unsure && (e.Type == NameType || e.Type == PersonType) && all >= fewest && float64(n) >= most*float64(all) {
+	for t, n := range counts {
+		if all < fewest || float64(n) < most*float64(all) {
+			continue
+		}
+		for _, e := range list { // one type at most has so many
+			if e.sure < unsure && (e.Type == NameType || e.Type == PersonType) {
 				e.Type, e.Why = t, "as most names of the field"
 			}
 		}
@@ -127,63 +134,82 @@ var (
 
 // byForm reads the name alone. Weights are our own.
 func byForm(e *named, lang *language.Language) []clue {
-	name := byCount(e.shapes)[0]
 	words := e.words
 	if e.Long != "" {
-		words = append(strings.Fields(e.Long), words...)
-		words = words[:len(strings.Fields(e.Long))]
+		words = strings.Fields(e.Long)
 	}
-	first, last := text.Fold(strings.TrimSuffix(words[0], ".")), text.Fold(words[len(words)-1])
-	var list []clue
-	add := func(of EntityType, weight float64, why message.Message) { list = append(list, clue{of, weight, why}) }
-	addEnd := func() {
-		if t, weight, ok := ends(last, lang); ok {
-			add(t, weight, message.Of("ends in “%s”", last))
-		}
+	list := byStandard(byCount(e.shapes)[0], len(words) > 1)
+	if len(words) == 1 {
+		return append(list, byWord(words[0], lang)...)
 	}
-	if (standards.MatchString(name) && len(words) > 1 || ipRating.MatchString(name)) && strings.ContainsAny(name, "0123456789") {
-		add(StandardType, 4, "the number of a standard")
+	return append(list, byWords(words, lang, e.Long, len(list) > 0)...)
+}
+
+// byStandard reads a name that is the number of a standard, or a law's short one. Weights are
+// our own.
+func byStandard(name string, several bool) (list []clue) {
+	if (standards.MatchString(name) && several || ipRating.MatchString(name)) && strings.ContainsAny(name, "0123456789") {
+		list = append(list, clue{StandardType, 4, "the number of a standard"})
 	} else if shortLaws.MatchString(name) {
-		add(StandardType, 1.5, "a known law or standard")
+		list = append(list, clue{StandardType, 1.5, "a known law or standard"})
 	}
 	if numbered.MatchString(name) {
-		add(StandardType, 2, "the number of a standard's version")
+		list = append(list, clue{StandardType, 2, "the number of a standard's version"})
 	}
-	if len(words) == 1 {
-		if lang.JoinsWords {
-			addEnd()
-		}
-		if hasSigns(words[0]) && !isAbbreviation(words[0]) {
-			add(ProductType, .8, "written as programs and products are")
-		}
-		if isAbbreviation(words[0]) {
-			add(ConceptType, .4, "an abbreviation")
-		}
-		return list
+	return list
+}
+
+// byEnd reads the last word of a name.
+func byEnd(last string, lang *language.Language) []clue {
+	if t, weight, ok := ends(last, lang); ok {
+		return []clue{{t, weight, message.Of("ends in “%s”", last)}}
 	}
+	return nil
+}
+
+// byWord reads a name of one word. Weights are our own.
+func byWord(word string, lang *language.Language) (list []clue) {
+	if lang.JoinsWords {
+		list = byEnd(text.Fold(word), lang)
+	}
+	if hasSigns(word) && !isAbbreviation(word) {
+		list = append(list, clue{ProductType, .8, "written as programs and products are"})
+	}
+	if isAbbreviation(word) {
+		list = append(list, clue{ConceptType, .4, "an abbreviation"})
+	}
+	return list
+}
+
+// byWords reads a name of several words; long is what an abbreviation stands for. What is
+// weaker is said only where nothing is known yet. Weights are our own.
+func byWords(words []string, lang *language.Language, long string, known bool) (list []clue) {
+	first, last := text.Fold(strings.TrimSuffix(words[0], ".")), text.Fold(words[len(words)-1])
+	add := func(of EntityType, weight float64, why message.Message) { list = append(list, clue{of, weight, why}) }
 	if lang.IsHonorific(first) {
 		add(PersonType, 3, "has a title before the name")
 	}
-	addEnd()
+	list = append(list, byEnd(last, lang)...)
 	if lang.AdjectivesFollow || lang.Joins(text.Fold(words[1])) { // "rue de la Paix", "University of Hull"
 		if t, weight, ok := ends(first, lang); ok {
 			add(t, weight, message.Of("begins with “%s”", first))
 		}
 	}
-	if t, ok := typeOfName(words[len(words)-1]); ok && t != PersonType && len(list) == 0 {
+	nothing := func() bool { return !known && len(list) == 0 }
+	if t, ok := typeOfName(words[len(words)-1]); ok && t != PersonType && nothing() {
 		add(t, 1, "ends in the name of such a thing")
 	}
-	if len(list) == 0 && isPersonal(words) {
+	if nothing() && isPersonal(words) {
 		add(PersonType, 1.6, "a first name and a family name")
 	}
-	if isNumber(last) && len(list) == 0 {
+	if isNumber(last) && nothing() {
 		add(ProductType, 1.2, "a name with the number of a model or version")
 	}
-	if k, ok := lexicon.KindOf(last); ok && lang.Senses && len(list) == 0 {
+	if k, ok := lexicon.KindOf(last); ok && lang.Senses && nothing() {
 		if t, ok := ofKind[k]; ok && t != PersonType {
 			add(t, .8, message.Of("ends in “%s”, %v", last, inWords[k]))
-		} else if e.Long != "" {
-			add(ConceptType, .8, message.Of("stands for “%s”", e.Long))
+		} else if long != "" {
+			add(ConceptType, .8, message.Of("stands for “%s”", long))
 		}
 	}
 	return list

@@ -11,14 +11,14 @@ import (
 
 // Fact is a sentence that carries a figure, for a writer to check.
 type Fact struct {
-	Key     string   `json:"key"` // its content stems
-	Text    string   `json:"text"`
-	Figures []string `json:"figures"` // as they are written
+	Key     string     `json:"key"` // its content stems
+	Text    string     `json:"text"`
+	Figures []string   `json:"figures"` // as they are written
 	Kind    FigureKind `json:"kind"`
-	Rank    int      `json:"rank"`
-	Section int      `json:"section"`
-	Date    string   `json:"date,omitempty"`  // of the page, YYYY-MM-DD
-	Cites   string   `json:"cites,omitempty"` // address of a link in it
+	Rank    int        `json:"rank"`
+	Section int        `json:"section"`
+	Date    string     `json:"date,omitempty"`  // of the page, YYYY-MM-DD
+	Cites   string     `json:"cites,omitempty"` // address of a link in it
 }
 
 // FigureKind is what the figure of a fact is.

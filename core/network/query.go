@@ -23,96 +23,106 @@ const mostSearched = 20
 // queries, and words of queries that the field's terms have not, joined where they stand in one
 // query. The keyword's own words are in nearly all of them and are left out.
 func OfQueries(field *Network, queries []Query, market, keyword string) *Network {
-	n := &Network{Nodes: []Node{}, Links: []Link{}, Communities: []Community{}}
-	lang := language.For(market)
-	common := map[string]bool{}
-	for _, s := range lang.ContentStems(keyword) {
-		common[s] = true
+	s := searchedFor{
+		lang: language.For(market), queries: queries,
+		stems: make([][]string, len(queries)), sets: make([][]int, len(queries)),
+		covered: map[string]bool{}, n: &Network{Nodes: []Node{}, Links: []Link{}, Communities: []Community{}},
 	}
-	type word struct {
-		text   string
-		volume float64
-		n      int
-	}
-	covered := map[string]bool{}
-	inQueries := make([][]string, len(queries)) // content stems of each
-	words, order := map[string]*word{}, []string{}
 	for i, q := range queries {
-		inQueries[i] = lang.ContentStems(q.Text)
+		s.stems[i] = s.lang.ContentStems(q.Text)
 	}
-	has := func(stems []string, key string) bool {
-		for at := range stems {
-			rest := corpus.Key(stems[at:])
-			if rest == key || len(rest) > len(key) && rest[:len(key)] == key && rest[len(key)] == ' ' {
-				return true
-			}
-		}
-		return false
+	for _, k := range s.lang.ContentStems(keyword) {
+		s.covered[k] = true
 	}
-	of := map[int]int{} // node of the field -> ours
-	sets := make([][]int, len(queries))
-	for f, node := range field.Nodes {
-		volume, found := 0.0, 0
-		for i, stems := range inQueries {
-			if slices.ContainsFunc(node.Keys, func(k string) bool { return has(stems, k) }) {
-				volume += queries[i].Volume
-				found++
-				sets[i] = append(sets[i], f)
-				for _, k := range node.Keys {
-					for _, s := range lang.ContentStems(k) {
-						covered[s] = true
-					}
-					covered[k] = true
-				}
-			}
-		}
-		if found > 0 {
-			node.Searched, node.Count, node.Community = volume, found, -1
-			of[f] = len(n.Nodes)
-			n.Nodes = append(n.Nodes, node)
-		}
+	for _, node := range field.Nodes {
+		s.addNode(node)
 	}
-	for i := range sets {
-		for j := range sets[i] {
-			sets[i][j] = of[sets[i][j]]
-		}
-	}
-	for i, stems := range inQueries {
-		for _, s := range slices.Compact(slices.Sorted(slices.Values(stems))) {
-			if common[s] || covered[s] || strings.IndexFunc(s, unicode.IsLetter) < 0 {
-				continue
-			}
-			if words[s] == nil {
-				words[s] = &word{text: lang.WordOf(queries[i].Text, s)}
-				order = append(order, s)
-			}
-			words[s].volume += queries[i].Volume
-			words[s].n++
-		}
-	}
-	slices.SortStableFunc(order, func(a, b string) int {
-		x, y := words[a], words[b]
-		return cmp.Or(cmp.Compare(y.volume, x.volume), y.n-x.n)
-	})
-	mine := map[string]int{}
-	for _, s := range order[:min(len(order), mostSearched)] {
-		w := words[s]
-		mine[s] = len(n.Nodes)
-		n.Nodes = append(n.Nodes, Node{Key: s, Keys: []string{s}, Text: w.text, Count: w.n, Searched: w.volume, Community: -1})
-	}
-	c := newCounts(len(n.Nodes))
-	for i, stems := range inQueries {
-		set := sets[i]
-		for _, s := range stems {
-			if at, ok := mine[s]; ok {
-				set = append(set, at)
-			}
-		}
+	s.addWords()
+	c := newCounts(len(s.n.Nodes))
+	for i, set := range s.sets {
 		slices.Sort(set)
 		c.unit(i, slices.Compact(set))
 	}
-	n.join(c, leastTogeth, 1)
-	return n
+	s.n.join(c, leastTogeth, 1)
+	return s.n
+}
+
+// searchedFor is the network of what people search, as it grows.
+type searchedFor struct {
+	lang    *language.Language
+	queries []Query
+	stems   [][]string      // content stems of each query
+	sets    [][]int         // nodes of each query
+	covered map[string]bool // stems that are not added: the keyword's, and those of the field's terms
+	n       *Network
+}
+
+// addNode adds a term of the field that stands in queries.
+func (s *searchedFor) addNode(node Node) {
+	volume, found, at := 0.0, 0, len(s.n.Nodes)
+	for i, stems := range s.stems {
+		if slices.ContainsFunc(node.Keys, func(k string) bool { return holdsKey(stems, k) }) {
+			volume += s.queries[i].Volume
+			found++
+			s.sets[i] = append(s.sets[i], at)
+		}
+	}
+	if found == 0 {
+		return
+	}
+	for _, k := range node.Keys {
+		s.covered[k] = true
+		for _, stem := range s.lang.ContentStems(k) {
+			s.covered[stem] = true
+		}
+	}
+	node.Searched, node.Count, node.Community = volume, found, -1
+	s.n.Nodes = append(s.n.Nodes, node)
+}
+
+// holdsKey tells whether stems hold the stems of a key, one after the other.
+func holdsKey(stems []string, key string) bool {
+	for at := range stems {
+		if rest := corpus.Key(stems[at:]); rest == key || strings.HasPrefix(rest, key+" ") {
+			return true
+		}
+	}
+	return false
+}
+
+// addWords adds the words of queries that no term of the field has, the most searched first.
+func (s *searchedFor) addWords() {
+	type word struct {
+		Node
+		in []int // queries
+	}
+	var words []*word
+	at := map[string]*word{}
+	for i, stems := range s.stems {
+		for _, stem := range slices.Compact(slices.Sorted(slices.Values(stems))) {
+			if s.covered[stem] || strings.IndexFunc(stem, unicode.IsLetter) < 0 {
+				continue
+			}
+			w := at[stem]
+			if w == nil {
+				w = &word{Node: Node{Key: stem, Keys: []string{stem}, Text: s.lang.WordOf(s.queries[i].Text, stem), Community: -1}}
+				at[stem] = w
+				words = append(words, w)
+			}
+			w.Searched += s.queries[i].Volume
+			w.Count++
+			w.in = append(w.in, i)
+		}
+	}
+	slices.SortStableFunc(words, func(a, b *word) int {
+		return cmp.Or(cmp.Compare(b.Searched, a.Searched), b.Count-a.Count)
+	})
+	for _, w := range words[:min(len(words), mostSearched)] {
+		for _, i := range w.in {
+			s.sets[i] = append(s.sets[i], len(s.n.Nodes))
+		}
+		s.n.Nodes = append(s.n.Nodes, w.Node)
+	}
 }
 
 // Over lays what people search over the network of a field: terms of the field learn how much

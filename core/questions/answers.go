@@ -100,60 +100,76 @@ const (
 // says most twice. A question with one noun beyond the keyword ("What does it cost?") is
 // answered only under a heading that has it, since nothing else says what is asked about.
 func (a *answerer) sectionAbout(page int, d *corpus.Doc, q asked) (section int, ok bool) {
-	weight := func(s string) float64 {
-		w := a.idf(s)
-		if q.weak[s] {
-			w *= ofWeak
-		}
-		return w
-	}
-	total, strong, most, nounsAsked := 0.0, 0.0, "", 0
-	for _, s := range q.stems {
-		if a.common[s] {
-			continue
-		}
-		total += weight(s)
-		if !q.weak[s] {
-			strong += weight(s)
-			nounsAsked++
-		}
-		if most == "" || weight(s) > weight(most) {
-			most = s
-		}
-	}
-	if most == "" {
+	w := a.weigh(q)
+	if w.most == "" {
 		return 0, false
 	}
 	best := 0.0
 	for n, have := range d.Sections {
-		headed := a.headedBy(page, n, most)
-		if have[most] == 0 && !headed || d.Reading.Sections[n].Words < leastAnswer {
+		headed := a.headedBy(page, n, w.most)
+		if have[w.most] == 0 && !headed || d.Reading.Sections[n].Words < leastAnswer {
 			continue
 		}
-		held, nouns, uses := 0.0, 0.0, 0
-		for _, s := range q.stems {
-			uses += have[s]
-			if (have[s] > 0 || s == most && headed) && !a.common[s] {
-				held += weight(s)
-				if !q.weak[s] {
-					nouns += weight(s)
-				}
-			}
-		}
-		held /= total
-		all := nouns >= wholly*strong
-		if !(headed && held >= mostly || !headed && nounsAsked > 1 && all && held >= mostly && have[most] >= fewestUses) {
-			continue
-		}
-		score := held + float64(uses)/float64(uses+len(q.stems))
-		if headed {
-			score++
-		}
-		if score > best {
+		if score := w.score(q, have, headed); score > best {
 			best, section, ok = score, n, true
 		}
 	}
 	return section, ok
+}
+
+// weighed is what is asked beyond the keyword, by weight.
+type weighed struct {
+	weight map[string]float64 // of each stem that is not common
+	total  float64            // of all
+	strong float64            // of the nouns
+	nouns  int
+	most   string // the stem that says most; empty if there is none
+}
+
+func (a *answerer) weigh(q asked) weighed {
+	w := weighed{weight: map[string]float64{}}
+	for _, s := range q.stems {
+		if a.common[s] {
+			continue
+		}
+		w.weight[s] = a.idf(s)
+		if q.weak[s] {
+			w.weight[s] *= ofWeak
+		} else {
+			w.strong += w.weight[s]
+			w.nouns++
+		}
+		w.total += w.weight[s]
+		if w.most == "" || w.weight[s] > w.weight[w.most] {
+			w.most = s
+		}
+	}
+	return w
+}
+
+// score tells how much of what is asked a section holds; 0 if too little.
+func (w weighed) score(q asked, have map[string]int, headed bool) float64 {
+	held, nouns, uses := 0.0, 0.0, 0
+	for _, s := range q.stems {
+		uses += have[s]
+		if have[s] > 0 || s == w.most && headed {
+			held += w.weight[s]
+			if !q.weak[s] {
+				nouns += w.weight[s]
+			}
+		}
+	}
+	held /= w.total
+	score := held + float64(uses)/float64(uses+len(q.stems))
+	switch {
+	case held < mostly:
+		return 0
+	case headed:
+		return score + 1
+	case w.nouns > 1 && nouns >= wholly*w.strong && have[w.most] >= fewestUses:
+		return score
+	}
+	return 0
 }
 
 // shortestHead is how many letters the last word of a compound has at least to stand for

@@ -49,58 +49,97 @@ var (
 	forumAddress    = regexp.MustCompile(`(?i)(^|[/.])(forums?|threads?|viewtopic|showthread|discussion|community|topic|t)[/.]`)
 )
 
-// kindOf decides the kind of page and names the signals that decided.
+// kindOf decides the kind of page and names the signals that decided: what a page is besides an
+// article says more than its text, what lacks text is none of its forms.
 func kindOf(d *document, r *Reading) (Kind, []message.Kept) {
-	signals := func(list ...message.Message) (kept []message.Kept) {
-		for _, m := range list {
-			kept = append(kept, m.Keep())
+	for _, decide := range []func(*document, *Reading) (Kind, []message.Message){discussion, film, listing, form} {
+		if kind, signals := decide(d, r); kind != "" {
+			return kind, kept(signals)
 		}
-		return kept
 	}
-	inData := func(t string) message.Message { return message.Of("structured data says %s", t) }
-	long := message.Of("%d words", r.Counts.Words)
-	words := r.Counts.Words
-	has := func(types ...string) string {
-		for _, t := range types {
-			if slices.Contains(r.DataTypes, t) {
-				return t
-			}
-		}
-		return ""
-	}
-	prices := priced(d)
-	path, host := d.base.Path(), d.base.Host()
-	switch {
-	case has("DiscussionForumPosting", "QAPage") != "":
-		return Forum, signals(inData(has("DiscussionForumPosting", "QAPage")))
-	case host != "" && forumAddress.MatchString(host+path+"/") && repliesIn(d) >= 2:
-		return Forum, signals("the address is a discussion's", message.Of("%d replies", repliesIn(d)))
-	case has("VideoObject") != "" && words < 2*thinWords:
-		return Video, signals(inData("VideoObject"), long)
-	case r.Counts.Videos > 0 && words < thinWords:
-		return Video, signals("a video", long)
-	case (path == "/" || path == "") && host != "":
-		return Home, signals("the address is the site's first page")
-	case has("CollectionPage", "ProductCollection", "OfferCatalog") != "":
-		return Category, signals(inData(has("CollectionPage", "ProductCollection", "OfferCatalog")))
-	case prices >= pricesOfCategory && words < 100+12*prices:
-		return Category, signals(message.Of("%d prices", prices), long)
-	case r.Counts.ExternalLinks >= linksOfDirectory && words < 15*r.Counts.ExternalLinks:
-		return Directory, signals(message.Of("%d links to other sites", r.Counts.ExternalLinks), long)
-	case words < thinWords:
-		return Thin, signals(long)
-	case has("Product") != "" && has("Article", "BlogPosting", "NewsArticle", "HowTo") == "" && words < 600:
-		return Product, signals(inData("Product"))
-	case comparisonTitle.MatchString(r.Title):
-		return Comparison, signals("the title compares")
-	case listTitle.MatchString(r.Title) && len(r.Headings) >= 4:
-		return List, signals("the title promises a list", message.Of("%d headings", len(r.Headings)))
-	}
-	list := []message.Message{message.Of("%d words under %d headings", words, len(r.Headings))}
-	if t := has("Article", "BlogPosting", "NewsArticle", "TechArticle", "HowTo"); t != "" {
+	list := []message.Message{message.Of("%d words under %d headings", r.Counts.Words, len(r.Headings))}
+	if t := r.dataType("Article", "BlogPosting", "NewsArticle", "TechArticle", "HowTo"); t != "" {
 		list = append(list, inData(t))
 	}
-	return Article, signals(list...)
+	return Article, kept(list)
+}
+
+func kept(list []message.Message) (kept []message.Kept) {
+	for _, m := range list {
+		kept = append(kept, m.Keep())
+	}
+	return kept
+}
+
+func inData(t string) message.Message { return message.Of("structured data says %s", t) }
+
+func inWords(r *Reading) message.Message { return message.Of("%d words", r.Counts.Words) }
+
+// dataType is the first of some types that the page's structured data have.
+func (r *Reading) dataType(types ...string) string {
+	for _, t := range types {
+		if slices.Contains(r.DataTypes, t) {
+			return t
+		}
+	}
+	return ""
+}
+
+// discussion tells a forum.
+func discussion(d *document, r *Reading) (Kind, []message.Message) {
+	if t := r.dataType("DiscussionForumPosting", "QAPage"); t != "" {
+		return Forum, []message.Message{inData(t)}
+	}
+	if host := d.base.Host(); host != "" && forumAddress.MatchString(host+d.base.Path()+"/") {
+		if n := repliesIn(d); n >= 2 {
+			return Forum, []message.Message{"the address is a discussion's", message.Of("%d replies", n)}
+		}
+	}
+	return "", nil
+}
+
+// film tells a page that is about a video more than text.
+func film(_ *document, r *Reading) (Kind, []message.Message) {
+	switch words := r.Counts.Words; {
+	case r.dataType("VideoObject") != "" && words < 2*thinWords:
+		return Video, []message.Message{inData("VideoObject"), inWords(r)}
+	case r.Counts.Videos > 0 && words < thinWords:
+		return Video, []message.Message{"a video", inWords(r)}
+	}
+	return "", nil
+}
+
+// listing tells the pages that lead to others, and those that say too little. Figures are our own.
+func listing(d *document, r *Reading) (Kind, []message.Message) {
+	words, links, prices := r.Counts.Words, r.Counts.ExternalLinks, priced(d)
+	category := r.dataType("CollectionPage", "ProductCollection", "OfferCatalog")
+	path := d.base.Path()
+	switch {
+	case (path == "/" || path == "") && d.base.Host() != "":
+		return Home, []message.Message{"the address is the site's first page"}
+	case category != "":
+		return Category, []message.Message{inData(category)}
+	case prices >= pricesOfCategory && words < 100+12*prices:
+		return Category, []message.Message{message.Of("%d prices", prices), inWords(r)}
+	case links >= linksOfDirectory && words < 15*links:
+		return Directory, []message.Message{message.Of("%d links to other sites", links), inWords(r)}
+	case words < thinWords:
+		return Thin, []message.Message{inWords(r)}
+	}
+	return "", nil
+}
+
+// form tells the forms of a text that have a name of their own. Figures are our own.
+func form(_ *document, r *Reading) (Kind, []message.Message) {
+	switch {
+	case r.dataType("Product") != "" && r.dataType("Article", "BlogPosting", "NewsArticle", "HowTo") == "" && r.Counts.Words < 600:
+		return Product, []message.Message{inData("Product")}
+	case comparisonTitle.MatchString(r.Title):
+		return Comparison, []message.Message{"the title compares"}
+	case listTitle.MatchString(r.Title) && len(r.Headings) >= 4:
+		return List, []message.Message{"the title promises a list", message.Of("%d headings", len(r.Headings))}
+	}
+	return "", nil
 }
 
 // priced counts the blocks of the page, furniture included, that are hardly

@@ -1,6 +1,7 @@
 package reading
 
 import (
+	"cmp"
 	"regexp"
 	"slices"
 	"strconv"
@@ -17,68 +18,74 @@ import (
 
 // readMeta reads what the head of the page says about it.
 func readMeta(d *document, r *Reading) {
-	meta := map[string]string{}
+	said := metaSaid{}
 	for n := range d.root.Descendants() {
-		if n.Type != html.ElementNode {
-			continue
+		if n.Type == html.ElementNode {
+			said.note(d, n, r)
 		}
-		switch n.Data {
-		case "title":
-			// Not the <title> of an inline SVG.
-			if r.Title == "" && !markup.HasAncestor(n, "svg", "body") {
-				r.Title = markup.Collapse(rawText(n))
-			}
-		case "meta":
-			name := strings.ToLower(markup.Attr(n, "name") + markup.Attr(n, "property") + markup.Attr(n, "itemprop") + markup.Attr(n, "http-equiv"))
-			if _, had := meta[name]; !had && name != "" {
-				meta[name] = markup.Collapse(markup.Attr(n, "content"))
-			}
-		case "link":
-			if strings.EqualFold(markup.Attr(n, "rel"), "canonical") && r.Canonical == "" {
-				r.Canonical = d.base.Resolve(markup.Attr(n, "href")).Page()
-			}
-		case "a", "span", "div", "p":
-			noteAuthor(n, r)
-		case "time":
-			prop := strings.ToLower(markup.Attr(n, "itemprop") + " " + markup.Attr(n, "class"))
-			if markup.HasAttr(n, "pubdate") || strings.Contains(prop, "publi") {
-				setDate(&r.Published, markup.Attr(n, "datetime"))
-			} else if strings.Contains(prop, "modif") || strings.Contains(prop, "updat") {
-				setDate(&r.Modified, markup.Attr(n, "datetime"))
-			}
-		}
-	}
-	first := func(names ...string) string {
-		for _, n := range names {
-			if meta[n] != "" {
-				return meta[n]
-			}
-		}
-		return ""
 	}
 	if r.Title == "" {
-		r.Title = first("og:title", "twitter:title")
+		r.Title = said.first("og:title", "twitter:title")
 	}
 	if r.Title == "" {
 		if h1 := markup.First(d.body, "h1"); h1 != nil {
 			r.Title = headingText(h1)
 		}
 	}
-	r.Description = first("description", "og:description", "twitter:description")
-	r.SiteName = first("og:site_name", "application-name")
-	if author := first("author", "article:author", "dc.creator"); author != "" && !strings.HasPrefix(author, "http") {
+	r.Description = said.first("description", "og:description", "twitter:description")
+	r.SiteName = said.first("og:site_name", "application-name")
+	if author := said.first("author", "article:author", "dc.creator"); author != "" && !strings.HasPrefix(author, "http") {
 		r.Author = author
 	}
-	setDate(&r.Published, first("article:published_time", "datepublished", "date", "dc.date", "pubdate", "publish-date"))
-	setDate(&r.Modified, first("article:modified_time", "og:updated_time", "datemodified", "last-modified"))
+	setDate(&r.Published, said.first("article:published_time", "datepublished", "date", "dc.date", "pubdate", "publish-date"))
+	setDate(&r.Modified, said.first("article:modified_time", "og:updated_time", "datemodified", "last-modified"))
 	if d.html != nil {
-		r.Language = knownTag(markup.Attr(d.html, "lang"))
-		if r.Language == "" {
-			r.Language = knownTag(markup.Attr(d.html, "xml:lang"))
-		}
+		r.Language = cmp.Or(knownTag(markup.Attr(d.html, "lang")), knownTag(markup.Attr(d.html, "xml:lang")))
 	}
 	if r.Language == "" {
-		r.Language = knownTag(first("content-language", "language", "og:locale"))
+		r.Language = knownTag(said.first("content-language", "language", "og:locale"))
+	}
+}
+
+// metaSaid is what the meta elements say, by their names in small letters; the first of a name
+// counts.
+type metaSaid map[string]string
+
+func (said metaSaid) first(names ...string) string {
+	for _, n := range names {
+		if said[n] != "" {
+			return said[n]
+		}
+	}
+	return ""
+}
+
+// note reads what an element says about the page.
+func (said metaSaid) note(d *document, n *html.Node, r *Reading) {
+	switch n.Data {
+	case "title":
+		// Not the <title> of an inline SVG.
+		if r.Title == "" && !markup.HasAncestor(n, "svg", "body") {
+			r.Title = markup.Collapse(rawText(n))
+		}
+	case "meta":
+		name := strings.ToLower(markup.Attr(n, "name") + markup.Attr(n, "property") + markup.Attr(n, "itemprop") + markup.Attr(n, "http-equiv"))
+		if _, had := said[name]; !had && name != "" {
+			said[name] = markup.Collapse(markup.Attr(n, "content"))
+		}
+	case "link":
+		if strings.EqualFold(markup.Attr(n, "rel"), "canonical") && r.Canonical == "" {
+			r.Canonical = d.base.Resolve(markup.Attr(n, "href")).Page()
+		}
+	case "a", "span", "div", "p":
+		noteAuthor(n, r)
+	case "time":
+		prop := strings.ToLower(markup.Attr(n, "itemprop") + " " + markup.Attr(n, "class"))
+		if markup.HasAttr(n, "pubdate") || strings.Contains(prop, "publi") {
+			setDate(&r.Published, markup.Attr(n, "datetime"))
+		} else if strings.Contains(prop, "modif") || strings.Contains(prop, "updat") {
+			setDate(&r.Modified, markup.Attr(n, "datetime"))
+		}
 	}
 }
 

@@ -2,6 +2,7 @@ package reading
 
 import (
 	"encoding/json"
+	"maps"
 	"slices"
 	"strings"
 
@@ -122,6 +123,7 @@ func stripTags(v string) string {
 // deepestData is how deep structured data are looked into. Our own.
 const deepestData = 32
 
+// jsonLD reads a value of JSON-LD and all within it.
 func (s *structured) jsonLD(v any, depth int) {
 	if depth > deepestData {
 		return
@@ -132,52 +134,61 @@ func (s *structured) jsonLD(v any, depth int) {
 			s.jsonLD(e, depth+1)
 		}
 	case map[string]any:
-		types := stringsOf(v["@type"])
-		for _, t := range types {
-			s.addType(strings.TrimPrefix(strings.TrimPrefix(t, "https://schema.org/"), "http://schema.org/"))
-		}
-		if slices.Contains(types, "Question") {
-			answer := ""
-			if a, ok := v["acceptedAnswer"].(map[string]any); ok {
-				answer, _ = a["text"].(string)
-			}
-			if name, _ := v["name"].(string); name != "" && answer != "" {
-				s.addPair(name, answer)
-			}
-		}
-		if slices.Contains(types, "HowToStep") {
-			s.addStep(v)
-		}
-		if name, _ := v["name"].(string); name != "" {
-			s.addNamed(name, types)
-		}
-		switch free := v["isAccessibleForFree"].(type) {
-		case bool:
-			s.paid = s.paid || !free && slices.ContainsFunc(types, isArticleType)
-		case string:
-			s.paid = s.paid || strings.EqualFold(free, "false") && slices.ContainsFunc(types, isArticleType)
-		}
-		if p, _ := v["datePublished"].(string); p != "" && s.published == "" {
-			s.published = p
-		}
-		if m, _ := v["dateModified"].(string); m != "" && s.modified == "" {
-			s.modified = m
-		}
-		if s.author == "" && v["headline"] != nil {
-			s.author = authorName(v["author"])
-		}
-		keys := make([]string, 0, len(v))
-		for k := range v {
-			keys = append(keys, k)
-		}
-		slices.Sort(keys) // a map has no order; the reading must
-		for _, k := range keys {
+		s.node(v)
+		for _, k := range slices.Sorted(maps.Keys(v)) { // a map has no order; the reading must
 			switch v[k].(type) {
 			case map[string]any, []any:
 				s.jsonLD(v[k], depth+1)
 			}
 		}
 	}
+}
+
+// node reads what a node object of JSON-LD says itself.
+func (s *structured) node(v map[string]any) {
+	types := stringsOf(v["@type"])
+	for _, t := range types {
+		s.addType(strings.TrimPrefix(strings.TrimPrefix(t, "https://schema.org/"), "http://schema.org/"))
+	}
+	name, _ := v["name"].(string)
+	if slices.Contains(types, "Question") {
+		answer := ""
+		if a, ok := v["acceptedAnswer"].(map[string]any); ok {
+			answer, _ = a["text"].(string)
+		}
+		if name != "" && answer != "" {
+			s.addPair(name, answer)
+		}
+	}
+	if slices.Contains(types, "HowToStep") {
+		s.addStep(v)
+	}
+	if name != "" {
+		s.addNamed(name, types)
+	}
+	if isNotFree(v["isAccessibleForFree"]) && slices.ContainsFunc(types, isArticleType) {
+		s.paid = true
+	}
+	if p, _ := v["datePublished"].(string); s.published == "" {
+		s.published = p
+	}
+	if m, _ := v["dateModified"].(string); s.modified == "" {
+		s.modified = m
+	}
+	if s.author == "" && v["headline"] != nil {
+		s.author = authorName(v["author"])
+	}
+}
+
+// isNotFree reads a Boolean of schema.org that says false, which many write as text.
+func isNotFree(v any) bool {
+	switch free := v.(type) {
+	case bool:
+		return !free
+	case string:
+		return strings.EqualFold(free, "false")
+	}
+	return false
 }
 
 // addNamed keeps the name of a thing; names of pages, questions, steps and the like are

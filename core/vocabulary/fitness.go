@@ -66,14 +66,22 @@ const (
 
 // unfit tells why a phrase is no term in the company that the field gives its words.
 func unfit(t *Term, m *merged, f *corpus.Field) message.Message {
-	forms, lang := m.forms(), f.Language
+	forms := m.forms()
 	switch {
-	case len(forms) == 0 || !lang.IsRead():
+	case len(forms) == 0 || !f.Language.IsRead():
 		return ""
 	case len(forms) == 1:
 		return unfitWord(t, m, f)
 	}
-	first, last := forms[0], forms[len(forms)-1]
+	if why := unfitEnds(forms, f); why != "" {
+		return why
+	}
+	return unfitOpening(forms[0], m, f)
+}
+
+// unfitEnds tells why a phrase is none by its first word and its last.
+func unfitEnds(forms []string, f *corpus.Field) message.Message {
+	lang, first, last := f.Language, forms[0], forms[len(forms)-1]
 	begin, end := f.ClassOf(lang.Bare(first)), f.ClassOf(lang.Bare(last)) // "pneus d'hiver"
 	switch {
 	case lang.IsUnit(first):
@@ -93,6 +101,12 @@ func unfit(t *Term, m *merged, f *corpus.Field) message.Message {
 	case lang.Links(forms[1]) && isMeasureOf(f.DistributionOf(first)):
 		return isMeasure
 	}
+	return ""
+}
+
+// unfitOpening tells why a phrase is none by how the field uses what opens it: an adjective that
+// qualifies anything, or a verb that no determiner makes a noun.
+func unfitOpening(first string, m *merged, f *corpus.Field) message.Message {
 	begun, count, whole := 0, 0, 0
 	for _, u := range m.uses {
 		if u == nil {
@@ -106,10 +120,10 @@ func unfit(t *Term, m *merged, f *corpus.Field) message.Message {
 			}
 		}
 	}
-	if lang.Qualifies(first) && 2*whole < count && 4*begun < count {
+	if f.Language.Qualifies(first) && 2*whole < count && 4*begun < count {
 		return isFragment
 	}
-	if begin.Verb > mostVerb && begun == 0 || lang.Senses && strings.HasSuffix(first, "ing") && f.Prior(first).Verb > mostVerb {
+	if f.ClassOf(f.Language.Bare(first)).Verb > mostVerb && begun == 0 || f.Language.Senses && strings.HasSuffix(first, "ing") && f.Prior(first).Verb > mostVerb {
 		return isVerb // "adjusting colours"
 	}
 	return ""
@@ -124,47 +138,61 @@ func isMeasureOf(c corpus.Distribution) bool {
 	return c.Measures > 2 && float64(c.Measures) > mostMeasures*float64(c.Heads)
 }
 
-// unfitWord is unfit for a single word, by all its forms.
-func unfitWord(t *Term, m *merged, f *corpus.Field) message.Message {
-	lang := f.Language
-	bare, headed := 0, 0
+// wordUse is what the field shows of a single word, of all its forms together.
+type wordUse struct {
+	corpus.Distribution
+	noun, verb, adjective float64 // uses by part of speech
+	all                   float64 // uses
+	listed                float64 // uses that a dictionary's share of nouns would make nouns
+	bare, headed          int     // pages where it stands outside longer phrases, and in headings
+}
+
+func useOf(m *merged, f *corpus.Field) (w wordUse) {
 	for _, u := range m.uses {
 		if u == nil {
 			continue
 		}
 		if u.Bare > 0 {
-			bare++
+			w.bare++
 		}
 		if u.Headings > 0 {
-			headed++
+			w.headed++
 		}
 	}
-	var noun, verb, adjective, all, listed float64
-	var company corpus.Distribution
-	for _, w := range m.wordForms() {
-		class, weight := f.ClassOf(w.Text), float64(w.Count)
-		noun, verb, adjective, all = noun+weight*class.Noun, verb+weight*class.Verb, adjective+weight*class.Adjective, all+weight
-		company.Add(f.DistributionOf(w.Text))
-		listed += weight * f.Prior(w.Text).Noun
+	for _, form := range m.wordForms() {
+		class, weight := f.ClassOf(form.Text), float64(form.Count)
+		w.noun += weight * class.Noun
+		w.verb += weight * class.Verb
+		w.adjective += weight * class.Adjective
+		w.all += weight
+		w.listed += weight * f.Prior(form.Text).Noun
+		w.Add(f.DistributionOf(form.Text))
 	}
+	return w
+}
+
+// unfitWord is unfit for a single word, by all its forms.
+func unfitWord(t *Term, m *merged, f *corpus.Field) message.Message {
+	lang, w := f.Language, useOf(m, f)
 	rare := generalFrequency(m, lang) < rareWord
-	isNoun := noun >= leastNoun*all || t.LogRatio >= far && noun >= strongNoun*all && (lang.Senses || listed >= leastListed*all)
+	unlisted := !lang.Senses && w.listed < leastListed*w.all // only English has a list that tells rare adjectives
+	isNoun := w.noun >= leastNoun*w.all || t.LogRatio >= far && w.noun >= strongNoun*w.all && !unlisted
 	switch {
 	case lang.NounsHaveCapitals:
-		if company.Smalls > company.Capitals {
+		if w.Smalls > w.Capitals {
 			return isVerb
 		}
-	case !isNoun && verb > adjective:
+	case !isNoun && w.verb > w.adjective:
 		// A trade's verb is a term where the field makes it a heading or a step.
-		if t.LogRatio < far || headed < 2 && (company.Leads < 2 || !lang.Senses) {
+		if t.LogRatio < far || w.headed < 2 && (w.Leads < 2 || !lang.Senses) {
 			return isVerb
 		}
-	case !isNoun && (!rare || !lang.Senses && listed < leastListed*all): // only English has a list that tells rare adjectives
+	case !isNoun && (!rare || unlisted):
 		return isFragment
-	case !lang.AdjectivesFollow && isMeasureOf(company):
+	case !lang.AdjectivesFollow && isMeasureOf(w.Distribution):
 		return isMeasure
 	// Whether the words beside it make a longer phrase only a dictionary can tell.
-	case lang.Senses && !rare && (bare < 2 || float64(bare) < leastBare*float64(t.Pages)):
+	case lang.Senses && !rare && (w.bare < 2 || float64(w.bare) < leastBare*float64(t.Pages)):
 		return isFragment
 	}
 	return ""

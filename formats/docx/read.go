@@ -200,42 +200,15 @@ func (w *docxText) run(s string) {
 	w.text.WriteString(s)
 }
 
+// start reads what an element opens (ISO/IEC 29500-1, 17.3 and 17.4).
 func (w *docxText) start(t xml.StartElement) {
-	off := attr(t, "val") == "0" || attr(t, "val") == "false"
 	switch t.Name.Local {
-	case "p":
-		w.text.Reset()
-		w.level, w.item, w.list, w.style, w.link = 0, 0, "", "", nil
-	case "r":
-		w.inRun, w.bold, w.italic = true, false, false
-	case "b":
-		w.bold = w.inRun && !off
-	case "i":
-		w.italic = w.inRun && !off
-	case "pStyle":
-		w.style = strings.ToLower(attr(t, "val"))
-		if n, err := strconv.Atoi(strings.TrimPrefix(w.style, "heading")); err == nil && strings.HasPrefix(w.style, "heading") {
-			w.level = min(max(n, 1), 6)
-		} else if w.style == "title" {
-			w.level = 1
-		}
-		if strings.HasPrefix(w.style, "list") && w.style != "listlabel" {
-			w.item = max(w.item, 1)
-		}
-	case "outlineLvl":
-		if n, err := strconv.Atoi(attr(t, "val")); err == nil && n >= 0 && n < 6 && w.level == 0 {
-			w.level = n + 1
-		}
-	case "numPr":
-		w.item = max(w.item, 1)
-	case "ilvl":
-		if n, err := strconv.Atoi(attr(t, "val")); err == nil && n >= 0 && n < 9 { // as many levels as the standard has
-			w.item = n + 1
-		}
-	case "numId":
-		if w.list = attr(t, "val"); w.list == "0" { // taken out of its list
-			w.item = 0
-		}
+	case "p", "pStyle", "outlineLvl", "numPr", "ilvl", "numId":
+		w.ofParagraph(t)
+	case "r", "b", "i", "t", "tab", "br", "cr":
+		w.ofRun(t)
+	case "tbl", "tr", "tblHeader", "tc":
+		w.ofTable(t)
 	case "hyperlink":
 		href := w.links[attr(t, "id")]
 		if !draft.Leads(href) {
@@ -244,6 +217,64 @@ func (w *docxText) start(t xml.StartElement) {
 		if w.link = append(w.link, href); href != "" {
 			fmt.Fprintf(&w.text, `<a href="%s">`, html.EscapeString(href))
 		}
+	case "del", "moveFrom":
+		w.deleted++
+	}
+}
+
+// isOn tells whether a property that is there or not is there.
+func isOn(t xml.StartElement) bool { return attr(t, "val") != "0" && attr(t, "val") != "false" }
+
+// ofParagraph begins a paragraph, or reads one of its properties.
+func (w *docxText) ofParagraph(t xml.StartElement) {
+	n, err := strconv.Atoi(attr(t, "val"))
+	switch t.Name.Local {
+	case "p":
+		w.text.Reset()
+		w.level, w.item, w.list, w.style, w.link = 0, 0, "", "", nil
+	case "pStyle":
+		w.ofStyle(strings.ToLower(attr(t, "val")))
+	case "outlineLvl":
+		if err == nil && n >= 0 && n < 6 && w.level == 0 {
+			w.level = n + 1
+		}
+	case "numPr":
+		w.item = max(w.item, 1)
+	case "ilvl":
+		if err == nil && n >= 0 && n < 9 { // as many levels as the standard has
+			w.item = n + 1
+		}
+	case "numId":
+		if w.list = attr(t, "val"); w.list == "0" { // taken out of its list
+			w.item = 0
+		}
+	}
+}
+
+// ofStyle reads the name of a paragraph's style.
+func (w *docxText) ofStyle(style string) {
+	w.style = style
+	if level, ok := strings.CutPrefix(style, "heading"); ok {
+		if n, err := strconv.Atoi(level); err == nil {
+			w.level = min(max(n, 1), 6)
+		}
+	} else if style == "title" {
+		w.level = 1
+	}
+	if strings.HasPrefix(style, "list") && style != "listlabel" {
+		w.item = max(w.item, 1)
+	}
+}
+
+// ofRun begins a run, or reads its look or text.
+func (w *docxText) ofRun(t xml.StartElement) {
+	switch t.Name.Local {
+	case "r":
+		w.inRun, w.bold, w.italic = true, false, false
+	case "b":
+		w.bold = w.inRun && isOn(t)
+	case "i":
+		w.italic = w.inRun && isOn(t)
 	case "t":
 		w.inText = true
 	case "tab":
@@ -252,8 +283,12 @@ func (w *docxText) start(t xml.StartElement) {
 		}
 	case "br", "cr":
 		w.text.WriteString("<br>")
-	case "del", "moveFrom":
-		w.deleted++
+	}
+}
+
+// ofTable begins a table, a row or a cell.
+func (w *docxText) ofTable(t xml.StartElement) {
+	switch t.Name.Local {
 	case "tbl":
 		w.lists(0)
 		w.nested++
@@ -261,7 +296,7 @@ func (w *docxText) start(t xml.StartElement) {
 	case "tr":
 		w.b.WriteString("<tr>")
 	case "tblHeader":
-		w.heads = !off
+		w.heads = isOn(t)
 	case "tc":
 		w.b.WriteString(map[bool]string{true: "<th>", false: "<td>"}[w.heads])
 	}

@@ -170,6 +170,35 @@ const (
 
 // writePDF makes HTML of lines.
 func writePDF(lines []pdfLine) string {
+	sizes := headingSizes(lines)
+	var b, p strings.Builder
+	flush := func(tag string) {
+		if s := strings.TrimSpace(p.String()); s != "" {
+			fmt.Fprintf(&b, "<%s>%s</%s>", tag, html.EscapeString(s), tag)
+		}
+		p.Reset()
+	}
+	tag := "p"
+	for i, l := range lines {
+		now := tagOf(l, sizes)
+		if i == 0 || now != tag || endsBlock(lines[i-1], l) {
+			flush(tag)
+			tag = now
+		}
+		if s := p.String(); isParted(s, l.text) {
+			p.Reset()
+			p.WriteString(strings.TrimSuffix(s, "-"))
+		} else if s != "" {
+			p.WriteByte(' ')
+		}
+		p.WriteString(l.text)
+	}
+	flush(tag)
+	return b.String()
+}
+
+// headingSizes are the sizes of letters larger than most, the largest first.
+func headingSizes(lines []pdfLine) (sizes []float64) {
 	letters := map[float64]int{} // by size, in halves of a point
 	for _, l := range lines {
 		letters[float64(int(l.size*2+0.5))/2] += l.letters
@@ -180,59 +209,41 @@ func writePDF(lines []pdfLine) string {
 			usual, most = size, n
 		}
 	}
-	var sizes []float64 // of headings, the largest first
 	for size := range letters {
 		if size >= usual*larger {
 			sizes = append(sizes, size)
 		}
 	}
 	sort.Sort(sort.Reverse(sort.Float64Slice(sizes)))
-	level := func(l pdfLine) int {
-		for i, size := range sizes {
-			if l.size >= size-0.26 && l.letters <= longestHeading && strings.IndexFunc(l.text, unicode.IsLetter) >= 0 {
-				return min(i+1, 4)
-			}
+	return sizes
+}
+
+// tagOf is the element that a line is of: that of a heading by its size, or of a paragraph.
+func tagOf(l pdfLine, sizes []float64) string {
+	for i, size := range sizes {
+		if l.size >= size-0.26 && l.letters <= longestHeading && strings.IndexFunc(l.text, unicode.IsLetter) >= 0 {
+			return fmt.Sprintf("h%d", min(i+1, 4))
 		}
-		return 0
 	}
-	var b, p strings.Builder
-	var before pdfLine
-	flush := func(tag string) {
-		if s := strings.TrimSpace(p.String()); s != "" {
-			fmt.Fprintf(&b, "<%s>%s</%s>", tag, html.EscapeString(s), tag)
-		}
-		p.Reset()
+	return "p"
+}
+
+// endsBlock tells whether a line ends its paragraph: a gap follows it, or a line set in; at the
+// end of a page, that its sentence has ended.
+func endsBlock(l, next pdfLine) bool {
+	drop := l.y - next.y
+	if next.page == l.page && (drop > 1.75*max(next.size, l.size) || drop < 0) {
+		return true
 	}
-	tag := "p"
-	for i, l := range lines {
-		now := "p"
-		if n := level(l); n > 0 {
-			now = fmt.Sprintf("h%d", n)
-		}
-		drop := before.y - l.y
-		ends := i == 0 || now != tag || l.page == before.page && (drop > 1.75*max(l.size, before.size) || drop < 0) ||
-			strings.HasSuffix(before.text, ".") && l.x-before.x > l.size*0.8
-		if l.page != before.page && !ends { // a sentence goes on over the page
-			ends = text.Ends(before.text, ".?!:")
-		}
-		if ends {
-			flush(tag)
-			tag = now
-		}
-		if p.Len() > 0 {
-			// A word that was parted at the end of the line.
-			if s := p.String(); strings.HasSuffix(s, "-") && len(l.text) > 0 && unicode.IsLower(firstRune(l.text)) && len(s) > 1 && unicode.IsLetter(rune(s[len(s)-2])) {
-				p.Reset()
-				p.WriteString(strings.TrimSuffix(s, "-"))
-			} else {
-				p.WriteByte(' ')
-			}
-		}
-		p.WriteString(l.text)
-		before = l
+	if strings.HasSuffix(l.text, ".") && next.x-l.x > next.size*0.8 {
+		return true
 	}
-	flush(tag)
-	return b.String()
+	return next.page != l.page && text.Ends(l.text, ".?!:")
+}
+
+// isParted tells whether a word was parted at the end of the line.
+func isParted(line, next string) bool {
+	return len(line) > 1 && strings.HasSuffix(line, "-") && unicode.IsLetter(rune(line[len(line)-2])) && next != "" && unicode.IsLower(firstRune(next))
 }
 
 func firstRune(s string) rune {

@@ -71,75 +71,117 @@ func (t *pdfText) draw(content, resources pdf.Value) {
 	})
 }
 
-func (t *pdfText) do(op string, args []pdf.Value, resources pdf.Value) {
-	n := func(i int) float64 {
-		if i >= len(args) {
-			return 0
-		}
-		return args[i].Float64()
+// operands are those of an operator; one that lacks is nothing.
+type operands []pdf.Value
+
+func (o operands) number(i int) float64 {
+	if i >= len(o) {
+		return 0
 	}
-	next := func(x, y float64) { t.lm = matrix{1, 0, 0, 1, x, y}.times(t.lm); t.tm = t.lm }
+	return o[i].Float64()
+}
+
+func (o operands) matrix() matrix {
+	return matrix{o.number(0), o.number(1), o.number(2), o.number(3), o.number(4), o.number(5)}
+}
+
+// do carries out an operator: of the graphics state (ISO 32000-1, 8.4.4), of objects (8.8), or
+// of text.
+func (t *pdfText) do(op string, args operands, resources pdf.Value) {
 	switch op {
 	case "cm":
-		t.g.ctm = matrix{n(0), n(1), n(2), n(3), n(4), n(5)}.times(t.g.ctm)
+		t.g.ctm = args.matrix().times(t.g.ctm)
 	case "q":
 		t.stack = append(t.stack, t.g)
 	case "Q":
 		if k := len(t.stack) - 1; k >= 0 {
 			t.g, t.stack = t.stack[k], t.stack[:k]
 		}
-	case "BT":
-		t.tm, t.lm = unit, unit
-	case "Tf":
-		if len(args) == 2 {
-			name := args[0].Name()
-			t.g.font, t.g.size = t.fontOf(resources.Key("Font").Key(name)), n(1)
-		}
-	case "Tc":
-		t.g.char = n(0)
-	case "Tw":
-		t.g.word = n(0)
-	case "TL":
-		t.g.lead = n(0)
-	case "Tz":
-		t.g.wide = n(0) / 100
-	case "Ts":
-		t.g.rise = n(0)
-	case "Td":
-		next(n(0), n(1))
-	case "TD":
-		t.g.lead = -n(1)
-		next(n(0), n(1))
-	case "Tm":
-		t.lm = matrix{n(0), n(1), n(2), n(3), n(4), n(5)}
-		t.tm = t.lm
-	case "T*":
-		next(0, -t.g.lead)
-	case "Tj", "'", "\"":
-		if op == "\"" && len(args) == 3 {
-			t.g.word, t.g.char = n(0), n(1)
-		}
-		if op != "Tj" {
-			next(0, -t.g.lead)
-		}
-		if len(args) > 0 {
-			t.show(args[len(args)-1].RawString())
-		}
-	case "TJ":
-		if len(args) == 1 {
-			for i := range args[0].Len() {
-				if v := args[0].Index(i); v.Kind() == pdf.String {
-					t.show(v.RawString())
-				} else {
-					t.tm = matrix{1, 0, 0, 1, -v.Float64() / 1000 * t.g.size * t.g.wide, 0}.times(t.tm)
-				}
-			}
-		}
 	case "Do":
 		if len(args) == 1 && t.depth < deepestForm {
 			if form := resources.Key("XObject").Key(args[0].Name()); form.Key("Subtype").Name() == "Form" {
 				t.form(form, resources)
 			}
+		}
+	case "Tf":
+		if len(args) == 2 {
+			t.g.font, t.g.size = t.fontOf(resources.Key("Font").Key(args[0].Name())), args.number(1)
+		}
+	case "Tc", "Tw", "TL", "Tz", "Ts":
+		t.setState(op, args.number(0))
+	case "BT", "Td", "TD", "Tm", "T*":
+		t.position(op, args)
+	case "Tj", "'", "\"", "TJ":
+		t.showing(op, args)
+	}
+}
+
+// setState sets a figure of the state of text (ISO 32000-1, 9.3).
+func (t *pdfText) setState(op string, n float64) {
+	switch op {
+	case "Tc":
+		t.g.char = n
+	case "Tw":
+		t.g.word = n
+	case "TL":
+		t.g.lead = n
+	case "Tz":
+		t.g.wide = n / 100
+	case "Ts":
+		t.g.rise = n
+	}
+}
+
+// position goes where text stands (ISO 32000-1, 9.4.2).
+func (t *pdfText) position(op string, args operands) {
+	switch op {
+	case "BT":
+		t.tm, t.lm = unit, unit
+	case "Td":
+		t.move(args.number(0), args.number(1))
+	case "TD":
+		t.g.lead = -args.number(1)
+		t.move(args.number(0), args.number(1))
+	case "Tm":
+		t.lm = args.matrix()
+		t.tm = t.lm
+	case "T*":
+		t.move(0, -t.g.lead)
+	}
+}
+
+// move goes on from the beginning of the line.
+func (t *pdfText) move(x, y float64) {
+	t.lm = matrix{1, 0, 0, 1, x, y}.times(t.lm)
+	t.tm = t.lm
+}
+
+// showing shows text (ISO 32000-1, 9.4.3).
+func (t *pdfText) showing(op string, args operands) {
+	if op == "TJ" {
+		if len(args) == 1 {
+			t.showArray(args[0])
+		}
+		return
+	}
+	if op == "\"" && len(args) == 3 {
+		t.g.word, t.g.char = args.number(0), args.number(1)
+	}
+	if op != "Tj" {
+		t.move(0, -t.g.lead)
+	}
+	if len(args) > 0 {
+		t.show(args[len(args)-1].RawString())
+	}
+}
+
+// showArray shows pieces of text with distances between them, in thousandths of their size.
+func (t *pdfText) showArray(list pdf.Value) {
+	for i := range list.Len() {
+		if v := list.Index(i); v.Kind() == pdf.String {
+			t.show(v.RawString())
+		} else {
+			t.tm = matrix{1, 0, 0, 1, -v.Float64() / 1000 * t.g.size * t.g.wide, 0}.times(t.tm)
 		}
 	}
 }

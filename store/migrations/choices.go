@@ -67,60 +67,74 @@ func onward(doc string) (string, error) {
 		within(&is.Sections, key, "note", note)
 	}
 	for name, text := range was.Typed {
-		prefix, key, keyed := strings.Cut(name, ":")
-		quoted, _ := json.Marshal(text)
-		switch {
-		case name == "outline":
-			is.Outline = []line{}
-			for l := range strings.Lines(text) {
-				level, key, _ := strings.Cut(strings.TrimRight(l, "\n"), " ")
-				if n, err := strconv.Atoi(level); err == nil && key != "" {
-					is.Outline = append(is.Outline, line{n, key})
-				}
-			}
-		case name == "parts":
-			is.Parts = []partLine{}
-			for l := range strings.Lines(text) {
-				if name, hidden := strings.CutPrefix(strings.TrimSpace(l), "-"); name != "" {
-					is.Parts = append(is.Parts, partLine{name, hidden})
-				}
-			}
-		case name == "cuttings":
-			is.CuttingsOrder = append([]string{}, strings.Fields(text)...)
-		case name == "basis":
-			if json.Valid([]byte(text)) {
-				is.Basis = json.RawMessage(text)
-			}
-		case !keyed:
-			is.Typed[name] = text
-		case prefix == "heading" || prefix == "words":
-			within(&is.Sections, key, prefix, text)
-		case prefix == "point":
-			if is.Points == nil {
-				is.Points = map[string]string{}
-			}
-			is.Points[key] = text
-		case prefix == "at":
-			kind, key, _ := strings.Cut(key, ":")
-			within(&is.Under, kind+"s", key, text)
-		case prefix == "part":
-			within(&is.OwnParts, key, "text", text)
-		case prefix == "part_title":
-			within(&is.OwnParts, key, "title", text)
-		case prefix == "cutting":
-			if json.Valid([]byte(text)) {
-				within(&is.Cuttings, key, "cutting", json.RawMessage(text))
-			}
-		case prefix == "cutting_note":
-			within(&is.Cuttings, key, "note", quoted)
-		case prefix == "cutting_at":
-			within(&is.Cuttings, key, "section", quoted)
-		default: // nothing that the release before wrote
-			is.Typed[name] = text
+		if prefix, key, ok := strings.Cut(name, ":"); !ok || !is.putKeyed(prefix, key, text) {
+			is.put(name, text)
 		}
 	}
 	b, err := json.Marshal(is)
 	return string(b), err
+}
+
+// put takes a value that stood under a name.
+func (is *after) put(name, text string) {
+	switch name {
+	case "outline":
+		is.Outline = []line{}
+		for l := range strings.Lines(text) {
+			level, key, _ := strings.Cut(strings.TrimRight(l, "\n"), " ")
+			if n, err := strconv.Atoi(level); err == nil && key != "" {
+				is.Outline = append(is.Outline, line{n, key})
+			}
+		}
+	case "parts":
+		is.Parts = []partLine{}
+		for l := range strings.Lines(text) {
+			if name, hidden := strings.CutPrefix(strings.TrimSpace(l), "-"); name != "" {
+				is.Parts = append(is.Parts, partLine{name, hidden})
+			}
+		}
+	case "cuttings":
+		is.CuttingsOrder = append([]string{}, strings.Fields(text)...)
+	case "basis":
+		if json.Valid([]byte(text)) {
+			is.Basis = json.RawMessage(text)
+		}
+	default:
+		is.Typed[name] = text
+	}
+}
+
+// putKeyed takes a value that stood under a prefix and a key; false where the release before wrote
+// no such thing.
+func (is *after) putKeyed(prefix, key, text string) bool {
+	quoted, _ := json.Marshal(text)
+	switch prefix {
+	case "heading", "words":
+		within(&is.Sections, key, prefix, text)
+	case "point":
+		if is.Points == nil {
+			is.Points = map[string]string{}
+		}
+		is.Points[key] = text
+	case "at":
+		kind, key, _ := strings.Cut(key, ":")
+		within(&is.Under, kind+"s", key, text)
+	case "part":
+		within(&is.OwnParts, key, "text", text)
+	case "part_title":
+		within(&is.OwnParts, key, "title", text)
+	case "cutting":
+		if json.Valid([]byte(text)) {
+			within(&is.Cuttings, key, "cutting", json.RawMessage(text))
+		}
+	case "cutting_note":
+		within(&is.Cuttings, key, "note", quoted)
+	case "cutting_at":
+		within(&is.Cuttings, key, "section", quoted)
+	default:
+		return false
+	}
+	return true
 }
 
 func back(doc string) (string, error) {

@@ -126,83 +126,7 @@ func (s *handlers) editHand(c *gin.Context) {
 		s.SayList(c, http.StatusConflict, "The keywords are still being compared; try again in a moment.")
 		return
 	}
-	var keys []string
-	for _, k := range c.PostFormArray("pick") {
-		keys = append(keys, demand.Same(k))
-	}
-	byKey := func(key string) (demand.Group, bool) {
-		i := slices.IndexFunc(g.Groups, func(x demand.Group) bool { return x.Key == key })
-		if i < 0 {
-			return demand.Group{}, false
-		}
-		return g.Groups[i], true
-	}
-	var picked []demand.Group // where groups and not keywords are picked
-	for _, k := range c.PostFormArray("group") {
-		if x, ok := byKey(k); ok {
-			picked = append(picked, x)
-		}
-	}
-	own, _ := byKey(c.PostForm("pane"))
-	said, edit, wrong := message.Message(""), (func(demand.Hand) demand.Hand)(nil), message.Message("")
-	switch act := c.PostForm("act"); {
-	case act == "move":
-		to := demand.Same(c.PostForm("to"))
-		i := slices.IndexFunc(g.Groups, func(x demand.Group) bool { return demand.Same(x.Name) == to })
-		switch {
-		case len(keys) == 0:
-			wrong = "Pick the keywords to move first."
-		case i < 0:
-			wrong = message.Of("No group is called “%s”.", kit.Shorten(c.PostForm("to"), 60))
-		default:
-			said = message.Of("%v moved to “%s”", message.Counted(len(keys), "keyword"), g.Groups[i].Name)
-			edit = func(h demand.Hand) demand.Hand { return h.Move(keys, g.Groups[i], g.Groups) }
-		}
-	case act == "split":
-		if wrong = "Pick the keywords to part from the others first."; len(keys) > 0 {
-			wrong, said = "", message.Of("%v made a group of their own", message.Counted(len(keys), "keyword"))
-			edit = func(h demand.Hand) demand.Hand { return h.Split(keys, g.Groups) }
-		}
-	case act == "join":
-		if wrong = "Pick two groups or more to join."; len(picked) > 1 {
-			wrong, said = "", message.Of("%d groups joined as “%s”", len(picked), picked[0].Name)
-			edit = func(h demand.Hand) demand.Hand { return h.Join(slices.Clone(picked)) }
-		}
-	case act == "rename":
-		name := strings.Join(strings.Fields(c.PostForm("name")), " ")
-		switch {
-		case own.Key == "":
-			wrong = "This group is not there any more."
-		case len([]rune(name)) > kit.LongestName:
-			wrong = message.Of("A name has at most %d characters.", kit.LongestName)
-		default:
-			if said = message.Of("“%s” is called “%s”", own.Name, name); name == "" {
-				said = message.Of("“%s” is called by its best keyword again", own.Name)
-			}
-			edit = func(h demand.Hand) demand.Hand { return h.Rename(own, name) }
-		}
-	case act == "loosen" && own.Key != "":
-		said = message.Of("“%s” is left to the rules again", own.Name)
-		edit = func(h demand.Hand) demand.Hand { return h.Loosen(own) }
-	case act == "out":
-		for _, x := range picked {
-			for _, k := range x.Keywords {
-				keys = append(keys, demand.Same(k.Text))
-			}
-		}
-		if wrong = "Pick what is to be thrown out first."; len(keys) > 0 {
-			wrong, said = "", message.Of("%v thrown out", message.Counted(len(keys), "keyword"))
-			reason := cmp.Or(strings.Join(strings.Fields(c.PostForm("reason")), " "), "thrown out by hand")
-			edit = func(h demand.Hand) demand.Hand { return h.ThrowOut(keys, kit.Shorten(reason, kit.LongestName)) }
-		}
-	case act == "in":
-		if wrong = "Pick what is to be taken in again first."; len(keys) > 0 {
-			wrong, said = "", message.Of("%v taken in again", message.Counted(len(keys), "keyword"))
-			edit = func(h demand.Hand) demand.Hand { return h.TakeIn(keys) }
-		}
-	default:
-		wrong = "This is not known; reload the page and try again."
-	}
+	said, edit, wrong := handEditOf(c, g.Groups)
 	if wrong != "" {
 		s.SayList(c, http.StatusUnprocessableEntity, wrong)
 		return
@@ -213,6 +137,94 @@ func (s *handlers) editHand(c *gin.Context) {
 		return
 	}
 	s.listChanged(c, parts.PlanNotice(fmt.Sprintf("/demand/%d", l.ID), done), c.PostForm("pane"))
+}
+
+// handEdit is what a person does to groups.
+type handEdit func(demand.Hand) demand.Hand
+
+// handEditOf reads what a person asks of the groups, how it is called when it is done, or what is
+// wrong with it.
+func handEditOf(c *gin.Context, groups []demand.Group) (said message.Message, edit handEdit, wrong message.Message) {
+	byKey := func(key string) (demand.Group, bool) {
+		i := slices.IndexFunc(groups, func(x demand.Group) bool { return x.Key == key })
+		if i < 0 {
+			return demand.Group{}, false
+		}
+		return groups[i], true
+	}
+	var keys []string
+	for _, k := range c.PostFormArray("pick") {
+		keys = append(keys, demand.Same(k))
+	}
+	var picked []demand.Group // where groups and not keywords are picked
+	for _, k := range c.PostFormArray("group") {
+		if x, ok := byKey(k); ok {
+			picked = append(picked, x)
+		}
+	}
+	own, there := byKey(c.PostForm("pane"))
+	switch c.PostForm("act") {
+	case "move":
+		return moveEdit(c.PostForm("to"), keys, groups)
+	case "split":
+		if len(keys) == 0 {
+			return "", nil, "Pick the keywords to part from the others first."
+		}
+		return message.Of("%v made a group of their own", message.Counted(len(keys), "keyword")), func(h demand.Hand) demand.Hand { return h.Split(keys, groups) }, ""
+	case "join":
+		if len(picked) < 2 {
+			return "", nil, "Pick two groups or more to join."
+		}
+		return message.Of("%d groups joined as “%s”", len(picked), picked[0].Name), func(h demand.Hand) demand.Hand { return h.Join(slices.Clone(picked)) }, ""
+	case "rename":
+		return renameEdit(strings.Join(strings.Fields(c.PostForm("name")), " "), own)
+	case "loosen":
+		if !there {
+			return "", nil, "This group is not there any more."
+		}
+		return message.Of("“%s” is left to the rules again", own.Name), func(h demand.Hand) demand.Hand { return h.Loosen(own) }, ""
+	case "out":
+		for _, x := range picked {
+			for _, k := range x.Keywords {
+				keys = append(keys, demand.Same(k.Text))
+			}
+		}
+		if len(keys) == 0 {
+			return "", nil, "Pick what is to be thrown out first."
+		}
+		reason := kit.Shorten(cmp.Or(strings.Join(strings.Fields(c.PostForm("reason")), " "), "thrown out by hand"), kit.LongestName)
+		return message.Of("%v thrown out", message.Counted(len(keys), "keyword")), func(h demand.Hand) demand.Hand { return h.ThrowOut(keys, reason) }, ""
+	case "in":
+		if len(keys) == 0 {
+			return "", nil, "Pick what is to be taken in again first."
+		}
+		return message.Of("%v taken in again", message.Counted(len(keys), "keyword")), func(h demand.Hand) demand.Hand { return h.TakeIn(keys) }, ""
+	}
+	return "", nil, "This is not known; reload the page and try again."
+}
+
+func moveEdit(name string, keys []string, groups []demand.Group) (said message.Message, edit handEdit, wrong message.Message) {
+	if len(keys) == 0 {
+		return "", nil, "Pick the keywords to move first."
+	}
+	i := slices.IndexFunc(groups, func(x demand.Group) bool { return demand.Same(x.Name) == demand.Same(name) })
+	if i < 0 {
+		return "", nil, message.Of("No group is called “%s”.", kit.Shorten(name, 60))
+	}
+	return message.Of("%v moved to “%s”", message.Counted(len(keys), "keyword"), groups[i].Name), func(h demand.Hand) demand.Hand { return h.Move(keys, groups[i], groups) }, ""
+}
+
+func renameEdit(name string, own demand.Group) (said message.Message, edit handEdit, wrong message.Message) {
+	switch {
+	case own.Key == "":
+		return "", nil, "This group is not there any more."
+	case len([]rune(name)) > kit.LongestName:
+		return "", nil, message.Of("A name has at most %d characters.", kit.LongestName)
+	}
+	if said = message.Of("“%s” is called “%s”", own.Name, name); name == "" {
+		said = message.Of("“%s” is called by its best keyword again", own.Name)
+	}
+	return said, func(h demand.Hand) demand.Hand { return h.Rename(own, name) }, ""
 }
 
 // turnList takes back the last thing this person did to a list, or does it again.
