@@ -18,6 +18,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/fzipp/gocyclo"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -47,6 +48,17 @@ func units(t *testing.T) []unit {
 	}
 	require.NotEmpty(t, all)
 	return all
+}
+
+// No function of the program has more than 25 ways through it, so that each can be read at one go
+// (cyclomatic complexity, McCabe 1976).
+func TestNoFunctionIsTangled(t *testing.T) {
+	const most = 25 // our own
+	stats := gocyclo.Analyze([]string{".."}, regexp.MustCompile(`_test\.go$|/node_modules/`))
+	require.Greater(t, len(stats), 3000)
+	for _, s := range stats {
+		assert.LessOrEqual(t, s.Complexity, most, "%s: %s", s.Pos, s.FuncName)
+	}
 }
 
 // Arrows point down: cmd -> web, jobs -> study -> account, analysis -> queue, store, gather, search, render -> formats -> core.

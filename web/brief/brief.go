@@ -5,9 +5,7 @@ package brief
 import (
 	"bytes"
 	"cmp"
-	"embed"
 	"fmt"
-	"html/template"
 	"net/http"
 	"net/url"
 	"slices"
@@ -18,64 +16,9 @@ import (
 	"corpulan/store"
 	"corpulan/web/kit"
 	"corpulan/web/parts"
-	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
 )
-
-//go:embed templates static
-var files embed.FS
-
-// handlers answer the requests of the place.
-type handlers struct{ *kit.Kit }
-
-// Routes hangs the place up.
-func Routes(k *kit.Kit) error {
-	s := &handlers{k}
-	editor := func(route string) kit.Need { return kit.Need{Route: "/studies/:study" + route, Role: store.Editor} }
-	s.Add(kit.Place{Name: "brief", Title: "Brief", Files: files,
-		Step:    &kit.Step{Title: "Brief", Path: "/brief", Key: "b"},
-		Styles:  []kit.Asset{{File: "brief/brief.css"}},
-		Scripts: []kit.Asset{{File: "kit/dist/sortable.min.js", In: []string{"brief"}}, {File: "brief/outline.js", In: []string{"brief"}, Needs: "editor"}, {File: "brief/brief.js"}, {File: "brief/brief.js", In: []string{kit.SheetPage}}, {File: "brief/cut.js"}},
-		Keys:    []kit.Key{{Keys: "Alt ← → ↑ ↓", Does: "in the outline: a section higher, deeper, up, down"}, {Keys: "c", Does: "keep what is selected in a captured text as a cutting"}},
-		Redraws: map[string]kit.Redraw{"brief": s.briefChanged},
-		Funcs: func(*words.Words) template.FuncMap {
-			return template.FuncMap{"editpath": editPath}
-		},
-		Needs: []kit.Need{editor("/brief"), editor("/outline"), editor("/parts"), editor("/cuttings"), editor("/share"), editor("/remarks")},
-	})
-	st := s.Study
-	st.GET("/brief", s.brief)
-	st.POST("/brief/fields", s.typeField)
-	st.GET("/brief/as/:format", s.download)
-	st.GET("/brief/faq.json", s.faqData)
-	st.GET("/brief/revisions", s.revisions)
-	st.POST("/brief/restore", s.restore)
-	st.POST("/outline", s.editOutline)
-	st.GET("/outline/edit", s.sectionForms)
-	st.POST("/parts", s.editParts)
-	st.GET("/drawer", s.drawer)
-	st.POST("/cuttings", s.cut)
-	st.POST("/cuttings/:cutting", s.editCutting)
-	st.POST("/template", s.useTemplate)
-	st.GET("/history", s.history)
-	st.GET("/share", s.share)
-	st.POST("/share", s.makeLink)
-	st.POST("/share/:link/revoke", s.revokeLink)
-	st.POST("/remarks/:remark", s.answerRemark)
-	return nil
-}
-
-// document is a study as its brief shows it.
-type document struct{ *kit.Analysis }
-
-// Field is a field of the brief as it now is.
-func (an document) Field(name string) parts.FieldView { return parts.FieldOf(an.Analysis, name) }
-
-// OpeningGroups are the openings of the study, by their kinds.
-func (an document) OpeningGroups(filter string) []parts.OpeningGroup {
-	return parts.OpeningGroups(an.Analysis, filter)
-}
 
 // briefBody is the Brief place.
 type briefBody struct {
@@ -130,57 +73,6 @@ func settled(t parts.Thread) int {
 		return 1
 	}
 	return 0
-}
-
-// briefPart is a part of the document with its heading.
-type briefPart struct {
-	render.Block
-	Body []render.Block
-	Part brief.Part
-}
-
-// Parts is the document, the same blocks as in every format, by its parts; the
-// first has what stands before them.
-func (an document) Parts() []briefPart {
-	parts := []briefPart{{}}
-	for _, b := range render.Document(an.Brief.Saying(an.In)) {
-		if b.Form == render.PartForm {
-			i := slices.IndexFunc(an.Brief.Parts, func(p brief.Part) bool { return p.Name == b.Name })
-			parts = append(parts, briefPart{Block: b, Part: an.Brief.Parts[i]})
-			continue
-		}
-		last := &parts[len(parts)-1]
-		last.Body = append(last.Body, b)
-	}
-	return parts
-}
-
-// Hidden are the parts that are not shown.
-func (an document) Hidden() []brief.Part {
-	return slices.DeleteFunc(slices.Clone(an.Brief.Parts), func(p brief.Part) bool { return !p.Hidden })
-}
-
-// KindKey is the key of the brief's template.
-func (an document) KindKey() string {
-	if t := an.Choices.TypedIn(brief.FieldKind); t != nil {
-		return *t
-	}
-	return ""
-}
-
-// Templates are those of the program, and of the publication.
-func (an document) Templates() []brief.Template {
-	return slices.Concat(brief.Templates(), an.Setting.Templates)
-}
-
-// PageLink is where the captured text of a rank's page can be read.
-func (an document) PageLink(rank int) string {
-	for _, r := range an.Results {
-		if r.Rank == rank {
-			return fmt.Sprintf("/studies/%d/pages/%d", an.Study.ID, r.ID)
-		}
-	}
-	return fmt.Sprintf("/studies/%d/field", an.Study.ID)
 }
 
 // download hands the brief over as a file.

@@ -4,10 +4,8 @@ package demand
 
 import (
 	"bytes"
-	"embed"
 	"errors"
 	"fmt"
-	"html/template"
 	"io"
 	"net/http"
 	"path"
@@ -24,7 +22,6 @@ import (
 	"corpulan/study"
 	"corpulan/web/kit"
 	"corpulan/web/parts"
-	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
 )
@@ -55,51 +52,6 @@ type newList struct {
 
 // largestPaste is how much may be pasted.
 const largestPaste = 4 << 20
-
-//go:embed templates static
-var files embed.FS
-
-// handlers answer the requests of the place.
-type handlers struct{ parts.Lists }
-
-// Routes hangs the place up.
-func Routes(k *kit.Kit) error {
-	s := &handlers{parts.Lists{Kit: k}}
-	s.Add(kit.Place{Name: "demand", Files: files,
-		Links:   []kit.Link{{Title: "Demand", Path: "/demand", Key: "k"}},
-		Styles:  []kit.Asset{{File: "demand/demand.css"}},
-		Scripts: []kit.Asset{{File: "demand/demand.js"}},
-		Takes:   map[string]int64{"/demand": kit.LargestHandIn, "/demand/:list/add": kit.LargestHandIn},
-		Funcs: func(*words.Words) template.FuncMap {
-			return template.FuncMap{"grouppath": groupPath}
-		},
-	})
-	r := s.Member
-	r.GET("/demand", s.demandPlace)
-	r.POST("/demand", s.createList)
-	r.POST("/demand/curve", s.setCurve)
-	l := r.Group("/demand/:list", s.WithList)
-	l.GET("", s.groupsPlace)
-	l.GET("/work", s.listWork)
-	l.GET("/group", s.groupPane)
-	l.GET("/names", s.groupNames)
-	l.GET("/as/:format", s.downloadGroups)
-	l.GET("/columns", s.columnsPlace)
-	l.POST("/columns", s.nameColumns)
-	l.POST("/add", s.addKeywords)
-	l.POST("/seeds", s.askSeeds)
-	l.POST("/results", s.askResults)
-	l.POST("/figures", s.askFigures)
-	l.POST("/stop", s.stopWork)
-	l.POST("/width", s.setWidth)
-	l.POST("/hand", s.editHand)
-	l.POST("/rename", s.renameList)
-	l.POST("/delete", s.deleteList)
-	l.POST("/bring-back", s.deleteList)
-	l.POST("/undo", s.turnList)
-	l.POST("/redo", s.turnList)
-	return nil
-}
 
 func (s *handlers) demandPlace(c *gin.Context) {
 	s.showDemand(c, http.StatusOK, newList{Language: "en", Country: "gb", Depth: 2, Most: 100})
@@ -254,12 +206,6 @@ func (s *handlers) addKeywords(c *gin.Context) {
 	default:
 		s.takeTable(c, *table)
 	}
-}
-
-// inList is the layout's data for a place of a list.
-func (s *handlers) inList(c *gin.Context, place string, body any) kit.PageData {
-	l := parts.ListOf(c)
-	return kit.PageData{Title: l.Name(), Place: place, Publication: kit.PublicationOf(c).Name, Plan: fmt.Sprintf("/demand/%d", l.ID), Body: body}
 }
 
 // asked answers a request for work in the background.

@@ -2,6 +2,7 @@ package draw
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"strings"
 
@@ -178,3 +179,8 @@ func (c *Chart) placeThemes(e *evidence.Evidence) {
 
 // ThemeName is the theme a section belongs to, empty for one of its own.
 func (p Ribbon) ThemeName(section int) string { return p.names[section] }
+
+// at is the height at which a number of words is reached.
+func (c Chart) at(words int) float64 {
+	return ribbonsHead + math.Min(float64(words)/float64(c.Longest), 1)*ribbonsHeight
+}

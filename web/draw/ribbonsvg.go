@@ -94,11 +94,6 @@ func (c Chart) labelled(columns []column) []bool {
 	return has
 }
 
-// at is the height at which a number of words is reached.
-func (c Chart) at(words int) float64 {
-	return ribbonsHead + math.Min(float64(words)/float64(c.Longest), 1)*ribbonsHeight
-}
-
 // drawScale draws lines at round numbers of words, and the usual length behind
 // all pages.
 func (c Chart) drawScale(s *svg) {

@@ -3,7 +3,6 @@
 package field
 
 import (
-	"embed"
 	"fmt"
 	"math"
 	"net/http"
@@ -11,7 +10,6 @@ import (
 
 	"corpulan/core/message"
 
-	"corpulan/analysis"
 	"corpulan/core/evidence"
 	"corpulan/core/reading"
 	"corpulan/store"
@@ -21,32 +19,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 )
-
-//go:embed templates static
-var files embed.FS
-
-// handlers answer the requests of the place.
-type handlers struct{ *kit.Kit }
-
-// Routes hangs the place up.
-func Routes(k *kit.Kit) error {
-	s := &handlers{k}
-	s.Add(kit.Place{Name: "field", Title: "Field", Files: files,
-		Step:    &kit.Step{Title: "Field", Path: "/field", Key: "f", Holds: []string{"network", "two"}},
-		Styles:  []kit.Asset{{File: "field/network.css", In: []string{"network"}}},
-		Scripts: []kit.Asset{{File: "field/field.js"}},
-		Keys:    []kit.Key{{Keys: "← → ↑ ↓", Does: "from section to section; Enter shows its text"}},
-		Redraws: map[string]kit.Redraw{"network": s.networkChanged},
-	})
-	st := s.Study
-	st.GET("/field", s.field)
-	st.POST("/leaders", s.lead)
-	st.GET("/network", s.networkPlace)
-	st.GET("/beside", s.two)
-	st.GET("/pages/:result", s.readPage)
-	st.GET("/pages/:result/sections/:section", s.readPage)
-	return nil
-}
 
 // fieldBody is the Field place: how long the pages are, how they are built,
 // what they serve, and what the first ranks do that the others do not.
@@ -62,17 +34,6 @@ type fieldBody struct {
 	Trailing []leanRow // of the followers
 	Coverage parts.Coverage
 	Open     *pageBody // what is opened beside the ribbons, by the address
-}
-
-// chartOf is the pages of a study as ribbons, from their readings or the outlines of these.
-func chartOf(an *kit.Analysis, readings map[int64]*reading.Reading) draw.Chart {
-	var pages []draw.Page
-	for _, r := range an.Results {
-		if r.ReadingID != nil && readings[*r.ReadingID] != nil {
-			pages = append(pages, draw.Page{Result: r.ID, Rank: r.Rank, Host: r.Host, Reading: readings[*r.ReadingID], Own: r.Own, Aside: !r.Own && !analysis.Counts(r)})
-		}
-	}
-	return draw.NewChart(an.In, an.Study.ID, an.Evidence, pages)
 }
 
 // figureGroup is the figures of one group, in the table of measures.
@@ -104,33 +65,6 @@ func (s *handlers) field(c *gin.Context) {
 	default:
 		s.Page(c, http.StatusOK, "ribbons", s.InStudy(c, "field", body))
 	}
-}
-
-// fieldPages is a study with the readings that its ribbons are drawn from: their outlines, and
-// whole only where a section is open.
-func (s *handlers) fieldPages(c *gin.Context) (*kit.Analysis, map[int64]*reading.Reading, error) {
-	an, err := s.Findings(c)
-	if err != nil {
-		return nil, nil, err
-	}
-	if c.Query("open") == "" {
-		readings, err := s.Analyst.Outlines(c.Request.Context(), s.Scope(c), an.Results)
-		return an, readings, err
-	}
-	an, err = s.Analyse(c)
-	if err != nil {
-		return nil, nil, err
-	}
-	return an, readings(an), nil
-}
-
-// readings are the pages of the study as they were read.
-func readings(an *kit.Analysis) map[int64]*reading.Reading {
-	all := make(map[int64]*reading.Reading, len(an.Docs))
-	for id, d := range an.Docs {
-		all[id] = d.Reading
-	}
-	return all
 }
 
 // lead parts the first ranks from the others, for this study.

@@ -14,7 +14,6 @@ import (
 	"corpulan/formats/manuscript"
 
 	"corpulan/core/address"
-	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
 
@@ -98,11 +97,6 @@ func (s *handlers) receive(c *gin.Context) {
 	s.Page(c, http.StatusOK, "receive", s.InStudy(c, "gather", kit.StudyOf(c)))
 }
 
-// bookmarklet is the code that sends the page being looked at to receive.
-func bookmarklet(origin string, study int64) template.URL {
-	return template.URL(fmt.Sprintf(`javascript:(()=>{const o='%s',w=open(o+'/studies/%d/receive');addEventListener('message',e=>{if(e.source===w&&e.data==='corpulan ready')w.postMessage({url:location.href,html:document.documentElement.outerHTML},o)})})()`, origin, study))
-}
-
 // handedIn is the list with what became of a hand-in: a word, and a choice of
 // rows for the files whose row could not be found.
 type handedIn struct {
@@ -146,8 +140,6 @@ func (s *handlers) afterHandIn(c *gin.Context, in study.HandedIn) {
 	}
 	s.Fragment(c, status, "handed-in", handedIn{template.HTML(now.list), now.results, n, in.Left})
 }
-
-func isTooMany(err error) bool { return errors.Is(err, store.ErrTooMany) }
 
 // addExtras takes texts that did not rank: files, or a note that was typed.
 func (s *handlers) addExtras(c *gin.Context) {

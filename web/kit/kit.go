@@ -4,11 +4,12 @@
 //   - kit.go      the kit, its routers, and what every request goes through
 //   - place.go    what a place tells of itself; who may use its routes, and how large a body may be
 //   - options.go  what the interface is made of
-//   - guards.go, watch.go, failure.go  headers, names, bodies; what is watched; errors as pages
-//   - roles.go, maynot.go  who asks, and what is taken off a page that they may not do
-//   - links.go    who comes by a link to a brief
-//   - views.go, functions.go  templates, and what they call
-//   - redraw.go, notice.go, undo.go  what is drawn anew after a change, and how it is told
+//   - guards.go, watch.go  headers, names, bodies; what is watched
+//   - asked.go    who asks, of which study and publication; roles.go, links.go how that is found out
+//   - maynot.go   what is taken off a page that who asks may not do
+//   - views.go, functions.go, static.go  templates, what they call, and the files that never change
+//   - answer.go   errors and notices, on a page or beside it
+//   - redraw.go, undo.go  what is drawn anew after a change, and what takes it back
 //   - analysis.go a study as it now is; table.go, uploads.go, request.go  tables out, files and forms in
 package kit
 
@@ -18,7 +19,6 @@ import (
 	"strconv"
 	"time"
 
-	"corpulan/account"
 	"corpulan/analysis"
 	"corpulan/store"
 	"corpulan/study"
@@ -126,29 +126,6 @@ func (s *Kit) route(r *gin.Engine) {
 	r.NoRoute(s.signedIn, func(c *gin.Context) { s.Fail(c, store.ErrNotFound) })
 }
 
-// PublicationKey is where the publication of a request stands in its context.
-const PublicationKey = "publication"
-
-func PublicationOf(c *gin.Context) store.Publication {
-	return c.MustGet(PublicationKey).(store.Publication)
-}
-
-// Scope is the store as who asks sees it.
-func (s *Kit) Scope(c *gin.Context) store.Scope {
-	var person int64
-	if v, ok := c.Get(visitorKey); ok {
-		person = v.(*account.Visitor).Person.ID
-	}
-	return s.Store.In(PublicationOf(c).ID).By(person)
-}
-
-// Commands are what the person who asks can do.
-func (s *Kit) Commands(c *gin.Context) study.Commands {
-	return study.For(s.Scope(c), s.Queue, c.GetString(ActorKey)).Named(nameOf(c)).With(s.Analyst)
-}
-
-const StudyKey = "study"
-
 // withStudy loads the study named in the address for the handlers behind it.
 func (s *Kit) withStudy(c *gin.Context) {
 	id, err := strconv.ParseInt(c.Param("study"), 10, 64)
@@ -165,8 +142,6 @@ func (s *Kit) withStudy(c *gin.Context) {
 	}
 	c.Set(StudyKey, st)
 }
-
-func StudyOf(c *gin.Context) store.Study { return c.MustGet(StudyKey).(store.Study) }
 
 // Shutdown limits how long open requests may take once the program stops.
 const Shutdown = 5 * time.Second

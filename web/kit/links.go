@@ -15,8 +15,6 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-const linkKey = "link"
-
 // withLink opens the link of an address. What is behind it is nobody else's to keep or to
 // index; other sites are told of no address of ours in any case (Referrer-Policy).
 func (s *Kit) withLink(c *gin.Context) {
@@ -31,8 +29,6 @@ func (s *Kit) withLink(c *gin.Context) {
 	}
 	c.Set(linkKey, l)
 }
-
-func LinkOf(c *gin.Context) store.ShareLink { return c.MustGet(linkKey).(store.ShareLink) }
 
 // Shut answers where a link does not open: the same whether there never was one, or it was
 // revoked or has expired.

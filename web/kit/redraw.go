@@ -1,8 +1,12 @@
 package kit
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
+
+	"corpulan/core/brief"
+	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
 )
@@ -50,4 +54,21 @@ func (s *Kit) Noted(c *gin.Context, n Notice) {
 	c.Header("HX-Retarget", "#notices")
 	c.Header("HX-Reswap", "innerHTML")
 	s.Fragment(c, http.StatusOK, "notice", n)
+}
+
+// Done answers a command in the Brief: with the document as it then is, and what was done.
+func (s *Kit) Done(c *gin.Context, done study.Done, err error) {
+	st := StudyOf(c)
+	switch {
+	case errors.Is(err, brief.ErrNoSection):
+		s.Say(c, http.StatusUnprocessableEntity, "This section is not in the outline any more; reload the page and try again.")
+	case errors.Is(err, brief.ErrOwnPart):
+		s.Say(c, http.StatusUnprocessableEntity, "A section cannot stand below itself; nothing was moved.")
+	case err != nil:
+		s.Fail(c, err)
+	case !FromHTMX(c):
+		Back(c, fmt.Sprintf("/studies/%d/brief", st.ID))
+	default:
+		s.Refreshed(c, NoticeOf(st.ID, done))
+	}
 }

@@ -141,29 +141,6 @@ func (s *Kit) askToSignIn(c *gin.Context) {
 	}
 }
 
-// VisitorOf is who asks.
-func VisitorOf(c *gin.Context) *account.Visitor { return c.MustGet(visitorKey).(*account.Visitor) }
-
-// AuthorOf names who asks, for what they write: the publication where nobody is signed in by name.
-func AuthorOf(c *gin.Context) string {
-	if name := VisitorOf(c).Person.Name; name != "" {
-		return name
-	}
-	return PublicationOf(c).Name
-}
-
-// nameOf is how others see who asks: by name, or a program by what its token is called.
-func nameOf(c *gin.Context) string {
-	if t, ok := c.Get(TokenKey); ok {
-		return t.(store.Token).Name
-	}
-	return AuthorOf(c)
-}
-
-const TokenKey = "token"
-
-const SessionCookie = "corpulan_session"
-
 const (
 	visitorKey = "visitor"
 )

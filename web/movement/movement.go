@@ -3,7 +3,6 @@
 package movement
 
 import (
-	"embed"
 	"errors"
 	"fmt"
 	"html/template"
@@ -23,37 +22,9 @@ import (
 	"corpulan/study"
 	"corpulan/web/draw"
 	"corpulan/web/kit"
-	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
 )
-
-//go:embed templates static
-var files embed.FS
-
-// handlers answer the requests of the place.
-type handlers struct{ *kit.Kit }
-
-// Routes hangs the place up.
-func Routes(k *kit.Kit) error {
-	s := &handlers{k}
-	s.Add(kit.Place{Name: "movement", Files: files,
-		Styles:  []kit.Asset{{File: "movement/movement.css"}},
-		Redraws: map[string]kit.Redraw{"movement": s.movementChanged},
-		Funcs: func(*words.Words) template.FuncMap {
-			return template.FuncMap{"movedpath": pagePath}
-		},
-	})
-	s.Member.GET("/movement", s.positions)
-	st := s.Study
-	st.GET("/movement", s.movement)
-	st.GET("/movement/line", s.movementLine)
-	st.GET("/movement/page", s.pageMovement)
-	st.POST("/gather/again", s.gatherBy)
-	st.POST("/brief/settle", s.settle)
-	st.POST("/brief/follow", s.followEvidence)
-	return nil
-}
 
 // movementBody is what moved between two gatherings of a study, and what that asks of its brief.
 type movementBody struct {

@@ -3,11 +3,8 @@
 package people
 
 import (
-	"embed"
 	"errors"
-	"fmt"
 	"net/http"
-	"net/url"
 	"slices"
 	"strconv"
 	"strings"
@@ -21,140 +18,9 @@ import (
 	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
-	"golang.org/x/sync/semaphore"
 )
 
 // Who asks: signing in and out, the account, the members of a publication.
-
-//go:embed templates
-var files embed.FS
-
-// handlers answer the requests of the place.
-type handlers struct {
-	*kit.Kit
-	openID  *openID // nil for none
-	hashing *semaphore.Weighted
-}
-
-// Routes hangs the place up: what needs nobody signed in, and what does.
-func Routes(k *kit.Kit) error {
-	s := &handlers{Kit: k, hashing: semaphore.NewWeighted(mostHashing)}
-	if k.OpenID != nil {
-		if k.Sealer == nil {
-			return fmt.Errorf("web: Options.OpenID needs a Sealer: %w", account.ErrNoSecret)
-		}
-		s.openID = &openID{OpenID: *k.OpenID}
-	}
-	s.Add(kit.Place{Name: "people", Files: files,
-		Needs: []kit.Need{{Route: "/people", Role: store.Owner, Look: true}, {Route: "/account", Role: store.Reader}, {Route: "/sign-out", Role: store.Reader}, {Route: "/publications", Role: store.Reader}},
-	})
-	r := s.Public
-	r.GET("/sign-in", s.signInPage)
-	r.POST("/sign-in", s.signIn)
-	r.POST("/sign-in/code", s.signInCode)
-	if s.openID != nil {
-		r.GET(openIDPath, s.toIssuer)
-		r.GET(openIDPath+"/back", s.fromIssuer)
-	}
-	r.GET("/join/:ticket", s.joinPage)
-	r.POST("/join/:ticket", s.join)
-	m := s.Member
-	m.POST("/sign-out", s.signOut)
-	m.GET("/account", s.account)
-	m.POST("/account/name", s.setName)
-	m.POST("/account/password", s.changePassword)
-	m.POST("/account/reading", s.setReading)
-	m.POST("/account/factor", s.offerFactor)
-	m.POST("/account/factor/take", s.takeFactor)
-	m.POST("/account/factor/drop", s.dropFactor)
-	m.POST("/account/sessions/:session/end", s.endSession)
-	m.POST("/publications", s.createPublication)
-	m.POST("/publications/:publication/open", s.openPublication)
-	m.POST("/publications/:publication/bring-back", s.bringBackPublication)
-	m.GET("/people", s.people)
-	m.POST("/people/invite", s.invite)
-	m.POST("/people/:person/role", s.setRole)
-	m.POST("/people/:person/remove", s.removeMember)
-	m.POST("/people/:person/reset", s.resetMember)
-	m.POST("/people/rename", s.renamePublication)
-	m.POST("/people/archive", s.archivePublication)
-	return nil
-}
-
-// signInBody is the page on which somebody signs in.
-type signInBody struct {
-	Email, To string
-	Wrong     message.Message
-	Anybody   bool   // there are accounts
-	Issuer    string // by which one may sign in; empty for none
-}
-
-func (s *handlers) signInPage(c *gin.Context) {
-	s.showSignIn(c, http.StatusOK, signInBody{To: ourPath(c.Query("to"))})
-}
-
-func (s *handlers) showSignIn(c *gin.Context, status int, b signInBody) {
-	var err error
-	if b.Anybody, err = s.Store.AnyPeople(c.Request.Context()); err != nil {
-		s.Fail(c, err)
-		return
-	}
-	if s.openID != nil {
-		b.Issuer = s.openID.Name
-	}
-	s.Page(c, status, "sign-in", kit.PageData{Title: "Sign in", Place: "sign-in", Body: b})
-}
-
-// ourPath is a path of ours to go on to; the desk for everything else.
-func ourPath(to string) string {
-	u, err := url.Parse(to)
-	if err != nil || u.IsAbs() || u.Host != "" || !strings.HasPrefix(u.Path, "/") || strings.HasPrefix(to, "//") || strings.Contains(to, `\`) {
-		return "/"
-	}
-	return u.RequestURI()
-}
-
-func (s *handlers) signIn(c *gin.Context) {
-	b := signInBody{Email: strings.TrimSpace(c.PostForm("email")), To: ourPath(c.PostForm("to"))}
-	password := c.PostForm("password")
-	had, _ := c.Cookie(kit.SessionCookie)
-	var token, pending string
-	err := account.ErrSignIn
-	if len(password) <= 4*account.LongestPassword && len(b.Email) < 300 {
-		// A few at a time: each takes 19 MiB and some milliseconds of a core.
-		if err := s.hashing.Acquire(c.Request.Context(), 1); err != nil {
-			s.Fail(c, err)
-			return
-		}
-		defer s.hashing.Release(1)
-		token, pending, err = account.SignIn(c.Request.Context(), s.Store, s.Sealer, b.Email, password, c.ClientIP(), c.Request.UserAgent(), had, time.Now())
-	}
-	switch {
-	case errors.Is(err, account.ErrSignIn):
-		b.Wrong = "This address and this password do not belong together."
-		s.showSignIn(c, http.StatusUnprocessableEntity, b)
-	case errors.Is(err, account.ErrTooSoon):
-		b.Wrong = "Too many wrong passwords from here. Wait half a minute."
-		s.showSignIn(c, http.StatusTooManyRequests, b)
-	case err != nil:
-		s.Fail(c, err)
-	case pending != "":
-		s.Page(c, http.StatusOK, "sign-in-code", kit.PageData{Title: "Sign in", Place: "sign-in", Body: codeBody{Pending: pending, To: b.To}})
-	default:
-		kit.KeepSession(c, token)
-		c.Redirect(http.StatusSeeOther, b.To)
-	}
-}
-
-func (s *handlers) signOut(c *gin.Context) {
-	token, _ := c.Cookie(kit.SessionCookie)
-	if err := account.SignOut(c.Request.Context(), s.Store, token); err != nil {
-		s.Fail(c, err)
-		return
-	}
-	kit.KeepSession(c, "")
-	c.Redirect(http.StatusSeeOther, "/sign-in")
-}
 
 // joinBody is the page that a link opens which is good once.
 type joinBody struct {

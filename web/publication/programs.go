@@ -52,10 +52,6 @@ func (s *handlers) swapServices(c *gin.Context) {
 	}
 }
 
-func markOfServices(sealed []byte) string {
-	return markOf([]kit.Option{{Value: "services", Name: string(sealed)}})
-}
-
 func (s *handlers) setServices(c *gin.Context) {
 	x := study.Services{Search: strings.TrimSpace(c.PostForm("search")), Suggest: strings.TrimSpace(c.PostForm("suggest")), Keywords: strings.TrimSpace(c.PostForm("keywords"))}
 	said := message.Message("These services are asked from now on.")

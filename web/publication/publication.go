@@ -3,7 +3,6 @@
 package publication
 
 import (
-	"embed"
 	"errors"
 	"net/http"
 	"net/url"
@@ -24,32 +23,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 )
-
-//go:embed templates
-var files embed.FS
-
-// handlers answer the requests of the place.
-type handlers struct{ *kit.Kit }
-
-// Routes hangs the place up.
-func Routes(k *kit.Kit) error {
-	s := &handlers{k}
-	s.Add(kit.Place{Name: "publication", Files: files,
-		Needs: []kit.Need{{Route: "/publication/set-up", Role: store.Owner, Look: true}},
-		Takes: map[string]int64{"/publication/pages": kit.LargestHandIn},
-	})
-	r := s.Member
-	r.GET("/publication", s.publicationPlace)
-	r.POST("/publication/fields", s.typeDefault)
-	r.POST("/publication/sitemap", s.readSitemap)
-	r.POST("/publication/pages", s.addOwnPages)
-	r.POST("/publication/again", s.readOwnAgain)
-	r.POST("/publication/pages/remove", s.removeOwn)
-	r.POST("/publication/templates/forget", s.forgetTemplate)
-	s.Study.POST("/template/save", s.saveTemplate)
-	s.setupRoutes(r)
-	return nil
-}
 
 // publicationBody is the Publication place: what it says for all its briefs, its own pages,
 // its templates.

@@ -11,12 +11,11 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/address"
 	"corpulan/core/brief"
 	"corpulan/core/fit"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -27,21 +26,6 @@ import (
 
 // How a publication is set up, by its owners: what studies begin with, what stages are called,
 // whose services are asked, and what programs may do.
-
-func (s *handlers) setupRoutes(r gin.IRouter) {
-	r.GET("/publication/set-up", s.setup)
-	r.POST("/publication/set-up/market", s.setMarket)
-	r.POST("/publication/set-up/stages", s.setStages)
-	r.POST("/publication/set-up/aside", s.setAside)
-	r.POST("/publication/set-up/services", s.setServices)
-	r.POST("/publication/set-up/services/back", s.swapServices)
-	r.POST("/publication/set-up/tokens", s.makeToken)
-	r.POST("/publication/set-up/tokens/:token_id/revoke", s.revokeToken)
-	r.POST("/publication/set-up/tokens/:token_id/back", s.bringTokenBack)
-	r.POST("/publication/set-up/webhooks", s.makeWebhook)
-	r.POST("/publication/set-up/webhooks/:webhook/remove", s.removeWebhook)
-	r.POST("/publication/set-up/webhooks/:webhook/back", s.bringWebhookBack)
-}
 
 type setupBody struct {
 	Back      *setupBack // what takes the last edit back
@@ -299,4 +283,8 @@ func (b setupBody) Mark(part string) string {
 		return markOfServices(b.services)
 	}
 	return markOf(partOf(part, b.Says))
+}
+
+func markOfServices(sealed []byte) string {
+	return markOf([]kit.Option{{Value: "services", Name: string(sealed)}})
 }

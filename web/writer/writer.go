@@ -3,7 +3,6 @@ package writer
 
 import (
 	"bytes"
-	"embed"
 	"errors"
 	"fmt"
 	"net/http"
@@ -26,24 +25,6 @@ import (
 
 // The writer's page: a brief as its link opens it, without an account. Nothing else can be
 // reached from it, and it says nothing of what else there is.
-
-//go:embed templates static
-var files embed.FS
-
-// handlers answer the requests of the place.
-type handlers struct{ *kit.Kit }
-
-// Routes hangs the place up. It knows no publication but the link's.
-func Routes(k *kit.Kit) error {
-	s := &handlers{k}
-	s.Add(kit.Place{Name: "writer", Files: files, Styles: []kit.Asset{{File: "writer/writer.css", In: []string{kit.SheetPage}}}})
-	s.Shared.GET("", s.writer)
-	in := s.Link
-	in.GET("/as/:format", s.writerFile)
-	in.POST("/remarks", s.makeRemark)
-	in.POST("/ticks", s.tick)
-	return nil
-}
 
 // writerBody is the writer's page.
 type writerBody struct {

@@ -1,0 +1,53 @@
+package brief
+
+import (
+	"embed"
+	"html/template"
+
+	"corpulan/store"
+	"corpulan/web/kit"
+	"corpulan/words"
+)
+
+//go:embed templates static
+var files embed.FS
+
+// handlers answer the requests of the place.
+type handlers struct{ *kit.Kit }
+
+// Routes hangs the place up.
+func Routes(k *kit.Kit) error {
+	s := &handlers{k}
+	editor := func(route string) kit.Need { return kit.Need{Route: "/studies/:study" + route, Role: store.Editor} }
+	s.Add(kit.Place{Name: "brief", Title: "Brief", Files: files,
+		Step:    &kit.Step{Title: "Brief", Path: "/brief", Key: "b"},
+		Styles:  []kit.Asset{{File: "brief/brief.css"}},
+		Scripts: []kit.Asset{{File: "kit/dist/sortable.min.js", In: []string{"brief"}}, {File: "brief/outline.js", In: []string{"brief"}, Needs: "editor"}, {File: "brief/brief.js"}, {File: "brief/brief.js", In: []string{kit.SheetPage}}, {File: "brief/cut.js"}},
+		Keys:    []kit.Key{{Keys: "Alt ← → ↑ ↓", Does: "in the outline: a section higher, deeper, up, down"}, {Keys: "c", Does: "keep what is selected in a captured text as a cutting"}},
+		Redraws: map[string]kit.Redraw{"brief": s.briefChanged},
+		Funcs: func(*words.Words) template.FuncMap {
+			return template.FuncMap{"editpath": editPath}
+		},
+		Needs: []kit.Need{editor("/brief"), editor("/outline"), editor("/parts"), editor("/cuttings"), editor("/share"), editor("/remarks")},
+	})
+	st := s.Study
+	st.GET("/brief", s.brief)
+	st.POST("/brief/fields", s.typeField)
+	st.GET("/brief/as/:format", s.download)
+	st.GET("/brief/faq.json", s.faqData)
+	st.GET("/brief/revisions", s.revisions)
+	st.POST("/brief/restore", s.restore)
+	st.POST("/outline", s.editOutline)
+	st.GET("/outline/edit", s.sectionForms)
+	st.POST("/parts", s.editParts)
+	st.GET("/drawer", s.drawer)
+	st.POST("/cuttings", s.cut)
+	st.POST("/cuttings/:cutting", s.editCutting)
+	st.POST("/template", s.useTemplate)
+	st.GET("/history", s.history)
+	st.GET("/share", s.share)
+	st.POST("/share", s.makeLink)
+	st.POST("/share/:link/revoke", s.revokeLink)
+	st.POST("/remarks/:remark", s.answerRemark)
+	return nil
+}

@@ -1,0 +1,91 @@
+package people
+
+import (
+	"errors"
+	"net/http"
+	"net/url"
+	"strings"
+	"time"
+
+	"corpulan/core/message"
+
+	"corpulan/account"
+	"corpulan/web/kit"
+
+	"github.com/gin-gonic/gin"
+)
+
+// signInBody is the page on which somebody signs in.
+type signInBody struct {
+	Email, To string
+	Wrong     message.Message
+	Anybody   bool   // there are accounts
+	Issuer    string // by which one may sign in; empty for none
+}
+
+func (s *handlers) signInPage(c *gin.Context) {
+	s.showSignIn(c, http.StatusOK, signInBody{To: ourPath(c.Query("to"))})
+}
+
+func (s *handlers) showSignIn(c *gin.Context, status int, b signInBody) {
+	var err error
+	if b.Anybody, err = s.Store.AnyPeople(c.Request.Context()); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	if s.openID != nil {
+		b.Issuer = s.openID.Name
+	}
+	s.Page(c, status, "sign-in", kit.PageData{Title: "Sign in", Place: "sign-in", Body: b})
+}
+
+// ourPath is a path of ours to go on to; the desk for everything else.
+func ourPath(to string) string {
+	u, err := url.Parse(to)
+	if err != nil || u.IsAbs() || u.Host != "" || !strings.HasPrefix(u.Path, "/") || strings.HasPrefix(to, "//") || strings.Contains(to, `\`) {
+		return "/"
+	}
+	return u.RequestURI()
+}
+
+func (s *handlers) signIn(c *gin.Context) {
+	b := signInBody{Email: strings.TrimSpace(c.PostForm("email")), To: ourPath(c.PostForm("to"))}
+	password := c.PostForm("password")
+	had, _ := c.Cookie(kit.SessionCookie)
+	var token, pending string
+	err := account.ErrSignIn
+	if len(password) <= 4*account.LongestPassword && len(b.Email) < 300 {
+		// A few at a time: each takes 19 MiB and some milliseconds of a core.
+		if err := s.hashing.Acquire(c.Request.Context(), 1); err != nil {
+			s.Fail(c, err)
+			return
+		}
+		defer s.hashing.Release(1)
+		token, pending, err = account.SignIn(c.Request.Context(), s.Store, s.Sealer, b.Email, password, c.ClientIP(), c.Request.UserAgent(), had, time.Now())
+	}
+	switch {
+	case errors.Is(err, account.ErrSignIn):
+		b.Wrong = "This address and this password do not belong together."
+		s.showSignIn(c, http.StatusUnprocessableEntity, b)
+	case errors.Is(err, account.ErrTooSoon):
+		b.Wrong = "Too many wrong passwords from here. Wait half a minute."
+		s.showSignIn(c, http.StatusTooManyRequests, b)
+	case err != nil:
+		s.Fail(c, err)
+	case pending != "":
+		s.Page(c, http.StatusOK, "sign-in-code", kit.PageData{Title: "Sign in", Place: "sign-in", Body: codeBody{Pending: pending, To: b.To}})
+	default:
+		kit.KeepSession(c, token)
+		c.Redirect(http.StatusSeeOther, b.To)
+	}
+}
+
+func (s *handlers) signOut(c *gin.Context) {
+	token, _ := c.Cookie(kit.SessionCookie)
+	if err := account.SignOut(c.Request.Context(), s.Store, token); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	kit.KeepSession(c, "")
+	c.Redirect(http.StatusSeeOther, "/sign-in")
+}
