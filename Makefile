@@ -24,7 +24,7 @@ test: deps-test assets lint test-js
 
 # What runs in the browser and is written by hand, by node's own test runner.
 test-js: assets
-	@out=$$(node --test web/draft/editor/*.test.js web/kit/*.test.js) || { echo "$$out"; exit 1; }; grep -E '^# (tests|pass)' <<<"$$out"
+	@out=$$(node --test web/*/*.test.js web/draft/editor/*.test.js) || { echo "$$out"; exit 1; }; grep -E '^# (tests|pass)' <<<"$$out"
 
 bench: deps assets
 	go run ./localpg/withpg go test -run '^$$' -bench . -benchmem ./core/... ./store ./jobs ./web/...
@@ -60,7 +60,7 @@ lint: assets
 	@files=$$(gofmt -l $$(git ls-files '*.go')); if [ -n "$$files" ]; then echo "gofmt would change: $$files"; exit 1; fi
 	go vet ./...
 	go tool staticcheck ./...
-	npx prettier --check --log-level warn "web/*/static/*.css" "web/*/static/*.js" "web/draft/editor/*.js" "web/kit/*.js" "web/*/*.mjs" "core/lexicon/*.mjs" "notice/*.mjs"
+	npx prettier --check --log-level warn "web/*/static/*.css" "web/*/static/*.js" "web/draft/editor/*.js" "web/*/*.test.js" "web/*/*.mjs" "core/lexicon/*.mjs" "notice/*.mjs"
 
 # Front-end files from npm into the folder that the program embeds.
 assets: $(STAMP) $(BUNDLE)

@@ -1,0 +1,144 @@
+// What is typed into a brief: node's own test runner runs it, in a DOM of happy-dom's.
+import assert from 'node:assert/strict'
+import { readFileSync } from 'node:fs'
+import { beforeEach, test } from 'node:test'
+import { Window } from 'happy-dom'
+
+const script = readFileSync(new URL('static/brief.js', import.meta.url), 'utf8')
+const page = `<div id="document" data-revision="3">
+    <form data-field="title"><textarea name="value" data-line>Winter tyres</textarea>
+      <input type="hidden" name="was" value="Winter tyres"><input type="hidden" name="typed" value="false">
+      <span data-state></span><div class="field-answer"></div></form>
+    <input data-keep="point one">
+  </div><span id="saved-state"></span>`
+let window, document, saved, kept
+
+// open loads the page as a browser would, with what it kept from before.
+const open = (body = page) => {
+  window = new Window({ url: 'http://here/studies/7/brief' })
+  document = window.document
+  document.body.dataset.study = '7'
+  document.body.innerHTML = body
+  saved = []
+  const storage = {
+    getItem: k => kept.get(k) ?? null,
+    setItem: (k, v) => kept.set(k, String(v)),
+    removeItem: k => kept.delete(k)
+  }
+  const htmx = { trigger: form => saved.push(form.elements.value.value) }
+  new Function('window', 'document', 'addEventListener', 'localStorage', 'htmx', 'tell', 'CSS', script)(
+    window,
+    document,
+    window.addEventListener.bind(window),
+    storage,
+    htmx,
+    t => t,
+    { supports: () => true }
+  )
+  document.dispatchEvent(new window.Event('DOMContentLoaded'))
+}
+const form = () => document.querySelector('form')
+const area = () => form().elements.value
+const tell = (target, name, detail = {}) => {
+  const e = new window.CustomEvent(name, { bubbles: true, cancelable: true, detail })
+  target.dispatchEvent(e)
+  return e
+}
+const type = text => {
+  area().value = text
+  tell(area(), 'input')
+}
+const answer = html => {
+  const box = form().querySelector('.field-answer')
+  box.innerHTML = html
+  tell(box, 'htmx:afterSwap', { elt: form() })
+}
+
+beforeEach(() => {
+  kept = new Map()
+  open()
+})
+
+test('what is typed is kept in the browser until it is saved', () => {
+  type('Tyres for ice')
+  assert.equal(JSON.parse(kept.get('unsaved 7 title')).text, 'Tyres for ice')
+  tell(form(), 'htmx:configRequest', { elt: form() })
+  answer('<span data-saved="4"></span>')
+  assert.equal(kept.size, 0)
+  assert.equal(form().elements.was.value, 'Tyres for ice')
+})
+
+test('what was typed while a save was under way is kept on', () => {
+  type('Tyres for ice')
+  tell(form(), 'htmx:configRequest', { elt: form() })
+  type('Tyres for ice and snow')
+  answer('<span data-saved="4"></span>')
+  assert.equal(JSON.parse(kept.get('unsaved 7 title')).text, 'Tyres for ice and snow')
+})
+
+test('a page opened again brings back what was not saved, and saves it', () => {
+  kept.set(
+    'unsaved 7 title',
+    JSON.stringify({ text: 'Studs', was: 'Winter tyres', typed: 'false', at: Date.now() - 60_000 })
+  )
+  open()
+  assert.equal(area().value, 'Studs')
+  assert.deepEqual(saved, ['Studs'])
+})
+
+test('what another tab has just typed is left to it', () => {
+  kept.set('unsaved 7 title', JSON.stringify({ text: 'Studs', was: 'Winter tyres', typed: 'false', at: Date.now() }))
+  open()
+  assert.equal(area().value, 'Winter tyres')
+  assert.deepEqual(saved, [])
+})
+
+test('while somebody else has changed the field nothing is sent until a person decides', () => {
+  type('Studs')
+  answer(
+    '<div data-conflict data-theirs-typed="true"><b data-theirs>Chains</b><button data-take="both">Both</button></div>'
+  )
+  assert.equal(tell(form(), 'htmx:beforeRequest', { elt: form() }).defaultPrevented, true)
+  document.querySelector('[data-take]').click()
+  assert.deepEqual(saved, ['Chains Studs'])
+  assert.equal(tell(form(), 'htmx:beforeRequest', { elt: form() }).defaultPrevented, false)
+})
+
+test('a document drawn anew leaves what is being typed', () => {
+  type('Studs')
+  const doc = document.getElementById('document')
+  tell(doc, 'htmx:beforeSwap')
+  area().value = 'Winter tyres'
+  form().elements.was.value = 'Winter tyres'
+  tell(doc, 'htmx:afterSwap')
+  assert.equal(area().value, 'Studs')
+  assert.deepEqual(saved, ['Studs'])
+})
+
+test('line breaks pasted into a field of one line are spaces', () => {
+  type('Studs\n  or chains')
+  assert.equal(area().value, 'Studs or chains')
+})
+
+test('a line that is sent by a press outlives the page until it came through', () => {
+  const line = document.querySelector('[data-keep]')
+  line.value = 'Say how many studs'
+  tell(line, 'input')
+  open()
+  assert.equal(document.querySelector('[data-keep]').value, 'Say how many studs')
+  tell(document.body, 'htmx:beforeOnLoad', { xhr: { status: 500 }, requestConfig: { elt: document.body } })
+  assert.equal(kept.size, 1)
+  tell(document.body, 'htmx:beforeOnLoad', { xhr: { status: 200 }, requestConfig: { elt: document.body } })
+  assert.equal(kept.size, 0)
+})
+
+test('a form that is dirty asks before the page is left', () => {
+  const leaves = () => {
+    const e = new window.Event('beforeunload', { cancelable: true })
+    window.dispatchEvent(e)
+    return !e.defaultPrevented
+  }
+  assert.equal(leaves(), true)
+  type('Studs')
+  assert.equal(leaves(), false)
+})
