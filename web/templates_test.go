@@ -7,6 +7,7 @@ import (
 	"regexp"
 	"strings"
 	"testing"
+	"unicode/utf8"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -70,4 +71,23 @@ func TestStaticFilesAreUsed(t *testing.T) {
 	for _, f := range files {
 		assert.Contains(t, all.String(), `"`+strings.Replace(filepath.ToSlash(f), "/static/", "/", 1)+`"`)
 	}
+}
+
+// Templates and styles are laid out to be read: no line is longer than an editor's window.
+func TestTemplatesAndStylesHaveNoLongLines(t *testing.T) {
+	const longest = 120 // characters; our own
+	lines := 0
+	for _, glob := range []string{"*/templates/*.html", "*/templates/parts/*.html", "*/static/*.css"} {
+		files, err := filepath.Glob(glob)
+		require.NoError(t, err)
+		for _, f := range files {
+			b, err := os.ReadFile(f)
+			require.NoError(t, err)
+			for i, line := range strings.Split(string(b), "\n") {
+				lines++
+				assert.LessOrEqual(t, utf8.RuneCountInString(line), longest, "%s:%d", f, i+1)
+			}
+		}
+	}
+	assert.Greater(t, lines, 5000)
 }

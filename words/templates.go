@@ -110,7 +110,7 @@ func walk(source string, look func(string) string) string {
 				r.action(a)
 			}
 			i += n
-		case rest[0] == '<' && len(rest) > 1 && (rest[1] == '/' || rest[1] == '!' || unicode.IsLetter(rune(rest[1]))):
+		case beginsTag(rest):
 			end()
 			n := tagEnd(rest)
 			out.WriteString(tag(rest[:n], look))
@@ -132,6 +132,10 @@ func walk(source string, look func(string) string) string {
 	}
 	end()
 	return out.String()
+}
+
+func beginsTag(s string) bool {
+	return len(s) > 1 && s[0] == '<' && (s[1] == '/' || s[1] == '!' || unicode.IsLetter(rune(s[1])))
 }
 
 // withWords translates the texts in calls of word within an action.
@@ -243,3 +247,85 @@ func nameBefore(s string) string {
 	i := strings.LastIndexFunc(s, func(r rune) bool { return r != '-' && !unicode.IsLetter(r) })
 	return s[i+1:]
 }
+
+// Folded is a template's source with its spaces folded to one each, but in what browsers show or
+// run as it stands: a template is laid out to be read, and a page is sent without its indentation.
+func Folded(source string) string {
+	var out strings.Builder
+	for i := 0; i < len(source); {
+		rest := source[i:]
+		n := 0
+		switch {
+		case strings.HasPrefix(rest, "{{"):
+			n = actionEnd(rest)
+			out.WriteString(foldedAction(rest[:n]))
+		case beginsTag(rest):
+			n = tagEnd(rest)
+			out.WriteString(foldedTag(rest[:n]))
+			if kept := asItStands.FindStringSubmatch(rest[:n]); kept != nil {
+				if end := strings.Index(rest[n:], "</"+kept[1]+">"); end > 0 {
+					out.WriteString(rest[n : n+end])
+					n += end
+				}
+			}
+		case isSpace(rest[0]):
+			n = len(rest) - len(strings.TrimLeft(rest, spaces))
+			out.WriteByte(' ')
+		default:
+			n = 1
+			out.WriteByte(rest[0])
+		}
+		i += n
+	}
+	return out.String()
+}
+
+// asItStands are the elements in which spaces count.
+var asItStands = regexp.MustCompile(`^<(pre|textarea|script|style)\b`)
+
+const spaces = " \t\r\n"
+
+func isSpace(b byte) bool { return strings.IndexByte(spaces, b) >= 0 }
+
+// foldedTag folds the spaces of a tag, in the values of its attributes those with a new line.
+func foldedTag(tag string) string {
+	var out strings.Builder
+	in := byte(0) // the quote of the value that is being read
+	for i := 0; i < len(tag); {
+		c, n := tag[i], 1
+		switch {
+		case strings.HasPrefix(tag[i:], "{{"):
+			n = actionEnd(tag[i:])
+			out.WriteString(foldedAction(tag[i : i+n]))
+		case isSpace(c):
+			n = len(tag[i:]) - len(strings.TrimLeft(tag[i:], spaces))
+			if run := tag[i : i+n]; in == 0 || strings.Contains(run, "\n") {
+				out.WriteByte(' ')
+			} else {
+				out.WriteString(run)
+			}
+		default:
+			if in == 0 && (c == '"' || c == '\'') {
+				in = c
+			} else if in == c {
+				in = 0
+			}
+			out.WriteByte(c)
+		}
+		i += n
+	}
+	return out.String()
+}
+
+// foldedAction folds the spaces of an action outside its strings.
+func foldedAction(action string) string {
+	return actionSpaces.ReplaceAllStringFunc(action, func(s string) string {
+		if isSpace(s[0]) {
+			return " "
+		}
+		return s
+	})
+}
+
+// actionSpaces are the strings of an action, and the spaces outside them.
+var actionSpaces = regexp.MustCompile("\"(?:[^\"\\\\]|\\\\.)*\"|`[^`]*`|[ \t\r\n]+")

@@ -23,7 +23,7 @@ func sources(t *testing.T) map[string]string {
 		for _, f := range files {
 			b, err := os.ReadFile(f)
 			require.NoError(t, err)
-			all[f] = string(b)
+			all[f] = Folded(string(b))
 		}
 	}
 	require.Greater(t, len(all), 40)
@@ -86,6 +86,21 @@ func TestTemplatesKeepTheirShape(t *testing.T) {
 		loud := walk(source, func(m string) string { return strings.ToUpper(strings.NewReplacer("{1}", "{1}").Replace(m)) })
 		assert.Equal(t, strings.Count(source, "<"), strings.Count(loud, "<"), file)
 		assert.Equal(t, strings.Count(source, "{{"), strings.Count(loud, "{{"), file)
+	}
+}
+
+func TestFolded(t *testing.T) {
+	for from, to := range map[string]string{
+		"<p\n    class=\"a  b\">\n  Open\n  it\n</p>":             `<p class="a  b"> Open it </p>`,
+		"<pre>\n a\n  b</pre>\n\n<i>":                             "<pre>\n a\n  b</pre> <i>",
+		"<textarea\n rows=2>a\n\nb</textarea>":                    "<textarea rows=2>a\n\nb</textarea>",
+		"{{if\n  eq .A \"x  y\"}}\n{{end}}":                       `{{if eq .A "x  y"}} {{end}}`,
+		"<a {{if\n .A}}\n href=\"{{.B\n | c \"d  e\"}}\"{{end}}>": `<a {{if .A}} href="{{.B | c "d  e"}}"{{end}}>`,
+		"<i title=\"a\n   b  c\">":                                `<i title="a b  c">`,
+		"a > b\n < c":                                             "a > b < c",
+	} {
+		assert.Equal(t, to, Folded(from))
+		assert.Equal(t, to, Folded(Folded(from)))
 	}
 }
 

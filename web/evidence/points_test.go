@@ -23,7 +23,7 @@ func TestPointsOfASection(t *testing.T) {
 	code, page := s.Get(t, s.Path("/sources?kind=point&key=%s", url.QueryEscape(key)))
 	require.Equal(t, http.StatusOK, code)
 	assert.GreaterOrEqual(t, len(webtest.Between(page, `<td class="where">`, "</td>")), 2, "two pages at least")
-	text := webtest.Between(page, `<div class="pane-head"><h2>`, "</h2>")[0]
+	text := webtest.Between(page, `<div class="pane-head"> <h2>`, "</h2>")[0]
 	assert.Contains(t, doc, text)
 	_, markdown := s.Get(t, s.Path("/brief/as/md"))
 	assert.Contains(t, markdown, "- Say: ")

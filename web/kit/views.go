@@ -180,7 +180,7 @@ func (t *tongue) parse(files fs.FS, name string) error {
 	if err != nil {
 		return err
 	}
-	source := string(b)
+	source := words.Folded(string(b))
 	if !t.IsEnglish() {
 		source = words.Template(source, t.Look)
 	}
