@@ -123,6 +123,19 @@ func (s *handlers) briefChanged(c *gin.Context, n kit.Notice) {
 	s.Redrawn(c, "#document", "brief-changed", kit.Changed[briefBody]{Body: body, Notice: n})
 }
 
+// counted draws the document anew once all pages are counted that had come.
+func (s *handlers) counted(c *gin.Context) {
+	body, err := s.briefBody(c)
+	switch {
+	case err != nil:
+		s.Fail(c, err)
+	case body.Provisional:
+		c.Status(http.StatusNoContent)
+	default:
+		s.Redrawn(c, "#document", "brief-document", body)
+	}
+}
+
 // editPath is where the forms are had that edit a section.
 func editPath(study int64, key string) string {
 	return fmt.Sprintf("/studies/%d/outline/edit?%s", study, url.Values{"key": {key}}.Encode())

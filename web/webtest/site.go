@@ -111,15 +111,23 @@ func NewSite(t testing.TB, more ...func(*kit.Options)) *Site {
 	return &Site{Server: srv, Store: st, Scope: st.In(p.ID), role: role, computations: n, log: log, Browser: srv.Client()}
 }
 
-// WithField gives the site a gathered study of three pages.
+// WithField gives the site a gathered study of three pages, and one that failed.
 func WithField(t *testing.T) *Site {
+	t.Helper()
+	s := Arriving(t, 3)
+	s.LastFails(t)
+	return s
+}
+
+// Arriving gives the site a study of which some pages have come, and one has not.
+func Arriving(t *testing.T, pages int) *Site {
 	t.Helper()
 	s := NewSite(t)
 	s.Study = store.Study{Keyword: "winter riding", Language: "en", Country: "gb", Depth: 10}
 	g, err := s.Scope.CreateStudy(t.Context(), &s.Study)
 	require.NoError(t, err)
 	var results []store.Result
-	for i := range 4 {
+	for i := range pages + 1 {
 		results = append(results, store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: i + 1,
 			URL: fmt.Sprintf("http://s%d.example/p", i+1), Host: fmt.Sprintf("s%d.example", i+1), Title: fmt.Sprintf("Page %d <b>", i+1), State: store.Waiting, Kept: true})
 	}
@@ -127,7 +135,7 @@ func WithField(t *testing.T) *Site {
 	require.NoError(t, err)
 	results, err = s.Scope.Results(t.Context(), g.ID)
 	require.NoError(t, err)
-	for i, r := range results[:3] {
+	for i, r := range results[:pages] {
 		body := `<html lang="en"><body><article><h1>Winter riding</h1><p>Photo: Ada Holm</p><p>` + strings.Repeat("A studded tyre grips on ice, and bar mitts keep your hands warm in frost. ", 4+i) + `</p><h2>Tyre pressure</h2><p>` +
 			strings.Repeat("Lower the tyre pressure by 10 psi when it freezes. ", 3+i) + `</p><pre>` + differs(i) + `</pre><script>alert("captured")</script></article>`
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
@@ -136,9 +144,17 @@ func WithField(t *testing.T) *Site {
 		require.NoError(t, err)
 		require.NoError(t, s.Store.KeepPage(t.Context(), r, c, doc, ""))
 	}
-	err = s.Store.FailPage(t.Context(), results[3], "refused", "The site refuses to give the page (403).")
-	require.NoError(t, err)
 	return s
+}
+
+// LastFails has the last page of the study's gathering fail, which ends it.
+func (s *Site) LastFails(t *testing.T) {
+	t.Helper()
+	g, err := s.Scope.LatestGathering(t.Context(), s.Study.ID)
+	require.NoError(t, err)
+	results, err := s.Scope.Results(t.Context(), g.ID)
+	require.NoError(t, err)
+	require.NoError(t, s.Store.FailPage(t.Context(), results[len(results)-1], "refused", "The site refuses to give the page (403)."))
 }
 
 // differs is text that no other page has, so that none is taken for a copy.
