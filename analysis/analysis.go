@@ -26,8 +26,8 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/fit"
-	"corpulan/core/inward"
 	"corpulan/core/language"
+	"corpulan/core/links"
 	"corpulan/core/reading"
 	"corpulan/store"
 	"corpulan/words"
@@ -47,7 +47,7 @@ type Analyst struct {
 	summaries *cache.Cache[int64, *store.Summary]
 	outlines  *cache.Cache[int64, *reading.Reading]
 	newest    *cache.Cache[int64, *snapshot]
-	inward    *cache.Cache[string, *inward.Found]
+	links     *cache.Cache[string, *links.Found]
 	stems     *cache.Cache[ownKey, map[int64]map[string]int] // of own pages
 	beside    *cache.Cache[string, *pagesBeside]
 	fits      *cache.Cache[fitKey, *fit.Field]
@@ -137,7 +137,7 @@ func NewAnalyst(computed func(), ask Ask, share float64) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	links, err := cache.New(cache.Options[string, *inward.Found]{MaximumSize: 500})
+	links, err := cache.New(cache.Options[string, *links.Found]{MaximumSize: 500})
 	if err != nil {
 		return nil, err
 	}

@@ -10,8 +10,8 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
-	"corpulan/core/inward"
 	"corpulan/core/language"
+	"corpulan/core/links"
 	"corpulan/core/reading"
 	"corpulan/store"
 )
@@ -58,23 +58,23 @@ type ownKey struct {
 
 // own finds links within the site among the pages of the publication, once for each state of
 // them and of the evidence; not while pages of the study still arrive.
-func (a *Analyst) own(ctx context.Context, sc store.Scope, an *Analysis) (inward.Found, error) {
+func (a *Analyst) own(ctx context.Context, sc store.Scope, an *Analysis) (links.Found, error) {
 	mark, err := sc.OwnMark(ctx)
 	if err != nil || len(an.Evidence.Sources) == 0 || an.Gathering.Running() || an.Provisional || strings.HasPrefix(mark, "0") {
-		return inward.Found{}, err
+		return links.Found{}, err
 	}
-	found, err := a.inward.Get(ctx, mark+"|"+an.signature(), func(ctx context.Context, _ string) (*inward.Found, error) {
+	found, err := a.links.Get(ctx, mark+"|"+an.signature(), func(ctx context.Context, _ string) (*links.Found, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
 		docs, err := a.nearOwn(ctx, sc, an, mark)
 		if err != nil {
 			return nil, err
 		}
-		f := inward.Find(an.Evidence, docs)
+		f := links.Find(an.Evidence, docs)
 		return &f, nil
 	})
 	if err != nil {
-		return inward.Found{}, err
+		return links.Found{}, err
 	}
 	return *found, nil
 }

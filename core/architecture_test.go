@@ -255,7 +255,7 @@ func TestNothingIsReturnedWhileItIsFilled(t *testing.T) {
 // the finders stand side by side and do not know each other.
 func TestTheCoreIsALadder(t *testing.T) {
 	ladder := [][]string{{"message", "lexicon", "markup", "stats"}, {"address"}, {"text"}, {"language"}, {"reading", "house"}, {"corpus"}, {"draft"},
-		{"vocabulary", "entities", "questions", "themes", "points"}, {"evidence", "network"}, {"inward"}, {"brief"}, {"fit"}, {"demand"}, {"change"}}
+		{"vocabulary", "entities", "questions", "themes", "points"}, {"evidence", "network"}, {"links"}, {"brief"}, {"fit"}, {"demand"}, {"change"}}
 	rung := map[string]int{}
 	for i, names := range ladder {
 		for _, n := range names {

@@ -7,7 +7,7 @@ import (
 	"testing"
 
 	"corpulan/core/brief"
-	"corpulan/core/inward"
+	"corpulan/core/links"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -37,9 +37,9 @@ func full(t *testing.T) brief.Brief {
 	at := b.Outline[0].Key
 	c.Type(brief.CuttingAtPrefix+c.CuttingOrder()[0], at)
 	c.Type(brief.WordsPrefix+at, "250")
-	link := inward.Link{URL: "http://own.example/a", Title: "Own <a>", Anchor: "winter tyres", Sentence: "We sell winter tyres.", Shared: []string{"tyres"}, Near: 0.5}
+	link := links.Link{URL: "http://own.example/a", Title: "Own <a>", Anchor: "winter tyres", Sentence: "We sell winter tyres.", Shared: []string{"tyres"}, Near: 0.5}
 	return brief.Compose(e, c, brief.Setting{Publication: "Quillfen Cycles", Country: "gb", Gathered: "2026-11-25", Version: 7,
-		Own: inward.Found{To: []inward.Link{link}, From: []inward.Link{link}, Rivals: []inward.Rival{{URL: "http://own.example/r", Title: "Rival", Why: "the keyword stands in its H1"}}}})
+		Own: links.Found{To: []links.Link{link}, From: []links.Link{link}, Rivals: []links.Rival{{URL: "http://own.example/r", Title: "Rival", Why: "the keyword stands in its H1"}}}})
 }
 
 // A brief as JSON reads back: written again, in every format, it is the same bytes.

@@ -31,8 +31,8 @@ import (
 	"slices"
 
 	"corpulan/core/evidence"
-	"corpulan/core/inward"
 	"corpulan/core/language"
+	"corpulan/core/links"
 	"corpulan/core/message"
 )
 
@@ -238,10 +238,10 @@ type Question struct {
 
 // Links are addresses to give.
 type Links struct {
-	Outward []Outward      `json:"outward"`
-	Inward  []inward.Link  `json:"inward"` // own pages to link to from this one
-	From    []inward.Link  `json:"from"`   // own pages that should link to this one
-	Rivals  []inward.Rival `json:"rivals"` // own pages that stand for this keyword already
+	Outward []Outward     `json:"outward"`
+	Inward  []links.Link  `json:"inward"` // own pages to link to from this one
+	From    []links.Link  `json:"from"`   // own pages that should link to this one
+	Rivals  []links.Rival `json:"rivals"` // own pages that stand for this keyword already
 
 	OutwardWanted [2]int `json:"outward_wanted"` // how many, from and to
 	InwardWanted  [2]int `json:"inward_wanted"`

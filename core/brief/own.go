@@ -4,8 +4,8 @@ import (
 	"slices"
 
 	"corpulan/core/evidence"
-	"corpulan/core/inward"
 	"corpulan/core/language"
+	"corpulan/core/links"
 	"corpulan/core/themes"
 )
 
@@ -34,13 +34,13 @@ const mostFrom = 5
 // takeInward are the links within the site: as many as the kind of page wants, those that a
 // person adopted, none that was dropped. Each link to an own page is given the section that
 // is nearest to what that page is about.
-func (b *Brief) takeInward(found inward.Found, c Choices, p profiles) {
+func (b *Brief) takeInward(found links.Found, c Choices, p profiles) {
 	lang := langOf(b)
 	common := map[string]bool{}
 	for _, st := range lang.ContentStems(b.Keyword) {
 		common[st] = true
 	}
-	b.Links.Inward, b.Links.From = []inward.Link{}, []inward.Link{}
+	b.Links.Inward, b.Links.From = []links.Link{}, []links.Link{}
 	for _, l := range found.To {
 		if !picked(c, LinkKind, ToPrefix+l.URL, len(b.Links.Inward) < b.Links.InwardWanted[1]) {
 			continue
@@ -55,5 +55,5 @@ func (b *Brief) takeInward(found inward.Found, c Choices, p profiles) {
 			b.Links.From = append(b.Links.From, l)
 		}
 	}
-	b.Links.Rivals = append([]inward.Rival{}, found.Rivals...)
+	b.Links.Rivals = append([]links.Rival{}, found.Rivals...)
 }

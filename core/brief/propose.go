@@ -10,8 +10,8 @@ import (
 	"corpulan/core/message"
 
 	"corpulan/core/evidence"
-	"corpulan/core/inward"
 	"corpulan/core/language"
+	"corpulan/core/links"
 	"corpulan/core/questions"
 )
 
@@ -24,7 +24,7 @@ type Setting struct {
 	Version     int               // of the brief; 0 for the untouched proposal
 	Defaults    map[string]string // what the publication says in the fields of its briefs
 	Templates   []Template        // of the publication
-	Own         inward.Found      // among the pages of the publication
+	Own         links.Found       // among the pages of the publication
 	References  []Source          // extra sources, read beside the field
 	Words       Words             // of what is proposed; English where nil
 }

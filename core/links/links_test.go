@@ -1,4 +1,4 @@
-package inward_test
+package links_test
 
 import (
 	"fmt"
@@ -8,7 +8,7 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
 	"corpulan/core/evidence"
-	"corpulan/core/inward"
+	"corpulan/core/links"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -47,7 +47,7 @@ func TestLinksWithinTheSite(t *testing.T) {
 	add("rival", `<h1>Winter riding</h1><p>Winter riding as we do it, with studded tyres, bar mitts and rear lights.</p>`)
 	add("cakes", `<h1>Cakes for Sunday</h1><p>Butter, sugar and four eggs make a cake that lasts until Wednesday if nobody is looking.</p>`)
 	own = append(own, own[0]) // the same address twice
-	f := inward.Find(e, own)
+	f := links.Find(e, own)
 	assert.Equal(t, 6, f.Pages)
 	require.Len(t, f.Rivals, 1)
 	assert.Contains(t, f.Rivals[0].URL, "rival")
@@ -69,17 +69,17 @@ func TestLinksWithinTheSite(t *testing.T) {
 	said := f.From[0].Anchor + "|" + f.From[1].Anchor
 	assert.Contains(t, said, "winter riding")
 	assert.Contains(t, said, "riding of winter")
-	again := inward.Find(e, own)
+	again := links.Find(e, own)
 	assert.Equal(t, f, again, "the same each time")
 }
 
 func TestNothingToLink(t *testing.T) {
-	f := inward.Find(field(t), nil)
+	f := links.Find(field(t), nil)
 	assert.Empty(t, f.To)
 	assert.NotNil(t, f.To)
 	empty, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "", Language: "en"})
 	require.NoError(t, err)
-	f = inward.Find(empty, []*corpus.Doc{page(t, 1, "a.example", "<h1>A</h1><p>Some words stand here.</p>").Doc})
+	f = links.Find(empty, []*corpus.Doc{page(t, 1, "a.example", "<h1>A</h1><p>Some words stand here.</p>").Doc})
 	assert.Empty(t, f.To)
 	assert.Empty(t, f.From)
 	assert.Empty(t, f.Rivals)
@@ -97,6 +97,6 @@ func BenchmarkFind60(b *testing.B) {
 		own = append(own, corpustest.PageIn(b, "en", 1, fmt.Sprintf("p%d.own.example", i), "<h1>Tyres</h1>"+strings.Repeat(fmt.Sprintf("<h2>Part %d</h2><p>Studded tyres grip on black ice number%d, and riding in winter is calm with low tyre pressure.</p>", i, i), 20)).Doc)
 	}
 	for b.Loop() {
-		inward.Find(e, own)
+		links.Find(e, own)
 	}
 }

@@ -1,3 +1,3 @@
-package inward_test
+package links_test
 
 import _ "corpulan/lists" // the word lists that lie beside the program

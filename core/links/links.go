@@ -1,11 +1,11 @@
-// Package inward proposes links between a page that is to be written and the pages that a
+// Package links proposes links between a page that is to be written and the pages that a
 // publication has already: which of them to link to and with what words, which of them should
 // link here and from which sentence, and which stand for the same keyword already. It goes by
 // the vocabulary that they share with the field.
 //
-//   - inward.go   what is found
+//   - links.go   what is found
 //   - anchors.go  the words to link with
-package inward
+package links
 
 import (
 	"cmp"

@@ -1,4 +1,4 @@
-package inward
+package links
 
 import (
 	"cmp"
