@@ -88,14 +88,8 @@ func (r Row) First() Cell { return r.Cells[0] }
 // brief that all formats and the place Brief are made by.
 func Document(b brief.Brief) []Block {
 	blocks := []Block{{Form: TitleForm, in: b.In(), Text: b.Keyword}, front(b), onResults(b)}
-	for _, f := range []struct {
-		name  string
-		label message.Message
-	}{
-		{brief.FieldGoal, "Goal"}, {brief.FieldSearchIntent, "Search intent"}, {brief.FieldSecondary, "Secondary keywords"}, {brief.FieldAudience, "Audience"}, {brief.FieldVoice, "Voice"},
-		{brief.FieldPointOfView, "Point of view"}, {brief.FieldCallToAction, "Call to action"}, {brief.FieldAvoid, "What not to say"}, {brief.FieldReadingGrade, "Reading level"},
-	} {
-		blocks = append(blocks, typed(b, f.name, f.label))
+	for _, name := range brief.FieldsOfHead() {
+		blocks = append(blocks, typed(b, name, brief.FieldLabel(name)))
 	}
 	parts := b.Parts
 	if len(parts) == 0 {

@@ -6,6 +6,7 @@
 //   - brief.go     the document
 //   - compose.go   evidence and choices to a brief: what is proposed, and how much of it
 //   - candidates.go titles and descriptions to pick from
+//   - fields.go    what can be typed: names, labels, where each stands in the document
 //   - propose.go   what stands in fields that nobody typed into, and why
 //   - templates.go kinds of pages
 //   - grade.go     how hard the text may be to read
@@ -263,62 +264,4 @@ type Source struct {
 	Title string `json:"title"`
 	Words int    `json:"words"`
 	Kind  string `json:"kind"`
-}
-
-// Field is the text of a field by its name; empty for a name that is none.
-func (b Brief) Field(name string) string {
-	if p := b.field(name); p != nil {
-		return *p
-	}
-	return ""
-}
-
-func (b *Brief) field(name string) *string {
-	switch name {
-	case FieldTitleTag:
-		return &b.TitleTag
-	case FieldMetaDescription:
-		return &b.MetaDescription
-	case FieldH1:
-		return &b.H1
-	case FieldAddress:
-		return &b.Address
-	case FieldStatus:
-		return &b.Front.Status
-	case FieldOwner:
-		return &b.Front.Owner
-	case FieldWriter:
-		return &b.Front.Writer
-	case FieldDue:
-		return &b.Front.Due
-	case FieldGoal:
-		return &b.Fields.Goal
-	case FieldSearchIntent:
-		return &b.Fields.SearchIntent
-	case FieldAudience:
-		return &b.Fields.Audience
-	case FieldVoice:
-		return &b.Fields.Voice
-	case FieldPointOfView:
-		return &b.Fields.PointOfView
-	case FieldCallToAction:
-		return &b.Fields.CallToAction
-	case FieldSecondary:
-		return &b.Fields.Secondary
-	case FieldReadingGrade:
-		return &b.Fields.ReadingGrade
-	case FieldAvoid:
-		return &b.Fields.Avoid
-	case FieldShortAnswer:
-		return &b.Fields.ShortAnswer
-	case FieldMedia:
-		return &b.Fields.Media
-	case FieldSummary:
-		return &b.Fields.Summary
-	case FieldStructuredData:
-		return &b.Fields.StructuredData
-	case FieldNotes:
-		return &b.Fields.Notes
-	}
-	return nil
 }

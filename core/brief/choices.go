@@ -105,41 +105,6 @@ type Cut struct {
 	Section *string  `json:"section,omitempty"` // key of the section it stands under
 }
 
-// The names of what can be typed, as they are in the document.
-const (
-	FieldKind            = "kind" // key of a template
-	FieldStatus          = "status"
-	FieldOwner           = "owner"
-	FieldWriter          = "writer"
-	FieldDue             = "due"
-	FieldTitleTag        = "title_tag"
-	FieldMetaDescription = "meta_description"
-	FieldH1              = "h1"
-	FieldAddress         = "address"
-	FieldGoal            = "goal"
-	FieldSearchIntent    = "search_intent"
-	FieldAudience        = "audience"
-	FieldVoice           = "voice"
-	FieldPointOfView     = "point_of_view"
-	FieldCallToAction    = "call_to_action"
-	FieldAvoid           = "avoid"
-	FieldReadingGrade    = "reading_grade"
-	FieldSecondary       = "secondary_keywords"
-	FieldLength          = "length"
-	FieldShortAnswer     = "short_answer"
-	FieldMedia           = "media"
-	FieldSummary         = "summary"
-	FieldStructuredData  = "structured_data"
-	FieldNotes           = "notes"
-)
-
-// FieldNames lists them in the document's order.
-func FieldNames() []string {
-	return []string{FieldKind, FieldStatus, FieldOwner, FieldWriter, FieldDue, FieldTitleTag, FieldMetaDescription, FieldH1, FieldAddress,
-		FieldGoal, FieldSearchIntent, FieldAudience, FieldVoice, FieldPointOfView, FieldCallToAction, FieldAvoid, FieldReadingGrade, FieldSecondary, FieldLength,
-		FieldShortAnswer, FieldMedia, FieldSummary, FieldStructuredData, FieldNotes}
-}
-
 // Set records a decision, replacing an earlier one about the same finding.
 func (c *Choices) Set(m Mark) {
 	if i := slices.IndexFunc(c.Marks, func(o Mark) bool { return o.Kind == m.Kind && o.Key == m.Key }); i >= 0 {

@@ -27,7 +27,7 @@ func (an document) CuttingNote(id string) parts.FieldView {
 // NoteField is the note of an outline section.
 func (an document) NoteField(key, heading string) parts.FieldView {
 	f := an.Field(brief.NotePrefix + key)
-	f.Aria = "Note on " + heading
+	f.Aria = message.Of("Note on %s", heading)
 	return f
 }
 
@@ -58,9 +58,9 @@ func (s *handlers) typeField(c *gin.Context) {
 		refuse(http.StatusUnprocessableEntity, what)
 		return
 	}
-	typing := study.Typing{Field: name, Label: message.Message(labelOf(name)), Text: &value}
+	typing := study.Typing{Field: name, Label: labelOf(name), Text: &value}
 	if pick {
-		typing.Said = message.Of("Taken for %v: %s", message.Message(strings.ToLower(labelOf(name))), kit.Shorten(value, 60))
+		typing.Said = message.Of("Taken for %v: %s", labelOf(name), kit.Shorten(value, 60))
 	}
 	restore := c.PostForm("restore") == "true"
 	if restore {
@@ -119,7 +119,7 @@ func wrongIn(name, value string) message.Message {
 	return ""
 }
 
-func labelOf(name string) string {
+func labelOf(name string) message.Message {
 	switch {
 	case strings.HasPrefix(name, brief.PointPrefix):
 		return "a point"
@@ -128,8 +128,5 @@ func labelOf(name string) string {
 	case strings.HasPrefix(name, brief.CuttingNotePrefix):
 		return "a note on a cutting"
 	}
-	if f, ok := parts.Fields[name]; ok {
-		return cmp.Or(f.Label, f.Aria)
-	}
-	return "a note of the outline"
+	return cmp.Or(brief.FieldLabel(name), "a note of the outline")
 }

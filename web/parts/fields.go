@@ -19,8 +19,9 @@ import (
 type FieldView struct {
 	Study    int64
 	Name     string
-	Label    string // empty for a note, which has Aria instead
-	Aria     string
+	Label    message.Message // empty where it stands alone, under a heading of its own: Aria says it then
+	Alone    bool
+	Aria     message.Message
 	Hint     string
 	Value    string
 	Typed    bool // a person typed it; else it is the proposal
@@ -55,31 +56,42 @@ func (f FieldView) Call(option string) string {
 // Over tells that a text is longer than it should be.
 func (f FieldView) Over() bool { return f.Most > 0 && len([]rune(f.Value)) > f.Most }
 
-// Fields are what can be typed, but for those of the outline.
-var Fields = map[string]FieldView{
-	brief.FieldStatus:          {Label: "Status", Options: brief.Stages()},
-	brief.FieldOwner:           {Label: "Owner", Person: true, Hint: "Who answers for it"},
-	brief.FieldWriter:          {Label: "Writer", Person: true, Hint: "Who writes"},
-	brief.FieldDue:             {Label: "Due", Date: true},
-	brief.FieldTitleTag:        {Label: "Title tag", Proposal: true, Most: 60, Line: true},
-	brief.FieldMetaDescription: {Label: "Meta description", Proposal: true, Most: 160, Line: true},
-	brief.FieldH1:              {Label: "H1", Proposal: true, Line: true},
-	brief.FieldAddress:         {Label: "Address", Proposal: true, Line: true, Hint: "Where the page is to stand"},
-	brief.FieldLength:          {Label: "Length", Line: true, Hint: "Words, such as 900 to 1,300"},
-	brief.FieldGoal:            {Label: "Goal", Proposal: true, Hint: "What the page is to achieve, and for whom it stands"},
-	brief.FieldSearchIntent:    {Label: "Search intent", Proposal: true, Hint: "What the searcher wants"},
-	brief.FieldSecondary:       {Label: "Secondary keywords", Hint: "Other queries that the page is to answer, one a line"},
-	brief.FieldAudience:        {Label: "Audience", Proposal: true, Hint: "Who reads it, and what they know already"},
-	brief.FieldVoice:           {Label: "Voice", Proposal: true, Hint: "How it sounds"},
-	brief.FieldPointOfView:     {Label: "Point of view", Proposal: true, Hint: "Who speaks to whom, and what only we can say"},
-	brief.FieldCallToAction:    {Label: "Call to action", Proposal: true, Hint: "What a reader is to do next"},
-	brief.FieldAvoid:           {Label: "Not to say", Proposal: true, Hint: "Claims, words and subjects to leave out"},
-	brief.FieldReadingGrade:    {Label: "Reading level", Proposal: true, Hint: "How hard it may be to read: a grade first, such as 8"},
-	brief.FieldShortAnswer:     {Aria: "Short answer", Proposal: true, Hint: "What a results page may show as the answer, and in which form"},
-	brief.FieldMedia:           {Aria: "Images, tables, media", Proposal: true, Hint: "What is to be shown"},
-	brief.FieldSummary:         {Aria: "Summary", Proposal: true, Hint: "What sums the page up"},
-	brief.FieldStructuredData:  {Aria: "Structured data", Proposal: true, Hint: "Types of schema.org to add"},
-	brief.FieldNotes:           {Aria: "Notes", Hint: "Anything else the writer should know"},
+// looks are how the fields are, but for those of the outline; what they are called the brief knows.
+var looks = map[string]FieldView{
+	brief.FieldStatus:          {Options: brief.Stages()},
+	brief.FieldOwner:           {Person: true, Hint: "Who answers for it"},
+	brief.FieldWriter:          {Person: true, Hint: "Who writes"},
+	brief.FieldDue:             {Date: true},
+	brief.FieldTitleTag:        {Proposal: true, Most: 60, Line: true},
+	brief.FieldMetaDescription: {Proposal: true, Most: 160, Line: true},
+	brief.FieldH1:              {Proposal: true, Line: true},
+	brief.FieldAddress:         {Proposal: true, Line: true, Hint: "Where the page is to stand"},
+	brief.FieldLength:          {Line: true, Hint: "Words, such as 900 to 1,300"},
+	brief.FieldGoal:            {Proposal: true, Hint: "What the page is to achieve, and for whom it stands"},
+	brief.FieldSearchIntent:    {Proposal: true, Hint: "What the searcher wants"},
+	brief.FieldSecondary:       {Hint: "Other queries that the page is to answer, one a line"},
+	brief.FieldAudience:        {Proposal: true, Hint: "Who reads it, and what they know already"},
+	brief.FieldVoice:           {Proposal: true, Hint: "How it sounds"},
+	brief.FieldPointOfView:     {Proposal: true, Hint: "Who speaks to whom, and what only we can say"},
+	brief.FieldCallToAction:    {Proposal: true, Hint: "What a reader is to do next"},
+	brief.FieldAvoid:           {Proposal: true, Hint: "Claims, words and subjects to leave out"},
+	brief.FieldReadingGrade:    {Proposal: true, Hint: "How hard it may be to read: a grade first, such as 8"},
+	brief.FieldShortAnswer:     {Alone: true, Proposal: true, Hint: "What a results page may show as the answer, and in which form"},
+	brief.FieldMedia:           {Alone: true, Proposal: true, Hint: "What is to be shown"},
+	brief.FieldSummary:         {Alone: true, Proposal: true, Hint: "What sums the page up"},
+	brief.FieldStructuredData:  {Alone: true, Proposal: true, Hint: "Types of schema.org to add"},
+	brief.FieldNotes:           {Alone: true, Hint: "Anything else the writer should know"},
+}
+
+// FieldNamed is a field that nobody has filled; false for one of the outline.
+func FieldNamed(name string) (FieldView, bool) {
+	f, label := looks[name], brief.FieldLabel(name)
+	if f.Name = name; f.Alone {
+		f.Aria = label
+	} else {
+		f.Label = label
+	}
+	return f, label != ""
 }
 
 // FieldAnswer is what a field shows after saving.
@@ -108,7 +120,7 @@ func Conflict(s *kit.Kit, c *gin.Context, name, mine string, conflict *study.Con
 // FieldOf is a field of the brief as it now is.
 func FieldOf(an *kit.Analysis, name string) FieldView {
 	ch := an.Choices
-	f, known := Fields[name]
+	f, known := FieldNamed(name)
 	if !known {
 		f = FieldView{Aria: "Note on this section", Hint: "Note: what to cover, which page does it well"}
 	}

@@ -75,8 +75,8 @@ func (s *handlers) publicationPage(c *gin.Context, status int, body publicationB
 	site := parts.FieldView{Name: study.AddressField, Label: "Site", Hint: "https://…", Line: true, Value: body.Address, Typed: true}
 	body.Fields = []parts.FieldView{site}
 	for _, name := range defaultFields() {
-		f := parts.Fields[name]
-		f.Name, f.Value, f.Typed, f.Proposal = name, body.Says.Fields[name], true, false
+		f, _ := parts.FieldNamed(name)
+		f.Value, f.Typed, f.Proposal = body.Says.Fields[name], true, false
 		body.Fields = append(body.Fields, f)
 	}
 	body.Filter = strings.TrimSpace(c.Query("filter"))
