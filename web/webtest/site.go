@@ -22,6 +22,7 @@ import (
 	"corpulan/account"
 	"corpulan/analysis"
 	"corpulan/core/reading"
+	_ "corpulan/lists" // the word lists that lie beside the program
 	"corpulan/formats/saved"
 	"corpulan/queue"
 	"corpulan/store"

@@ -1,3 +1,0 @@
-package web_test
-
-import _ "corpulan/lists" // the word lists that lie beside the program

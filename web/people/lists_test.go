@@ -1,3 +1,0 @@
-package people
-
-import _ "corpulan/lists" // the word lists that lie beside the program

@@ -1,3 +1,0 @@
-package writer_test
-
-import _ "corpulan/lists" // the word lists that lie beside the program
