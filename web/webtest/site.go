@@ -22,8 +22,8 @@ import (
 	"corpulan/account"
 	"corpulan/analysis"
 	"corpulan/core/reading"
-	_ "corpulan/lists" // the word lists that lie beside the program
 	"corpulan/formats/saved"
+	_ "corpulan/lists" // the word lists that lie beside the program
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/store/storetest"
