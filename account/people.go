@@ -41,6 +41,7 @@ const (
 
 // Errors of accounts.
 var (
+	ErrTheirOwn = message.Errorf("this address has an account: sign in to it first, then join")
 	ErrSignIn   = message.Errorf("address and password do not belong together")
 	ErrPassword = message.Errorf("a password has at least %d characters and at most %d", shortestPassword, LongestPassword)
 	ErrCommon   = message.Errorf("this password is among those that are tried first; take words that nobody would put together")
@@ -126,11 +127,12 @@ func Ticket(ctx context.Context, st *store.Store, token string) (t store.Ticket,
 	return t, &p, err
 }
 
-// TakeTicket uses a link: it makes the account where there is none, sets the password, and makes
-// the person a member. A member of another publication who comes to a second one gives the
-// password they have. It returns a new session's token, or none where a second factor is
-// still to be given.
-func TakeTicket(ctx context.Context, st *store.Store, token, email, name, password, agent string) (string, error) {
+// TakeTicket uses a link: it makes the account where there is none, sets the password where the
+// link is for that, and makes the person a member. An invitation of somebody who has an account
+// neither sets nor checks a password, since whoever invites knows the link too: the person, signed
+// in by their own means (signedIn is their number, 0 for nobody), accepts it. It returns a new
+// session's token, or none where there is one or a second factor is still to be given.
+func TakeTicket(ctx context.Context, st *store.Store, token, email, name, password, agent string, signedIn int64) (string, error) {
 	var session string
 	err := st.InTx(ctx, func(tx *store.Store, _ *sql.Tx) error {
 		t, known, err := Ticket(ctx, tx, token)
@@ -162,10 +164,11 @@ func TakeTicket(ctx context.Context, st *store.Store, token, email, name, passwo
 			if err := tx.CreatePerson(ctx, &p); err != nil {
 				return err
 			}
-		case t.PublicationID != nil && known.Password != "":
-			if p = *known; !Matches(p.Password, password) {
-				return ErrSignIn
+		case t.PublicationID != nil:
+			if known.ID != signedIn {
+				return ErrTheirOwn
 			}
+			return tx.SetMember(ctx, *t.PublicationID, known.ID, t.Role)
 		default:
 			if err := checkPassword(password, known.Name, known.Email); err != nil {
 				return err

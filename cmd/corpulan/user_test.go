@@ -27,7 +27,7 @@ func TestUser(t *testing.T) {
 	code, _, said = call(t, "", "user", "reset", "ida@a.example")
 	assert.Equal(t, exitFailed, code)
 	assert.Contains(t, said, "nobody has an account under ida@a.example")
-	_, err = account.TakeTicket(t.Context(), st, link[1], "", "Ida", "a long winter evening", "x")
+	_, err = account.TakeTicket(t.Context(), st, link[1], "", "Ida", "a long winter evening", "x", 0)
 	require.NoError(t, err)
 	code, out, _ = call(t, "", "user", "reset", "IDA@a.example")
 	assert.Equal(t, exitDone, code)

@@ -23,7 +23,7 @@ func isLook(method string) bool { return method == http.MethodGet || method == h
 
 // signedIn finds who asks, and in which publication; whoever is nobody is asked to sign in.
 func (s *Kit) signedIn(c *gin.Context) {
-	v, err := s.who(c)
+	v, err := s.Who(c)
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		s.askToSignIn(c)
@@ -94,7 +94,8 @@ func article(r store.Role) string {
 	return "a " + string(r)
 }
 
-func (s *Kit) who(c *gin.Context) (*account.Visitor, error) {
+// Who is who asks, of a page that everybody may see; store.ErrNotFound for nobody.
+func (s *Kit) Who(c *gin.Context) (*account.Visitor, error) {
 	ctx := c.Request.Context()
 	if s.Visitor != nil {
 		return s.Visitor(c.Request)

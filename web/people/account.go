@@ -29,12 +29,27 @@ type joinBody struct {
 	Publication string // to become a member of; empty for a new password
 	Email, Name string
 	Wrong       message.Message
+	Here        string // the address of the page
+	who         int64  // signed in; 0 for nobody
 }
 
-// HasPassword tells that the person comes with the password they have.
-func (b joinBody) HasPassword() bool {
-	return b.Known != nil && b.Known.Password != "" && b.Ticket.PublicationID != nil
+// asks is the number of who asks, 0 for nobody.
+func (s *handlers) asks(c *gin.Context) (int64, error) {
+	v, err := s.Who(c)
+	if errors.Is(err, store.ErrNotFound) {
+		return 0, nil
+	}
+	if err != nil {
+		return 0, err
+	}
+	return v.Person.ID, nil
 }
+
+// Invites tells that the link makes somebody a member who has an account: they accept it signed in.
+func (b joinBody) Invites() bool { return b.Known != nil && b.Ticket.PublicationID != nil }
+
+// Theirs tells that they are signed in.
+func (b joinBody) Theirs() bool { return b.Known != nil && b.Known.ID == b.who }
 
 func (s *handlers) joinPage(c *gin.Context) { s.showJoin(c, http.StatusOK, joinBody{}) }
 
@@ -44,6 +59,10 @@ func (s *handlers) showJoin(c *gin.Context, status int, b joinBody) {
 	c.Header("Cache-Control", "no-store")
 	var err error
 	b.Ticket, b.Known, err = account.Ticket(ctx, s.Store, c.Param("ticket"))
+	if err == nil {
+		b.Here = c.Request.URL.Path
+		b.who, err = s.asks(c)
+	}
 	if err == nil && b.Ticket.PublicationID != nil {
 		var p store.Publication
 		p, err = s.Store.In(*b.Ticket.PublicationID).Publication(ctx)
@@ -62,12 +81,14 @@ func (s *handlers) showJoin(c *gin.Context, status int, b joinBody) {
 
 func (s *handlers) join(c *gin.Context) {
 	b := joinBody{Email: strings.TrimSpace(c.PostForm("email")), Name: c.PostForm("name")}
-	token, err := account.TakeTicket(c.Request.Context(), s.Store, c.Param("ticket"), b.Email, b.Name, c.PostForm("password"), c.Request.UserAgent())
+	who, err := s.asks(c)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	token, err := account.TakeTicket(c.Request.Context(), s.Store, c.Param("ticket"), b.Email, b.Name, c.PostForm("password"), c.Request.UserAgent(), who)
 	switch {
-	case errors.Is(err, account.ErrSignIn):
-		b.Wrong = "This is not the password of this account."
-		s.showJoin(c, http.StatusUnprocessableEntity, b)
-	case errors.Is(err, account.ErrName), errors.Is(err, account.ErrPassword), errors.Is(err, account.ErrCommon), errors.Is(err, account.ErrEmail), errors.Is(err, store.ErrTaken):
+	case errors.Is(err, account.ErrTheirOwn), errors.Is(err, account.ErrName), errors.Is(err, account.ErrPassword), errors.Is(err, account.ErrCommon), errors.Is(err, account.ErrEmail), errors.Is(err, store.ErrTaken):
 		b.Wrong = message.Fault(err)
 		s.showJoin(c, http.StatusUnprocessableEntity, b)
 	case errors.Is(err, store.ErrLastOwner):
@@ -77,8 +98,10 @@ func (s *handlers) join(c *gin.Context) {
 		s.showJoin(c, http.StatusOK, b) // which says that it is void
 	case err != nil:
 		s.Fail(c, err)
-	case token == "":
+	case token == "" && who == 0:
 		c.Redirect(http.StatusSeeOther, "/sign-in")
+	case token == "":
+		c.Redirect(http.StatusSeeOther, "/")
 	default:
 		kit.KeepSession(c, token)
 		c.Redirect(http.StatusSeeOther, "/")

@@ -234,15 +234,30 @@ func TestLinksThatAreGoodOnce(t *testing.T) {
 	assert.Equal(t, http.StatusForbidden, code)
 	assert.Contains(t, page, "As an editor of Quillfen Cycles")
 
-	// A member of two publications gives the password they have, and keeps it.
+	// An invitation of somebody who has an account sets no password and takes none: they accept it
+	// signed in, by whichever means.
 	other, err := h.Store.CreatePublication(ctx, "Another", 1)
 	require.NoError(t, err)
 	token, err := account.Invite(ctx, h.Store, "new@a.example", other.ID, store.Owner, 0)
 	require.NoError(t, err)
-	code, page, _ = h.Visitor(t).Post(t, "/join/"+token, false, "password", "another long password")
-	assert.Equal(t, http.StatusUnprocessableEntity, code, page)
-	code, _, _ = h.Visitor(t).Post(t, "/join/"+token, false, "password", webtest.GoodPassword)
+	for _, b := range []*webtest.Site{h.Visitor(t), owner} {
+		for _, password := range []string{"another long password", webtest.GoodPassword} {
+			code, page, _ = b.Post(t, "/join/"+token, false, "password", password)
+			assert.Equal(t, http.StatusUnprocessableEntity, code, page)
+			assert.Contains(t, page, "sign in to it first")
+		}
+	}
+	_, page = h.Visitor(t).Get(t, "/join/"+token)
+	assert.Contains(t, page, `href="/sign-in?to=%2fjoin%2f`+token)
+	assert.NotContains(t, page, "password")
+	_, page = editor.Get(t, "/join/"+token)
+	assert.Contains(t, page, "You are signed in as new@a.example.")
+	code, _, head := editor.Post(t, "/join/"+token, false)
 	assert.Equal(t, http.StatusSeeOther, code)
+	assert.Equal(t, "/", head.Get("Location"))
+	_, page = editor.Get(t, "/account")
+	assert.Contains(t, page, "Another")
+	h.SignIn(t, "new@a.example") // with the password they had
 
 	third, err := h.Store.CreatePublication(ctx, "Third", 2)
 	require.NoError(t, err)
