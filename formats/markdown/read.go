@@ -74,6 +74,44 @@ type matter struct {
 
 func (m matter) given() bool { return m != matter{} }
 
+// Bounds of a head, our own: more is none that a person wrote, and costs a parser of YAML gigabytes.
+const (
+	longestHead  = 64 << 10 // bytes
+	mostHeadLine = 200
+	deepestHead  = 10 // lists and maps within each other, by brackets or by indentation
+)
+
+// isBeyond tells a head that is not to be parsed. Brackets in texts count as well, and aliases
+// (*name) are none of a head.
+func isBeyond(head []byte) bool {
+	if len(head) > longestHead || bytes.Count(head, []byte("\n")) >= mostHeadLine {
+		return true
+	}
+	var indents []int // of the lines that the current one stands in
+	open := 0
+	for line := range bytes.Lines(head) {
+		text := bytes.TrimLeft(line, " -\t?")
+		indent := len(line) - len(text)
+		for len(indents) > 0 && indents[len(indents)-1] >= indent {
+			indents = indents[:len(indents)-1]
+		}
+		if indents = append(indents, indent); len(indents)+bytes.Count(line[:indent], []byte("- ")) > deepestHead {
+			return true
+		}
+		for _, c := range line {
+			switch c {
+			case '[', '{':
+				if open++; open > deepestHead {
+					return true
+				}
+			case ']', '}':
+				open = max(open-1, 0)
+			}
+		}
+	}
+	return bytes.Contains(head, []byte(": *")) || bytes.Contains(head, []byte("- *"))
+}
+
 // frontMatter parts a Markdown file from its head between lines of three dashes. A head that is
 // no YAML is text.
 func frontMatter(b []byte) (head matter, body []byte) {
@@ -83,7 +121,7 @@ func frontMatter(b []byte) (head matter, body []byte) {
 		return head, b
 	}
 	said, body, ok := bytes.Cut(rest, []byte("\n---\n"))
-	if !ok || yaml.Unmarshal(said, &head) != nil {
+	if !ok || isBeyond(said) || yaml.Unmarshal(said, &head) != nil {
 		return matter{}, b
 	}
 	return head, body
