@@ -14,7 +14,6 @@ import (
 	"time"
 
 	"corpulan/core/message"
-
 	"corpulan/store"
 
 	"github.com/pquerna/otp"

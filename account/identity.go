@@ -8,7 +8,6 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/message"
-
 	"corpulan/store"
 )
 

@@ -14,7 +14,7 @@ import (
 // tokenBytes is the randomness of what opens something: 256 bits, beyond all guessing.
 const tokenBytes = 32
 
-// newToken makes what stands in an address or a cookie. It is not kept, but its digest.
+// NewToken makes what stands in an address or a cookie. It is not kept, but its digest.
 func NewToken() (token string, digest []byte, err error) {
 	raw := make([]byte, tokenBytes)
 	if _, err = rand.Read(raw); err != nil {
@@ -29,7 +29,7 @@ func DigestOf(token string) []byte {
 	return d[:]
 }
 
-// isToken tells what has the length of a token, before a database is asked.
+// IsToken tells what has the length of a token, before a database is asked.
 func IsToken(s string) bool { return len(s) == base64.RawURLEncoding.EncodedLen(tokenBytes) }
 
 // The costs of argon2id: 19 MiB, two passes, one lane (OWASP Password Storage Cheat Sheet).
@@ -40,7 +40,7 @@ const (
 	argonBytes  = 32
 )
 
-// hashed is a password as it is kept: salt and hash, each in base64.
+// Hashed is a password as it is kept: salt and hash, each in base64.
 func Hashed(password string) (string, error) {
 	salt := make([]byte, 16)
 	if _, err := rand.Read(salt); err != nil {

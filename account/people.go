@@ -21,7 +21,6 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/message"
-
 	"corpulan/store"
 
 	"github.com/trustelem/zxcvbn"

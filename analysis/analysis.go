@@ -19,8 +19,7 @@ import (
 	"strings"
 	"time"
 
-	"corpulan/core/message"
-
+	"corpulan/cache"
 	"corpulan/core/brief"
 	"corpulan/core/change"
 	"corpulan/core/corpus"
@@ -28,13 +27,12 @@ import (
 	"corpulan/core/fit"
 	"corpulan/core/language"
 	"corpulan/core/links"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/store"
 	"corpulan/words"
 
 	"golang.org/x/sync/errgroup"
-
-	"corpulan/cache"
 )
 
 // Analyst computes evidence and keeps what it computed, so that adopting a

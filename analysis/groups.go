@@ -11,13 +11,12 @@ import (
 	"sync/atomic"
 	"time"
 
+	"corpulan/cache"
 	"corpulan/core/address"
 	"corpulan/core/corpus"
 	"corpulan/core/demand"
 	"corpulan/core/fit"
 	"corpulan/store"
-
-	"corpulan/cache"
 )
 
 // Demander groups lists of keywords and keeps what it has compared, so that turning the width

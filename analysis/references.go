@@ -7,9 +7,8 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/store"
@@ -30,7 +29,7 @@ func (a *Analyst) references(ctx context.Context, sc store.Scope, an *Analysis) 
 	return slices.Clip(list), nil
 }
 
-// readExtra reads an extra source; its error is a *gather.Failure.
+// ReadExtra reads an extra source; its error is a *gather.Failure.
 func ReadExtra(at, name string, body []byte) (*reading.Reading, error) {
 	n, err := gather.Extra(name, body)
 	if err != nil {

@@ -8,13 +8,12 @@ import (
 	"path"
 	"strings"
 
+	"corpulan/core/draft"
 	"corpulan/core/message"
+	"corpulan/core/reading"
 	"corpulan/formats/docx"
 	"corpulan/formats/manuscript"
 	"corpulan/formats/markdown"
-
-	"corpulan/core/draft"
-	"corpulan/core/reading"
 )
 
 // Draft reads a writer's text from Markdown (CommonMark with tables, front matter in YAML),

@@ -12,13 +12,12 @@ import (
 	"time"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-	"corpulan/formats/manuscript"
-	"corpulan/formats/pdf"
-
 	"corpulan/core/address"
 	"corpulan/core/draft"
+	"corpulan/core/message"
 	"corpulan/core/text"
+	"corpulan/formats/manuscript"
+	"corpulan/formats/pdf"
 
 	"github.com/asticode/go-astisub"
 )

@@ -12,10 +12,9 @@ import (
 	"net/url"
 	"strings"
 
+	"corpulan/core/address"
 	"corpulan/core/message"
 	"corpulan/search"
-
-	"corpulan/core/address"
 
 	"golang.org/x/net/html/charset"
 )

@@ -12,9 +12,8 @@ import (
 	"strconv"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/account"
+	"corpulan/core/message"
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/study"

@@ -8,12 +8,11 @@ import (
 	"slices"
 	"time"
 
-	"corpulan/core/message"
-	"corpulan/search"
-
 	"corpulan/core/demand"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/queue"
+	"corpulan/search"
 	"corpulan/store"
 	"corpulan/study"
 

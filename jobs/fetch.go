@@ -9,7 +9,6 @@ import (
 	"time"
 
 	"corpulan/core/message"
-
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/queue"

@@ -8,9 +8,8 @@ import (
 	"log/slog"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/analysis"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/gather"
 	"corpulan/queue"

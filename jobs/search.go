@@ -13,9 +13,8 @@ import (
 	"time"
 
 	"corpulan/core/message"
-	"corpulan/search"
-
 	"corpulan/queue"
+	"corpulan/search"
 	"corpulan/store"
 	"corpulan/study"
 

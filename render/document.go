@@ -5,9 +5,8 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 )
 
 // Form is what sort of block it is, and so how it is set.

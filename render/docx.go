@@ -18,8 +18,8 @@ func DOCX(w io.Writer, b brief.Brief) error {
 		d.block(k)
 	}
 	return docx.WritePackage(w, []docx.Part{
-		{"[Content_Types].xml", docx.DocxTypes}, {"_rels/.rels", docx.DocxRoot}, {"docProps/core.xml", fmt.Sprintf(docx.DocxCore, docx.XmlText(b.In().Put("Brief: %s", b.Keyword)), docx.XmlText(b.Language))},
-		{"word/styles.xml", docx.DocxStyles}, {"word/numbering.xml", docx.DocxNumbering}, {"word/header1.xml", fmt.Sprintf(docx.DocxHeader, docx.XmlText(or(b.Front.Publication, b.In().Put("Content brief"))))}, {"word/footer1.xml", fmt.Sprintf(docx.DocxFooter, docx.XmlText(b.Keyword))},
+		{"[Content_Types].xml", docx.DocxTypes}, {"_rels/.rels", docx.DocxRoot}, {"docProps/core.xml", fmt.Sprintf(docx.DocxCore, docx.XMLText(b.In().Put("Brief: %s", b.Keyword)), docx.XMLText(b.Language))},
+		{"word/styles.xml", docx.DocxStyles}, {"word/numbering.xml", docx.DocxNumbering}, {"word/header1.xml", fmt.Sprintf(docx.DocxHeader, docx.XMLText(or(b.Front.Publication, b.In().Put("Content brief"))))}, {"word/footer1.xml", fmt.Sprintf(docx.DocxFooter, docx.XMLText(b.Keyword))},
 		{"word/_rels/document.xml.rels", d.Relations()}, {"word/document.xml", docx.DocxHead + d.B.String() + docx.DocxTail},
 	})
 }

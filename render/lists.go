@@ -5,9 +5,8 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 )
 
 func terms(b brief.Brief) Block {

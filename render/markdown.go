@@ -6,9 +6,8 @@ import (
 	"strings"
 
 	coreaddress "corpulan/core/address"
-	"corpulan/formats/markdown"
-
 	"corpulan/core/brief"
+	"corpulan/formats/markdown"
 )
 
 // Markdown writes the brief as CommonMark.

@@ -72,5 +72,5 @@ func opmlSections(in brief.Speech, sections []brief.Section) []opmlOutline {
 
 // opmlText is a text on one line, without what XML has no place for; the encoder escapes it.
 func opmlText(s string) string {
-	return strings.Join(strings.Fields(strings.Map(docx.XmlRune, s)), " ")
+	return strings.Join(strings.Fields(strings.Map(docx.XMLRune, s)), " ")
 }

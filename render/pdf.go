@@ -10,9 +10,8 @@ import (
 	"unicode/utf8"
 
 	coreaddress "corpulan/core/address"
-	"corpulan/formats/docx"
-
 	"corpulan/core/brief"
+	"corpulan/formats/docx"
 
 	"codeberg.org/go-pdf/fpdf"
 )

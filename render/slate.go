@@ -6,10 +6,9 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/core/demand"
 	"corpulan/core/message"
 	"corpulan/formats/docx"
-
-	"corpulan/core/demand"
 
 	ics "github.com/arran4/golang-ical"
 )
@@ -128,7 +127,7 @@ func SlateCalendar(w io.Writer, s Slate, made time.Time) error {
 		if p.Note != "" {
 			about = append(about, p.Note)
 		}
-		e.SetDescription(strings.Map(docx.XmlRune, strings.Join(about, "\n")))
+		e.SetDescription(strings.Map(docx.XMLRune, strings.Join(about, "\n")))
 	}
 	if len(cal.Events()) == 0 {
 		return ErrNoDays

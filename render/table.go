@@ -8,11 +8,10 @@ import (
 	"strconv"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
+	"corpulan/core/message"
 )
 
 // Table is findings of one kind as a table, for spreadsheets.

@@ -6,9 +6,8 @@ import (
 	"strings"
 	"testing"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

@@ -7,9 +7,8 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 
 	"github.com/xuri/excelize/v2"
 )

@@ -9,9 +9,8 @@ import (
 	"net/http"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/core/demand"
+	"corpulan/core/message"
 )
 
 // Completer is a provider that also completes queries.

@@ -70,7 +70,7 @@ func (o OpenSearch) get(ctx context.Context, template string, q Query) ([]byte, 
 	return body, WithoutAddress(err)
 }
 
-// withoutAddress takes the engine's address out of an error: it may hold a key,
+// WithoutAddress takes the engine's address out of an error: it may hold a key,
 // and errors are shown and logged.
 func WithoutAddress(err error) error {
 	var at *url.Error

@@ -8,10 +8,9 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/core/address"
 	"corpulan/core/message"
 	"corpulan/formats/sheet"
-
-	"corpulan/core/address"
 )
 
 // mostRanks is how many rows of a file of ranks are read.

@@ -6,10 +6,9 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/address"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/text"
 
 	"golang.org/x/net/html"

@@ -5,9 +5,8 @@ import (
 	"fmt"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 
 	"gorm.io/gorm"
 )

@@ -8,7 +8,6 @@ import (
 	"time"
 
 	"corpulan/core/message"
-
 	"corpulan/core/reading"
 	"corpulan/store"
 	"corpulan/store/storetest"

@@ -7,9 +7,8 @@ import (
 	"slices"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 
 	"gorm.io/gorm"
 )

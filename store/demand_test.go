@@ -6,9 +6,8 @@ import (
 	"slices"
 	"testing"
 
-	"corpulan/core/message"
-
 	"corpulan/core/demand"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/store/storetest"
 

@@ -5,7 +5,6 @@ import (
 	"fmt"
 
 	"corpulan/core/message"
-
 	"corpulan/core/reading"
 )
 

@@ -7,9 +7,8 @@ import (
 	"slices"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/core/demand"
+	"corpulan/core/message"
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"

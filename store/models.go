@@ -3,10 +3,9 @@ package store
 import (
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/demand"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 )
 

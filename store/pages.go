@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"corpulan/core/message"
-
 	"corpulan/core/reading"
 
 	"gorm.io/gorm"

@@ -4,7 +4,6 @@ import (
 	"testing"
 
 	"corpulan/core/message"
-
 	"corpulan/core/reading"
 	"corpulan/store"
 	"corpulan/store/storetest"

@@ -6,9 +6,8 @@ import (
 	"strings"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/core/address"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 
 	"gorm.io/gorm"

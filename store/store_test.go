@@ -8,10 +8,9 @@ import (
 	"testing"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/house"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/store"
 	"corpulan/store/storetest"

@@ -4,9 +4,8 @@ import (
 	"context"
 	"database/sql"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 	"corpulan/store"
 )
 

@@ -9,14 +9,13 @@ import (
 	"io"
 	"strings"
 
-	"corpulan/core/message"
-	"corpulan/formats/saved"
-	"corpulan/search"
-
 	"corpulan/analysis"
 	"corpulan/core/address"
+	"corpulan/core/message"
 	"corpulan/core/reading"
+	"corpulan/formats/saved"
 	"corpulan/gather"
+	"corpulan/search"
 	"corpulan/store"
 )
 

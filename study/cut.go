@@ -4,10 +4,9 @@ import (
 	"context"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/analysis"
 	"corpulan/core/brief"
+	"corpulan/core/message"
 	"corpulan/store"
 )
 

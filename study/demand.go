@@ -12,9 +12,8 @@ import (
 	"slices"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/core/demand"
+	"corpulan/core/message"
 	"corpulan/queue"
 	"corpulan/store"
 )

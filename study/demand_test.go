@@ -8,11 +8,10 @@ import (
 	"sync"
 	"testing"
 
-	"corpulan/core/message"
-
 	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/demand"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/study"
 

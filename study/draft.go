@@ -6,10 +6,9 @@ import (
 	"encoding/json"
 	"fmt"
 
-	"corpulan/core/message"
-
 	"corpulan/analysis"
 	"corpulan/core/draft"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/text"
 	"corpulan/gather"

@@ -10,9 +10,8 @@ import (
 	"unicode"
 
 	"corpulan/core/message"
-	"corpulan/formats/saved"
-
 	"corpulan/core/reading"
+	"corpulan/formats/saved"
 	"corpulan/gather"
 	"corpulan/store"
 )

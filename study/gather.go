@@ -8,7 +8,6 @@ import (
 
 	"corpulan/core/message"
 	"corpulan/search"
-
 	"corpulan/store"
 )
 

@@ -11,11 +11,10 @@ import (
 	"time"
 	"unicode"
 
-	"corpulan/core/message"
-	"corpulan/formats/saved"
-
 	"corpulan/core/address"
+	"corpulan/core/message"
 	"corpulan/core/reading"
+	"corpulan/formats/saved"
 	"corpulan/gather"
 	"corpulan/store"
 )

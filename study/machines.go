@@ -12,9 +12,8 @@ import (
 	"strings"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/account"
+	"corpulan/core/message"
 	"corpulan/store"
 )
 

@@ -5,9 +5,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/store"
 )
 

@@ -4,10 +4,9 @@ import (
 	"context"
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/change"
+	"corpulan/core/message"
 )
 
 // stand lets the brief stand as it is, if somebody has worked on it or it is in other hands.

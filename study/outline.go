@@ -6,11 +6,10 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
 	"corpulan/core/house"
+	"corpulan/core/message"
 	"corpulan/core/themes"
 	"corpulan/store"
 )

@@ -8,9 +8,8 @@ import (
 	"encoding/hex"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/account"
+	"corpulan/core/message"
 	"corpulan/store"
 )
 

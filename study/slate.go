@@ -7,11 +7,10 @@ import (
 	"strings"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/demand"
+	"corpulan/core/message"
 	"corpulan/store"
 )
 

@@ -29,10 +29,9 @@ import (
 	"database/sql"
 	"errors"
 
-	"corpulan/core/message"
-
 	"corpulan/analysis"
 	"corpulan/core/evidence"
+	"corpulan/core/message"
 	"corpulan/queue"
 	"corpulan/store"
 )

@@ -8,15 +8,14 @@ import (
 	"sync"
 	"testing"
 
-	"corpulan/core/message"
-	"corpulan/formats/saved"
-	"corpulan/search"
-
 	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/house"
+	"corpulan/core/message"
 	"corpulan/core/reading"
+	"corpulan/formats/saved"
 	"corpulan/queue"
+	"corpulan/search"
 	"corpulan/store"
 	"corpulan/store/storetest"
 	"corpulan/study"

@@ -5,9 +5,8 @@ import (
 	"database/sql"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/house"
+	"corpulan/core/message"
 	"corpulan/store"
 )
 

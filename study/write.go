@@ -6,11 +6,10 @@ import (
 	"maps"
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/store"
 )
 

@@ -8,11 +8,10 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/text"
 )
 

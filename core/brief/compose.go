@@ -7,11 +7,10 @@ import (
 	"unicode"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/entities"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/stats"
 	"corpulan/core/vocabulary"
 )

@@ -4,10 +4,9 @@ import (
 	"regexp"
 	"strconv"
 
-	"corpulan/core/message"
-
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/message"
 )
 
 // PlainGrade is the reading grade asked of writers where nobody says another. Common practice,

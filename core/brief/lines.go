@@ -4,9 +4,8 @@ import (
 	"maps"
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/evidence"
+	"corpulan/core/message"
 )
 
 // The levels of headings that an outline has: the page's own heading is of level 1, and what

@@ -5,10 +5,9 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/points"
 	"corpulan/core/themes"
 )

@@ -7,11 +7,10 @@ import (
 	"strings"
 	"unicode"
 
-	"corpulan/core/message"
-
 	"corpulan/core/evidence"
 	"corpulan/core/language"
 	"corpulan/core/links"
+	"corpulan/core/message"
 	"corpulan/core/questions"
 )
 

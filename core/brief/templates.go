@@ -4,10 +4,9 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/message"
 )
 
 // Template is what briefs of one kind of page have in common: defaults of fields, sections

@@ -3,10 +3,9 @@ package brief
 import (
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/message"
 )
 
 // Warning is something about the outline that a person should look at.

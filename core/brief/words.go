@@ -3,9 +3,8 @@ package brief
 import (
 	"fmt"
 
-	"corpulan/core/message"
-
 	"corpulan/core/language"
+	"corpulan/core/message"
 )
 
 // Words put what the program proposes into the language of a brief.

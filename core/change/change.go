@@ -19,11 +19,10 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/house"
+	"corpulan/core/message"
 	"corpulan/core/stats"
 	"corpulan/core/text"
 )

@@ -7,10 +7,9 @@ import (
 	"strings"
 	"testing"
 
-	"corpulan/core/message"
-
 	"corpulan/core/change"
 	"corpulan/core/corpus"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 
 	"github.com/stretchr/testify/assert"

@@ -6,10 +6,9 @@ import (
 	"math"
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/house"
+	"corpulan/core/message"
 	"corpulan/core/questions"
 	"corpulan/core/themes"
 	"corpulan/core/vocabulary"

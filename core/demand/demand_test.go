@@ -7,9 +7,8 @@ import (
 	"strings"
 	"testing"
 
-	"corpulan/core/message"
-
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/stats"
 
 	"github.com/stretchr/testify/assert"

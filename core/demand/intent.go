@@ -4,10 +4,9 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/address"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/text"
 )
 

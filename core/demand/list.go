@@ -6,7 +6,6 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/message"
-
 	"corpulan/core/text"
 )
 

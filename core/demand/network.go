@@ -4,9 +4,8 @@ import (
 	"cmp"
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/stats"
 )
 

@@ -5,10 +5,9 @@ import (
 	"regexp"
 	"strconv"
 
-	"corpulan/core/message"
-
 	"corpulan/core/address"
 	"corpulan/core/language"
+	"corpulan/core/message"
 )
 
 // Out is a keyword that is worth no page as it stands, and why.

@@ -6,9 +6,8 @@ import (
 	"math"
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/address"
+	"corpulan/core/message"
 )
 
 // Own is where a site of ours stands for one group.

@@ -6,9 +6,8 @@ import (
 	"math"
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/stats"
 	"corpulan/core/text"
 )

@@ -7,9 +7,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/address"
+	"corpulan/core/message"
 )
 
 // Bounds of a draft, our own: beyond a book of 150,000 words.

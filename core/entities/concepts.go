@@ -3,10 +3,9 @@ package entities
 import (
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/lexicon"
+	"corpulan/core/message"
 	"corpulan/core/text"
 )
 

@@ -4,12 +4,11 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/address"
 	"corpulan/core/corpus"
 	"corpulan/core/language"
 	"corpulan/core/lexicon"
+	"corpulan/core/message"
 )
 
 // Bounds of what sentences tell, all our own.

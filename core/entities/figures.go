@@ -3,9 +3,8 @@ package entities
 import (
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/text"
 )

@@ -19,10 +19,9 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/house"
+	"corpulan/core/message"
 	"corpulan/core/text"
 )
 

@@ -6,11 +6,10 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/language"
 	"corpulan/core/lexicon"
+	"corpulan/core/message"
 	"corpulan/core/text"
 )
 

@@ -7,10 +7,9 @@ import (
 	"strings"
 	"testing"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
+	"corpulan/core/message"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

@@ -25,11 +25,10 @@ import (
 	"cmp"
 	"context"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/entities"
 	"corpulan/core/house"
+	"corpulan/core/message"
 	"corpulan/core/questions"
 	"corpulan/core/reading"
 	"corpulan/core/themes"

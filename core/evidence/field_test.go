@@ -5,10 +5,9 @@ import (
 	"strings"
 	"testing"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 
 	"github.com/stretchr/testify/assert"

@@ -5,10 +5,9 @@ import (
 	"strings"
 	"sync"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/text"
 )

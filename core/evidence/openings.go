@@ -4,10 +4,9 @@ import (
 	"cmp"
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/house"
+	"corpulan/core/message"
 	"corpulan/core/questions"
 	"corpulan/core/text"
 	"corpulan/core/themes"

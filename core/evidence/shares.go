@@ -5,9 +5,8 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
+	"corpulan/core/message"
 )
 
 // Share is how much of the field serves one intent or has one form.

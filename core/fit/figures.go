@@ -4,12 +4,11 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/address"
 	"corpulan/core/corpus"
 	"corpulan/core/draft"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 )
 

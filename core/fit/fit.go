@@ -20,10 +20,9 @@ import (
 	"math"
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
+	"corpulan/core/message"
 )
 
 // Fit is how far a draft meets a brief, 0 to 100.

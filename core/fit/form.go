@@ -4,10 +4,9 @@ import (
 	"math"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/language"
+	"corpulan/core/message"
 )
 
 // length scores the words of the draft's sentences against the range: whole within it, in

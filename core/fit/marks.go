@@ -7,12 +7,11 @@ import (
 	"unicode/utf16"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/draft"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/text"
 )

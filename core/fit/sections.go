@@ -5,10 +5,9 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
+	"corpulan/core/message"
 	"corpulan/core/questions"
 )
 

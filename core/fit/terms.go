@@ -3,11 +3,10 @@ package fit
 import (
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/vocabulary"
 )
 

@@ -10,9 +10,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/language"
+	"corpulan/core/message"
 )
 
 // Kind is what an entry says of its term.

@@ -13,11 +13,10 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/vocabulary"
 )
 

@@ -14,11 +14,10 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/house"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/text"
 )
 

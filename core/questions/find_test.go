@@ -5,12 +5,11 @@ import (
 	"strings"
 	"testing"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
 	"corpulan/core/house"
 	"corpulan/core/language"
+	"corpulan/core/message"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

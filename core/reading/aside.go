@@ -4,9 +4,8 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/text"
 )
 

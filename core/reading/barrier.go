@@ -6,9 +6,8 @@ import (
 	"unicode"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/markup"
+	"corpulan/core/message"
 
 	"golang.org/x/net/html"
 )

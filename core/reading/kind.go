@@ -5,9 +5,8 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/markup"
+	"corpulan/core/message"
 
 	"golang.org/x/net/html"
 )

@@ -25,10 +25,9 @@ import (
 	"iter"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/address"
 	"corpulan/core/markup"
+	"corpulan/core/message"
 	"corpulan/core/text"
 
 	"golang.org/x/net/html"

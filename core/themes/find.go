@@ -15,10 +15,9 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/house"
+	"corpulan/core/message"
 	"corpulan/core/stats"
 	"corpulan/core/text"
 )

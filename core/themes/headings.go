@@ -6,10 +6,9 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/core/text"

@@ -18,10 +18,9 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
 	"corpulan/core/house"
+	"corpulan/core/message"
 	"corpulan/core/stats"
 )
 

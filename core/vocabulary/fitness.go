@@ -3,9 +3,8 @@ package vocabulary
 import (
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/corpus"
+	"corpulan/core/message"
 	"corpulan/core/text"
 )
 

@@ -19,8 +19,8 @@ func Write(w io.Writer, t manuscript.Text) error {
 	}
 	title := manuscript.TitleOf(t.Node)
 	return WritePackage(w, []Part{
-		{"[Content_Types].xml", DocxTypes}, {"_rels/.rels", DocxRoot}, {"docProps/core.xml", fmt.Sprintf(docxDraftCore, XmlText(title), XmlText(t.Node.Description()), XmlText(t.Language))},
-		{"word/styles.xml", DocxStyles}, {"word/numbering.xml", strings.Replace(DocxNumbering, "</w:numbering>", d.numbers.String()+"</w:numbering>", 1)}, {"word/header1.xml", fmt.Sprintf(DocxHeader, XmlText(title))}, {"word/footer1.xml", fmt.Sprintf(DocxFooter, XmlText("Draft"))},
+		{"[Content_Types].xml", DocxTypes}, {"_rels/.rels", DocxRoot}, {"docProps/core.xml", fmt.Sprintf(docxDraftCore, XMLText(title), XMLText(t.Node.Description()), XMLText(t.Language))},
+		{"word/styles.xml", DocxStyles}, {"word/numbering.xml", strings.Replace(DocxNumbering, "</w:numbering>", d.numbers.String()+"</w:numbering>", 1)}, {"word/header1.xml", fmt.Sprintf(DocxHeader, XMLText(title))}, {"word/footer1.xml", fmt.Sprintf(DocxFooter, XMLText("Draft"))},
 		{"word/_rels/document.xml.rels", d.Relations()}, {"word/document.xml", DocxHead + d.B.String() + DocxTail},
 	})
 }
@@ -126,7 +126,7 @@ func (d *Writer) draftRun(n *draft.Node) {
 		fmt.Fprintf(&d.B, `<w:hyperlink r:id="rId%d">`, firstLink+len(d.links)-1)
 		look = `<w:rStyle w:val="Hyperlink"/>` + look
 	}
-	fmt.Fprintf(&d.B, `<w:r><w:rPr>%s</w:rPr><w:t xml:space="preserve">%s</w:t></w:r>`, look, XmlText(n.Plain()))
+	fmt.Fprintf(&d.B, `<w:r><w:rPr>%s</w:rPr><w:t xml:space="preserve">%s</w:t></w:r>`, look, XMLText(n.Plain()))
 	if href != "" {
 		d.B.WriteString(`</w:hyperlink>`)
 	}

@@ -17,13 +17,12 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/core/draft"
 	"corpulan/core/message"
 	"corpulan/formats/manuscript"
-
-	"corpulan/core/draft"
 )
 
-// docxDraft is the text of a DOCX (ISO/IEC 29500, WordprocessingML): paragraphs, those with a
+// Read is the text of a DOCX (ISO/IEC 29500, WordprocessingML): paragraphs, those with a
 // heading's style or outline level as headings, lists with their levels, tables, links, bold
 // and italics. What is deleted with changes tracked is left out.
 func Read(file []byte) (*draft.Node, error) {

@@ -12,7 +12,7 @@ import (
 	coreaddress "corpulan/core/address"
 )
 
-// docxPart is a part of the package.
+// Part is a part of the package.
 type Part [2]string
 
 // zipped writes the parts as a package, the same bytes each time.
@@ -59,7 +59,7 @@ func Quiet(text string) Run { return Run{Text: text, Look: "quiet"} }
 
 func (d *Writer) Paragraph(style, text string) { d.Runs(style, Plain(text)) }
 
-// typed writes what a person typed, a paragraph a line.
+// Typed writes what a person typed, a paragraph a line.
 func (d *Writer) Typed(text string) {
 	for line := range strings.Lines(strings.TrimRight(strings.ReplaceAll(text, "\r\n", "\n"), "\n")) {
 		d.Paragraph("Normal", strings.TrimSuffix(line, "\n"))
@@ -84,7 +84,7 @@ func (d *Writer) Run(r Run) {
 		return
 	}
 	look := map[string]string{"b": "<w:rPr><w:b/></w:rPr>", "quiet": `<w:rPr><w:rStyle w:val="Quiet"/></w:rPr>`}[r.Look]
-	fmt.Fprintf(&d.B, `<w:r>%s<w:t xml:space="preserve">%s</w:t></w:r>`, look, XmlText(r.Text))
+	fmt.Fprintf(&d.B, `<w:r>%s<w:t xml:space="preserve">%s</w:t></w:r>`, look, XMLText(r.Text))
 }
 
 // firstLink is the number of the first relation that is a link; those before it are the
@@ -97,14 +97,14 @@ func (d *Writer) Link(text, url string) {
 		return
 	}
 	d.links = append(d.links, url)
-	fmt.Fprintf(&d.B, `<w:hyperlink r:id="rId%d"><w:r><w:rPr><w:rStyle w:val="Hyperlink"/></w:rPr><w:t xml:space="preserve">%s</w:t></w:r></w:hyperlink>`, firstLink+len(d.links)-1, XmlText(text))
+	fmt.Fprintf(&d.B, `<w:hyperlink r:id="rId%d"><w:r><w:rPr><w:rStyle w:val="Hyperlink"/></w:rPr><w:t xml:space="preserve">%s</w:t></w:r></w:hyperlink>`, firstLink+len(d.links)-1, XMLText(text))
 }
 
 func (d *Writer) Relations() string {
 	var b strings.Builder
 	b.WriteString(docxRelations)
 	for i, url := range d.links {
-		fmt.Fprintf(&b, `<Relationship Id="rId%d" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/hyperlink" Target="%s" TargetMode="External"/>`, firstLink+i, XmlText(coreaddress.Guarded(url)))
+		fmt.Fprintf(&b, `<Relationship Id="rId%d" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/hyperlink" Target="%s" TargetMode="External"/>`, firstLink+i, XMLText(coreaddress.Guarded(url)))
 	}
 	b.WriteString("</Relationships>")
 	return b.String()
@@ -113,17 +113,17 @@ func (d *Writer) Relations() string {
 // pageWidth is that of the text, in twentieths of a point: A4 less its margins.
 const PageWidth = 9638
 
-// xmlRune leaves out what XML 1.0 has no place for.
-func XmlRune(r rune) rune {
+// XMLRune leaves out what XML 1.0 has no place for.
+func XMLRune(r rune) rune {
 	if r == utf8.RuneError || r < ' ' && r != '\t' && r != '\n' || r == 0xFFFE || r == 0xFFFF {
 		return -1
 	}
 	return r
 }
 
-// xmlText escapes a text for a part of XML.
-func XmlText(s string) string {
+// XMLText escapes a text for a part of XML.
+func XMLText(s string) string {
 	var b strings.Builder
-	_ = xml.EscapeText(&b, []byte(strings.Map(XmlRune, s))) // a Builder takes all
+	_ = xml.EscapeText(&b, []byte(strings.Map(XMLRune, s))) // a Builder takes all
 	return b.String()
 }

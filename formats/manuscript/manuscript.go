@@ -15,7 +15,7 @@ const LargestDraft = 16 << 20
 // ErrNoDraft says that a file holds no text.
 var ErrNoDraft = message.Errorf("this is no draft: it is Markdown, HTML, DOCX or plain text that is wanted")
 
-// fragment reads a piece of HTML, all of it the author's.
+// Fragment reads a piece of HTML, all of it the author's.
 func Fragment(s string) (*draft.Node, error) {
 	root, err := reading.Parse([]byte(s))
 	if err != nil {

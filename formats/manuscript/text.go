@@ -14,7 +14,7 @@ type Text struct {
 	Answers  []fit.Answer // the questions it answers
 }
 
-// titleOf is a draft's title tag, else its first heading.
+// TitleOf is a draft's title tag, else its first heading.
 func TitleOf(n *draft.Node) string {
 	title := n.Title()
 	n.Each(func(x *draft.Node) bool {

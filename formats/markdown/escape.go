@@ -10,7 +10,7 @@ var escaper = strings.NewReplacer(`\`, `\\`, "`", "\\`", "*", `\*`, "_", `\_`, "
 
 func Escape(s string) string { return escaper.Replace(s) }
 
-// atLineStart guards what means something only where a line begins (CommonMark
+// AtLineStart guards what means something only where a line begins (CommonMark
 // 0.31, sections 4.1, 4.3 and 5.2).
 func AtLineStart(s string) string {
 	if s == "" {

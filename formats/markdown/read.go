@@ -4,6 +4,7 @@ package markdown
 
 import (
 	"bytes"
+	"regexp"
 
 	"github.com/goccy/go-yaml"
 	"github.com/yuin/goldmark"
@@ -14,7 +15,7 @@ import (
 	"corpulan/formats/manuscript"
 )
 
-// markdownDraft reads CommonMark with tables, and front matter in YAML. Raw HTML within it is left out.
+// Read reads CommonMark with tables, and front matter in YAML. Raw HTML within it is left out.
 func Read(b []byte) (*draft.Node, error) {
 	head, body := frontMatter(b)
 	if err := checkMarkdown(body); err != nil {
@@ -81,8 +82,8 @@ const (
 	deepestHead  = 10 // lists and maps within each other, by brackets or by indentation
 )
 
-// isBeyond tells a head that is not to be parsed. Brackets in texts count as well, and aliases
-// (*name) are none of a head.
+// isBeyond tells a head that is not to be parsed: one beyond the bounds, or with anchors and aliases.
+// Brackets in texts count as well.
 func isBeyond(head []byte) bool {
 	if len(head) > longestHead || bytes.Count(head, []byte("\n")) >= mostHeadLine {
 		return true
@@ -109,8 +110,15 @@ func isBeyond(head []byte) bool {
 			}
 		}
 	}
-	return bytes.Contains(head, []byte(": *")) || bytes.Contains(head, []byte("- *"))
+	return anchor.Match(head) && alias.Match(head)
 }
+
+// What YAML names and what it puts in its place (1.2.2, section 7.1): lists of aliases of lists are
+// what a few lines grow to a thousand million by.
+var (
+	anchor = regexp.MustCompile(`(^|[\s\[{,:-])&[^\s\[\]{},]`)
+	alias  = regexp.MustCompile(`(^|[\s\[{,:-])\*[^\s\[\]{},]`)
+)
 
 // frontMatter parts a Markdown file from its head between lines of three dashes. A head that is
 // no YAML is text.

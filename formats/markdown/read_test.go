@@ -1,6 +1,7 @@
 package markdown
 
 import (
+	"fmt"
 	"runtime"
 	"strings"
 	"testing"
@@ -24,6 +25,8 @@ func TestHostileHeadsCostLittle(t *testing.T) {
 		"keys":        strings.Repeat("a: b\n", 20_000),
 		"long":        "a: " + strings.Repeat("b", 1<<20),
 		"aliases":     "a: &a [x,x,x,x,x,x,x,x,x]\nb: &b [*a,*a,*a,*a,*a,*a,*a,*a,*a]\nc: &c [*b,*b,*b,*b,*b,*b,*b,*b]\nd: &d [*c,*c,*c,*c,*c,*c]\ntitle: *d",
+		"flow":        bomb("[", "]"),
+		"bomb":        bomb("{k: ", "}"),
 		"anchors":     strings.Repeat("&a ", 20_000),
 		"tags":        strings.Repeat("!!str ", 10_000),
 		"quotes":      "a: " + strings.Repeat("'", 60_000),
@@ -35,6 +38,16 @@ func TestHostileHeadsCostLittle(t *testing.T) {
 		assert.Less(t, (after.TotalAlloc-before.TotalAlloc)>>20, uint64(100), "%s: MB", name)
 		assert.Contains(t, string(body), "Text.", name)
 	}
+}
+
+// bomb is a head of nine lines that stand for a thousand million when its aliases are filled in.
+func bomb(open, shut string) string {
+	head := "a: &a x\n"
+	for c := 'b'; c <= 'j'; c++ {
+		list := strings.Repeat(fmt.Sprintf("*%c,", c-1), 10)
+		head += fmt.Sprintf("%c: &%c [%s]\n", c, c, list)
+	}
+	return head + "title: " + open + "*j" + shut
 }
 
 func TestAHeadAsPeopleWriteIt(t *testing.T) {

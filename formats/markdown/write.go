@@ -7,10 +7,9 @@ import (
 	"strings"
 
 	coreaddress "corpulan/core/address"
-	"corpulan/formats/manuscript"
-
 	"corpulan/core/draft"
 	"corpulan/core/fit"
+	"corpulan/formats/manuscript"
 
 	"github.com/goccy/go-yaml"
 )

@@ -29,7 +29,7 @@ func Is(name string, head []byte) bool {
 	return bytes.Contains(lower, []byte("mime-version:")) && bytes.Contains(lower, []byte("multipart/related"))
 }
 
-// readMHTML reads the page of an MHTML file: its first part of HTML, or the one
+// Read reads the page of an MHTML file: its first part of HTML, or the one
 // its header names as the start.
 func Read(r io.Reader) (*saved.Saved, error) {
 	msg, err := mail.ReadMessage(io.LimitReader(r, largestMHTML))

@@ -49,7 +49,7 @@ func PDFChild(in io.Reader, out io.Writer) error {
 	return json.NewEncoder(out).Encode(answer)
 }
 
-// pdfApart reads a PDF in a process of its own. A test, whose program is not ours, reads it itself.
+// Apart reads a PDF in a process of its own. A test, whose program is not ours, reads it itself.
 func Apart(file []byte) (string, error) {
 	program, err := os.Executable()
 	if err != nil || !strings.HasPrefix(filepath.Base(program), "corpulan") {

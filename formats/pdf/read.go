@@ -16,9 +16,8 @@ import (
 	"unicode"
 	"unicode/utf8"
 
-	"corpulan/core/text"
-
 	"corpulan/core/message"
+	"corpulan/core/text"
 
 	"github.com/ledongthuc/pdf"
 )

@@ -32,7 +32,7 @@ type Budget struct{ left int64 }
 // NewBudget makes a budget of so many bytes.
 func NewBudget(bytes int64) *Budget { return &Budget{bytes} }
 
-// of counts what is read through it; reading beyond the budget is ErrTooMuch.
+// Of counts what is read through it; reading beyond the budget is ErrTooMuch.
 func (b *Budget) Of(r io.Reader) io.Reader {
 	if b == nil {
 		return r

@@ -19,7 +19,7 @@ import (
 // largestHeader bounds the header of a WARC record, and that of the answer in it.
 const largestHeader = 256 << 10
 
-// readWARC reads the response and resource records of a WARC file, version 1.0
+// Read reads the response and resource records of a WARC file, version 1.0
 // or 1.1. gzip with a member for each record needs nothing here: the readers
 // see one stream. A file that breaks off in a record is an error; the page in
 // that record is not handed on.

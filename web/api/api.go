@@ -15,15 +15,14 @@ import (
 	"strings"
 	"time"
 
-	"corpulan/core/message"
-	"corpulan/formats/saved"
-	"corpulan/search"
-
 	"corpulan/analysis"
 	"corpulan/core/address"
+	"corpulan/core/message"
 	"corpulan/docs/schema"
+	"corpulan/formats/saved"
 	"corpulan/gather"
 	"corpulan/render"
+	"corpulan/search"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"

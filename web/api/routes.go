@@ -4,12 +4,11 @@ import (
 	_ "embed"
 	"net/http"
 
+	"corpulan/cache"
 	"corpulan/web/kit"
 
 	"github.com/gin-gonic/gin"
 	"golang.org/x/time/rate"
-
-	"corpulan/cache"
 )
 
 // handlers answer the requests of the place.

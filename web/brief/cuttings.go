@@ -9,9 +9,8 @@ import (
 	"time"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"

@@ -9,9 +9,8 @@ import (
 	"strings"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 	"corpulan/study"
 	"corpulan/web/kit"
 	"corpulan/web/parts"

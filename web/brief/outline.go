@@ -5,9 +5,8 @@ import (
 	"net/http"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 	"corpulan/render"
 	"corpulan/study"
 	"corpulan/web/kit"

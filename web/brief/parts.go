@@ -7,9 +7,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 	"corpulan/web/kit"
 
 	"github.com/gin-gonic/gin"

@@ -10,7 +10,6 @@ import (
 	"unicode/utf8"
 
 	"corpulan/core/message"
-
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"

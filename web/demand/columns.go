@@ -6,9 +6,8 @@ import (
 	"net/http"
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/demand"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"

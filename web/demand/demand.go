@@ -12,12 +12,11 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-	"corpulan/formats/sheet"
-
 	"corpulan/analysis"
 	"corpulan/core/demand"
 	"corpulan/core/language"
+	"corpulan/core/message"
+	"corpulan/formats/sheet"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"

@@ -10,9 +10,8 @@ import (
 	"strconv"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/demand"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/draw"

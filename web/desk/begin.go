@@ -3,7 +3,6 @@ package desk
 import (
 	"corpulan/core/message"
 	"corpulan/search"
-
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"

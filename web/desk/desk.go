@@ -14,13 +14,12 @@ import (
 	"strings"
 	"time"
 
-	"corpulan/core/message"
-	"corpulan/formats/saved"
-	"corpulan/search"
-
 	"corpulan/core/address"
 	"corpulan/core/brief"
+	"corpulan/core/message"
+	"corpulan/formats/saved"
 	"corpulan/gather"
+	"corpulan/search"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"

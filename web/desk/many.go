@@ -12,10 +12,9 @@ import (
 	"time"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/account"
 	"corpulan/core/brief"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"

@@ -6,18 +6,17 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-	"corpulan/words"
-
 	"corpulan/analysis"
 	"corpulan/core/draft"
 	"corpulan/core/evidence"
 	"corpulan/core/fit"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/text"
 	"corpulan/render"
 	"corpulan/store"
 	"corpulan/study"
+	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
 )

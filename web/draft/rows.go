@@ -4,10 +4,9 @@ import (
 	"net/url"
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/fit"
+	"corpulan/core/message"
 	"corpulan/web/parts"
 )
 

@@ -8,11 +8,10 @@ import (
 	"strconv"
 	"strings"
 
-	"corpulan/core/message"
-	"corpulan/formats/manuscript"
-
 	"corpulan/core/draft"
 	"corpulan/core/house"
+	"corpulan/core/message"
+	"corpulan/formats/manuscript"
 	"corpulan/gather"
 	"corpulan/store"
 	"corpulan/study"

@@ -6,7 +6,6 @@ import (
 	"strconv"
 
 	"corpulan/core/message"
-
 	"corpulan/core/themes"
 	"corpulan/web/kit"
 	"corpulan/web/parts"

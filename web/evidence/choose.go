@@ -7,9 +7,8 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 	"corpulan/study"
 	"corpulan/web/kit"
 	"corpulan/web/parts"

@@ -10,10 +10,9 @@ import (
 	"strconv"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/entities"
+	"corpulan/core/message"
 	"corpulan/render"
 	"corpulan/store"
 	"corpulan/web/kit"

@@ -8,9 +8,8 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/house"
+	"corpulan/core/message"
 	"corpulan/core/themes"
 	"corpulan/store"
 	"corpulan/study"

@@ -8,10 +8,6 @@ import (
 	"strconv"
 	"strings"
 
-	"corpulan/core/message"
-	"corpulan/core/themes"
-	"corpulan/core/vocabulary"
-
 	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
@@ -19,8 +15,11 @@ import (
 	"corpulan/core/evidence"
 	"corpulan/core/house"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/points"
 	"corpulan/core/questions"
+	"corpulan/core/themes"
+	"corpulan/core/vocabulary"
 	"corpulan/store"
 	"corpulan/web/kit"
 	"corpulan/web/parts"

@@ -7,12 +7,11 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/demand"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"

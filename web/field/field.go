@@ -8,9 +8,8 @@ import (
 	"net/http"
 	"strconv"
 
-	"corpulan/core/message"
-
 	"corpulan/core/evidence"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/store"
 	"corpulan/web/draw"

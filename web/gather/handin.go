@@ -10,10 +10,9 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/address"
 	"corpulan/core/message"
 	"corpulan/formats/manuscript"
-
-	"corpulan/core/address"
 	"corpulan/study"
 	"corpulan/web/kit"
 

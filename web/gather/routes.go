@@ -3,9 +3,8 @@ package gather
 import (
 	"embed"
 
-	"corpulan/web/kit"
-
 	"corpulan/cache"
+	"corpulan/web/kit"
 )
 
 //go:embed templates static

@@ -8,14 +8,13 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/address"
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
 	"corpulan/core/fit"
 	corelanguage "corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/stats"
 	"corpulan/render"

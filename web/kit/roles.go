@@ -10,9 +10,8 @@ import (
 	"strings"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/account"
+	"corpulan/core/message"
 	"corpulan/store"
 
 	"github.com/gin-gonic/gin"

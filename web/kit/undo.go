@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"corpulan/core/message"
-
 	"corpulan/store"
 	"corpulan/study"
 

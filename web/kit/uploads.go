@@ -8,7 +8,6 @@ import (
 
 	"corpulan/core/message"
 	"corpulan/formats/saved"
-
 	"corpulan/gather"
 	"corpulan/study"
 )

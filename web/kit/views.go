@@ -12,9 +12,8 @@ import (
 	"slices"
 	"strings"
 
-	"corpulan/notice"
-
 	"corpulan/account"
+	"corpulan/notice"
 	"corpulan/store"
 	"corpulan/words"
 

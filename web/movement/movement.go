@@ -12,12 +12,11 @@ import (
 	"strconv"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/core/address"
 	"corpulan/core/brief"
 	"corpulan/core/change"
 	"corpulan/core/corpus"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/draw"

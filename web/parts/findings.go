@@ -5,11 +5,10 @@ import (
 	"hash/fnv"
 	"slices"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
+	"corpulan/core/message"
 	"corpulan/core/questions"
 	"corpulan/core/stats"
 	"corpulan/core/vocabulary"

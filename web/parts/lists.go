@@ -5,7 +5,6 @@ import (
 	"strconv"
 
 	"corpulan/core/message"
-
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"

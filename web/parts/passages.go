@@ -4,9 +4,7 @@ import (
 	"strings"
 
 	"corpulan/core/corpus"
-
 	"corpulan/core/message"
-
 	"corpulan/web/kit"
 )
 

@@ -10,9 +10,8 @@ import (
 	"strings"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/account"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/web/kit"
 	"corpulan/words"
@@ -39,7 +38,7 @@ func (s *handlers) asks(c *gin.Context) (int64, error) {
 	if errors.Is(err, store.ErrNotFound) {
 		return 0, nil
 	}
-	if err != nil {
+	if err != nil && !errors.Is(err, account.ErrNowhere) { // who is a member of nothing may be invited
 		return 0, err
 	}
 	return v.Person.ID, nil

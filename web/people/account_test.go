@@ -257,7 +257,20 @@ func TestLinksThatAreGoodOnce(t *testing.T) {
 	assert.Equal(t, "/", head.Get("Location"))
 	_, page = editor.Get(t, "/account")
 	assert.Contains(t, page, "Another")
-	h.SignIn(t, "new@a.example") // with the password they had
+	again := h.SignIn(t, "new@a.example") // with the password they had
+
+	// Who is a member of nothing any more is invited as anybody else.
+	require.NoError(t, h.Store.RemoveMember(ctx, other.ID, 2))
+	require.NoError(t, h.Store.RemoveMember(ctx, 1, 2))
+	token, err = account.Invite(ctx, h.Store, "new@a.example", 1, store.Editor, 0)
+	require.NoError(t, err)
+	_, page = again.Get(t, "/join/"+token)
+	assert.Contains(t, page, "You are signed in as new@a.example.")
+	code, _, _ = again.Post(t, "/join/"+token, false)
+	assert.Equal(t, http.StatusSeeOther, code)
+	code, _ = again.Get(t, "/demand")
+	assert.Equal(t, http.StatusOK, code)
+	require.NoError(t, h.Store.SetMember(ctx, other.ID, 2, store.Owner))
 
 	third, err := h.Store.CreatePublication(ctx, "Third", 2)
 	require.NoError(t, err)

@@ -5,9 +5,8 @@ import (
 	"net/http"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/account"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/web/kit"
 

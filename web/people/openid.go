@@ -14,9 +14,8 @@ import (
 	"sync"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/account"
+	"corpulan/core/message"
 	"corpulan/web/kit"
 
 	"github.com/coreos/go-oidc/v3/oidc"

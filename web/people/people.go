@@ -7,9 +7,8 @@ import (
 	"strconv"
 	"strings"
 
-	"corpulan/core/message"
-
 	"corpulan/account"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/web/kit"
 

@@ -7,9 +7,8 @@ import (
 	"strings"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/account"
+	"corpulan/core/message"
 	"corpulan/web/kit"
 
 	"github.com/gin-gonic/gin"

@@ -12,9 +12,8 @@ import (
 	"time"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/account"
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"

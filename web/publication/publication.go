@@ -11,11 +11,10 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-	"corpulan/search"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 	"corpulan/gather"
+	"corpulan/search"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"

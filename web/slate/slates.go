@@ -13,10 +13,9 @@ import (
 	"strings"
 	"time"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
 	"corpulan/core/demand"
+	"corpulan/core/message"
 	"corpulan/render"
 	"corpulan/store"
 	"corpulan/study"

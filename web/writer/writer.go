@@ -11,9 +11,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"corpulan/core/message"
-
 	"corpulan/core/brief"
+	"corpulan/core/message"
 	"corpulan/render"
 	"corpulan/store"
 	"corpulan/study"
