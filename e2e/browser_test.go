@@ -143,7 +143,8 @@ func (p *process) stop() error {
 	return nil
 }
 
-// gather begins a study and waits until all its pages are in.
+// gather begins a study and waits until all its pages are in and counted: on a slow machine whoever
+// looks first gets the evidence of those that were in a moment ago, which is drawn anew later.
 func (p *process) gather(ctx context.Context, keyword string) error {
 	jar, err := cookiejar.New(nil)
 	if err != nil {
@@ -177,7 +178,12 @@ func (p *process) gather(ctx context.Context, keyword string) error {
 		if err != nil {
 			return err
 		}
-		if strings.Contains(page, `id="gather-bar"`) && !strings.Contains(page, "data-running") {
+		document, err := ask(http.MethodGet, "/studies/1/brief", nil)
+		if err != nil {
+			return err
+		}
+		if strings.Contains(page, `id="gather-bar"`) && !strings.Contains(page, "data-running") &&
+			strings.Contains(document, `id="document"`) && !strings.Contains(document, "being counted") {
 			return nil
 		}
 		select {

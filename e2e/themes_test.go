@@ -3,6 +3,7 @@ package e2e
 import (
 	"fmt"
 	"testing"
+	"time"
 
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
@@ -102,12 +103,17 @@ func TestOutlineByDragAndByKeys(t *testing.T) {
 	mouse(input.DispatchMouseEventTypeMousePressed, from)
 	mouse(input.DispatchMouseEventTypeMouseMoved, spot{from.X + 3, from.Y - 3})
 	b.until(`!!document.querySelector(".outline.dragging")`)
-	to := js[spot](b, `(() => { const r = document.querySelector(".outline > .out > .out-line").getBoundingClientRect(); return {X: r.x + 40, Y: r.y + 2} })()`)
-	for i := range 10 {
-		f := float64(i+1) / 10
-		mouse(input.DispatchMouseEventTypeMouseMoved, spot{from.X + (to.X-from.X)*f, from.Y + (to.Y-from.Y)*f})
+	// It makes room as one drags; a hand does not stand still until it has.
+	to := from
+	made := fmt.Sprintf(`document.querySelector(".outline > .out:not(.sortable-fallback)").dataset.section === %q`, second)
+	for i := 0; i < 300 && !js[bool](b, made); i++ {
+		first := js[spot](b, `(() => { const r = document.querySelector(".outline > .out > .out-line").getBoundingClientRect(); return {X: r.x + 40, Y: r.y + 2} })()`)
+		part := min(float64(i+1)/10, 1)
+		to = spot{from.X + (first.X-from.X)*part + float64(i%2), from.Y + (first.Y-from.Y)*part}
+		mouse(input.DispatchMouseEventTypeMouseMoved, to)
+		b.do(chromedp.Sleep(20 * time.Millisecond))
 	}
-	b.until(fmt.Sprintf(`document.querySelector(".outline > .out:not(.sortable-fallback)").dataset.section === %q`, second)) // it makes room as one drags
+	b.until(made)
 	mouse(input.DispatchMouseEventTypeMouseReleased, to)
 	b.untilText("Moved: ")
 	b.until(outline + fmt.Sprintf(` !== %q`, before))

@@ -142,3 +142,18 @@ test('a form that is dirty asks before the page is left', () => {
   type('Studs')
   assert.equal(leaves(), false)
 })
+
+test('a document that is drawn anew by itself waits for who drags a section', () => {
+  open('<span class="counting"></span><ol class="outline" data-outline="7"></ol>')
+  const outline = readFileSync(new URL('static/outline.js', import.meta.url), 'utf8')
+  new Function('window', 'document', outline)(window, document)
+  const counting = document.querySelector('.counting')
+  const drawn = elt => {
+    const e = tell(counting, 'htmx:beforeSwap', { shouldSwap: true, requestConfig: { elt } })
+    return e.detail.shouldSwap
+  }
+  assert.equal(drawn(counting), true)
+  document.querySelector('.outline').classList.add('dragging')
+  assert.equal(drawn(counting), false)
+  assert.equal(drawn(document.body), true, 'what the person asked for')
+})

@@ -40,6 +40,11 @@
   document.addEventListener('DOMContentLoaded', begin)
   document.addEventListener('htmx:afterSettle', begin)
   document.addEventListener('htmx:afterSwap', begin)
+  // The document that is drawn anew by itself waits for who drags; it is asked for again.
+  document.addEventListener('htmx:beforeSwap', e => {
+    if (e.detail.requestConfig.elt.matches('.counting') && outline()?.classList.contains('dragging'))
+      e.detail.shouldSwap = false
+  })
   document.addEventListener('keydown', e => {
     const does = { ArrowUp: 'up', ArrowDown: 'down', ArrowRight: 'in', ArrowLeft: 'out' }[e.key]
     if (!does || !e.altKey || e.ctrlKey || e.metaKey || e.shiftKey || e.target.matches('input, textarea, select'))
