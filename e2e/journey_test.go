@@ -191,8 +191,7 @@ func TestWaysIn(t *testing.T) {
 	js[any](b, fmt.Sprintf(`window.postMessage({url: "https://members.example/only", html: %q}, "*"); 0`, article+"<p>Seen by members alone."))
 	b.untilText("https://members.example/only")
 	b.do(chromedp.Click(chromedp.CSS("[data-receive] button")))
-	b.untilText("members.example/only")
-	b.until(`location.pathname.endsWith("/gather")`)
+	b.until(`location.pathname.endsWith("/gather") && document.querySelector(".ranked").innerText.includes("members.example")`)
 	b.clean("422 (Unprocessable Entity)") // the file whose column had to be asked for
 }
 
