@@ -10,6 +10,7 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/message"
 	"corpulan/core/reading"
+	"corpulan/formats/handed"
 	"corpulan/gather"
 	"corpulan/store"
 )
@@ -29,9 +30,12 @@ func (a *Analyst) references(ctx context.Context, sc store.Scope, an *Analysis) 
 	return slices.Clip(list), nil
 }
 
-// ReadExtra reads an extra source; its error is a *gather.Failure.
-func ReadExtra(at, name string, body []byte) (*reading.Reading, error) {
-	n, err := gather.Extra(name, body)
+// ReadExtra reads an extra source; its error is a *gather.Failure, or ctx's.
+func ReadExtra(ctx context.Context, r *handed.Reader, at, name string, body []byte) (*reading.Reading, error) {
+	n, err := r.Source(ctx, name, body)
+	if ctx.Err() != nil {
+		return nil, ctx.Err()
+	}
 	if err != nil {
 		return nil, &gather.Failure{Code: gather.Unreadable, Reason: message.Fault(err), Err: err}
 	}

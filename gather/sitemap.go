@@ -14,7 +14,6 @@ import (
 
 	"corpulan/core/address"
 	"corpulan/core/message"
-	"corpulan/search"
 
 	"golang.org/x/net/html/charset"
 )
@@ -149,7 +148,7 @@ func (s *sitemapReading) add(p SitePage) {
 
 // read takes in one sitemap, and gives those that an index names.
 func (s *sitemapReading) read(body []byte) (further []string, err error) {
-	if isGzip(body) {
+	if bytes.HasPrefix(body, []byte{0x1f, 0x8b}) {
 		z, err := gzip.NewReader(bytes.NewReader(body))
 		if err != nil {
 			return nil, message.Errorf("unpacking the sitemap: %v", err)
@@ -225,18 +224,4 @@ func (s *sitemapReading) readLines(body []byte) error {
 		return message.Errorf("this is no sitemap: it has no addresses")
 	}
 	return nil
-}
-
-// OwnPages reads a list of a site's own pages from CSV, TSV or XLSX with a column of
-// addresses; others are read as ParseRanks does. Its error may be a *WhichColumn.
-func OwnPages(name string, in io.Reader, column string) ([]SitePage, error) {
-	items, err := search.ParseRanks(name, in, column)
-	if err != nil {
-		return nil, err
-	}
-	pages := make([]SitePage, len(items))
-	for i, x := range items {
-		pages[i] = SitePage{URL: x.URL, Title: x.Title}
-	}
-	return pages, nil
 }

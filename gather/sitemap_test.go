@@ -135,11 +135,3 @@ func TestSitemapsThatAreNone(t *testing.T) {
 		assert.Error(t, err, wrong)
 	}
 }
-
-func TestOwnPagesFromAList(t *testing.T) {
-	pages, err := OwnPages("own.csv", strings.NewReader("Page,Title\nhttps://a.example/1,One\nhttps://a.example/2,Two\n"), "")
-	require.NoError(t, err)
-	assert.Equal(t, []SitePage{{URL: "https://a.example/1", Title: "One"}, {URL: "https://a.example/2", Title: "Two"}}, pages)
-	_, err = OwnPages("own.csv", strings.NewReader("nothing,here\n"), "")
-	assert.Error(t, err)
-}

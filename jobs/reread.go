@@ -6,6 +6,7 @@ import (
 	"log/slog"
 
 	"corpulan/core/reading"
+	"corpulan/formats/handed"
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/study"
@@ -16,8 +17,9 @@ import (
 // rereader runs RereadArgs.
 type rereader struct {
 	river.WorkerDefaults[queue.RereadArgs]
-	store *store.Store
-	log   *slog.Logger
+	store  *store.Store
+	reader *handed.Reader
+	log    *slog.Logger
 }
 
 // Work reads capture after capture. What it has done stays done: a job that is
@@ -39,7 +41,7 @@ func (w *rereader) Work(ctx context.Context, job *river.Job[queue.RereadArgs]) e
 		if err := w.store.BeginReread(ctx, c); err != nil {
 			return err
 		}
-		doc, err := reread(c)
+		doc, err := w.reread(ctx, c)
 		if err != nil {
 			// The older reading stays; it was good enough until now.
 			w.log.Warn("a capture could not be read again", "url", c.URL, "error", err)
@@ -64,10 +66,10 @@ func (w *rereader) Work(ctx context.Context, job *river.Job[queue.RereadArgs]) e
 	return nil
 }
 
-func reread(c store.Capture) (*reading.Reading, error) {
+func (w *rereader) reread(ctx context.Context, c store.Capture) (*reading.Reading, error) {
 	page, err := study.PageOf(c)
 	if err != nil {
 		return nil, err
 	}
-	return study.ReadPage(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
+	return study.ReadCapture(ctx, w.reader, reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
 }

@@ -14,6 +14,7 @@ import (
 
 	"corpulan/account"
 	"corpulan/analysis"
+	"corpulan/formats/handed"
 	"corpulan/gather"
 	"corpulan/queue"
 	"corpulan/search"
@@ -47,6 +48,7 @@ type Config struct {
 	Analyst  *analysis.Analyst     // shared with the interface of the same process; nil for one of its own
 	// Dial connects to addresses that people name; nothing private where it is nil.
 	Dial    func(ctx context.Context, network, address string) (net.Conn, error)
+	Reader  *handed.Reader                                     // of texts that were brought; nil reads in this process
 	Count   int                                                // jobs at once
 	Observe func(kind string, failed bool, took time.Duration) // called with each job; nil for none
 	Fetched func(outcome string)                               // called with each page; nil for none
@@ -118,7 +120,7 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	river.AddWorker(workers, &sitemapper{store: c.Store, queue: q, fetcher: polite, log: c.Log})
 	river.AddWorker(workers, &ownReader{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, turns: pace})
 	river.AddWorker(workers, &demander{store: c.Store, services: whom, pause: c.Pause, log: c.Log})
-	river.AddWorker(workers, &rereader{store: c.Store, log: c.Log})
+	river.AddWorker(workers, &rereader{store: c.Store, reader: c.Reader, log: c.Log})
 	river.AddWorker(workers, &mailer{store: c.Store, post: c.Post, log: c.Log})
 	river.AddWorker(workers, &dueTeller{store: c.Store, queue: q})
 	analyst := c.Analyst

@@ -3,6 +3,7 @@ package render_test
 import (
 	"archive/zip"
 	"bytes"
+	"context"
 	"encoding/json"
 	"io"
 	"os"
@@ -13,8 +14,8 @@ import (
 
 	"corpulan/core/draft"
 	"corpulan/core/fit"
+	"corpulan/formats/handed"
 	"corpulan/formats/manuscript"
-	"corpulan/gather"
 	"corpulan/render"
 
 	"github.com/stretchr/testify/assert"
@@ -29,7 +30,7 @@ const whole = `<h1>Winter *riding* &amp; more</h1><p>A <strong>bold</strong>, an
 
 func textOf(t testing.TB) manuscript.Text {
 	t.Helper()
-	n, err := gather.Draft("a.html", strings.NewReader(whole))
+	n, err := (*handed.Reader)(nil).Draft(context.Background(), "a.html", strings.NewReader(whole))
 	require.NoError(t, err)
 	n.Attrs = &draft.Attrs{Title: `A "title": with signs`, Description: "What it says."}
 	return manuscript.Text{Node: n, Language: "en", Answers: []fit.Answer{{Question: "Is it </script> safe?", Answer: "It is, mostly: “yes”."}}}
@@ -48,7 +49,7 @@ func written(t testing.TB, name string, x manuscript.Text) []byte {
 func TestDraftsThereAndBack(t *testing.T) {
 	x := textOf(t)
 	for name, ending := range map[string]string{"md": "a.md", "html": "a.html", "docx": "a.docx"} {
-		again, err := gather.Draft(ending, bytes.NewReader(written(t, name, x)))
+		again, err := (*handed.Reader)(nil).Draft(context.Background(), ending, bytes.NewReader(written(t, name, x)))
 		require.NoError(t, err, name)
 		assert.Equal(t, x.Node.Title(), again.Title(), name)
 		assert.Equal(t, x.Node.Description(), again.Description(), name)
@@ -122,7 +123,7 @@ func unzipped(t testing.TB, b []byte) map[string]string {
 
 // Numbered lists begin anew, whatever stood before.
 func TestNumberedListsInDOCX(t *testing.T) {
-	n, err := gather.Draft("a.html", strings.NewReader("<ol><li>a</li></ol><p>x</p><ol start=4><li>b</li></ol>"))
+	n, err := (*handed.Reader)(nil).Draft(context.Background(), "a.html", strings.NewReader("<ol><li>a</li></ol><p>x</p><ol start=4><li>b</li></ol>"))
 	require.NoError(t, err)
 	parts := unzipped(t, written(t, "docx", manuscript.Text{Node: n, Language: "en"}))
 	assert.Contains(t, parts["word/numbering.xml"], `<w:startOverride w:val="1"/>`)
@@ -133,7 +134,7 @@ func TestNumberedListsInDOCX(t *testing.T) {
 
 func TestComparingDrafts(t *testing.T) {
 	read := func(s string) *draft.Node {
-		n, err := gather.Draft("a.md", strings.NewReader(s))
+		n, err := (*handed.Reader)(nil).Draft(context.Background(), "a.md", strings.NewReader(s))
 		require.NoError(t, err)
 		return n
 	}

@@ -2,14 +2,15 @@ package render_test
 
 import (
 	"bytes"
+	"context"
 	"strings"
 	"testing"
 
 	"corpulan/core/draft"
 	"corpulan/formats/docx"
+	"corpulan/formats/handed"
 	"corpulan/formats/manuscript"
 	"corpulan/formats/markdown"
-	"corpulan/gather"
 
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -70,7 +71,7 @@ func TestAnyDraftAsMarkdownAndBack(t *testing.T) {
 		n := drafts().Draw(r, "draft")
 		var b bytes.Buffer
 		require.NoError(r, markdown.Write(&b, manuscript.Text{Node: n, Language: "en"}))
-		again, err := gather.Draft("a.md", bytes.NewReader(b.Bytes()))
+		again, err := (*handed.Reader)(nil).Draft(context.Background(), "a.md", bytes.NewReader(b.Bytes()))
 		require.NoError(r, err)
 		require.Equal(r, n.HTML(), again.HTML(), b.String())
 	})
@@ -82,7 +83,7 @@ func TestAnyDraftAsDOCXAndBack(t *testing.T) {
 		n := drafts().Draw(r, "draft")
 		var b bytes.Buffer
 		require.NoError(r, docx.Write(&b, manuscript.Text{Node: n, Language: "en"}))
-		again, err := gather.Draft("a.docx", bytes.NewReader(b.Bytes()))
+		again, err := (*handed.Reader)(nil).Draft(context.Background(), "a.docx", bytes.NewReader(b.Bytes()))
 		require.NoError(r, err)
 		want := strings.NewReplacer("<code>", "", "</code>", "").Replace(n.HTML())
 		require.Equal(r, want, again.HTML())

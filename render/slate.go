@@ -9,6 +9,7 @@ import (
 	"corpulan/core/demand"
 	"corpulan/core/message"
 	"corpulan/formats/docx"
+	"corpulan/formats/opml"
 
 	ics "github.com/arran4/golang-ical"
 )
@@ -79,12 +80,12 @@ func SlateTable(s Slate) Table {
 // SlateOPML writes a slate as OPML 2.0: the pillar page with its articles below it, and under
 // each the keywords it is to answer.
 func SlateOPML(w io.Writer, s Slate) error {
-	var pillar *opmlOutline
-	var rest []opmlOutline
+	var pillar *opml.Outline
+	var rest []opml.Outline
 	for _, p := range s.Pages {
-		o := opmlOutline{Text: opmlText(p.Name)}
+		o := opml.Outline{Text: opml.Line(p.Name)}
 		for _, k := range p.Secondary {
-			o.Children = append(o.Children, opmlOutline{Text: opmlText(k)})
+			o.Children = append(o.Children, opml.Outline{Text: opml.Line(k)})
 		}
 		if p.Pillar && pillar == nil {
 			pillar = &o
@@ -94,9 +95,9 @@ func SlateOPML(w io.Writer, s Slate) error {
 	}
 	if pillar != nil {
 		pillar.Children = append(pillar.Children, rest...)
-		rest = []opmlOutline{*pillar}
+		rest = []opml.Outline{*pillar}
 	}
-	return writeOPML(w, s.Name, s.Name, rest)
+	return opml.Write(w, s.Name, s.Name, rest)
 }
 
 // SlateCalendar writes the days on which pages of a slate are due as iCalendar (RFC 5545): an
@@ -105,7 +106,7 @@ func SlateOPML(w io.Writer, s Slate) error {
 func SlateCalendar(w io.Writer, s Slate, made time.Time) error {
 	cal := ics.NewCalendar()
 	cal.SetProductId("-//Corpulan//slate//EN")
-	cal.SetXWRCalName(opmlText(s.Name))
+	cal.SetXWRCalName(opml.Line(s.Name))
 	for _, p := range s.Pages {
 		day, err := time.Parse(time.DateOnly, p.Due)
 		if err != nil {
@@ -115,7 +116,7 @@ func SlateCalendar(w io.Writer, s Slate, made time.Time) error {
 		e.SetDtStampTime(made)
 		e.SetAllDayStartAt(day)
 		e.SetAllDayEndAt(day.AddDate(0, 0, 1))
-		e.SetSummary(opmlText(p.Name))
+		e.SetSummary(opml.Line(p.Name))
 		e.SetTimeTransparency(ics.TransparencyTransparent)
 		about := []string{"Keyword: " + p.Keyword, "Kind: " + p.Kind}
 		if p.Owner != "" {

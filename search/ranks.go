@@ -2,7 +2,6 @@ package search
 
 import (
 	"cmp"
-	"io"
 	"math"
 	"slices"
 	"strconv"
@@ -10,29 +9,16 @@ import (
 
 	"corpulan/core/address"
 	"corpulan/core/message"
-	"corpulan/formats/sheet"
 )
 
-// mostRanks is how many rows of a file of ranks are read.
-const mostRanks = 5000
+// MostRanks is how many rows of a file of ranks are read.
+const MostRanks = 5000
 
 // WhichColumn asks for the column that holds the addresses.
 type WhichColumn struct{ Columns []string }
 
 func (w *WhichColumn) Error() string {
 	return "no column could be recognised as the addresses; the columns are " + strings.Join(w.Columns, ", ")
-}
-
-// ParseRanks reads ranked results from CSV, TSV or XLSX. Columns are recognised
-// by their names, or by what stands in them where the first row names nothing;
-// column, if given, names the one with the addresses. The error is a
-// *WhichColumn where a person must say which it is.
-func ParseRanks(name string, in io.Reader, column string) ([]Item, error) {
-	rows, err := sheet.Read(name, in, mostRanks)
-	if err != nil {
-		return nil, err
-	}
-	return rankedRows(rows, column)
 }
 
 // columnNames are the names by which a column is known, small letters and
@@ -44,7 +30,10 @@ var columnNames = map[string][]string{
 	"snippet": {"snippet", "description", "metadescription", "text", "beschreibung"},
 }
 
-func rankedRows(rows [][]string, column string) ([]Item, error) {
+// ParseRanks finds ranked results in the rows of a table. Columns are recognised by their names, or
+// by what stands in them where the first row names nothing; column, if given, names the one with the
+// addresses. The error is a *WhichColumn where a person must say which it is.
+func ParseRanks(rows [][]string, column string) ([]Item, error) {
 	rows = slices.DeleteFunc(rows, func(row []string) bool { return strings.TrimSpace(strings.Join(row, "")) == "" })
 	if len(rows) == 0 {
 		return nil, message.Errorf("the file is empty")

@@ -3,6 +3,7 @@ package study
 import (
 	"bytes"
 	"compress/gzip"
+	"context"
 	"crypto/sha256"
 	"errors"
 	"fmt"
@@ -13,6 +14,7 @@ import (
 	"corpulan/core/address"
 	"corpulan/core/message"
 	"corpulan/core/reading"
+	"corpulan/formats/handed"
 	"corpulan/formats/saved"
 	"corpulan/gather"
 	"corpulan/search"
@@ -45,6 +47,15 @@ func PageOf(c store.Capture) (saved.Page, error) {
 		Body: body, Digest: sha256.Sum256(body), At: c.CapturedAt}, nil
 }
 
+// ReadCapture reads a page, or what was brought by hand and has no address of its own; its error is
+// a *gather.Failure, or ctx's.
+func ReadCapture(ctx context.Context, r *handed.Reader, page reading.Page) (*reading.Reading, error) {
+	if name, ok := strings.CutPrefix(page.URL, address.Brought); ok {
+		return analysis.ReadExtra(ctx, r, page.URL, name, page.Body)
+	}
+	return ReadPage(page)
+}
+
 // ReadPage reads a page that was fetched or handed in; its error is a
 // *gather.Failure. A page must not take the program with it, whatever is in it.
 func ReadPage(page reading.Page) (doc *reading.Reading, err error) {
@@ -53,9 +64,6 @@ func ReadPage(page reading.Page) (doc *reading.Reading, err error) {
 			doc, err = nil, &gather.Failure{Code: gather.Unreadable, Reason: "The page could not be read.", Err: fmt.Errorf("panic: %v", p)}
 		}
 	}()
-	if name, ok := strings.CutPrefix(page.URL, gather.ExtraScheme); ok {
-		return analysis.ReadExtra(page.URL, name, page.Body)
-	}
 	doc, err = reading.Read(page)
 	switch {
 	case errors.Is(err, reading.ErrEmpty):

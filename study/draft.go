@@ -11,7 +11,7 @@ import (
 	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/text"
-	"corpulan/gather"
+	"corpulan/formats/handed"
 	"corpulan/store"
 )
 
@@ -190,7 +190,7 @@ func TakeOwn(ctx context.Context, sc store.Scope, an *analysis.Analysis, of stri
 			if err != nil {
 				return nil, err
 			}
-			return gather.PageDraft(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
+			return handed.PageDraft(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
 		}
 	case "own":
 		readings, err := sc.OwnReadings(ctx, []int64{id})

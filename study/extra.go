@@ -9,6 +9,7 @@ import (
 	"strings"
 	"unicode"
 
+	"corpulan/core/address"
 	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/formats/saved"
@@ -50,7 +51,7 @@ func (c Commands) AddExtras(ctx context.Context, study store.Study, extras []Ext
 		at := extraAddress(x.Name, taken)
 		taken[at] = true
 		p := Handed{Saved: saved.Saved{URL: at, Body: x.Body}, Name: x.Name}
-		doc, err := ReadPage(reading.Page{URL: at, Body: x.Body})
+		doc, err := ReadCapture(ctx, c.reader, reading.Page{URL: at, Body: x.Body})
 		var failure *gather.Failure
 		if errors.As(err, &failure) {
 			out.Problems = append(out.Problems, message.Of("%s: %v", x.Name, failure.Reason))
@@ -83,7 +84,7 @@ func extraAddress(name string, taken map[string]bool) string {
 	stem := []rune(strings.TrimSuffix(clean, ending))
 	stem = stem[:min(len(stem), longestName)]
 	for n := 1; ; n++ {
-		at := gather.ExtraScheme + string(stem)
+		at := address.Brought + string(stem)
 		if n > 1 {
 			at += fmt.Sprintf("-%d", n)
 		}

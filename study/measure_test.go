@@ -10,8 +10,8 @@ import (
 	"corpulan/core/draft"
 	"corpulan/core/house"
 	"corpulan/core/reading"
+	"corpulan/formats/handed"
 	"corpulan/formats/saved"
-	"corpulan/gather"
 	"corpulan/store"
 	"corpulan/study"
 
@@ -40,7 +40,7 @@ func (d desk) withPages(bodies ...string) *analysis.Analyst {
 
 func textOf(t testing.TB, s string) *draft.Node {
 	t.Helper()
-	n, err := gather.Draft("a.md", strings.NewReader(s))
+	n, err := (*handed.Reader)(nil).Draft(context.Background(), "a.md", strings.NewReader(s))
 	require.NoError(t, err)
 	return n
 }

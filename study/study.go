@@ -32,6 +32,7 @@ import (
 	"corpulan/analysis"
 	"corpulan/core/evidence"
 	"corpulan/core/message"
+	"corpulan/formats/handed"
 	"corpulan/queue"
 	"corpulan/store"
 )
@@ -44,6 +45,7 @@ type Commands struct {
 	name  string // how others see them; empty for what is not known
 
 	analyst *analysis.Analyst
+	reader  *handed.Reader // of what is handed in; nil reads in this process
 }
 
 // For makes the commands of a person, whom a name tells apart from others: what
@@ -62,6 +64,12 @@ func (c Commands) Named(name string) Commands {
 // about an outline.
 func (c Commands) With(a *analysis.Analyst) Commands {
 	c.analyst = a
+	return c
+}
+
+// Reading are the commands with what reads files that are handed in.
+func (c Commands) Reading(r *handed.Reader) Commands {
+	c.reader = r
 	return c
 }
 

@@ -10,7 +10,6 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/fit"
-	"corpulan/gather"
 	"corpulan/render"
 )
 
@@ -41,7 +40,7 @@ func runCheck(ctx context.Context, args []string, std stdio) error {
 	}
 	var f fit.Fit
 	err = interruptible(ctx, func() error {
-		draft, err := readDraft(flags.Arg(0), &b)
+		draft, err := readDraft(ctx, flags.Arg(0), &b)
 		if err != nil {
 			return err
 		}
@@ -84,13 +83,13 @@ func readBrief(name string) (brief.Brief, error) {
 }
 
 // readDraft reads a writer's text and makes it ready for comparison.
-func readDraft(name string, b *brief.Brief) (*corpus.Doc, error) {
+func readDraft(ctx context.Context, name string, b *brief.Brief) (*corpus.Doc, error) {
 	f, err := os.Open(name)
 	if err != nil {
 		return nil, err
 	}
 	defer f.Close()
-	n, err := gather.Draft(name, f)
+	n, err := ownFiles.Draft(ctx, name, f)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}

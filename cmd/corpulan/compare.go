@@ -69,7 +69,7 @@ func gatheredIn(ctx context.Context, name, language string, std stdio) ([]change
 	var list []change.Result
 	read := 0
 	seen := map[string]bool{}
-	err := walk(name, std.in, func(p saved.Saved) error {
+	err := walk(ctx, name, std.in, func(p saved.Saved) error {
 		if ctx.Err() != nil {
 			return ctx.Err()
 		}

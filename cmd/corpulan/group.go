@@ -10,7 +10,6 @@ import (
 	"strings"
 
 	"corpulan/core/demand"
-	"corpulan/formats/sheet"
 	"corpulan/search"
 )
 
@@ -35,7 +34,7 @@ func runGroup(ctx context.Context, args []string, std stdio) error {
 		return err
 	}
 	defer f.Close()
-	rows, err := sheet.Read(flags.Arg(0), f, demand.MostKeywords+100)
+	rows, err := ownFiles.Table(ctx, flags.Arg(0), f, demand.MostKeywords+100)
 	if err != nil {
 		return fmt.Errorf("%s: %w", flags.Arg(0), err)
 	}
@@ -111,7 +110,11 @@ func resultsFile(name string) ([]string, error) {
 		}
 		items = r.Items
 	default:
-		if items, err = search.ParseRanks(name, bytes.NewReader(b), ""); err != nil {
+		rows, err := ownFiles.Table(context.Background(), name, bytes.NewReader(b), search.MostRanks)
+		if err != nil {
+			return nil, err
+		}
+		if items, err = search.ParseRanks(rows, ""); err != nil {
 			return nil, err
 		}
 	}

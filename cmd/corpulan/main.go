@@ -12,7 +12,7 @@ import (
 	"os/signal"
 	"syscall"
 
-	"corpulan/formats/pdf"
+	"corpulan/formats/handed"
 )
 
 // Exit codes of every subcommand.
@@ -50,7 +50,7 @@ func commands() []command {
 		{"check", "--brief BRIEF.json [--min N] DRAFT [--pages FILE...]", "the fit of a draft (.md, .html, .txt, .docx) and its closeness to pages, as JSON; with --min exit 1 below N", runCheck, true},
 		{"group", "[--width 0..1] [--language en] [--results DIR] [--year YYYY] KEYWORDS", "keywords (CSV, TSV, XLSX) grouped into pages' worth, as JSON; DIR holds saved results pages named after their keywords", runGroup, true},
 		{"compare", "--keyword K [--language en] [--results-before R.json] [--results-after R.json] OLD.warc NEW.warc", "what moved between two gatherings, their pages in rank order, as JSON; R.json is as with evidence", runCompare, true},
-		{pdf.PDFCommand, "", "the text of a PDF from standard input, as JSON: what the program calls for itself, apart", runReadPDF, false},
+		{handed.Command, "", "what a file holds that was handed in, from standard input: the program calls it for itself, apart", runReadApart, true},
 		{"version", "", "the version of this program", runVersion, false},
 	}
 }

@@ -10,9 +10,8 @@ import (
 	"strings"
 
 	"corpulan/core/reading"
-	"corpulan/formats/pdf"
+	"corpulan/formats/handed"
 	"corpulan/formats/saved"
-	"corpulan/gather"
 )
 
 func runRead(ctx context.Context, args []string, std stdio) error {
@@ -64,7 +63,7 @@ func readFiles(ctx context.Context, files []string, url string, std stdio, each 
 // error is ctx's or that of each.
 func readFile(ctx context.Context, name, url string, std stdio, each func(*reading.Reading) error) error {
 	var stop error // ours, not the file's
-	err := walk(name, std.in, func(p saved.Saved) error {
+	err := walk(ctx, name, std.in, func(p saved.Saved) error {
 		if stop = ctx.Err(); stop != nil {
 			return stop
 		}
@@ -85,26 +84,29 @@ func readFile(ctx context.Context, name, url string, std stdio, each func(*readi
 	return stop
 }
 
-func walk(name string, stdin io.Reader, each func(saved.Saved) error) error {
+func walk(ctx context.Context, name string, stdin io.Reader, each func(saved.Saved) error) error {
 	if name == "-" {
-		return gather.Walk("standard input", stdin, nil, each)
+		return ownFiles.Walk(ctx, "standard input", stdin, nil, each)
 	}
 	f, err := os.Open(name)
 	if err != nil {
 		return err
 	}
 	defer f.Close()
-	return gather.Walk(name, f, nil, each)
+	return ownFiles.Walk(ctx, name, f, nil, each)
 }
 
-// runReadPDF reads a PDF apart from the process that was given it; see gather.PDFChild.
-func runReadPDF(_ context.Context, args []string, std stdio) error {
-	flags := newFlags(pdf.PDFCommand)
+// ownFiles are read in this process: they are of whoever calls the program.
+var ownFiles *handed.Reader
+
+// runReadApart reads a file apart from the process that was given it; see package handed.
+func runReadApart(_ context.Context, args []string, std stdio) error {
+	flags := newFlags(handed.Command)
 	if err := parse(flags, args); err != nil {
 		return err
 	}
 	if flags.NArg() > 0 {
-		return fmt.Errorf("%w: the PDF comes by standard input", errUse)
+		return fmt.Errorf("%w: the file comes by standard input", errUse)
 	}
-	return pdf.PDFChild(std.in, std.out)
+	return handed.Serve(std.in, std.out)
 }

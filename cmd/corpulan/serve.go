@@ -13,6 +13,7 @@ import (
 
 	"corpulan/account"
 	"corpulan/analysis"
+	"corpulan/formats/handed"
 	"corpulan/gather"
 	"corpulan/jobs"
 	"corpulan/metrics"
@@ -52,6 +53,10 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 	if _, err := listsBeside(s.lists); err != nil {
 		return err
 	}
+	reader, err := handedIn(s)
+	if err != nil {
+		return err
+	}
 	log := s.logger(std.err)
 	giveWay()
 	callConnections("corpulan work")
@@ -66,7 +71,7 @@ func runWork(ctx context.Context, args []string, std stdio) error {
 		return err
 	}
 	defer quit()
-	stop, err := startWorkers(ctx, s, st, nil, log, figures)
+	stop, err := startWorkers(ctx, s, st, nil, reader, log, figures)
 	if err != nil {
 		return err
 	}
@@ -82,6 +87,19 @@ func callConnections(name string) {
 	if os.Getenv("PGAPPNAME") == "" {
 		_ = os.Setenv("PGAPPNAME", name)
 	}
+}
+
+// filesAtOnce is how many files that were handed in are read at once. Our own: each may take one core
+// and mostMemory of package handed.
+const filesAtOnce = 3
+
+// handedIn reads what is handed in, by this program.
+func handedIn(s settings) (*handed.Reader, error) {
+	program, err := os.Executable()
+	if err != nil {
+		return nil, fmt.Errorf("finding this program, which reads what is handed in: %w", err)
+	}
+	return handed.New(program, s.lists, filesAtOnce), nil
 }
 
 // openStore brings the schema up to this program and opens the database.
@@ -110,7 +128,7 @@ func runMigrate(ctx context.Context, args []string, std stdio) error {
 }
 
 // startWorkers begins to work on the queue; the function it returns ends that.
-func startWorkers(ctx context.Context, s settings, st *store.Store, analyst *analysis.Analyst, log *slog.Logger, figures *metrics.Metrics) (stop func(), err error) {
+func startWorkers(ctx context.Context, s settings, st *store.Store, analyst *analysis.Analyst, reader *handed.Reader, log *slog.Logger, figures *metrics.Metrics) (stop func(), err error) {
 	if s.workers == 0 {
 		return func() {}, nil
 	}
@@ -131,7 +149,7 @@ func startWorkers(ctx context.Context, s settings, st *store.Store, analyst *ana
 		}
 		post = &jobs.Post{Words: all, Server: s.mail, User: s.mailUser, Password: s.mailPassword, From: s.mailFrom, Address: s.address}
 	}
-	workers, err := jobs.StartWorkers(ctx, jobs.Config{Sealer: sealer, Analyst: analyst, Post: post, Dial: guard.Dial, Keep: s.keepCaptures, Observe: figures.Job, Fetched: figures.Fetch, Store: st, URL: s.database, Count: s.workers, Keywords: keywords, Pause: s.pause,
+	workers, err := jobs.StartWorkers(ctx, jobs.Config{Sealer: sealer, Analyst: analyst, Reader: reader, Post: post, Dial: guard.Dial, Keep: s.keepCaptures, Observe: figures.Job, Fetched: figures.Fetch, Store: st, URL: s.database, Count: s.workers, Keywords: keywords, Pause: s.pause,
 		Provider: search.OpenSearch{Template: s.search, Suggest: s.suggest, Client: &http.Client{Timeout: 20 * time.Second}},
 		Fetcher:  gather.NewFetcher(gather.DefaultLimits(), guard.Dial), Log: log})
 	if err != nil {
@@ -166,6 +184,10 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	if err != nil {
 		return err
 	}
+	reader, err := handedIn(s)
+	if err != nil {
+		return err
+	}
 	log := s.logger(std.err)
 	st, err := openStore(ctx, s, log)
 	if err != nil {
@@ -195,7 +217,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	if err != nil {
 		return err
 	}
-	stopWorkers, err := startWorkers(ctx, s, st, analyst, log, figures)
+	stopWorkers, err := startWorkers(ctx, s, st, analyst, reader, log, figures)
 	if err != nil {
 		return err
 	}
@@ -214,7 +236,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	if s.openIDIssuer != "" {
 		openID = &kit.OpenID{Issuer: s.openIDIssuer, ClientID: s.openIDClient, Secret: s.openIDPassword, Name: s.openIDName, Address: s.address}
 	}
-	handler, err := web.New(kit.Options{Lists: lists, Store: st, Queue: q, Analyst: analyst, SignInAs: signInAs, Observe: figures.Request, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples, Extras: s.extras, Again: s.again})
+	handler, err := web.New(kit.Options{Lists: lists, Store: st, Queue: q, Analyst: analyst, Reader: reader, SignInAs: signInAs, Observe: figures.Request, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples, Extras: s.extras, Again: s.again})
 	if err != nil {
 		return err
 	}

@@ -1,8 +1,6 @@
-// Package pdf reads the text of PDF files, in a process of their own.
-//
-//   - read.go   lines and paragraphs out of what stands on the pages
-//   - text.go   what stands on a page, and where
-//   - apart.go  the process that is started for it; bound.go what memory it may take
+// Package pdf reads the text of PDF files: read.go lines and paragraphs out of what stands on the
+// pages, text.go what stands on a page, and where. A PDF is a program of sorts, and may come to no
+// end: package handed reads it in a process of its own.
 package pdf
 
 import (
@@ -22,12 +20,12 @@ import (
 	"github.com/ledongthuc/pdf"
 )
 
-// mostPDFPages bounds the pages that are read of a PDF. Our own: more than any book.
-const mostPDFPages = 2000
+// mostPages bounds the pages that are read of a PDF. Our own: more than any book.
+const mostPages = 2000
 
-// pdfSource makes paragraphs and headings of the text layer of a PDF: lines by where letters
+// Read makes paragraphs and headings of the text layer of a PDF: lines by where letters
 // stand, paragraphs by the distance of lines, headings by letters larger than most.
-func pdfSource(file []byte) (body string, err error) {
+func Read(file []byte) (body string, err error) {
 	defer func() {
 		if p := recover(); p != nil {
 			body, err = "", message.Errorf("this PDF is damaged: %v", p)
@@ -43,15 +41,51 @@ func pdfSource(file []byte) (body string, err error) {
 		}
 		return "", message.Errorf("this PDF is damaged: %v", err)
 	}
-	var lines []pdfLine
-	for n := 1; n <= min(r.NumPage(), mostPDFPages); n++ {
-		lines = append(lines, linesOfPage(r, n)...)
+	pages, ok := pagesOf(r)
+	if !ok {
+		return "", message.Errorf("this PDF is damaged: its pages lead in a circle")
 	}
-	lines = withoutRunning(lines, r.NumPage())
+	var lines []pdfLine
+	for i, page := range pages[:min(len(pages), mostPages)] {
+		lines = append(lines, linesOfPage(page, i+1)...)
+	}
+	lines = withoutRunning(lines, len(pages))
 	if body = writePDF(lines); body == "" {
 		return "", ErrNoText
 	}
 	return body, nil
+}
+
+// How large a tree of pages is. Our own: writers make it balanced (ISO 32000-1, 7.7.3).
+const (
+	deepest   = 64
+	mostNodes = 100_000
+)
+
+// pagesOf are the pages of a PDF in their order; ok is false where their tree has no end that can be
+// waited for: a file may name a node as its own child, or as the child of many.
+func pagesOf(r *pdf.Reader) (pages []pdf.Page, ok bool) {
+	seen := 0
+	var walk func(node pdf.Value, depth int) bool
+	walk = func(node pdf.Value, depth int) bool {
+		if seen++; depth > deepest || seen > mostNodes {
+			return false
+		}
+		kids := node.Key("Kids")
+		for i := range kids.Len() {
+			switch kid := kids.Index(i); kid.Key("Type").Name() {
+			case "Pages":
+				if !walk(kid, depth+1) {
+					return false
+				}
+			case "Page":
+				pages = append(pages, pdf.Page{V: kid})
+			}
+		}
+		return true
+	}
+	ok = walk(r.Trailer().Key("Root").Key("Pages"), 0)
+	return pages, ok
 }
 
 // pdfLine is a line of a page.
@@ -65,9 +99,8 @@ type pdfLine struct {
 
 // linesOfPage brings the letters of a page together to lines: those of one height, from left to
 // right; a wide gap parts two lines, since it is the space between columns.
-func linesOfPage(r *pdf.Reader, n int) (lines []pdfLine) {
+func linesOfPage(page pdf.Page, n int) (lines []pdfLine) {
 	defer func() { _ = recover() }() // a damaged page is left out
-	page := r.Page(n)
 	if page.V.IsNull() {
 		return nil
 	}

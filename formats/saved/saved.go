@@ -32,6 +32,21 @@ type Budget struct{ left int64 }
 // NewBudget makes a budget of so many bytes.
 func NewBudget(bytes int64) *Budget { return &Budget{bytes} }
 
+// Left is how many bytes may still come; -1 where there is no bound.
+func (b *Budget) Left() int64 {
+	if b == nil {
+		return -1
+	}
+	return max(b.left, 0)
+}
+
+// Spend takes bytes that came another way off the budget.
+func (b *Budget) Spend(bytes int64) {
+	if b != nil {
+		b.left -= bytes
+	}
+}
+
 // Of counts what is read through it; reading beyond the budget is ErrTooMuch.
 func (b *Budget) Of(r io.Reader) io.Reader {
 	if b == nil {

@@ -18,10 +18,11 @@ import (
 	"golang.org/x/net/html/charset"
 )
 
-// Bounds on a table.
+// Bounds on a table. Our own.
 const (
 	largestTable = 20 << 20
 	mostColumns  = 200
+	mostCells    = 40_000_000 // of all rows together, as far as each of them goes to the right
 )
 
 // Read reads the rows of a table, at most one more than most, from CSV, TSV or XLSX, by the
@@ -53,10 +54,14 @@ func xlsxRows(b []byte, most int) (rows [][]string, err error) {
 		return nil, message.Errorf("this spreadsheet cannot be read: %v", err)
 	}
 	defer it.Close()
+	cells := 0
 	for len(rows) <= most && it.Next() {
 		row, err := it.Columns()
 		if err != nil {
 			return nil, message.Errorf("row %d of this spreadsheet cannot be read: %v", len(rows)+1, err)
+		}
+		if cells += len(row); cells > mostCells {
+			return nil, message.Errorf("this spreadsheet is too wide: row %d has %d columns; delete the empty ones", len(rows)+1, len(row))
 		}
 		rows = append(rows, slices.Clone(row[:min(len(row), mostColumns)]))
 	}

@@ -15,9 +15,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"corpulan/formats/handed"
 	"corpulan/formats/saved"
 	"corpulan/formats/warc"
-	"corpulan/gather"
 )
 
 func somePages() []saved.Page {
@@ -43,7 +43,7 @@ func TestWrite(t *testing.T) {
 	require.NoError(t, warc.Write(&first, "corpulan test", somePages()[1].At, each(somePages())))
 	require.NoError(t, warc.Write(&second, "corpulan test", somePages()[1].At, each(somePages())))
 	assert.Equal(t, first.Bytes(), second.Bytes(), "the same pages give the same bytes")
-	pages, err := gather.Pages("x.warc.gz", &first, nil)
+	pages, err := (*handed.Reader)(nil).Pages(t.Context(), "x.warc.gz", &first, nil)
 	require.NoError(t, err)
 	require.Len(t, pages, 2)
 	assert.Equal(t, saved.Saved{URL: "http://a.example/home", ContentType: "text/html; charset=utf-8", Body: []byte("<h1>Größe</h1>")}, pages[0])

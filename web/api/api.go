@@ -20,7 +20,6 @@ import (
 	"corpulan/core/message"
 	"corpulan/docs/schema"
 	"corpulan/formats/saved"
-	"corpulan/gather"
 	"corpulan/render"
 	"corpulan/search"
 	"corpulan/store"
@@ -316,7 +315,7 @@ func (s *handlers) apiHandIn(c *gin.Context) {
 			return
 		}
 		defer func() { _ = c.Request.MultipartForm.RemoveAll() }()
-		pages, problems = kit.SavedPages(c.Request.MultipartForm, 0)
+		pages, problems = s.SavedPages(c.Request.Context(), c.Request.MultipartForm, 0)
 	} else {
 		var asked struct {
 			Pages []struct {
@@ -393,7 +392,7 @@ func (s *handlers) apiCheck(c *gin.Context) {
 		return
 	}
 	ctx := c.Request.Context()
-	n, err := gather.Draft("draft"+ending, c.Request.Body)
+	n, err := s.Reader.Draft(ctx, "draft"+ending, c.Request.Body)
 	if err != nil {
 		if errors.As(err, new(*http.MaxBytesError)) {
 			s.apiFails(c, err)

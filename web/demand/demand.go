@@ -16,7 +16,6 @@ import (
 	"corpulan/core/demand"
 	"corpulan/core/language"
 	"corpulan/core/message"
-	"corpulan/formats/sheet"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -163,7 +162,7 @@ func (s *handlers) takeTable(c *gin.Context, table study.Table) {
 func (s *handlers) tableIn(c *gin.Context, n newList) (*study.Table, message.Message) {
 	for _, sample := range s.Samples {
 		if n.Sample != "" && n.Sample == sample.Name {
-			return tableOf(sample.Name, bytes.NewReader(sample.Data))
+			return s.tableOf(c, sample.Name, bytes.NewReader(sample.Data))
 		}
 	}
 	file, err := c.FormFile("file")
@@ -173,19 +172,19 @@ func (s *handlers) tableIn(c *gin.Context, n newList) (*study.Table, message.Mes
 			return nil, "The file cannot be read; choose it once more."
 		}
 		defer f.Close()
-		return tableOf(file.Filename, f)
+		return s.tableOf(c, file.Filename, f)
 	}
 	if pasted := strings.TrimSpace(n.Pasted); pasted != "" {
 		if len(pasted) > largestPaste {
 			return nil, "This is more than can be pasted here; save it as a file."
 		}
-		return tableOf("pasted.csv", strings.NewReader(pasted))
+		return s.tableOf(c, "pasted.csv", strings.NewReader(pasted))
 	}
 	return nil, ""
 }
 
-func tableOf(name string, in io.Reader) (*study.Table, message.Message) {
-	rows, err := sheet.Read(name, in, demand.MostKeywords+100)
+func (s *handlers) tableOf(c *gin.Context, name string, in io.Reader) (*study.Table, message.Message) {
+	rows, err := s.Reader.Table(c.Request.Context(), name, in, demand.MostKeywords+100)
 	if err != nil {
 		return nil, message.Of("%s: %v.", name, message.OfError(err))
 	}

@@ -3,6 +3,7 @@
 package desk
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"mime/multipart"
@@ -18,7 +19,6 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/message"
 	"corpulan/formats/saved"
-	"corpulan/gather"
 	"corpulan/search"
 	"corpulan/store"
 	"corpulan/study"
@@ -214,7 +214,7 @@ func (s *handlers) createStudy(c *gin.Context) {
 		defer func() { _ = c.Request.MultipartForm.RemoveAll() }()
 	}
 	n := parseStudy(c)
-	n.bring(c)
+	s.bring(c, &n)
 	if len(n.Wrong) == 0 && !n.Anyway {
 		like, err := s.Scope(c).Like(ctx, n.Keyword, n.Language, n.Country)
 		if err == nil {
@@ -241,7 +241,7 @@ func (s *handlers) createStudy(c *gin.Context) {
 
 // bring reads the results that a person brought: pasted addresses, a file of
 // ranks, or a saved results page.
-func (n *newStudy) bring(c *gin.Context) {
+func (s *handlers) bring(c *gin.Context, n *newStudy) {
 	n.Addresses = strings.TrimSpace(n.Addresses)
 	if n.Addresses != "" {
 		addresses, problems := address.ParseList(n.Addresses)
@@ -263,7 +263,7 @@ func (n *newStudy) bring(c *gin.Context) {
 		n.Wrong["addresses"] = "Paste addresses or choose a file, not both."
 		return
 	}
-	n.own, err = readResults(file, n.Column)
+	n.own, err = s.readResults(c.Request.Context(), file, n.Column)
 	var which *search.WhichColumn
 	switch {
 	case errors.As(err, &which):
@@ -277,7 +277,7 @@ func (n *newStudy) bring(c *gin.Context) {
 
 // readResults reads a file of ranks or a saved results page, told apart by the
 // file's name and its first bytes.
-func readResults(file *multipart.FileHeader, column string) (*search.Results, error) {
+func (s *handlers) readResults(ctx context.Context, file *multipart.FileHeader, column string) (*search.Results, error) {
 	f, err := file.Open()
 	if err != nil {
 		return nil, err
@@ -285,13 +285,17 @@ func readResults(file *multipart.FileHeader, column string) (*search.Results, er
 	defer f.Close()
 	switch ext := strings.ToLower(path.Ext(file.Filename)); ext {
 	case ".html", ".htm", ".mhtml", ".mht":
-		pages, err := gather.Pages(file.Filename, f, saved.NewBudget(kit.LargestUnpacked))
+		pages, err := s.Reader.Pages(ctx, file.Filename, f, saved.NewBudget(kit.LargestUnpacked))
 		if err != nil {
 			return nil, err
 		}
 		return search.ParseResultsPage(pages[0].Body)
 	}
-	items, err := search.ParseRanks(file.Filename, f, column)
+	rows, err := s.Reader.Table(ctx, file.Filename, f, search.MostRanks)
+	if err != nil {
+		return nil, err
+	}
+	items, err := search.ParseRanks(rows, column)
 	if err != nil {
 		return nil, err
 	}

@@ -12,7 +12,6 @@ import (
 	"corpulan/core/house"
 	"corpulan/core/message"
 	"corpulan/formats/manuscript"
-	"corpulan/gather"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -179,7 +178,7 @@ func (s *handlers) importDraft(c *gin.Context) {
 		return
 	}
 	defer f.Close()
-	n, err := gather.Draft(head.Filename, f)
+	n, err := s.Reader.Draft(c.Request.Context(), head.Filename, f)
 	if err == nil {
 		n, err = within(n)
 	}

@@ -43,7 +43,7 @@ func (s *handlers) handIn(c *gin.Context) {
 			return
 		}
 	}
-	pages, problems := kit.SavedPages(c.Request.MultipartForm, only)
+	pages, problems := s.SavedPages(c.Request.Context(), c.Request.MultipartForm, only)
 	if len(pages) == 0 && len(problems) == 0 {
 		s.Say(c, http.StatusUnprocessableEntity, "Paste the page's source, or choose a saved file.")
 		return

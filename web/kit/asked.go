@@ -28,7 +28,7 @@ func (s *Kit) Scope(c *gin.Context) store.Scope {
 
 // Commands are what the person who asks can do.
 func (s *Kit) Commands(c *gin.Context) study.Commands {
-	return study.For(s.Scope(c), s.Queue, c.GetString(ActorKey)).Named(nameOf(c)).With(s.Analyst)
+	return study.For(s.Scope(c), s.Queue, c.GetString(ActorKey)).Named(nameOf(c)).With(s.Analyst).Reading(s.Reader)
 }
 
 const StudyKey = "study"

@@ -11,6 +11,7 @@ import (
 
 	"corpulan/account"
 	"corpulan/analysis"
+	"corpulan/formats/handed"
 	"corpulan/queue"
 	"corpulan/store"
 )
@@ -45,6 +46,8 @@ type Options struct {
 	OpenID  *OpenID
 	Proxies []string // whose word on where a request comes from is taken; networks in CIDR notation
 
+	// Reader reads what is handed in; nil reads it in this process.
+	Reader *handed.Reader
 	// Lists is what lies beside the program: the spelling check finds its dictionaries there. nil
 	// for none.
 	Lists fs.FS

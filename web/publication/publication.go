@@ -13,7 +13,6 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/message"
-	"corpulan/gather"
 	"corpulan/search"
 	"corpulan/store"
 	"corpulan/study"
@@ -159,7 +158,11 @@ func (s *handlers) addOwnPages(c *gin.Context) {
 		return
 	}
 	defer in.Close()
-	list, err := gather.OwnPages(file.Filename, in, c.PostForm("column"))
+	rows, err := s.Reader.Table(c.Request.Context(), file.Filename, in, search.MostRanks)
+	var list []search.Item
+	if err == nil {
+		list, err = search.ParseRanks(rows, c.PostForm("column"))
+	}
 	var which *search.WhichColumn
 	switch {
 	case errors.As(err, &which):

@@ -1,4 +1,4 @@
-package gather
+package handed
 
 import (
 	"bytes"
@@ -44,7 +44,7 @@ func warcFile() string {
 
 func savedIn(t *testing.T, name, content string) []string {
 	t.Helper()
-	pages, err := Pages(name, strings.NewReader(content), nil)
+	pages, err := (*Reader)(nil).Pages(t.Context(), name, strings.NewReader(content), nil)
 	require.NoError(t, err)
 	var list []string
 	for _, p := range pages {
@@ -81,10 +81,10 @@ func TestBrokenArchives(t *testing.T) {
 		"mhtml of nothing": "MIME-Version: 1.0\r\nContent-Type: multipart/related; boundary=x\r\n\r\n--x--\r\n",
 		"mhtml no bounds":  "MIME-Version: 1.0\r\nContent-Type: multipart/related\r\n\r\n",
 	} {
-		_, err := Pages("file", strings.NewReader(content), nil)
+		_, err := (*Reader)(nil).Pages(t.Context(), "file", strings.NewReader(content), nil)
 		assert.Error(t, err, name)
 	}
-	pages, err := Pages("x.warc", strings.NewReader(record("response", "http://a.example/", "application/http", httpPage)+"rubbish\r\n"), nil)
+	pages, err := (*Reader)(nil).Pages(t.Context(), "x.warc", strings.NewReader(record("response", "http://a.example/", "application/http", httpPage)+"rubbish\r\n"), nil)
 	assert.Error(t, err)
 	assert.Len(t, pages, 1, "what was read before the break is not lost")
 }
@@ -94,7 +94,7 @@ func TestAWARCThatBreaksOff(t *testing.T) {
 	whole := record("response", "http://a.example/", "application/http", httpPage) + record("response", "http://b.example/", "application/http", httpPage)
 	second := len(whole) / 2
 	for at := second + 1; at < len(whole)-4; at++ { // the empty lines after a record may be missing
-		pages, err := Pages("x.warc", strings.NewReader(whole[:at]), nil)
+		pages, err := (*Reader)(nil).Pages(t.Context(), "x.warc", strings.NewReader(whole[:at]), nil)
 		require.Error(t, err, at)
 		require.Len(t, pages, 1, at)
 	}
@@ -102,7 +102,7 @@ func TestAWARCThatBreaksOff(t *testing.T) {
 	w := gzip.NewWriter(&z)
 	_, _ = w.Write([]byte(whole))
 	_ = w.Close()
-	_, err := Pages("x.warc.gz", bytes.NewReader(z.Bytes()[:z.Len()-12]), nil)
+	_, err := (*Reader)(nil).Pages(t.Context(), "x.warc.gz", bytes.NewReader(z.Bytes()[:z.Len()-12]), nil)
 	assert.Error(t, err)
 }
 
@@ -116,23 +116,23 @@ func TestPackedFilesAreBounded(t *testing.T) {
 		return out.Bytes()
 	}
 	zeros := make([]byte, 16<<20)
-	_, err := Pages("x.html.gz", bytes.NewReader(pack(zeros)), saved.NewBudget(1<<20))
+	_, err := (*Reader)(nil).Pages(t.Context(), "x.html.gz", bytes.NewReader(pack(zeros)), saved.NewBudget(1<<20))
 	assert.ErrorIs(t, err, saved.ErrTooMuch)
-	_, err = Pages("x.html.gz", bytes.NewReader(pack(pack([]byte("<p>x")))), saved.NewBudget(1<<20))
+	_, err = (*Reader)(nil).Pages(t.Context(), "x.html.gz", bytes.NewReader(pack(pack([]byte("<p>x")))), saved.NewBudget(1<<20))
 	assert.ErrorContains(t, err, "packed more than once")
 	inner := record("response", "http://a.example/", "application/http", "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\nContent-Encoding: gzip\r\n\r\n"+string(pack(zeros)))
-	_, err = Pages("x.warc", strings.NewReader(inner), saved.NewBudget(1<<20))
+	_, err = (*Reader)(nil).Pages(t.Context(), "x.warc", strings.NewReader(inner), saved.NewBudget(1<<20))
 	assert.ErrorIs(t, err, saved.ErrTooMuch)
 	endless := "WARC/1.0\r\nWARC-Type: response\r\n" + strings.Repeat("X-Field: x\r\n", 100_000)
-	_, err = Pages("x.warc", strings.NewReader(endless), nil)
+	_, err = (*Reader)(nil).Pages(t.Context(), "x.warc", strings.NewReader(endless), nil)
 	assert.ErrorContains(t, err, "header is longer than")
 	line := "WARC/1.0\r\nWARC-Type: " + strings.Repeat("x", 1<<20) + "\r\n\r\n"
-	_, err = Pages("x.warc", strings.NewReader(line), nil)
+	_, err = (*Reader)(nil).Pages(t.Context(), "x.warc", strings.NewReader(line), nil)
 	assert.ErrorContains(t, err, "header is longer than")
 
 	budget := saved.NewBudget(3 << 20) // for all files of an upload together
 	for i := range 4 {
-		_, err = Pages("x.html", bytes.NewReader(zeros[:1<<20]), budget)
+		_, err = (*Reader)(nil).Pages(t.Context(), "x.html", bytes.NewReader(zeros[:1<<20]), budget)
 		assert.Equal(t, i == 3, err != nil, i)
 	}
 }
@@ -158,7 +158,7 @@ func TestMHTML(t *testing.T) {
 func TestPlainPages(t *testing.T) {
 	assert.Equal(t, []string{" <h1>x</h1>"}, savedIn(t, "x.html", "<h1>x</h1>"))
 	assert.Equal(t, []string{" "}, savedIn(t, "x.html", ""))
-	_, err := Pages("x.html", strings.NewReader(strings.Repeat("x", saved.LargestSaved+1)), nil)
+	_, err := (*Reader)(nil).Pages(t.Context(), "x.html", strings.NewReader(strings.Repeat("x", saved.LargestSaved+1)), nil)
 	assert.ErrorContains(t, err, "larger than 20 MiB")
 }
 
@@ -181,7 +181,7 @@ func TestWARCByWget(t *testing.T) {
 	f, err := os.Open(filepath.Join(dir, "w.warc.gz"))
 	require.NoError(t, err)
 	defer f.Close()
-	pages, err := Pages("w.warc.gz", f, nil)
+	pages, err := (*Reader)(nil).Pages(t.Context(), "w.warc.gz", f, nil)
 	require.NoError(t, err)
 	require.Len(t, pages, 2)
 	assert.Equal(t, srv.URL+"/one", pages[0].URL)
@@ -194,7 +194,7 @@ func FuzzPages(f *testing.F) {
 	f.Add("x.html", []byte("<p>"))
 	f.Add("x.warc.gz", []byte("\x1f\x8b\x08\x00\x00\x00\x00\x00\x00\x03"))
 	f.Fuzz(func(t *testing.T, name string, b []byte) {
-		pages, err := Pages(name, bytes.NewReader(b), saved.NewBudget(1<<20))
+		pages, err := (*Reader)(nil).Pages(t.Context(), name, bytes.NewReader(b), saved.NewBudget(1<<20))
 		if err == nil && len(pages) == 0 {
 			t.Fatal("neither pages nor an error")
 		}

@@ -1,4 +1,4 @@
-package gather
+package handed
 
 import (
 	"bufio"
@@ -16,12 +16,9 @@ import (
 	"corpulan/formats/warc"
 )
 
-// Walk reads the pages out of a saved file one by one, and hands each on as
-// soon as it is whole. The file's name and first bytes tell plain HTML, MHTML
-// (RFC 2557) and WARC (ISO 28500) apart, gzip once or for each record. Pages
-// before the place where an archive is broken are handed on before the error.
-// A budget of nil has no bound, for one who reads their own files.
-func Walk(name string, in io.Reader, budget *saved.Budget, each func(saved.Saved) error) error {
+// walk reads the pages out of a saved file one by one. Its name and first bytes tell plain HTML,
+// MHTML (RFC 2557) and WARC (ISO 28500) apart, gzip once or for each record.
+func walk(name string, in io.Reader, budget *saved.Budget, each func(saved.Saved) error) error {
 	r := bufio.NewReaderSize(budget.Of(in), 64<<10)
 	head, err := peek(r)
 	if err != nil {
@@ -60,16 +57,6 @@ func Walk(name string, in io.Reader, budget *saved.Budget, each func(saved.Saved
 		return message.Errorf("the file is larger than %d MiB", saved.LargestSaved>>20)
 	}
 	return each(saved.Saved{URL: savedFrom(head), Body: body})
-}
-
-// Pages is Walk for those who need all pages at once.
-func Pages(name string, in io.Reader, budget *saved.Budget) ([]saved.Saved, error) {
-	var pages []saved.Saved
-	err := Walk(name, in, budget, func(p saved.Saved) error {
-		pages = append(pages, p)
-		return nil
-	})
-	return pages, err
 }
 
 func peek(r *bufio.Reader) ([]byte, error) {

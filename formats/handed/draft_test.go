@@ -1,4 +1,4 @@
-package gather
+package handed
 
 import (
 	"archive/zip"
@@ -42,7 +42,7 @@ func TestDrafts(t *testing.T) {
 		{"a.html", "<!doctype html><html lang=de><head><title>T</title></head><body><nav><a href=/>home</a></nav><p>A line.", []string{"<p>A line.</p>"}, "home"},
 		{"a.docx", docxOf(t, word), []string{"<h1>Title &lt;b&gt;</h1>", "<h2>Tyre pressure</h2>", "<h3>Third</h3>", "<p>A line<br/>and another.</p>", "<ul><li>An item</li></ul>"}, "gone"},
 	} {
-		got, err := Draft(x.name, strings.NewReader(x.in))
+		got, err := (*Reader)(nil).Draft(t.Context(), x.name, strings.NewReader(x.in))
 		require.NoError(t, err, x.name)
 		for _, want := range x.want {
 			assert.Contains(t, got.HTML(), want, x.name)
@@ -55,7 +55,7 @@ func TestDraftsThatAreNone(t *testing.T) {
 	bomb := docxOf(t, "<w:document><w:p>"+strings.Repeat(" ", 40<<20))
 	for name, in := range map[string]string{"a.docx": "words", "b.docx": "PK\x03\x04broken", "c.docx": docxOf(t, "<w:document><w:p>"), "d.docx": bomb, "e.md": "a\x00b", "f.txt": strings.Repeat("x", 17<<20),
 		"g.md": strings.Repeat("> ", 1000) + "x", "h.md": strings.Repeat("[a](", 20_000), "i.md": strings.Repeat("*a_ ", 20_000), "j.md": strings.Repeat("word ", 1<<20), "k.html": strings.Repeat("<p>x</p>", 300_000)} {
-		_, err := Draft(name, strings.NewReader(in))
+		_, err := (*Reader)(nil).Draft(t.Context(), name, strings.NewReader(in))
 		assert.Error(t, err, name)
 	}
 }
@@ -66,7 +66,7 @@ func TestDraftsThatTakeLong(t *testing.T) {
 		"a.html": strings.Repeat("<b>x", 100_000), "b.html": strings.Repeat("<div>x", 100_000), "c.html": strings.Repeat("<ul><li>x", 50_000), "d.html": strings.Repeat("<table><tr><td>x", 30_000),
 		"e.html": strings.Repeat("<blockquote>", 50_000) + "x", "f.md": strings.Repeat("- x\n", 20_000),
 	} {
-		n, err := Draft(name, strings.NewReader(in))
+		n, err := (*Reader)(nil).Draft(t.Context(), name, strings.NewReader(in))
 		require.NoError(t, err, name)
 		assert.False(t, n.Empty(), name)
 	}
@@ -76,7 +76,7 @@ func FuzzDraft(f *testing.F) {
 	f.Add("a.md", "# x\n")
 	f.Add("a.docx", docxOf(f, "<w:p><w:t>x</w:t></w:p>"))
 	f.Fuzz(func(t *testing.T, name, in string) {
-		n, err := Draft(name, strings.NewReader(in))
+		n, err := (*Reader)(nil).Draft(t.Context(), name, strings.NewReader(in))
 		if err == nil && len(n.Content) == 0 {
 			t.Error("nothing came out, and no error")
 		}

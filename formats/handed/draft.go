@@ -1,10 +1,9 @@
-package gather
+package handed
 
 import (
 	"bytes"
 	"fmt"
 	"html"
-	"io"
 	"path"
 	"strings"
 
@@ -16,14 +15,10 @@ import (
 	"corpulan/formats/markdown"
 )
 
-// Draft reads a writer's text from Markdown (CommonMark with tables, front matter in YAML),
-// HTML, DOCX or plain text, by the file's name and what is in it. Raw HTML within Markdown is
-// left out; of a whole page of HTML the main content is taken, and its title and description.
-func Draft(name string, in io.Reader) (*draft.Node, error) {
-	b, err := io.ReadAll(io.LimitReader(in, manuscript.LargestDraft+1))
-	if err != nil {
-		return nil, err
-	}
+// manuscriptOf reads a writer's text from Markdown (CommonMark with tables, front matter in YAML),
+// HTML, DOCX or plain text, by the file's name and what is in it. Raw HTML within Markdown is left
+// out; of a whole page of HTML the main content is taken, and its title and description.
+func manuscriptOf(name string, b []byte) (*draft.Node, error) {
 	if len(b) > manuscript.LargestDraft {
 		return nil, message.Errorf("the draft is larger than %d MiB", manuscript.LargestDraft>>20)
 	}

@@ -1,4 +1,4 @@
-package gather
+package handed
 
 import (
 	"fmt"
@@ -31,7 +31,7 @@ func textOf(n *draft.Node) string {
 // The example of section 1.3 of WebVTT (W3C), with its voices, notes and settings; cues of one
 // speaker are one paragraph.
 func TestWebVTT(t *testing.T) {
-	n, err := Extra("interview.vtt", []byte(`WEBVTT
+	n, err := (*Reader)(nil).Source(t.Context(), "interview.vtt", []byte(`WEBVTT
 
 NOTE a comment, which nobody says
 
@@ -54,7 +54,7 @@ NOTE a comment, which nobody says
 
 // SubRip as its program documents it (number, span with a comma, lines, an empty line), from memory.
 func TestSubRip(t *testing.T) {
-	n, err := Extra("talk.txt", []byte("1\r\n00:02:16,612 --> 00:02:19,376\r\nSenator, we're making\r\nour final approach.\r\n\r\n2\r\n00:02:19,482 --> 00:02:21,609\r\nVery good, Lieutenant.\r\n\r\n3\r\n00:02:30,000 --> 00:02:31,000\r\n<i>Thank you.</i>\r\n"))
+	n, err := (*Reader)(nil).Source(t.Context(), "talk.txt", []byte("1\r\n00:02:16,612 --> 00:02:19,376\r\nSenator, we're making\r\nour final approach.\r\n\r\n2\r\n00:02:19,482 --> 00:02:21,609\r\nVery good, Lieutenant.\r\n\r\n3\r\n00:02:30,000 --> 00:02:31,000\r\n<i>Thank you.</i>\r\n"))
 	require.NoError(t, err, "it is known by what is in it")
 	assert.Equal(t, "Senator, we're making our final approach. Very good, Lieutenant.\nThank you.", textOf(n), "a pause ends a paragraph")
 }
@@ -66,7 +66,7 @@ func TestALongTranscript(t *testing.T) {
 	for s := 0; s < 8*3600; s += 4 {
 		fmt.Fprintf(&b, "%02d:%02d:%02d.000 --> %02d:%02d:%02d.000\nThe chain of bike %d was cleaned with wax. \n\n", s/3600, s/60%60, s%60, (s+4)/3600, (s+4)/60%60, (s+4)%60, s)
 	}
-	n, err := Extra("day.vtt", []byte(b.String()))
+	n, err := (*Reader)(nil).Source(t.Context(), "day.vtt", []byte(b.String()))
 	require.NoError(t, err)
 	heads := 0
 	for _, x := range n.Blocks() {
@@ -88,7 +88,7 @@ func TestExtrasThatCannotBeRead(t *testing.T) {
 		"f.txt":  {" \n ", "no text"},
 		"g.srt":  {"1\nsoon --> later\nWhat?\n", "damaged"},
 	} {
-		_, err := Extra(name, []byte(c.file))
+		_, err := (*Reader)(nil).Source(t.Context(), name, []byte(c.file))
 		require.Error(t, err, name)
 		assert.Contains(t, err.Error(), c.says, name)
 	}
@@ -101,7 +101,7 @@ func TestPDFsWithoutText(t *testing.T) {
 	p.Rect(10, 10, 50, 50, "F")
 	var b strings.Builder
 	require.NoError(t, p.Output(&b))
-	_, err := Extra("scan.pdf", []byte(b.String()))
+	_, err := (*Reader)(nil).Source(t.Context(), "scan.pdf", []byte(b.String()))
 	require.ErrorIs(t, err, pdf.ErrNoText)
 
 	p = fpdf.New("P", "mm", "A4", "")
@@ -111,7 +111,7 @@ func TestPDFsWithoutText(t *testing.T) {
 	p.Cell(40, 10, "nobody reads this")
 	b.Reset()
 	require.NoError(t, p.Output(&b))
-	_, err = Extra("locked.pdf", []byte(b.String()))
+	_, err = (*Reader)(nil).Source(t.Context(), "locked.pdf", []byte(b.String()))
 	require.ErrorIs(t, err, pdf.ErrEncrypted)
 }
 
@@ -131,7 +131,7 @@ func TestAgainstPDFToText(t *testing.T) {
 		}
 		theirs, err := exec.Command("pdftotext", filepath.Join(dir, name), "-").Output()
 		require.NoError(t, err)
-		n, err := Extra(name, file)
+		n, err := (*Reader)(nil).Source(t.Context(), name, file)
 		require.NoError(t, err, name)
 		lost, extra := differ(string(theirs), textOf(n))
 		assert.Less(t, lost, 0.08, "%s: of pdftotext's words", name)
@@ -165,32 +165,8 @@ func FuzzExtra(f *testing.F) {
 		f.Add("a.txt", []byte(s))
 	}
 	f.Fuzz(func(t *testing.T, name string, file []byte) {
-		if n, err := Extra(name, file); err == nil && n == nil {
+		if n, err := (*Reader)(nil).Source(t.Context(), name, file); err == nil && n == nil {
 			t.Fatal("neither a text nor an error")
 		}
 	})
-}
-
-// A PDF whose cross-references lead in a circle, or whose objects hold one another, is refused by
-// a process apart, and takes nothing with it.
-func TestAPDFThatComesToNoEnd(t *testing.T) {
-	dir := t.TempDir()
-	program := filepath.Join(dir, "corpulan")
-	out, err := exec.Command("go", "build", "-o", program, "corpulan/cmd/corpulan").CombinedOutput()
-	require.NoError(t, err, "%s", out)
-	p := fpdf.New("P", "mm", "A4", "")
-	p.AddPage()
-	p.SetFont("Helvetica", "", 12)
-	p.Cell(40, 10, "A chain wants wax.")
-	var b strings.Builder
-	require.NoError(t, p.Output(&b))
-	html, err := pdf.PdfIn(t.Context(), program, []byte(b.String()))
-	require.NoError(t, err)
-	assert.Equal(t, "<p>A chain wants wax.</p>", html)
-	deep := "%PDF-1.4\n1 0 obj\n" + strings.Repeat("[", 30<<20) + "\nendobj\nxref\n0 2\n0000000000 65535 f \n0000000009 00000 n \ntrailer<</Root 1 0 R/Size 2>>\nstartxref\n" + fmt.Sprint(9+8+30<<20+8) + "\n%%EOF"
-	_, err = pdf.PdfIn(t.Context(), program, []byte(deep))
-	require.Error(t, err)
-	assert.Contains(t, err.Error(), "damaged")
-	_, err = pdf.PdfIn(t.Context(), filepath.Join(dir, "nothing"), nil)
-	require.Error(t, err)
 }

@@ -1,69 +1,35 @@
-package gather
+// Package subtitles reads transcripts: what is said, with its times, as WebVTT (W3C) or SubRip has it.
+package subtitles
 
 import (
 	"bytes"
-	"errors"
 	"fmt"
 	"html"
 	"io"
-	"path"
 	"sort"
 	"strings"
 	"time"
 	"unicode/utf8"
 
-	"corpulan/core/address"
 	"corpulan/core/draft"
 	"corpulan/core/message"
 	"corpulan/core/text"
 	"corpulan/formats/manuscript"
-	"corpulan/formats/pdf"
 
 	"github.com/asticode/go-astisub"
 )
 
-// ExtraScheme begins the address of an extra source that has none of its own.
-const ExtraScheme = address.Brought
-
-// Errors of extra sources; test with errors.Is.
-var (
-	ErrNoExtra = message.Errorf("this is nothing that can be read as a source: a transcript (SRT, WebVTT), PDF, DOCX, Markdown, HTML or plain text is wanted")
-)
-
-// Extra reads a text that did not rank — a transcript, a PDF with a text layer, DOCX, Markdown,
-// HTML, plain text — by its file's name and what is in it. A file must not take the program with
-// it, whatever is in it.
-func Extra(name string, file []byte) (n *draft.Node, err error) {
-	defer func() {
-		if p := recover(); p != nil {
-			n, err = nil, message.Errorf("this file is damaged: %v", p)
-		}
-	}()
-	switch ending := strings.ToLower(path.Ext(name)); {
-	case len(file) > manuscript.LargestExtra:
-		return nil, message.Errorf("the file is larger than %d MiB", manuscript.LargestExtra>>20)
-	case bytes.HasPrefix(bytes.TrimLeft(file[:min(len(file), 1024)], "\x00 \r\n\t\xef\xbb\xbf"), []byte("%PDF-")):
-		html, err := pdf.Apart(file)
-		if err != nil {
-			return nil, err
-		}
-		return manuscript.Fragment(html)
-	case ending == ".pdf":
-		return nil, message.Errorf("this file is called a PDF and is none")
+// Read reads a transcript, by its ending and its first lines; is tells whether it is one at all.
+func Read(ending string, file []byte) (n *draft.Node, is bool, err error) {
+	switch {
 	case bytes.HasPrefix(bytes.TrimPrefix(file, []byte("\xef\xbb\xbf")), []byte("WEBVTT")) || ending == ".vtt":
-		return transcript(file, astisub.ReadFromWebVTT)
+		n, err = transcript(file, astisub.ReadFromWebVTT)
 	case ending == ".srt" || looksLikeSRT(file):
-		return transcript(file, astisub.ReadFromSRT)
+		n, err = transcript(file, astisub.ReadFromSRT)
 	default:
-		n, err := Draft(name, bytes.NewReader(file))
-		if errors.Is(err, manuscript.ErrNoDraft) {
-			return nil, ErrNoExtra
-		}
-		if err == nil && n.Empty() {
-			return nil, message.Errorf("there is no text in this file")
-		}
-		return n, err
+		return nil, false, nil
 	}
+	return n, true, err
 }
 
 // looksLikeSRT tells a SubRip file by its first lines: a number, then a span of time.

@@ -1,0 +1,3 @@
+package handed
+
+import _ "corpulan/lists" // the word lists that lie beside the program

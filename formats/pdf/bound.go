@@ -1,6 +1,0 @@
-//go:build !linux
-
-package pdf
-
-// boundMemory does nothing here; see bound_linux.go.
-func boundMemory(uint64) {}
