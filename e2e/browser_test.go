@@ -283,7 +283,7 @@ func (b *browser) until(expression string) {
 	ctx, stop := context.WithTimeout(b.ctx, patience)
 	defer stop()
 	ready := `document.readyState === "complete" && (` + expression + `)` // scripts are deferred
-	for {
+	for pause := 15 * time.Millisecond; ; pause = min(pause*3/2, 120*time.Millisecond) {
 		v, err := chromedp.Run(ctx, chromedp.Evaluate[bool](ready))
 		if err == nil && v {
 			return
@@ -291,7 +291,7 @@ func (b *browser) until(expression string) {
 		select {
 		case <-ctx.Done():
 			b.Fatalf("never came true: %s\non the page: %s", expression, js[string](b, "location.href+' '+document.body.innerText.slice(0, 1500)"))
-		case <-time.After(30 * time.Millisecond):
+		case <-time.After(pause):
 		}
 	}
 }
