@@ -258,7 +258,7 @@ func points(in brief.Speech, s brief.Section) []Row {
 		if len(p.Disputed) > 0 {
 			cell.Short = in.Put("pages differ: %s", strings.Join(p.Disputed, ", "))
 		}
-		rows = append(rows, Row{Finding: Finding{brief.PointKind, p.Key, len(p.Sources), p.Sources, false}, Cells: []Cell{cell}})
+		rows = append(rows, Row{Finding: Finding{brief.PointKind, p.Key, len(p.Sources), p.Sources, p.Gone}, Cells: []Cell{cell}})
 	}
 	return rows
 }

@@ -169,11 +169,11 @@ var ErrNotInBrief = message.Errorf("no question and no term of the brief is call
 // What was adopted, dropped, renamed and noted stays.
 func (c Commands) Follow(ctx context.Context, study int64) (Done, error) {
 	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
-		e := ch.Write(brief.FieldOutline, nil, nil)
-		if e.Idle() {
+		edits := ch.FreeOutline()
+		if len(edits) == 0 {
 			return "The outline follows the evidence.", nil, nil
 		}
-		return "The outline follows the evidence again", []brief.Edit{e}, nil
+		return "The outline follows the evidence again", edits, nil
 	})
 }
 

@@ -185,6 +185,7 @@ type Point struct {
 	Sources  []int    `json:"sources"`            // ranks of the pages that say so
 	Disputed []string `json:"disputed,omitempty"` // the figures that pages differ in, as they are written
 	Edited   bool     `json:"edited,omitempty"`   // the words are a person's, and not a page's
+	Gone     bool     `json:"gone,omitempty"`     // no kept page says so any more
 }
 
 // Term is a term to use, with how often: the field's range scaled to the

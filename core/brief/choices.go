@@ -69,7 +69,8 @@ type Choices struct {
 	// then, by place; see identity.go.
 	Made map[string][]string `json:"made,omitempty"`
 
-	basis *Basis // while a brief is composed: what it stands on
+	basis *Basis            // while a brief is composed: what it stands on
+	joint map[string]string // the same: themes of sections by hand whose theme is that of another by now, by key
 }
 
 // SectionBy is what a person says of a section of the outline.
@@ -77,6 +78,7 @@ type SectionBy struct {
 	Heading *string `json:"heading,omitempty"`
 	Note    *string `json:"note,omitempty"`
 	Words   *string `json:"words,omitempty"` // as they were typed: "1,200"
+	Stood   *Stood  `json:"stood,omitempty"` // as it was when the outline became the person's
 }
 
 // Under are the sections that a person put questions and terms under: their keys, by those of the

@@ -62,6 +62,9 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	if stood, ok := c.stood(FieldLength); ok && !b.Words.Set {
 		field := b.Words
 		b.Words = b.wordRange(e.Figure("words").Target, stood)
+		if c.basis.Target > 0 {
+			b.Words.Target = c.basis.Target
+		}
 		b.Words.Set, b.Words.Why = false, message.Of("%v; the field now has %d to %d", message.Of("as it stood"), field.Lower, field.Upper)
 	}
 	b.Terms = takeTerms(e, c, b.Words.Target)

@@ -1,6 +1,7 @@
 package brief
 
 import (
+	"encoding/json"
 	"slices"
 	"strings"
 
@@ -92,8 +93,9 @@ func notesFirst(name string) int {
 }
 
 // follow tells for each key that something is kept under which finding of today
-// it is about. Keys whose finding is gone are left out.
-func (c Choices) follow(e *evidence.Evidence, k Kind, findings []finding) map[string]string {
+// it is about. Keys whose finding is gone are left out; so are those of joint, sections of an outline
+// by hand whose theme is that of another section by now: they stay two.
+func (c Choices) follow(e *evidence.Evidence, k Kind, findings []finding) (to, joint map[string]string) {
 	kept := c.kept(k)
 	holders := map[string][]int{} // of each thing findings are made of
 	byKey := map[string]int{}
@@ -103,7 +105,7 @@ func (c Choices) follow(e *evidence.Evidence, k Kind, findings []finding) map[st
 			holders[m] = append(holders[m], i)
 		}
 	}
-	to := map[string]string{}
+	to = map[string]string{}
 	for _, key := range kept {
 		present := 0
 		held := map[int]int{}
@@ -131,7 +133,30 @@ func (c Choices) follow(e *evidence.Evidence, k Kind, findings []finding) map[st
 			to[key] = findings[best].key
 		}
 	}
-	return to
+	if k == ThemeKind {
+		joint = c.keepApart(to)
+	}
+	return to, joint
+}
+
+// keepApart takes out of what keys follow the sections of an outline by hand that follow the theme of
+// another: of several the one under the theme's own key follows it, else the first. It returns the
+// themes of those taken out.
+func (c Choices) keepApart(to map[string]string) map[string]string {
+	first := map[string]string{} // by theme
+	for _, x := range c.Outline {
+		if theme, ok := to[x.Key]; ok && (first[theme] == "" || x.Key == theme) {
+			first[theme] = x.Key
+		}
+	}
+	joint := map[string]string{}
+	for _, x := range c.Outline {
+		if theme, ok := to[x.Key]; ok && first[theme] != x.Key {
+			joint[x.Key] = theme
+			delete(to, x.Key)
+		}
+	}
+	return joint
 }
 
 // byWords finds the finding that has the words of an older decision: one that did not keep what it
@@ -165,7 +190,10 @@ func (c Choices) On(e *evidence.Evidence) Choices {
 	for _, k := range Kinds() {
 		var to map[string]string
 		if len(c.kept(k)) > 0 {
-			to = c.follow(e, k, findingsOf(e, k))
+			var joint map[string]string
+			if to, joint = c.follow(e, k, findingsOf(e, k)); k == ThemeKind {
+				today.joint = joint
+			}
 		}
 		c.typedToday(&today, k, to)
 		for _, m := range c.Marks {
@@ -255,7 +283,8 @@ type tracker struct {
 // track makes a tracker; it looks through all findings of the kind once.
 func (c Choices) track(e *evidence.Evidence, k Kind) *tracker {
 	findings := findingsOf(e, k)
-	t := &tracker{Choices: c, kind: k, to: c.follow(e, k, findings), old: c.kept(k), made: map[string][]string{}}
+	t := &tracker{Choices: c, kind: k, old: c.kept(k), made: map[string][]string{}}
+	t.to, _ = c.follow(e, k, findings)
 	for i := len(findings) - 1; i >= 0; i-- { // the first of a key stands
 		t.made[findings[i].key] = findings[i].made
 	}
@@ -295,6 +324,17 @@ func (t *tracker) decide(m Mark) []Edit {
 		edits = append(edits, t.Decide(Mark{Kind: m.Kind, Key: key, Text: m.Text}, nil))
 	}
 	return busy(edits)
+}
+
+// stand is the edit that keeps how a section of today stands.
+func (t *tracker) stand(s *Section) Edit {
+	key := t.keys(s.Key)[0]
+	text, err := json.Marshal(stoodAs(s))
+	if err != nil { // texts and numbers
+		panic(err)
+	}
+	x := string(text)
+	return t.Write(StoodPrefix+key, &x, t.made[s.Key])
 }
 
 // DecideOn is the edits that record decisions about findings of today.

@@ -209,13 +209,27 @@ func (c Choices) Clone() Choices {
 func (c Choices) Arrange(e *evidence.Evidence, outline []Section, lines Lines) []Edit {
 	t := c.track(e, ThemeKind)
 	var edits []Edit
-	each(outline, func(s *Section) { edits = append(edits, t.decide(Mark{ThemeKind, s.Key, s.Heading, Adopted})...) })
+	each(outline, func(s *Section) {
+		edits = append(edits, t.decide(Mark{ThemeKind, s.Key, s.Heading, Adopted})...)
+		if c.Outline == nil || c.Sections[t.keys(s.Key)[0]].Stood == nil {
+			edits = append(edits, t.stand(s))
+		}
+	})
 	kept := slices.Clone(lines)
 	for i := range kept {
 		kept[i].Key = t.keys(kept[i].Key)[0]
 	}
 	text := kept.String()
 	return append(edits, busy([]Edit{c.Write(FieldOutline, &text, nil)})...)
+}
+
+// FreeOutline is the edits that give the outline back to the evidence.
+func (c Choices) FreeOutline() []Edit {
+	edits := []Edit{c.Write(FieldOutline, nil, nil)}
+	for _, key := range keysOf(c.Sections) {
+		edits = append(edits, c.Write(StoodPrefix+key, nil, nil))
+	}
+	return busy(edits)
 }
 
 // linesToday are the lines under the keys that findings have today, each once.

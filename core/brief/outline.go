@@ -116,6 +116,23 @@ func byHand(e *evidence.Evidence, c Choices, lines Lines, picks []themes.Theme) 
 		made[m.Key] = ownNode(e, c, m, TopLevel)
 		own = append(own, m.Key)
 	}
+	for _, x := range lines { // two sections that are of one theme by now
+		if i := slices.IndexFunc(e.Themes, func(t themes.Theme) bool { return t.Key == c.joint[x.Key] }); i >= 0 {
+			n := nodeOf(e, e.Themes[i], TopLevel, c)
+			n.Key, n.Note = x.Key, c.noteOn(x.Key)
+			made[x.Key] = n
+		}
+	}
+	for key, n := range made {
+		if x := c.Sections[key].Stood; x != nil {
+			theme := key
+			if t, ok := c.joint[key]; ok {
+				theme = t
+			}
+			x.as(&n, e, e.PointsOf(theme), c)
+			made[key] = n
+		}
+	}
 	lines = lines.without(func(key string) bool { _, ok := made[key]; return !ok })
 	for _, t := range picks {
 		if lines.has(t.Key) {
@@ -248,16 +265,7 @@ func pointsOf(e *evidence.Evidence, theme string, c Choices) []Point {
 		if !picked(c, PointKind, p.Key, len(list) < mostPoints) {
 			continue
 		}
-		out := Point{Key: p.Key, Text: p.Text, Rank: p.Rank, Sources: p.Ranks}
-		for _, d := range p.Disputed {
-			for _, v := range d.Values {
-				out.Disputed = append(out.Disputed, v.Text)
-			}
-		}
-		if own := c.Points[p.Key]; own != "" {
-			out.Text, out.Edited = own, own != p.Text
-		}
-		list = append(list, out)
+		list = append(list, pointOf(p, c))
 	}
 	return list
 }

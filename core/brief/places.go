@@ -17,6 +17,7 @@ const (
 	NotePrefix    = "note:"    // a note on a section of the outline, by the section's key
 	HeadingPrefix = "heading:" // its heading, as a person words it
 	WordsPrefix   = "words:"   // its length, sub-sections included
+	StoodPrefix   = "stood:"   // the section as it stood when the outline became a person's, as JSON
 	PointPrefix   = "point:"   // the wording of a point, by its key
 	AtPrefix      = "at:"      // the key of the section that a question or a term stands under, by its kind and key
 
@@ -49,6 +50,12 @@ var spots = []spot{
 	among(NotePrefix, ThemeKind, sectionsBy, func(s *SectionBy) **string { return &s.Note }),
 	among(HeadingPrefix, ThemeKind, sectionsBy, func(s *SectionBy) **string { return &s.Heading }),
 	among(WordsPrefix, ThemeKind, sectionsBy, func(s *SectionBy) **string { return &s.Words }),
+	aboutOne(ThemeKind, asJSON(StoodPrefix, func(c *Choices, key string) **Stood {
+		x := c.Sections[key]
+		return &x.Stood
+	}, func(c *Choices) []string { return keysOf(c.Sections) }, func(c *Choices, key string, x *Stood) {
+		put(&c.Sections, key, func(o *SectionBy) { o.Stood = x })
+	})),
 	texts(PointPrefix, PointKind, func(c *Choices) *map[string]string { return &c.Points }),
 	texts(AtField(QuestionKind, ""), QuestionKind, func(c *Choices) *map[string]string { return &c.Under.Questions }),
 	texts(AtField(TermKind, ""), TermKind, func(c *Choices) *map[string]string { return &c.Under.Terms }),
@@ -159,6 +166,12 @@ func texts(prefix string, of Kind, in func(*Choices) *map[string]string) spot {
 				(*m)[key] = *s
 			}
 		}}
+}
+
+// aboutOne is a place that is about a finding of a kind.
+func aboutOne(k Kind, s spot) spot {
+	s.of = k
+	return s
 }
 
 // asJSON is a value that edits hold as JSON; what is none is nothing.
@@ -300,7 +313,7 @@ func FollowsFinding(name string) bool {
 // KnownField tells whether a name is that of a place where something can be typed.
 func KnownField(name string) bool {
 	if s, key := spotOf(name); s != nil {
-		return name != FieldBasis && (name == s.name) == (key == "") && !strings.HasSuffix(name, ":")
+		return name != FieldBasis && s.name != StoodPrefix && (name == s.name) == (key == "") && !strings.HasSuffix(name, ":")
 	}
 	return slices.Contains(FieldNames(), name)
 }

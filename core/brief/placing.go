@@ -88,6 +88,9 @@ func placeQuestions(b *Brief, c Choices, p profiles) {
 		q := &b.Questions[i]
 		best := b.byHand(c, QuestionKind, q.Key)
 		if best == nil {
+			best = b.standsUnder(c, q.Text, stoodQuestions)
+		}
+		if best == nil {
 			best = p.best(b.Outline, lang.ContentStems(q.Text), common, leastForQuestion)
 		}
 		if best == nil {
@@ -98,7 +101,11 @@ func placeQuestions(b *Brief, c Choices, p profiles) {
 			best.Questions = append(best.Questions, q.Text)
 		}
 	}
+	b.keepStood(c, QuestionKind, stoodQuestions, func(s *Section) *[]string { return &s.Questions })
 }
+
+func stoodQuestions(x *Stood) []string { return x.Questions }
+func stoodTerms(x *Stood) []string     { return x.Terms }
 
 // How terms are put under sections. Our own: half of a section's leading words, or a word
 // of its headings that no other has.
@@ -120,10 +127,15 @@ func placeTerms(b *Brief, c Choices, p profiles) {
 			at.Terms = append(at.Terms, t.Term)
 			continue
 		}
+		if at := b.standsUnder(c, t.Term, stoodTerms); at != nil {
+			at.Terms = append(at.Terms, t.Term)
+			continue
+		}
 		if best := p.best(b.Outline, lang.ContentStems(t.Term), common, leastForTerm); best != nil && len(best.Terms) < mostOfTerms {
 			best.Terms = append(best.Terms, t.Term)
 		}
 	}
+	b.keepStood(c, TermKind, stoodTerms, func(s *Section) *[]string { return &s.Terms })
 }
 
 // commonStems are the keyword's own, and those that a quarter of the questions

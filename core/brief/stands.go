@@ -22,6 +22,7 @@ type Basis struct {
 	Gathering int64             `json:"gathering"`
 	Gathered  string            `json:"gathered"` // YYYY-MM-DD
 	Fields    map[string]string `json:"fields"`   // what was proposed for fields that nobody typed into, by name
+	Target    int               `json:"target,omitempty"` // words to aim at, within the length that was proposed
 	Outline   bool              `json:"outline"`  // followed the evidence until then
 	Headings  map[string]string `json:"headings"` // of sections that nobody had worded, by the field that holds them now
 }
@@ -65,7 +66,7 @@ func (c Choices) Stand(e *evidence.Evidence, b Brief, gathering int64) []Edit {
 		}
 	}
 	if _, typed := c.Typed[FieldLength]; !typed && b.Words.N > 0 {
-		basis.Fields[FieldLength] = fmt.Sprintf("%d–%d", b.Words.Lower, b.Words.Upper)
+		basis.Fields[FieldLength], basis.Target = fmt.Sprintf("%d–%d", b.Words.Lower, b.Words.Upper), b.Words.Target
 	}
 	if _, typed := c.Typed[FieldKind]; !typed {
 		if key, _ := b.proposeKind(e); key != "" {
@@ -90,10 +91,8 @@ func (c Choices) Stand(e *evidence.Evidence, b Brief, gathering int64) []Edit {
 			edits = append(edits, x)
 		}
 	})
-	if c.Outline == nil {
-		edits = append(edits, c.Arrange(e, b.Outline, LinesOf(b.Outline))...)
-		basis.Outline = true
-	}
+	basis.Outline = c.Outline == nil
+	edits = append(edits, c.Arrange(e, b.Outline, LinesOf(b.Outline))...)
 	return append(edits, c.WriteBasis(basis))
 }
 
@@ -114,7 +113,7 @@ func (c Choices) Follow() []Edit {
 			}
 		}
 		if b.Outline {
-			edits = append(edits, busy([]Edit{c.Write(FieldOutline, nil, nil)})...)
+			edits = append(edits, c.FreeOutline()...)
 		}
 		edits = append(edits, c.WriteBasis(nil))
 	}

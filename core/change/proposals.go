@@ -159,7 +159,7 @@ func linesOf(b brief.Brief) (list []line) {
 	}
 	b.Each(func(s *brief.Section) {
 		for _, p := range s.Points {
-			add(brief.PointKind, p.Key, p.Text, p.Sources, false)
+			add(brief.PointKind, p.Key, p.Text, p.Sources, p.Gone)
 		}
 	})
 	for _, l := range b.Links.Outward {
