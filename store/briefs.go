@@ -9,6 +9,7 @@ import (
 	"corpulan/core/message"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 )
 
 // Brief loads the choices made for a study.
@@ -113,4 +114,31 @@ func (s Scope) Revision(ctx context.Context, study int64, number int) (BriefRevi
 		return BriefRevision{PublicationID: b.PublicationID, BriefID: b.ID, Revision: b.Revision, Choices: b.Choices, MadeAt: b.UpdatedAt, Actor: b.Actor, PersonID: b.PersonID, Said: b.Said}, nil
 	}
 	return take[BriefRevision](s.db(ctx).Where("brief_id = ? and revision = ?", b.ID, number))
+}
+
+// BriefDocument is a state of a brief as the document it was.
+type BriefDocument struct {
+	BriefID       int64 `gorm:"primaryKey"`
+	Revision      int   `gorm:"primaryKey"`
+	PublicationID int64
+	GatheringID   *int64 // whose pages it was made of
+	Body          []byte
+}
+
+// KeepDocument keeps a state of a brief as the document it is; one that is kept already stays.
+func (s Scope) KeepDocument(ctx context.Context, d BriefDocument) error {
+	d.PublicationID = s.publication
+	return s.store.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&d).Error
+}
+
+// Document is a state of a brief as the document it was; ErrNotFound where it was not kept.
+func (s Scope) Document(ctx context.Context, brief int64, revision int) (BriefDocument, error) {
+	return take[BriefDocument](s.db(ctx).Where("brief_id = ? and revision = ?", brief, revision))
+}
+
+// HasDocument tells whether a state of a brief is kept as the document it was.
+func (s Scope) HasDocument(ctx context.Context, brief int64, revision int) (bool, error) {
+	var n int64
+	err := s.db(ctx).Model(&BriefDocument{}).Where("brief_id = ? and revision = ?", brief, revision).Count(&n).Error
+	return n > 0, err
 }

@@ -12,6 +12,7 @@
 //   - curate.go   keep and set aside
 //   - write.go    decisions about findings, texts of the brief
 //   - outline.go  the outline of a brief by hand
+//   - document.go every state of a brief as the document it was
 //   - cut.go      passages kept from pages
 //   - share.go    links to a brief for those without an account
 //   - own.go      what a publication says for all its briefs; its own pages
@@ -172,6 +173,9 @@ func (c Commands) turn(ctx context.Context, study int64, again bool) (Done, erro
 		}
 		return c.fetch(ctx, tx, sqlTx, g, patch.Results)
 	})
+	if err == nil {
+		c.keepDocument(ctx, study)
+	}
 	return done, err
 }
 

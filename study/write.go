@@ -34,6 +34,9 @@ func (c Commands) edit(ctx context.Context, study int64, decide func(brief.Choic
 		done, err = c.record(ctx, tx, study, done.Said, store.Patch{Brief: edits})
 		return err
 	})
+	if err == nil {
+		c.keepDocument(ctx, study)
+	}
 	return done, err
 }
 
@@ -158,18 +161,10 @@ func (c Commands) Write(ctx context.Context, study int64, t Typing) (Done, int, 
 		done.Change = change.ID
 		return err
 	})
+	if err == nil {
+		c.keepDocument(ctx, study)
+	}
 	return done, revision, err
 }
 
 func equal(a, b *string) bool { return a == nil && b == nil || a != nil && b != nil && *a == *b }
-
-// Restore brings the choices back to what they were in an earlier revision, in one step.
-func (c Commands) Restore(ctx context.Context, study int64, revision int) (Done, error) {
-	then, err := c.scope.Revision(ctx, study, revision)
-	if err != nil {
-		return Done{}, err
-	}
-	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
-		return message.Of("Restored: revision %d", revision), ch.To(then.Choices.Data()), nil
-	})
-}

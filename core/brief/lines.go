@@ -207,11 +207,16 @@ func (c Choices) Clone() Choices {
 // every section of the outline as it stands is adopted, so that each follows its theme, and
 // the order is kept. The keys of lines are those of today.
 func (c Choices) Arrange(e *evidence.Evidence, outline []Section, lines Lines) []Edit {
+	return c.arrange(e, outline, lines, c.Outline == nil)
+}
+
+// arrange is Arrange; anew has every section stand as it now does, else those only that did not yet.
+func (c Choices) arrange(e *evidence.Evidence, outline []Section, lines Lines, anew bool) []Edit {
 	t := c.track(e, ThemeKind)
 	var edits []Edit
 	each(outline, func(s *Section) {
 		edits = append(edits, t.decide(Mark{ThemeKind, s.Key, s.Heading, Adopted})...)
-		if c.Outline == nil || c.Sections[t.keys(s.Key)[0]].Stood == nil {
+		if anew || c.Sections[t.keys(s.Key)[0]].Stood == nil {
 			edits = append(edits, t.stand(s))
 		}
 	})

@@ -90,7 +90,7 @@ func placeQuestions(b *Brief, c Choices, p profiles) {
 		if best == nil {
 			best = b.standsUnder(c, q.Text, stoodQuestions)
 		}
-		if best == nil {
+		if best == nil && !c.basis.had(QuestionKind, q.Key) {
 			best = p.best(b.Outline, lang.ContentStems(q.Text), common, leastForQuestion)
 		}
 		if best == nil {
@@ -130,6 +130,9 @@ func placeTerms(b *Brief, c Choices, p profiles) {
 		if at := b.standsUnder(c, t.Term, stoodTerms); at != nil {
 			at.Terms = append(at.Terms, t.Term)
 			continue
+		}
+		if c.basis.had(TermKind, t.Key) {
+			continue // it stood under none
 		}
 		if best := p.best(b.Outline, lang.ContentStems(t.Term), common, leastForTerm); best != nil && len(best.Terms) < mostOfTerms {
 			best.Terms = append(best.Terms, t.Term)

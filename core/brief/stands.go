@@ -19,12 +19,76 @@ const Standing State = "standing"
 
 // Basis is the gathering that a brief stands on.
 type Basis struct {
-	Gathering int64             `json:"gathering"`
-	Gathered  string            `json:"gathered"` // YYYY-MM-DD
-	Fields    map[string]string `json:"fields"`   // what was proposed for fields that nobody typed into, by name
-	Target    int               `json:"target,omitempty"` // words to aim at, within the length that was proposed
-	Outline   bool              `json:"outline"`  // followed the evidence until then
-	Headings  map[string]string `json:"headings"` // of sections that nobody had worded, by the field that holds them now
+	Gathering int64                   `json:"gathering"`
+	Gathered  string                  `json:"gathered"`         // YYYY-MM-DD
+	Fields    map[string]string       `json:"fields"`           // what was proposed for fields that nobody typed into, by name
+	Target    int                     `json:"target,omitempty"` // words to aim at, within the length that was proposed
+	Outline   bool                    `json:"outline"`          // followed the evidence until then
+	Headings  map[string]string       `json:"headings"`         // of sections that nobody had worded, by the field that holds them now
+	Terms     []StoodTerm             `json:"terms,omitempty"`
+	Findings  map[Kind][]StoodFinding `json:"findings,omitempty"` // in the brief, as they were listed
+}
+
+// StoodFinding is a finding in the words in which it stands.
+type StoodFinding struct {
+	Key  string `json:"key"`
+	Text string `json:"text"`
+}
+
+// StoodTerm is how often a term was asked for when the brief began to stand.
+type StoodTerm struct {
+	Key    string `json:"key"`
+	Tier   string `json:"tier"`
+	Lower  int    `json:"lower"`
+	Median int    `json:"median"`
+	Upper  int    `json:"upper"`
+	Most   int    `json:"most"`
+	AtWill bool   `json:"at_will,omitempty"`
+}
+
+// letStand gives the findings of a brief the words and the order, and its terms the figures, that they
+// stand with.
+func (b *Brief) letStand(basis *Basis) {
+	if basis == nil {
+		return
+	}
+	for i := range b.Terms {
+		t := &b.Terms[i]
+		if k := slices.IndexFunc(basis.Terms, func(x StoodTerm) bool { return x.Key == t.Key }); k >= 0 {
+			x := basis.Terms[k]
+			t.Tier, t.Lower, t.Median, t.Upper, t.Most, t.AtWill = x.Tier, x.Lower, x.Median, x.Upper, x.Most, x.AtWill
+		}
+	}
+	standIn(b.Terms, basis.Findings[TermKind], func(t *Term) (string, *string) { return t.Key, &t.Term })
+	standIn(b.Entities, basis.Findings[EntityKind], func(x *Entity) (string, *string) { return x.Key, &x.Name })
+	standIn(b.Questions, basis.Findings[QuestionKind], func(q *Question) (string, *string) { return q.Key, &q.Text })
+	standIn(b.Links.Outward, basis.Findings[LinkKind], func(l *Outward) (string, *string) { return l.Key, &l.URL })
+}
+
+// had tells whether a finding was in the brief when it began to stand.
+func (b *Basis) had(k Kind, key string) bool {
+	return b != nil && slices.ContainsFunc(b.Findings[k], func(x StoodFinding) bool { return x.Key == key })
+}
+
+// standIn sorts what has come since behind what stands, and that as it stood, in its words.
+func standIn[T any](list []T, stood []StoodFinding, of func(*T) (key string, text *string)) {
+	at := make(map[string]int, len(stood))
+	for i, x := range stood {
+		at[x.Key] = i + 1
+	}
+	place := func(x *T) int {
+		key, _ := of(x)
+		if i := at[key]; i > 0 {
+			return i
+		}
+		return len(stood) + 1
+	}
+	slices.SortStableFunc(list, func(x, y T) int { return place(&x) - place(&y) })
+	for i := range list {
+		if key, text := of(&list[i]); at[key] > 0 {
+			*text = stood[at[key]-1].Text
+		}
+	}
 }
 
 // stood is what was proposed for a field when the brief began to stand.
@@ -73,6 +137,15 @@ func (c Choices) Stand(e *evidence.Evidence, b Brief, gathering int64) []Edit {
 			basis.Fields[FieldKind] = key
 		}
 	}
+	for _, t := range b.Terms {
+		basis.Terms = append(basis.Terms, StoodTerm{t.Key, t.Tier, t.Lower, t.Median, t.Upper, t.Most, t.AtWill})
+	}
+	basis.Findings = map[Kind][]StoodFinding{}
+	for _, m := range b.Taken() {
+		if m.Kind != PointKind { // those stand in their sections
+			basis.Findings[m.Kind] = append(basis.Findings[m.Kind], StoodFinding{m.Key, m.Text})
+		}
+	}
 	var marks []Mark
 	for _, m := range b.Taken() {
 		if today.State(m.Kind, m.Key) == "" {
@@ -92,7 +165,7 @@ func (c Choices) Stand(e *evidence.Evidence, b Brief, gathering int64) []Edit {
 		}
 	})
 	basis.Outline = c.Outline == nil
-	edits = append(edits, c.Arrange(e, b.Outline, LinesOf(b.Outline))...)
+	edits = append(edits, c.arrange(e, b.Outline, LinesOf(b.Outline), true)...)
 	return append(edits, c.WriteBasis(basis))
 }
 

@@ -49,6 +49,7 @@ func (x *Stood) as(n *node, e *evidence.Evidence, found []points.Point, c Choice
 		out := Point{Key: p.Key, Text: p.Text, Rank: p.Rank, Sources: []int{}, Gone: true}
 		if now, ok := pointToday(e, p.Key); ok {
 			out = pointOf(now, c)
+			out.Text, out.Edited = p.Text, false
 		}
 		if own := c.Points[p.Key]; own != "" {
 			out.Text, out.Edited = own, own != p.Text

@@ -170,3 +170,55 @@ func TestAnOutlineByHandObeys(t *testing.T) {
 	do(t, &c, c.DecideOn(e, Mark{ThemeKind, s.Key, s.Heading, Dropped}))
 	assert.NotContains(t, headings(Compose(few, c, Setting{})), s.Heading)
 }
+
+// A state is restored as the document it was, whatever pages have come and gone since; where nothing
+// has it follows the evidence as it did.
+func TestAStateIsRestoredAsItWas(t *testing.T) {
+	all := commuting(t)
+	random := rand.New(rand.NewPCG(3, 9))
+	some := func() []string {
+		random.Shuffle(len(all), func(i, j int) { all[i], all[j] = all[j], all[i] })
+		return slices.Clone(all[:4+random.IntN(5)])
+	}
+	stood := 0
+	for i := range 10 {
+		e, setting := demoOf(t, some()), Setting{Gathered: "2026-11-05", Version: 3}
+		var then Choices
+		if i%2 == 1 { // by hand, and standing already
+			b := Compose(e, then, setting)
+			do(t, &then, then.Arrange(e, b.Outline, LinesOf(b.Outline)))
+			do(t, &then, then.Stand(e, Compose(e, then, setting), 4))
+		}
+		goal := "Sell nothing"
+		do(t, &then, []Edit{then.Write(FieldGoal, &goal, nil)})
+		was := Compose(e, then, setting)
+		body, err := was.Encode()
+		require.NoError(t, err)
+		document, err := Decode(body)
+		require.NoError(t, err)
+
+		var now Choices
+		later := demoOf(t, some())
+		do(t, &now, now.Restore(e, then, &document, 7, setting))
+		assert.Equal(t, then, now, "by the same evidence it is the same choices")
+		do(t, &now, now.To(Choices{}))
+		do(t, &now, now.Restore(later, then, &document, 7, setting))
+		is := Compose(later, now, setting)
+		assert.Equal(t, document.says(), is.says())
+		assert.Equal(t, headings(document), headings(is))
+		assert.Equal(t, names(document), names(is))
+		assert.Equal(t, "Sell nothing", is.Fields.Goal)
+		if now.Stands != nil {
+			stood++
+		}
+		do(t, &now, now.Restore(later, then, nil, 0, setting))
+		assert.Equal(t, then, now, "without a document the choices alone come back")
+	}
+	assert.Greater(t, stood, 5)
+	_, err := Decode([]byte("nothing"))
+	require.Error(t, err)
+	other, err := Brief{Schema: "another"}.Encode()
+	require.NoError(t, err)
+	_, err = Decode(other)
+	require.ErrorContains(t, err, "schema")
+}

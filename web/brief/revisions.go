@@ -5,9 +5,11 @@ import (
 	"net/http"
 	"strconv"
 
+	"corpulan/analysis"
 	"corpulan/core/brief"
 	"corpulan/render"
 	"corpulan/store"
+	"corpulan/study"
 	"corpulan/web/kit"
 
 	"github.com/gin-gonic/gin"
@@ -26,6 +28,7 @@ type revisionsBody struct {
 	Me       int64
 	Names    map[int64]string
 	From, To int
+	Unkept   []int // of the two, those that are shown by the evidence of today
 	Changes  []render.Change
 }
 
@@ -34,8 +37,7 @@ func (b revisionsBody) Who(r store.BriefRevision) string {
 	return whoDid(r.PersonID, r.Actor, b.Me, b.Actor, b.Names)
 }
 
-// revisions lists what a brief was, and compares two states of it by the evidence of today,
-// so that only what people did differs.
+// revisions lists what a brief was, and compares two states of it as the documents they were.
 func (s *handlers) revisions(c *gin.Context) {
 	st, sc, ctx := kit.StudyOf(c), s.Scope(c), c.Request.Context()
 	an, err := s.Findings(c)
@@ -73,17 +75,35 @@ func (s *handlers) revisions(c *gin.Context) {
 	}
 	var both [2]brief.Brief
 	for i, n := range []int{body.From, body.To} {
-		r, err := sc.Revision(ctx, st.ID, n)
-		if err != nil {
+		if both[i], err = s.stateOf(c, an.Analysis, n, &body); err != nil {
 			s.Fail(c, err)
 			return
 		}
-		setting := an.Setting
-		setting.Version = n
-		both[i] = brief.Compose(an.Evidence, r.Choices.Data(), setting)
 	}
 	body.Changes = render.Compare(both[0], both[1])
 	s.Page(c, http.StatusOK, "revisions", s.InStudy(c, "revisions", body))
+}
+
+// stateOf is a state of the brief as the document it was; the present one as it is; one from before
+// documents were kept as the evidence of today makes it, which is said.
+func (s *handlers) stateOf(c *gin.Context, an *analysis.Analysis, n int, body *revisionsBody) (brief.Brief, error) {
+	if n == an.Saved.Revision {
+		return an.Brief, nil
+	}
+	sc, ctx := s.Scope(c), c.Request.Context()
+	r, err := sc.Revision(ctx, an.Study.ID, n)
+	if err != nil {
+		return brief.Brief{}, err
+	}
+	b, _, err := study.Document(ctx, sc, an, n)
+	if err != nil {
+		return brief.Brief{}, err
+	}
+	if b == nil {
+		body.Unkept = append(body.Unkept, n)
+		return study.Composed(an, r), nil
+	}
+	return *b, nil
 }
 
 // restore brings a brief back to what it was.
