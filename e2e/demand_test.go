@@ -85,7 +85,7 @@ func TestFromAListToASlate(t *testing.T) {
 	pages := js[int](b, `document.querySelectorAll(".slate-table tbody tr").length`)
 	assert.GreaterOrEqual(t, pages, 8)
 	assert.Equal(t, 1, js[int](b, `[...document.querySelectorAll(".slate-table .flag")].filter(f => f.textContent === "pillar").length`))
-	b.keys("b")
+	b.keys("j", "b")
 	b.untilText("begun: they are being gathered")
 	b.until(fmt.Sprintf(`[...document.querySelectorAll(".slate-table a")].filter(a => a.textContent === "gathered").length === %d`, pages))
 	require.Equal(t, pages, js[int](b, `[...document.querySelectorAll(".slate-table tr")].filter(r => /[1-9]\d* kept/.test(r.textContent)).length`), "every study has pages that count")

@@ -289,7 +289,7 @@ func TestScreenshots(t *testing.T) {
 	shoot("map")
 	b.visit("/demand/1")
 	b.slateOf(10)
-	b.keys("b")
+	b.keys("j", "b")
 	b.until(`[...document.querySelectorAll(".slate-table a")].filter(a => a.textContent === "gathered").length > 7`)
 	shoot("slate")
 }

@@ -65,6 +65,39 @@ test('no letter acts while somebody types, nor for a second after', () => {
   assert.deepEqual(pressed, ['one'])
 })
 
+test('a row that a field was left in is not gone to: its list drawn anew, no letter acts on it', () => {
+  const cell = document.querySelector('[data-row=one] td')
+  cell.insertAdjacentHTML('beforeend', '<textarea></textarea>')
+  const note = cell.querySelector('textarea')
+  note.focus()
+  key(note, 'x')
+  key(note, 'Escape')
+  clock += 5000
+  document.dispatchEvent(new window.Event('htmx:afterSwap'))
+  key(here(), 'd')
+  assert.deepEqual(pressed, [])
+  key(here(), 'j')
+  key(here(), 'd')
+  assert.equal(pressed.length, 1, 'j goes to it')
+})
+
+test('nor is one that a pane gives the focus back to when it is closed', () => {
+  document.body.insertAdjacentHTML('beforeend', '<div id="pane"><input></div>')
+  key(document.body, 'j')
+  const input = document.querySelector('#pane input')
+  input.focus()
+  key(input, 'x')
+  key(input, 'Escape')
+  key(here(), 'Escape')
+  clock += 5000
+  key(here(), 'd')
+  assert.deepEqual(pressed, [])
+  document.querySelector('[data-row=two]').click()
+  document.querySelector('[data-row=two]').focus()
+  key(here(), 'd')
+  assert.deepEqual(pressed, ['two'], 'a click goes to it')
+})
+
 test('with a key held that belongs to the browser no letter acts', () => {
   key(document.body, 'j')
   key(here(), 'd', { ctrlKey: true })

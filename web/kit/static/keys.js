@@ -1,11 +1,20 @@
 // The keyboard: one row of a [data-rows] list is current; keys act on it, and
-// only while the focus is in the list. For a second after a letter was typed
-// into a field no key acts at all, wherever the focus has gone: what was meant
-// as text never changes anything.
+// only while the focus is in the list and a person has gone there (by a click, by
+// Tab, by j or k) since they last were in a field: a row that gets the focus back
+// when a field is left, or when the list is drawn anew, is not meant by anybody.
+// For a second after a letter was typed into a field no key acts at all, wherever
+// the focus has gone: what was meant as text never changes anything.
 ;(() => {
   const rows = () => [...document.querySelectorAll('[data-rows] [data-row]')].filter(r => r.offsetParent !== null)
   let current = null // the data-row of the current row, which survives a swap
   let place = 0 // where it stood, for when it is gone
+  let gone = false // whether a person has gone to the list since they were in a field
+  let ours = false // the focus is moved by us, and by nobody else
+  const focusOn = row => {
+    ours = true
+    row?.focus({ preventScroll: true })
+    ours = false
+  }
 
   const show = (row, focus = true) => {
     document.querySelectorAll('[data-row].current').forEach(r => r.classList.remove('current'))
@@ -13,13 +22,14 @@
     row.classList.add('current')
     current = row.dataset.row
     place = rows().indexOf(row)
-    if (focus) row.focus({ preventScroll: true })
+    if (focus) focusOn(row)
     row.scrollIntoView({ block: 'nearest' })
   }
   const find = () => rows().find(r => r.dataset.row === current)
   const step = by => {
     const all = rows()
     if (!all.length) return
+    gone = true
     const at = all.indexOf(find())
     if (by > 0 && at === all.length - 1) document.querySelector('[data-more]')?.click()
     show(all[Math.min(all.length - 1, Math.max(0, at < 0 ? (by > 0 ? 0 : all.length - 1) : at + by))])
@@ -45,7 +55,7 @@
     if (!pane || pane.hidden) return false
     pane.hidden = true
     document.body.classList.remove('with-pane')
-    find()?.focus({ preventScroll: true })
+    focusOn(find())
     return true
   }
 
@@ -154,7 +164,7 @@
       if (text && !'jk'.includes(e.key)) typed = performance.now() // the sentence goes on
       return
     }
-    const inList = !!document.activeElement?.closest('[data-rows]')
+    const inList = gone && !!document.activeElement?.closest('[data-rows]')
     if (going && Date.now() - going < 1200) {
       going = 0
       if (go(e.key)) e.preventDefault()
@@ -181,13 +191,13 @@
         r: () => press('r'),
         s: () => press('s'),
         p: () => press('p'),
-        o: open
+        o: open,
+        b: () => {
+          const all = document.querySelector('[data-begin-all]')
+          if (all) all.click()
+          return !!all
+        }
       }),
-      b: () => {
-        const all = document.querySelector('[data-begin-all]')
-        if (all) all.click()
-        return !!all
-      },
       u: () => (turn('undo'), true),
       U: () => (turn('redo'), true),
       '/': () => {
@@ -210,11 +220,14 @@
     if (did) e.preventDefault()
   })
   document.addEventListener('focusin', e => {
+    if (takesText(e.target)) gone = false
+    else if (!ours && e.target.closest('[data-rows]')) gone = true
     const row = e.target.closest('[data-row]')
     if (row && row.dataset.row !== current) show(row, false)
   })
   document.addEventListener('click', e => {
     if (e.target.closest('[data-close-pane]')) closePane()
+    if (e.target.closest('[data-rows]') && !takesText(e.target)) gone = true
     const row = e.target.closest('[data-result]')
     if (row && !e.target.closest('a, button, input')) {
       if (e.shiftKey && from) {
@@ -265,7 +278,7 @@
       return
     const row = find() ?? rows()[Math.min(place, rows().length - 1)]
     if (row && (!row.classList.contains('current') || !row.contains(document.activeElement)))
-      show(row, !document.querySelector('.pane:not([hidden]) :focus'))
+      show(row, gone && !document.querySelector('.pane:not([hidden]) :focus'))
   }
   for (const event of ['htmx:afterSwap', 'htmx:afterSettle', 'htmx:oobAfterSwap', 'corpulan:rows'])
     document.addEventListener(event, again)
