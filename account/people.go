@@ -63,12 +63,12 @@ func IsEmail(s string) bool {
 	return err == nil && a.Address == s && len(s) <= longestEmail
 }
 
-// leastGuesses is how many tries a password must take of somebody who begins with common ones,
+// minGuesses is how many tries a password must take of somebody who begins with common ones,
 // words, names, dates, keys that lie beside each other, and what repeats: beyond what is tried
 // online (zxcvbn's third step; Wheeler 2016). Of a long one its beginning is looked at.
 const (
-	leastGuesses = 1e8
-	lookedAt     = 60 // bytes
+	minGuesses = 1e8
+	lookedAt   = 60 // bytes
 )
 
 // checkPassword says what is wrong with a new password of somebody; own is what others know of
@@ -78,7 +78,7 @@ func checkPassword(password string, own ...string) error {
 		return ErrPassword
 	}
 	part := strings.ToValidUTF8(password[:min(len(password), lookedAt)], "")
-	if zxcvbn.PasswordStrength(part, append(own, "corpulan")).Guesses < leastGuesses {
+	if zxcvbn.PasswordStrength(part, append(own, "corpulan")).Guesses < minGuesses {
 		return ErrCommon
 	}
 	return nil

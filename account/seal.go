@@ -15,8 +15,8 @@ import (
 // (RFC 5869). A nil Sealer has no secret and seals nothing.
 type Sealer struct{ secret []byte }
 
-// leastSecret is how many bytes an installation's secret has at least.
-const leastSecret = 32
+// minSecret is how many bytes an installation's secret has at least.
+const minSecret = 32
 
 // Errors of sealing.
 var (
@@ -26,8 +26,8 @@ var (
 
 // NewSealer seals with the installation's secret, of at least 32 bytes.
 func NewSealer(secret []byte) (*Sealer, error) {
-	if len(secret) < leastSecret {
-		return nil, message.Errorf("a secret has at least %d bytes, not %d", leastSecret, len(secret))
+	if len(secret) < minSecret {
+		return nil, message.Errorf("a secret has at least %d bytes, not %d", minSecret, len(secret))
 	}
 	return &Sealer{secret}, nil
 }

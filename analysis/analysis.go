@@ -78,15 +78,15 @@ type momentKey struct{ study, change int64 }
 // How much memory is kept for what can be made anew, in bytes, by a process with an interface; and
 // the share of it for one that only works. Our own bounds, for a machine of 2 GB.
 const (
-	mostAnalyses  = 64 << 20
-	mostDocs      = 160 << 20
-	mostEvidence  = 48 << 20
-	mostSnapshots = 32 << 20
-	mostSummaries = 16 << 20
-	mostOutlines  = 32 << 20
-	mostStemsKept = 64 << 20
-	mostBeside    = 64 << 20
-	mostMovements = 24 << 20
+	maxAnalyses  = 64 << 20
+	maxDocs      = 160 << 20
+	maxEvidence  = 48 << 20
+	maxSnapshots = 32 << 20
+	maxSummaries = 16 << 20
+	maxOutlines  = 32 << 20
+	maxStemsKept = 64 << 20
+	maxBeside    = 64 << 20
+	maxMovements = 24 << 20
 
 	Whole, OfWorkers = 1.0, 0.25
 )
@@ -103,32 +103,32 @@ func NewAnalyst(computed func(), ask Ask, share float64) (*Analyst, error) {
 	if computed == nil {
 		computed = func() {}
 	}
-	analyses, err := cache.New(cache.Options[momentKey, *Analysis]{MaximumWeight: most(mostAnalyses),
+	analyses, err := cache.New(cache.Options[momentKey, *Analysis]{MaximumWeight: most(maxAnalyses),
 		Weigher: func(_ momentKey, an *Analysis) uint32 { return weightOf(an.size()) }})
 	if err != nil {
 		return nil, err
 	}
-	docs, err := cache.New(cache.Options[docKey, *corpus.Doc]{MaximumWeight: most(mostDocs),
+	docs, err := cache.New(cache.Options[docKey, *corpus.Doc]{MaximumWeight: most(maxDocs),
 		Weigher: func(_ docKey, d *corpus.Doc) uint32 { return weightOf(d.Size()) }})
 	if err != nil {
 		return nil, err
 	}
-	ev, err := cache.New(cache.Options[string, *evidence.Evidence]{MaximumWeight: most(mostEvidence),
+	ev, err := cache.New(cache.Options[string, *evidence.Evidence]{MaximumWeight: most(maxEvidence),
 		Weigher: func(_ string, e *evidence.Evidence) uint32 { return weightOf(e.Size()) }})
 	if err != nil {
 		return nil, err
 	}
-	summaries, err := cache.New(cache.Options[int64, *store.Summary]{MaximumWeight: most(mostSummaries),
+	summaries, err := cache.New(cache.Options[int64, *store.Summary]{MaximumWeight: most(maxSummaries),
 		Weigher: func(_ int64, s *store.Summary) uint32 { return weightOf(summarySize(s)) }})
 	if err != nil {
 		return nil, err
 	}
-	outlines, err := cache.New(cache.Options[int64, *reading.Reading]{MaximumWeight: most(mostOutlines),
+	outlines, err := cache.New(cache.Options[int64, *reading.Reading]{MaximumWeight: most(maxOutlines),
 		Weigher: func(_ int64, r *reading.Reading) uint32 { return weightOf(1000 + 150*int64(len(r.Sections))) }})
 	if err != nil {
 		return nil, err
 	}
-	newest, err := cache.New(cache.Options[int64, *snapshot]{MaximumWeight: most(mostSnapshots),
+	newest, err := cache.New(cache.Options[int64, *snapshot]{MaximumWeight: most(maxSnapshots),
 		Weigher: func(_ int64, s *snapshot) uint32 { return weightOf(s.evidence.Size()) },
 		// A gathering that has ended is asked for no more.
 		Used: 2 * lately})
@@ -139,14 +139,14 @@ func NewAnalyst(computed func(), ask Ask, share float64) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	stems, err := cache.New(cache.Options[ownKey, map[int64]map[string]int]{MaximumWeight: most(mostStemsKept),
+	stems, err := cache.New(cache.Options[ownKey, map[int64]map[string]int]{MaximumWeight: most(maxStemsKept),
 		Weigher: func(_ ownKey, all map[int64]map[string]int) uint32 {
-			return weightOf(1000 + int64(len(all))*mostStems*40)
+			return weightOf(1000 + int64(len(all))*maxStems*40)
 		}})
 	if err != nil {
 		return nil, err
 	}
-	beside, err := cache.New(cache.Options[string, *pagesBeside]{MaximumWeight: most(mostBeside),
+	beside, err := cache.New(cache.Options[string, *pagesBeside]{MaximumWeight: most(maxBeside),
 		Weigher: func(_ string, b *pagesBeside) uint32 { return weightOf(b.size()) }})
 	if err != nil {
 		return nil, err
@@ -155,7 +155,7 @@ func NewAnalyst(computed func(), ask Ask, share float64) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	movements, err := cache.New(cache.Options[string, *change.Movement]{MaximumWeight: most(mostMovements),
+	movements, err := cache.New(cache.Options[string, *change.Movement]{MaximumWeight: most(maxMovements),
 		Weigher: func(_ string, m *change.Movement) uint32 { return weightOf(m.Size()) }})
 	if err != nil {
 		return nil, err

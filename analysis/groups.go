@@ -50,19 +50,19 @@ type Progress struct{ Done, Of int }
 
 // How much is kept in memory, counted in keywords. Our own: some 400 MB, two of the largest lists.
 const (
-	mostCompared = 120_000
-	mostGrouped  = 120_000
+	maxCompared = 120_000
+	maxGrouped  = 120_000
 )
 
 // NewDemander makes an empty one, whose work ends with closing.
 func NewDemander(closing context.Context) (*Demander, error) {
 	d := &Demander{closing: closing, running: map[string]*comparing{}}
 	var err error
-	d.graphs, err = cache.New(cache.Options[string, *compared]{MaximumWeight: mostCompared, Weigher: func(_ string, c *compared) uint32 { return uint32(1 + c.graph.Len()) }})
+	d.graphs, err = cache.New(cache.Options[string, *compared]{MaximumWeight: maxCompared, Weigher: func(_ string, c *compared) uint32 { return uint32(1 + c.graph.Len()) }})
 	if err != nil {
 		return nil, err
 	}
-	d.groups, err = cache.New(cache.Options[string, *demand.Grouping]{MaximumWeight: mostGrouped, Weigher: func(_ string, g *demand.Grouping) uint32 {
+	d.groups, err = cache.New(cache.Options[string, *demand.Grouping]{MaximumWeight: maxGrouped, Weigher: func(_ string, g *demand.Grouping) uint32 {
 		n := 1 + len(g.Out)
 		for _, x := range g.Groups {
 			n += len(x.Keywords)

@@ -43,7 +43,7 @@ func OwnStems(r *reading.Reading) map[string]int {
 	})
 	kept := map[string]int{}
 	for _, k := range keys {
-		if len(kept) < mostStems || must[k] && len(kept) < 2*mostStems {
+		if len(kept) < maxStems || must[k] && len(kept) < 2*maxStems {
 			kept[k] = counts[k]
 		}
 	}
@@ -158,8 +158,8 @@ func nearest(e *evidence.Evidence, pages map[int64]map[string]int) []int64 {
 	return ids[:min(len(ids), nearOwn)]
 }
 
-// mostStems is how many stems of an own page are kept to find it by. Our own.
-const mostStems = 400
+// maxStems is how many stems of an own page are kept to find it by. Our own.
+const maxStems = 400
 
 // nearOwn is how many own pages are looked at closely for one brief: those whose words are
 // nearest to the field's. Our own.

@@ -16,9 +16,9 @@ import (
 
 // How many keywords are set against pages at once, and how many queries against the field. Our own.
 const (
-	MostStanding = 80
-	mostSearched = 1000
-	ownBeside    = 6
+	MaxStanding = 80
+	maxSearched = 1000
+	ownBeside   = 6
 )
 
 // KeywordsFor are the keywords that a study is about: its own, the secondary ones of its brief,
@@ -51,7 +51,7 @@ func (d *Demander) KeywordsFor(ctx context.Context, sc store.Scope, an *Analysis
 		}
 	}
 	out, err := withFigures(ctx, sc, an.Study, words)
-	return out[:min(len(out), MostStanding)], found, err
+	return out[:min(len(out), MaxStanding)], found, err
 }
 
 // withFigures are queries with what lists know of them, each once.
@@ -134,7 +134,7 @@ func (d *Demander) SearchedFor(ctx context.Context, sc store.Scope, an *Analysis
 // QueriesNear are the queries near a study's keyword as SearchedFor takes them, and how many
 // lists the market has.
 func (d *Demander) QueriesNear(ctx context.Context, sc store.Scope, an *Analysis) (near []demand.Keyword, lists int, err error) {
-	all, lists, err := sc.MarketKeywords(ctx, an.Study.Language, an.Study.Country, MostLooked)
+	all, lists, err := sc.MarketKeywords(ctx, an.Study.Language, an.Study.Country, MaxLooked)
 	if err != nil {
 		return nil, 0, err
 	}
@@ -160,12 +160,12 @@ func (d *Demander) QueriesNear(ctx context.Context, sc store.Scope, an *Analysis
 	for _, q := range slices.Concat(an.Gathering.Related, an.Gathering.Suggestions, an.Gathering.Asked) {
 		offered = append(offered, demand.Keyword{Text: strings.TrimRight(q, "?")})
 	}
-	near, _ = demand.Merge(near[:min(len(near), mostSearched)], offered)
+	near, _ = demand.Merge(near[:min(len(near), maxSearched)], offered)
 	return near, lists, nil
 }
 
-// MostLooked is how many keywords of a market are looked through for those near a study. Our own.
-const MostLooked = 20_000
+// MaxLooked is how many keywords of a market are looked through for those near a study. Our own.
+const MaxLooked = 20_000
 
 // FiguresFor is what lists know of the terms and questions of some evidence, by their keys; nil
 // where the market has no list.

@@ -96,12 +96,12 @@ func TestHostsAreForgotten(t *testing.T) {
 		require.NoError(t, err)
 		leave()
 	}
-	assert.LessOrEqual(t, len(gate.hosts), mostIdle+2)
+	assert.LessOrEqual(t, len(gate.hosts), maxIdle+2)
 	rulesOf := newRobotsCache()
 	for i := range 2000 {
 		rulesOf.Set(fmt.Sprintf("http://h%d.example", i), rules{nil, 100 << 10})
 	}
-	assert.LessOrEqual(t, rulesOf.Weight(), uint64(mostRules))
+	assert.LessOrEqual(t, rulesOf.Weight(), uint64(maxRules))
 }
 
 func TestGuardSeesThroughWrappedAddresses(t *testing.T) {
@@ -155,6 +155,6 @@ func TestAResultsPageOfTooMuch(t *testing.T) {
 	}
 	res, err := search.ParseResultsPage([]byte(b.String()))
 	require.NoError(t, err)
-	assert.Equal(t, []int{search.MostResults, search.MostOffered, search.MostOffered}, []int{len(res.Items), len(res.Asked), len(res.Related)})
+	assert.Equal(t, []int{search.MaxResults, search.MaxOffered, search.MaxOffered}, []int{len(res.Items), len(res.Asked), len(res.Related)})
 	assert.Equal(t, "Says this.", res.Items[0].Snippet)
 }

@@ -29,13 +29,13 @@ type rules struct {
 const (
 	rulesLast     = time.Hour // RFC 9309, section 2.4: no longer than a day
 	largestRobots = 512 << 10 // RFC 9309, section 2.5: at least 500 KiB are read
-	mostRules     = 64 << 20  // bytes that all of them take, about
+	maxRules      = 64 << 20  // bytes that all of them take, about
 )
 
 // newRobotsCache keeps rules until they are too old to trust, as many as fit.
 func newRobotsCache() *cache.Cache[string, rules] {
 	return cache.Must(cache.Options[string, rules]{
-		MaximumWeight: mostRules,
+		MaximumWeight: maxRules,
 		// Rules as they are parsed take some ten times their text, measured on a file of Disallow lines.
 		Weigher: func(_ string, r rules) uint32 { return uint32(2048 + 10*r.size) },
 		Written: rulesLast,

@@ -29,8 +29,8 @@ type SitePage struct {
 // files"); how many of them are read is our own.
 const (
 	largestSitemap = 50 << 20 // bytes, unpacked
-	mostInSitemap  = 50_000
-	mostSitemaps   = 50
+	maxInSitemap   = 50_000
+	maxSitemaps    = 50
 )
 
 // ErrNoSitemap says that a site names no sitemap and has none where one usually is.
@@ -54,15 +54,15 @@ func (f *Fetcher) Sitemap(ctx context.Context, site string) (pages []SitePage, n
 	}
 	s := sitemapReading{home: address.Parse(u.String()).Site(), seen: map[string]bool{}}
 	read := 0
-	for len(waiting) > 0 && len(s.pages) < mostInSitemap {
+	for len(waiting) > 0 && len(s.pages) < maxInSitemap {
 		at := waiting[0]
 		waiting = waiting[1:]
 		if s.seen["sitemap "+at] {
 			continue
 		}
 		s.seen["sitemap "+at] = true
-		if read++; read > mostSitemaps {
-			notes = append(notes, fmt.Sprintf("Only the first %d sitemaps are read.", mostSitemaps))
+		if read++; read > maxSitemaps {
+			notes = append(notes, fmt.Sprintf("Only the first %d sitemaps are read.", maxSitemaps))
 			break
 		}
 		page, err := files.Fetch(ctx, at)
@@ -89,7 +89,7 @@ func (f *Fetcher) Sitemap(ctx context.Context, site string) (pages []SitePage, n
 		notes = append(notes, fmt.Sprintf("%d addresses of other sites were left out.", s.elsewhere))
 	}
 	if s.more {
-		notes = append(notes, fmt.Sprintf("Only the first %d addresses are taken.", mostInSitemap))
+		notes = append(notes, fmt.Sprintf("Only the first %d addresses are taken.", maxInSitemap))
 	}
 	return s.pages, notes, nil
 }
@@ -138,7 +138,7 @@ func (s *sitemapReading) add(p SitePage) {
 	case s.home != "" && address.Parse(p.URL).Site() != s.home:
 		s.elsewhere++
 		return
-	case len(s.pages) >= mostInSitemap:
+	case len(s.pages) >= maxInSitemap:
 		s.more = true
 		return
 	}

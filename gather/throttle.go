@@ -19,8 +19,8 @@ type turn struct {
 	waiting int       // who has it included
 }
 
-// mostIdle is how many hosts are remembered for their delay alone.
-const mostIdle = 256
+// maxIdle is how many hosts are remembered for their delay alone.
+const maxIdle = 256
 
 // Enter implements Gate.
 func (t *throttle) Enter(ctx context.Context, host string, _, delay time.Duration) (leave func(), err error) {
@@ -61,7 +61,7 @@ func (t *throttle) join(host string) *turn {
 		t.hosts[host] = h
 	}
 	h.waiting++
-	if len(t.hosts) > mostIdle {
+	if len(t.hosts) > maxIdle {
 		for name, other := range t.hosts {
 			if other.waiting == 0 && time.Now().After(other.free) {
 				delete(t.hosts, name)

@@ -25,12 +25,12 @@ type againer struct {
 // How often is looked whose time has come, and how many gatherings begin at once then. Our own.
 const (
 	againEvery = 5 * time.Minute
-	mostAgain  = 10
+	maxAgain   = 10
 )
 
 // Work gathers studies again whose time has come. One that cannot be has its next time.
 func (w *againer) Work(ctx context.Context, _ *river.Job[queue.AgainArgs]) error {
-	due, err := w.store.TakeDue(ctx, time.Now(), mostAgain)
+	due, err := w.store.TakeDue(ctx, time.Now(), maxAgain)
 	if err != nil {
 		return err
 	}

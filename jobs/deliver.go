@@ -22,7 +22,7 @@ import (
 )
 
 // Webhooks: whoever beats puts the events that were written down on the queue, a job each.
-const mostOutbox = 200 // at a beat
+const maxOutbox = 200 // at a beat
 
 // deliverer runs DeliverArgs.
 type deliverer struct {

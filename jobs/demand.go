@@ -229,7 +229,7 @@ func (w *demander) figures(ctx context.Context, at *working) error {
 		return fault{message.Errorf("no keyword service is configured")}
 	}
 	n := 0
-	for part := range slices.Chunk(todo, search.MostFigures) {
+	for part := range slices.Chunk(todo, search.MaxFigures) {
 		if err := at.step(ctx, n, len(todo), 0, true); err != nil {
 			return err
 		}

@@ -112,7 +112,7 @@ func TestAPageThatKillsItsWorkers(t *testing.T) {
 		return n
 	}
 	before := attempts()
-	for i := range store.MostLosses {
+	for i := range store.MaxLosses {
 		_, err := st.SQL().ExecContext(ctx, `update river_job set state = 'running', finalized_at = null, attempted_by = array[$1], attempt = attempt + 1 where kind = 'fetch'`, fmt.Sprint("gone", i))
 		require.NoError(t, err)
 		n, err := st.FreeOrphans(ctx, time.Minute)

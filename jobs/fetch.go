@@ -78,7 +78,7 @@ func (f *fetcher) Work(ctx context.Context, job *river.Job[queue.FetchArgs]) err
 // one gets one page. In the last attempt of a job whatever goes wrong is the
 // page's end, so that its gathering comes to one.
 func (f *fetcher) one(ctx context.Context, st store.Study, r store.Result, last bool) error {
-	if r.Losses >= store.MostLosses {
+	if r.Losses >= store.MaxLosses {
 		f.log.Error("a page stopped its reader again and again", "url", r.URL, "study", st.ID, "losses", r.Losses)
 		return f.store.FailPage(ctx, r, string(gather.InternalReason), message.Of("Reading this page stopped the program %d times; it is not tried again.", r.Losses))
 	}

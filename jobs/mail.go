@@ -160,12 +160,12 @@ type dueTeller struct {
 
 const (
 	dueEvery = time.Hour
-	mostDue  = 2000 // looked at in one go
+	maxDue   = 2000 // looked at in one go
 )
 
 // Work gives notices of what is due tomorrow or was due, once for each brief and day.
 func (w *dueTeller) Work(ctx context.Context, _ *river.Job[queue.DueArgs]) error {
-	list, err := w.store.DueBriefs(ctx, time.Now().AddDate(0, 0, 1), mostDue)
+	list, err := w.store.DueBriefs(ctx, time.Now().AddDate(0, 0, 1), maxDue)
 	if err != nil {
 		return err
 	}

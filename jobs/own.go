@@ -51,7 +51,7 @@ func (w *sitemapper) Work(ctx context.Context, job *river.Job[queue.SitemapArgs]
 				return err
 			}
 			if result.Fresh = fresh; left > 0 {
-				result.Notes = append(result.Notes, fmt.Sprintf("At most %d own pages are kept; %d and more were left out. A list of those that matter, as CSV, says which.", store.MostOwn, left))
+				result.Notes = append(result.Notes, fmt.Sprintf("At most %d own pages are kept; %d and more were left out. A list of those that matter, as CSV, says which.", store.MaxOwn, left))
 			}
 			if err := w.queue.Own(ctx, sqlTx, job.Args.Publication); err != nil {
 				return err

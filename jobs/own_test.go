@@ -91,12 +91,12 @@ func TestOwnPagesAreBounded(t *testing.T) {
 	b := newBench(t, items(), site(t, func(w http.ResponseWriter, _ *http.Request) { w.WriteHeader(http.StatusNotFound) }))
 	ctx := t.Context()
 	var many []store.OwnPage
-	for i := range store.MostOwn + 50 {
+	for i := range store.MaxOwn + 50 {
 		many = append(many, store.OwnPage{URL: "http://a.example/" + time.Duration(i).String(), Changed: "2026-01-01"})
 	}
 	fresh, left, err := b.scope.AddOwn(ctx, many)
 	require.NoError(t, err)
-	assert.Equal(t, []int{store.MostOwn, 50}, []int{fresh, left})
+	assert.Equal(t, []int{store.MaxOwn, 50}, []int{fresh, left})
 	fresh, left, err = b.scope.AddOwn(ctx, many[:3])
 	require.NoError(t, err)
 	assert.Equal(t, []int{0, 0}, []int{fresh, left}, "they are known")

@@ -203,7 +203,7 @@ func (w *Workers) beat(ctx context.Context) {
 			_, _ = w.store.FreeOrphans(ctx, silentAfter)
 		}
 		if err == nil {
-			_ = w.queue.Deliver(ctx, w.store, mostOutbox)
+			_ = w.queue.Deliver(ctx, w.store, maxOutbox)
 		}
 	}
 }

@@ -96,9 +96,9 @@ func compareLines(from, to []Line) []Change {
 // coefficient of their words. The value is our own.
 const alike = 0.4
 
-// mostPairs is how many pairs of lines are looked at for one place; beyond it the lines stand
+// maxPairs is how many pairs of lines are looked at for one place; beyond it the lines stand
 // apart. Our own: each pair takes some microseconds.
-const mostPairs = 4000
+const maxPairs = 4000
 
 // inPairs sets lines that are gone beside those that came in their place: each beside the
 // first that it may have become, the others alone.
@@ -108,7 +108,7 @@ func inPairs(gone, came []Line) []Change {
 	for _, g := range gone {
 		at := slices.IndexFunc(came, func(c Line) bool {
 			pairs++
-			return pairs <= mostPairs && g.Under == c.Under && change.Likeness(g.Text, c.Text) >= alike
+			return pairs <= maxPairs && g.Under == c.Under && change.Likeness(g.Text, c.Text) >= alike
 		})
 		if at < 0 {
 			changes = append(changes, Change{g.Under, []Piece{{g.Text, true}}, nil})

@@ -38,12 +38,12 @@ func (o OpenSearch) Complete(ctx context.Context, q Query) ([]string, error) {
 // KeywordService tells how much queries are searched.
 type KeywordService interface {
 	// Figures returns what is known of some queries of a market; those of which nothing is
-	// known are left out. At most MostFigures are asked for at once.
+	// known are left out. At most MaxFigures are asked for at once.
 	Figures(ctx context.Context, language, country string, keywords []string) ([]demand.Keyword, error)
 }
 
-// MostFigures is how many keywords are asked for at once. Our own.
-const MostFigures = 200
+// MaxFigures is how many keywords are asked for at once. Our own.
+const MaxFigures = 200
 
 // KeywordsByHTTP asks a service as docs/keyword-service.md describes it.
 type KeywordsByHTTP struct {
@@ -110,7 +110,7 @@ func ParseFigures(body []byte) ([]demand.Keyword, error) {
 		if _, err := time.Parse("2006-01", k.Until); err == nil {
 			f.Until = k.Until
 		}
-		for _, m := range k.Months[:min(len(k.Months), mostMonths)] {
+		for _, m := range k.Months[:min(len(k.Months), maxMonths)] {
 			f.Trend = append(f.Trend, figure(m, math.MaxFloat64))
 		}
 		if word != "" && (f.Volume.Known || f.Difficulty.Known || f.Cost.Known || f.Competition.Known) {
@@ -120,5 +120,5 @@ func ParseFigures(body []byte) ([]demand.Keyword, error) {
 	return out, nil
 }
 
-// mostMonths is how many months of a trend are kept: ten years.
-const mostMonths = 120
+// maxMonths is how many months of a trend are kept: ten years.
+const maxMonths = 120

@@ -19,7 +19,7 @@ func FuzzParseFigures(f *testing.F) {
 		for _, k := range list {
 			assert.NotEmpty(t, k.Text)
 			assert.False(t, k.Volume.Value < 0 || k.Difficulty.Value < 0 || k.Difficulty.Value > 100 || k.Competition.Value > 1 || k.Cost.Value < 0)
-			assert.LessOrEqual(t, len(k.Trend), mostMonths)
+			assert.LessOrEqual(t, len(k.Trend), maxMonths)
 		}
 	})
 }

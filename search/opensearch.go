@@ -140,7 +140,7 @@ func ParseFeed(body []byte) (*Results, error) {
 	have := map[string]bool{}
 	add := func(title, link, snippet string) {
 		link = strings.TrimSpace(link)
-		if u, err := url.Parse(link); err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" || have[link] || len(res.Items) >= MostResults {
+		if u, err := url.Parse(link); err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" || have[link] || len(res.Items) >= MaxResults {
 			return
 		}
 		have[link] = true
@@ -172,12 +172,12 @@ func ParseFeed(body []byte) (*Results, error) {
 		return nil, message.Errorf("this is no RSS or Atom feed but <%s>", f.XMLName.Local)
 	}
 	for _, q := range more.Queries {
-		if q.Role == "related" && q.Terms != "" && len(res.Related) < MostOffered {
+		if q.Role == "related" && q.Terms != "" && len(res.Related) < MaxOffered {
 			res.Related = append(res.Related, oneLine(q.Terms))
 		}
 	}
 	for _, q := range more.Questions {
-		if q = oneLine(q); q != "" && len(res.Asked) < MostOffered {
+		if q = oneLine(q); q != "" && len(res.Asked) < MaxOffered {
 			res.Asked = append(res.Asked, q)
 		}
 	}
@@ -197,7 +197,7 @@ func ParseSuggestions(body []byte) ([]string, error) {
 	if err := json.Unmarshal(parts[1], &list); err != nil {
 		return nil, message.Errorf("these are no suggestions: %v", err)
 	}
-	return list[:min(len(list), MostOffered)], nil
+	return list[:min(len(list), MaxOffered)], nil
 }
 
 func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }

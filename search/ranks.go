@@ -11,8 +11,8 @@ import (
 	"corpulan/core/message"
 )
 
-// MostRanks is how many rows of a file of ranks are read.
-const MostRanks = 5000
+// MaxRanks is how many rows of a file of ranks are read.
+const MaxRanks = 5000
 
 // WhichColumn asks for the column that holds the addresses.
 type WhichColumn struct{ Columns []string }

@@ -89,7 +89,7 @@ func FuzzParseRanks(f *testing.F) {
 
 // ranksIn are the ranks in a file.
 func ranksIn(name string, in io.Reader, column string) ([]Item, error) {
-	rows, err := sheet.Read(name, in, MostRanks)
+	rows, err := sheet.Read(name, in, MaxRanks)
 	if err != nil {
 		return nil, err
 	}

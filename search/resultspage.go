@@ -27,7 +27,7 @@ func ParseResultsPage(page []byte) (*Results, error) {
 	p := &resultsPage{own: ownHost(root), seen: map[string]bool{}}
 	p.walk(root)
 	family := p.largestFamily()
-	family = family[:min(len(family), MostResults)]
+	family = family[:min(len(family), MaxResults)]
 	if len(family) < 3 {
 		return nil, message.Errorf("no list of results was found on this page")
 	}
@@ -50,9 +50,9 @@ func ParseResultsPage(page []byte) (*Results, error) {
 // A results page is read for so many results, and for so many questions,
 // related searches or suggestions; none shows more.
 const (
-	MostResults = 200
-	MostOffered = 200
-	mostLinks   = 5000 // that are looked at
+	MaxResults = 200
+	MaxOffered = 200
+	maxLinks   = 5000 // that are looked at
 )
 
 // resultsPage is what a walk over the page collects.
@@ -112,7 +112,7 @@ func (p *resultsPage) walk(root *html.Node) {
 		if n.Data == "a" {
 			p.link(n)
 		}
-		if len(p.questions) >= MostOffered {
+		if len(p.questions) >= MaxOffered {
 			continue
 		}
 		if asks := ownText(n); asks != "" && !p.seen[asks] && language.For("en").IsQuestion(asks) {
@@ -142,7 +142,7 @@ func (p *resultsPage) link(n *html.Node) {
 	if text.CountWords(title) < 2 {
 		return
 	}
-	if len(p.links) >= mostLinks {
+	if len(p.links) >= maxLinks {
 		return
 	}
 	u.Fragment = ""
@@ -172,7 +172,7 @@ func unwrap(u *url.URL) string {
 
 // relatedLink notes a link whose text is the search it makes.
 func (p *resultsPage) relatedLink(u *url.URL, title string) {
-	if text.CountWords(title) < 2 || p.seen["related "+title] || len(p.related) >= MostOffered {
+	if text.CountWords(title) < 2 || p.seen["related "+title] || len(p.related) >= MaxOffered {
 		return
 	}
 	for _, values := range u.Query() {

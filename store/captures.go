@@ -39,8 +39,8 @@ func (s *Store) withBody(ctx context.Context, c *Capture) error {
 	return err
 }
 
-// mostPruned is how many rows one statement of pruning touches, so that none holds locks for long.
-const mostPruned = 2000
+// maxPruned is how many rows one statement of pruning touches, so that none holds locks for long.
+const maxPruned = 2000
 
 // Prune gives up the bytes of captures that are older than kept and that no newest gathering
 // shows, 0 for none of them, and then all bytes that no capture needs. It returns how many
@@ -50,9 +50,9 @@ func (s *Store) Prune(ctx context.Context, kept time.Duration) (captures, bodies
 		res := s.db.WithContext(ctx).Exec(`update captures set digest = null, pruned_at = now() where id in (
 			select c.id from captures c where c.pruned_at is null and c.captured_at < now() - make_interval(secs => ?) and not exists (
 				select 1 from results r where r.capture_id = c.id and r.gathering_id = (select max(g.id) from gatherings g where g.study_id = c.study_id))
-			order by c.id limit ?)`, kept.Seconds(), mostPruned)
+			order by c.id limit ?)`, kept.Seconds(), maxPruned)
 		captures += res.RowsAffected
-		if res.Error != nil || res.RowsAffected < mostPruned {
+		if res.Error != nil || res.RowsAffected < maxPruned {
 			err = res.Error
 			break
 		}
@@ -61,9 +61,9 @@ func (s *Store) Prune(ctx context.Context, kept time.Duration) (captures, bodies
 		// Bytes that a capture comes to need at this moment are held by it; once it is there
 		// the foreign key refuses to let them go, and this is tried again an hour later.
 		res := s.db.WithContext(ctx).Exec(`delete from bodies where digest in (
-			select b.digest from bodies b where not exists (select 1 from captures c where c.digest = b.digest) limit ?)`, mostPruned)
+			select b.digest from bodies b where not exists (select 1 from captures c where c.digest = b.digest) limit ?)`, maxPruned)
 		bodies += res.RowsAffected
-		if err = res.Error; res.RowsAffected < mostPruned {
+		if err = res.Error; res.RowsAffected < maxPruned {
 			break
 		}
 	}

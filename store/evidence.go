@@ -24,7 +24,7 @@ func (Evidence) TableName() string { return "evidence" }
 // How many of each gathering are kept, and for how long: a mind that is changed and changed back
 // finds what it saw before. Our own.
 const (
-	mostEvidence = 3
+	maxEvidence  = 3
 	evidenceKept = 30 * 24 * time.Hour
 )
 
@@ -48,7 +48,7 @@ func (s Scope) KeepEvidence(ctx context.Context, e Evidence) error {
 	if err := s.store.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&e).Error; err != nil {
 		return err
 	}
-	newest := s.db(ctx).Model(&Evidence{}).Select("digest").Where("gathering_id = ?", e.GatheringID).Order("made_at desc").Limit(mostEvidence)
+	newest := s.db(ctx).Model(&Evidence{}).Select("digest").Where("gathering_id = ?", e.GatheringID).Order("made_at desc").Limit(maxEvidence)
 	return s.db(ctx).Where("gathering_id = ? and digest not in (?)", e.GatheringID, newest).Delete(&Evidence{}).Error
 }
 

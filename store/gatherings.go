@@ -252,7 +252,7 @@ func (s *Store) merge(ctx context.Context, g *Gathering, results []Result, asked
 	taken := map[string]bool{}
 	ranks := map[int]bool{}
 	for _, r := range results {
-		if taken[r.URL] || ranks[r.Rank] || len(fresh)+len(early) >= MostResults {
+		if taken[r.URL] || ranks[r.Rank] || len(fresh)+len(early) >= MaxResults {
 			continue
 		}
 		taken[r.URL], ranks[r.Rank] = true, true
@@ -285,11 +285,11 @@ func (s *Store) merge(ctx context.Context, g *Gathering, results []Result, asked
 	return s.openHosts(ctx, g.ID)
 }
 
-// mostOffered is how many questions, related searches or suggestions of a
+// maxOffered is how many questions, related searches or suggestions of a
 // results page are kept; none shows more.
-const mostOffered = 200
+const maxOffered = 200
 
-func most(list []string) []string { return append([]string{}, list[:min(len(list), mostOffered)]...) }
+func most(list []string) []string { return append([]string{}, list[:min(len(list), maxOffered)]...) }
 
 // openHosts lists the hosts with pages still to be had.
 func (s *Store) openHosts(ctx context.Context, gathering int64) (hosts []string, err error) {

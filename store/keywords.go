@@ -56,8 +56,8 @@ type Listed struct {
 	Volume   float64
 }
 
-// MostLists is how many lists of keywords a publication keeps. Our own.
-const MostLists = 500
+// MaxLists is how many lists of keywords a publication keeps. Our own.
+const MaxLists = 500
 
 // CreateList keeps a new list.
 func (s Scope) CreateList(ctx context.Context, l *KeywordList) error {
@@ -65,7 +65,7 @@ func (s Scope) CreateList(ctx context.Context, l *KeywordList) error {
 	if err := s.db(ctx).Model(&KeywordList{}).Count(&have).Error; err != nil {
 		return err
 	}
-	if have >= MostLists {
+	if have >= MaxLists {
 		return ErrTooMany
 	}
 	l.PublicationID, l.CreatedAt = s.publication, time.Now()

@@ -94,16 +94,16 @@ func (s *Store) Guess(ctx context.Context, link int64, now time.Time, free int, 
 	return res.RowsAffected > 0, res.Error
 }
 
-// MostRemarks is how many remarks a brief holds. Our own.
-const MostRemarks = 1000
+// MaxRemarks is how many remarks a brief holds. Our own.
+const MaxRemarks = 1000
 
-// AddRemark keeps a remark; ErrTooMany where a brief has MostRemarks.
+// AddRemark keeps a remark; ErrTooMany where a brief has MaxRemarks.
 func (s Scope) AddRemark(ctx context.Context, r *Remark) error {
 	var n int64
 	if err := s.db(ctx).Model(&Remark{}).Where("study_id = ?", r.StudyID).Count(&n).Error; err != nil {
 		return err
 	}
-	if n >= MostRemarks {
+	if n >= MaxRemarks {
 		return ErrTooMany
 	}
 	r.PublicationID, r.MadeAt = s.publication, time.Now()
@@ -143,8 +143,8 @@ type tick struct {
 	MadeAt        time.Time
 }
 
-// mostTicks is how many lines of a brief can be ticked: more than a brief has. Our own.
-const mostTicks = 5000
+// maxTicks is how many lines of a brief can be ticked: more than a brief has. Our own.
+const maxTicks = 5000
 
 // Tick says that a line is dealt with, or not any more.
 func (s Scope) Tick(ctx context.Context, study int64, line string, done bool) error {
@@ -155,7 +155,7 @@ func (s Scope) Tick(ctx context.Context, study int64, line string, done bool) er
 	if err := s.db(ctx).Model(&tick{}).Where("study_id = ?", study).Count(&n).Error; err != nil {
 		return err
 	}
-	if n >= mostTicks {
+	if n >= maxTicks {
 		return ErrTooMany
 	}
 	return s.store.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&tick{s.publication, study, line, time.Now()}).Error

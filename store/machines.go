@@ -49,17 +49,17 @@ func (t Token) May(scope string) bool {
 
 // Bounds of what a publication keeps for programs. Our own.
 const (
-	MostTokens   = 100
-	MostWebhooks = 20
+	MaxTokens   = 100
+	MaxWebhooks = 20
 )
 
-// CreateToken keeps a new token; ErrTooMany where there are MostTokens open ones.
+// CreateToken keeps a new token; ErrTooMany where there are MaxTokens open ones.
 func (s Scope) CreateToken(ctx context.Context, t *Token) error {
 	var n int64
 	if err := s.db(ctx).Model(&Token{}).Where("revoked_at is null").Count(&n).Error; err != nil {
 		return err
 	}
-	if n >= MostTokens {
+	if n >= MaxTokens {
 		return ErrTooMany
 	}
 	t.PublicationID, t.MadeAt, t.MadeBy = s.publication, time.Now(), s.who()
@@ -136,13 +136,13 @@ type Delivery struct {
 	QueuedAt      *time.Time
 }
 
-// CreateWebhook keeps a new webhook; ErrTooMany where there are MostWebhooks.
+// CreateWebhook keeps a new webhook; ErrTooMany where there are MaxWebhooks.
 func (s Scope) CreateWebhook(ctx context.Context, w *Webhook) error {
 	var n int64
 	if err := s.db(ctx).Model(&Webhook{}).Where("removed_at is null").Count(&n).Error; err != nil {
 		return err
 	}
-	if n >= MostWebhooks {
+	if n >= MaxWebhooks {
 		return ErrTooMany
 	}
 	w.PublicationID, w.MadeAt, w.MadeBy = s.publication, time.Now(), s.who()

@@ -29,18 +29,18 @@ type OwnPage struct {
 	ReadAt        *time.Time
 }
 
-// MostOwn is how many own pages a publication keeps: reading more of them politely would take
+// MaxOwn is how many own pages a publication keeps: reading more of them politely would take
 // hours. Our own.
-const MostOwn = 2000
+const MaxOwn = 2000
 
 // AddOwn adds pages of the publication, and asks again for those that are said to have changed
-// since. It tells how many wait to be read by that, and how many were left out beyond MostOwn.
+// since. It tells how many wait to be read by that, and how many were left out beyond MaxOwn.
 func (s Scope) AddOwn(ctx context.Context, pages []OwnPage) (fresh, left int, err error) {
 	var have int64
 	if err := s.db(ctx).Model(&OwnPage{}).Count(&have).Error; err != nil {
 		return 0, 0, err
 	}
-	room := MostOwn - int(have)
+	room := MaxOwn - int(have)
 	for _, p := range pages {
 		res := s.store.db.WithContext(ctx).Exec(`update own_pages set changed = ?, state = 'waiting' where publication_id = ? and url = ? and ? <> '' and changed <> ?`, p.Changed, s.publication, p.URL, p.Changed, p.Changed)
 		if res.Error != nil {
@@ -58,7 +58,7 @@ func (s Scope) AddOwn(ctx context.Context, pages []OwnPage) (fresh, left int, er
 			if known == 0 {
 				left++
 			}
-			if left > MostOwn { // counting on would take long, and tell nothing
+			if left > MaxOwn { // counting on would take long, and tell nothing
 				return fresh, left, nil
 			}
 			continue

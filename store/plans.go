@@ -182,8 +182,8 @@ func sameJSON(a, b []byte) bool {
 	return errA == nil && errB == nil && string(p) == string(q)
 }
 
-// MostSlates is how many slates a publication keeps. Our own.
-const MostSlates = 500
+// MaxSlates is how many slates a publication keeps. Our own.
+const MaxSlates = 500
 
 // CreateSlate keeps a new slate.
 func (s Scope) CreateSlate(ctx context.Context, slate *Slate) error {
@@ -191,7 +191,7 @@ func (s Scope) CreateSlate(ctx context.Context, slate *Slate) error {
 	if err := s.db(ctx).Model(&Slate{}).Count(&have).Error; err != nil {
 		return err
 	}
-	if have >= MostSlates {
+	if have >= MaxSlates {
 		return ErrTooMany
 	}
 	slate.PublicationID, slate.CreatedAt = s.publication, time.Now()

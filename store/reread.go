@@ -16,7 +16,7 @@ import (
 func (s *Store) NextOutdated(ctx context.Context, engine int, after int64) (Capture, error) {
 	var c Capture
 	err := s.db.WithContext(ctx).
-		Where("captures.pruned_at is null and captures.id > ? and captures.losses < ? and exists (select 1 from results r join readings d on d.id = r.reading_id where r.capture_id = captures.id and d.engine < ?)", after, MostLosses, engine).
+		Where("captures.pruned_at is null and captures.id > ? and captures.losses < ? and exists (select 1 from results r join readings d on d.id = r.reading_id where r.capture_id = captures.id and d.engine < ?)", after, MaxLosses, engine).
 		Order("captures.id").Take(&c).Error
 	if err == nil {
 		err = s.withBody(ctx, &c)
@@ -25,7 +25,7 @@ func (s *Store) NextOutdated(ctx context.Context, engine int, after int64) (Capt
 }
 
 // BeginReread counts a worker as lost to a capture until Reread has kept what
-// it read: if the page stops its reader, it is left alone after MostLosses times.
+// it read: if the page stops its reader, it is left alone after MaxLosses times.
 func (s *Store) BeginReread(ctx context.Context, c Capture) error {
 	return s.db.WithContext(ctx).Model(&Capture{}).Where("id = ?", c.ID).Update("losses", gorm.Expr("losses + 1")).Error
 }

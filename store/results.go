@@ -13,8 +13,8 @@ import (
 	"gorm.io/gorm"
 )
 
-// MostResults is how many pages one gathering may hold.
-const MostResults = 150
+// MaxResults is how many pages one gathering may hold.
+const MaxResults = 150
 
 // Results lists a gathering's pages in rank order.
 func (s Scope) Results(ctx context.Context, gathering int64) ([]Result, error) {
@@ -90,8 +90,8 @@ func (s Scope) AddPages(ctx context.Context, study int64, urls []string, as Addi
 			}
 			added = append(added, Result{PublicationID: s.publication, StudyID: study, GatheringID: g.ID, Rank: rank, URL: u, Host: a.Authority(), State: Waiting, Kept: as != Beside, Reason: reason, Decided: true, Own: as == Ours, Added: true})
 		}
-		if len(have)+len(added) > MostResults {
-			return &TooManyError{Have: len(have), Adding: len(added), Most: MostResults}
+		if len(have)+len(added) > MaxResults {
+			return &TooManyError{Have: len(have), Adding: len(added), Most: MaxResults}
 		}
 		if len(added) == 0 {
 			return nil

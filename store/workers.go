@@ -24,9 +24,9 @@ func (s *Store) Leave(ctx context.Context, id string) error {
 	return s.db.WithContext(ctx).Delete(&Worker{}, "id = ?", id).Error
 }
 
-// MostLosses is how many worker processes may be lost over one page before it
+// MaxLosses is how many worker processes may be lost over one page before it
 // is taken for the reason.
-const MostLosses = 3
+const MaxLosses = 3
 
 // FreeOrphans gives the jobs of worker processes that have been silent for
 // longer than the given time back to the queue, and returns how many. A job

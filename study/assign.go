@@ -12,8 +12,8 @@ import (
 // What is done on the desk to several studies at once: each is a step of its own, undone in
 // its study, and all of them together from the desk.
 
-// MostAtOnce is how many studies are changed at once. Our own: a page of the desk.
-const MostAtOnce = 100
+// MaxAtOnce is how many studies are changed at once. Our own: a page of the desk.
+const MaxAtOnce = 100
 
 // SetField writes a field in the front of a brief, whatever stood there.
 func (c Commands) SetField(ctx context.Context, study int64, field, value string) (Done, error) {
@@ -28,8 +28,8 @@ func (c Commands) SetField(ctx context.Context, study int64, field, value string
 
 // Many does one thing to several studies, or to none of them, and counts those it changed.
 func (c Commands) Many(ctx context.Context, studies []int64, do func(c Commands, study int64) (Done, error)) (changed []int64, err error) {
-	if len(studies) > MostAtOnce {
-		return nil, message.Errorf("%v: at most %d studies at once", store.ErrTooMany, MostAtOnce)
+	if len(studies) > MaxAtOnce {
+		return nil, message.Errorf("%v: at most %d studies at once", store.ErrTooMany, MaxAtOnce)
 	}
 	err = c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error {
 		c.scope = tx

@@ -51,8 +51,8 @@ func pagesOf(p store.Patch) message.Message {
 	return message.Of("%d pages", len(p.Results))
 }
 
-// mostAside is how many hosts a publication remembers as no competitors. Our own.
-const mostAside = 1000
+// maxAside is how many hosts a publication remembers as no competitors. Our own.
+const maxAside = 1000
 
 // NotCompetitor remembers for the publication that the host of a page is no competitor, and sets
 // its pages aside: those of this study at once, those of later gatherings as they come.
@@ -67,7 +67,7 @@ func (c Commands) NotCompetitor(ctx context.Context, study, result int64) (Done,
 	}
 	_, err = c.scope.EditPublication(ctx, func(_ *string, s *store.Settings) error {
 		if !slices.Contains(s.Aside, host) {
-			if len(s.Aside) >= mostAside {
+			if len(s.Aside) >= maxAside {
 				return store.ErrTooMany
 			}
 			s.Aside = append(slices.Clone(s.Aside), host)

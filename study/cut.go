@@ -50,7 +50,7 @@ const longestSentence = 500
 func (c Commands) Cut(ctx context.Context, study int64, x brief.Cutting) (Done, error) {
 	x.ID = brief.CuttingID(x.URL, x.Text)
 	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
-		if len(ch.CuttingOrder()) >= brief.MostCuttings {
+		if len(ch.CuttingOrder()) >= brief.MaxCuttings {
 			return "", nil, store.ErrTooMany
 		}
 		edits, err := ch.Cut(x)

@@ -90,7 +90,7 @@ func saidOf(m store.Merged, dropped []demand.Dropped) message.Message {
 		said = message.Joined(", ", said, message.Of("%d were known", m.Known))
 	}
 	if m.Left > 0 {
-		said = message.Joined(", ", said, message.Of("%d had no room: a list holds %d", m.Left, demand.MostKeywords))
+		said = message.Joined(", ", said, message.Of("%d had no room: a list holds %d", m.Left, demand.MaxKeywords))
 	}
 	said = message.Sentence(said)
 	if len(dropped) > 0 {
@@ -153,14 +153,14 @@ func (c Commands) ask(ctx context.Context, args queue.DemandArgs) error {
 
 // Bounds of what services are asked for at once. Our own: half an hour at one question a second.
 const (
-	MostAsked = 2000
-	MostSeeds = 50
-	MostDepth = 4
+	MaxAsked = 2000
+	MaxSeeds = 50
+	MaxDepth = 4
 )
 
 // AskResults asks for the results pages of so many keywords of a list.
 func (c Commands) AskResults(ctx context.Context, list int64, most int) error {
-	return c.ask(ctx, queue.DemandArgs{List: list, Work: queue.AskResults, Most: min(max(most, 1), MostAsked)})
+	return c.ask(ctx, queue.DemandArgs{List: list, Work: queue.AskResults, Most: min(max(most, 1), MaxAsked)})
 }
 
 // AskFigures asks the keyword service for what is not known of the keywords of a list.
@@ -177,7 +177,7 @@ func (c Commands) FromSeeds(ctx context.Context, list int64, seeds []string, dep
 	if _, err := c.scope.PutKeywords(ctx, list, keywords); err != nil {
 		return err
 	}
-	return c.ask(ctx, queue.DemandArgs{List: list, Work: queue.FromSeeds, Seeds: seeds, Depth: min(max(depth, 1), MostDepth), Most: min(max(most, 1), MostAsked), Letters: letters})
+	return c.ask(ctx, queue.DemandArgs{List: list, Work: queue.FromSeeds, Seeds: seeds, Depth: min(max(depth, 1), MaxDepth), Most: min(max(most, 1), MaxAsked), Letters: letters})
 }
 
 // StopWork asks the work on a list to end; what it has brought stays. Work that has not been
@@ -198,7 +198,7 @@ const silent = 2 * time.Minute
 func (c Commands) EditHand(ctx context.Context, list int64, said message.Message, f func(demand.Hand) demand.Hand) (Done, error) {
 	change, err := store.EditPlan(ctx, c.scope, store.Subject{List: list}, c.actor, func(p *store.ListPlan) (message.Message, error) {
 		p.Hand = f(p.Hand)
-		if len(p.Hand.Of)+len(p.Hand.Names)+len(p.Hand.Out)+len(p.Hand.In) > 4*demand.MostKeywords {
+		if len(p.Hand.Of)+len(p.Hand.Names)+len(p.Hand.Out)+len(p.Hand.In) > 4*demand.MaxKeywords {
 			return "", store.ErrTooMany
 		}
 		return said, nil

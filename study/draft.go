@@ -25,7 +25,7 @@ type DraftSave struct {
 
 // Bounds of what is sent at once. Our own.
 const (
-	mostSteps    = 5000
+	maxSteps     = 5000
 	longestStep  = 2 << 20
 	longestNames = 64
 )
@@ -49,7 +49,7 @@ func (c Commands) Draft(ctx context.Context, study int64) (store.Draft, *draft.N
 
 // SaveDraft puts an editor's steps onto the draft; store.ErrBehind if it has moved on.
 func (c Commands) SaveDraft(ctx context.Context, study int64, author string, s DraftSave) (store.Draft, error) {
-	if len(s.Steps) == 0 || len(s.Steps) > mostSteps || s.Client == "" || len(s.Client) > longestNames {
+	if len(s.Steps) == 0 || len(s.Steps) > maxSteps || s.Client == "" || len(s.Client) > longestNames {
 		return store.Draft{}, message.Errorf("%v: %d steps", ErrDraft, len(s.Steps))
 	}
 	steps := make([]json.RawMessage, len(s.Steps))
@@ -132,8 +132,8 @@ type OwnText struct {
 	Title string
 }
 
-// mostOwnTexts is how many are listed. Our own.
-const mostOwnTexts = 60
+// maxOwnTexts is how many are listed. Our own.
+const maxOwnTexts = 60
 
 // OwnTexts lists the pages of ours that can be taken as a draft: those among the results
 // first, then those that stand for the keyword already, those near to it, the others.
@@ -146,7 +146,7 @@ func OwnTexts(ctx context.Context, sc store.Scope, an *analysis.Analysis) ([]Own
 			seen[r.URL] = true
 		}
 	}
-	pages, _, err := sc.OwnPages(ctx, "", 0, store.MostOwn)
+	pages, _, err := sc.OwnPages(ctx, "", 0, store.MaxOwn)
 	if err != nil {
 		return nil, err
 	}
@@ -159,7 +159,7 @@ func OwnTexts(ctx context.Context, sc store.Scope, an *analysis.Analysis) ([]Own
 	}
 	for _, how := range []int{2, 1, 0} {
 		for _, p := range pages {
-			if near[p.URL] == how && p.State == store.Read && !seen[p.URL] && len(list) < mostOwnTexts {
+			if near[p.URL] == how && p.State == store.Read && !seen[p.URL] && len(list) < maxOwnTexts {
 				list = append(list, OwnText{fmt.Sprintf("own:%d", p.ID), p.URL, p.Title})
 			}
 		}

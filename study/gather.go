@@ -61,20 +61,20 @@ func (c Commands) Again(ctx context.Context, study int64) error {
 	})
 }
 
-// MostResults is how many results a study goes down at most, and DeeperBy how many at a time.
+// MaxResults is how many results a study goes down at most, and DeeperBy how many at a time.
 const (
-	MostResults = 100
-	DeeperBy    = 10
+	MaxResults = 100
+	DeeperBy   = 10
 )
 
 // Deeper lets the newest gathering of a study go on with the next results, in tens.
 func (c Commands) Deeper(ctx context.Context, st store.Study) (Done, error) {
-	if st.Depth >= MostResults {
+	if st.Depth >= MaxResults {
 		return Done{}, store.ErrConflict
 	}
 	var done Done
 	err := c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
-		depth := min(st.Depth+DeeperBy, MostResults)
+		depth := min(st.Depth+DeeperBy, MaxResults)
 		g, p, err := tx.Deepen(ctx, st, depth)
 		if err != nil {
 			return err

@@ -93,7 +93,7 @@ func (c Commands) SaveTemplate(ctx context.Context, study int64, name string) er
 		key := language.Dictionary().PhraseKey(name)
 		t := an.Brief.Template(cmp.Or(key, strings.ToLower(name)), name)
 		list := slices.DeleteFunc(slices.Clone(s.Templates), func(x brief.Template) bool { return x.Key == t.Key })
-		if len(list) >= MostTemplates {
+		if len(list) >= MaxTemplates {
 			return store.ErrTooMany
 		}
 		s.Templates = append(list, t)
@@ -102,11 +102,11 @@ func (c Commands) SaveTemplate(ctx context.Context, study int64, name string) er
 	return err
 }
 
-// MostTemplates is how many templates a publication keeps. Our own.
-const MostTemplates = 100
+// MaxTemplates is how many templates a publication keeps. Our own.
+const MaxTemplates = 100
 
-// mostForgotten is how many templates that were taken away can be brought back. Our own.
-const mostForgotten = 20
+// maxForgotten is how many templates that were taken away can be brought back. Our own.
+const maxForgotten = 20
 
 // ForgetTemplate takes a template away; it can be brought back. Briefs that were made by it
 // keep what they have.
@@ -132,7 +132,7 @@ func (c Commands) moveTemplate(ctx context.Context, key string, back bool) error
 		t := (*from)[i]
 		*from = slices.Delete(slices.Clone(*from), i, i+1)
 		*to = append([]brief.Template{t}, slices.DeleteFunc(slices.Clone(*to), func(x brief.Template) bool { return x.Key == key })...)
-		s.Forgotten = s.Forgotten[:min(len(s.Forgotten), mostForgotten)]
+		s.Forgotten = s.Forgotten[:min(len(s.Forgotten), maxForgotten)]
 		return nil
 	})
 	return err

@@ -14,9 +14,9 @@ import (
 	"corpulan/store"
 )
 
-// MostPages is how many pages a slate has. As the trade's largest clusters: common practice, no
+// MaxPages is how many pages a slate has. As the trade's largest clusters: common practice, no
 // published source.
-const MostPages = 150
+const MaxPages = 150
 
 // MakeSlate keeps a new slate of some groups of a list, as the rules propose it.
 func (c Commands) MakeSlate(ctx context.Context, name string, g *analysis.Groups, keys []string) (store.Slate, error) {
@@ -29,7 +29,7 @@ func (c Commands) MakeSlate(ctx context.Context, name string, g *analysis.Groups
 	if len(chosen) == 0 {
 		return store.Slate{}, store.ErrNotFound
 	}
-	if len(chosen) > MostPages {
+	if len(chosen) > MaxPages {
 		return store.Slate{}, store.ErrTooMany
 	}
 	slate := store.Slate{ListID: &g.List.ID, Language: g.List.Language, Country: g.List.Country}
@@ -76,7 +76,7 @@ func (c Commands) AddToSlate(ctx context.Context, slate store.Slate, g *analysis
 				chosen = append(chosen, x)
 			}
 		}
-		if len(chosen) > MostPages {
+		if len(chosen) > MaxPages {
 			return "", store.ErrTooMany
 		}
 		fresh := planOf(demand.SlateOf(chosen, g.Options, pillar, g.Own), slate.Language)

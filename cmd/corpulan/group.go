@@ -34,7 +34,7 @@ func runGroup(ctx context.Context, args []string, std stdio) error {
 		return err
 	}
 	defer f.Close()
-	rows, err := ownFiles.Table(ctx, flags.Arg(0), f, demand.MostKeywords+100)
+	rows, err := ownFiles.Table(ctx, flags.Arg(0), f, demand.MaxKeywords+100)
 	if err != nil {
 		return fmt.Errorf("%s: %w", flags.Arg(0), err)
 	}
@@ -110,7 +110,7 @@ func resultsFile(name string) ([]string, error) {
 		}
 		items = r.Items
 	default:
-		rows, err := ownFiles.Table(context.Background(), name, bytes.NewReader(b), search.MostRanks)
+		rows, err := ownFiles.Table(context.Background(), name, bytes.NewReader(b), search.MaxRanks)
 		if err != nil {
 			return nil, err
 		}

@@ -90,7 +90,7 @@ func callConnections(name string) {
 }
 
 // filesAtOnce is how many files that were handed in are read at once. Our own: each may take one core
-// and mostMemory of package handed.
+// and maxMemory of package handed.
 const filesAtOnce = 3
 
 // handedIn reads what is handed in, by this program.

@@ -29,7 +29,7 @@ const (
 	widestTitle       = 580
 	longestCandidate  = 60
 	longestProposal   = 155
-	mostCandidates    = 5
+	maxCandidates     = 5
 	longestMatter     = 28 // characters of a matter that is named in a description; our own
 	descriptionPixels = 14. / 20
 )
@@ -60,7 +60,7 @@ func titleCandidates(e *evidence.Evidence, b *Brief) []Candidate {
 	}
 	slices.SortStableFunc(list, func(x, y made) int { return cmp.Compare(y.share, x.share) })
 	out := []Candidate{}
-	for _, m := range list[:min(len(list), mostCandidates)] {
+	for _, m := range list[:min(len(list), maxCandidates)] {
 		out = append(out, m.Candidate)
 	}
 	return out
@@ -70,7 +70,7 @@ func descriptionCandidates(e *evidence.Evidence, b *Brief) []Candidate {
 	out := []Candidate{}
 	for _, p := range language.For(b.Language).Title.Descriptions {
 		text, ok := b.fillIn(p, e)
-		if !ok || utf8.RuneCountInString(text) > longestProposal || len(out) == mostCandidates {
+		if !ok || utf8.RuneCountInString(text) > longestProposal || len(out) == maxCandidates {
 			continue
 		}
 		pattern := message.Of("matters and their use")

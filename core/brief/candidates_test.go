@@ -28,7 +28,7 @@ func TestCandidatesInEveryLanguage(t *testing.T) {
 		e, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "kilometer alpha", Language: code, Pages: pages})
 		require.NoError(t, err)
 		b := Compose(e, Choices{}, Setting{})
-		require.Len(t, b.Titles, mostCandidates, code)
+		require.Len(t, b.Titles, maxCandidates, code)
 		for _, c := range b.Titles {
 			assert.Contains(t, strings.ToLower(c.Text), "kilometer alpha", code)
 			assert.LessOrEqual(t, c.Characters, longestCandidate)
@@ -74,14 +74,14 @@ func TestPointsByHand(t *testing.T) {
 	plain := Compose(e, Choices{}, Setting{})
 	require.NotEmpty(t, plain.Outline)
 	points := plain.Outline[0].Points
-	require.Len(t, points, mostPoints)
+	require.Len(t, points, maxPoints)
 	all := e.PointsOf(plain.Outline[0].Key)
-	require.Greater(t, len(all), mostPoints)
+	require.Greater(t, len(all), maxPoints)
 	var c Choices
-	c.Set(Mark{PointKind, all[mostPoints].Key, all[mostPoints].Text, Adopted})
+	c.Set(Mark{PointKind, all[maxPoints].Key, all[maxPoints].Text, Adopted})
 	require.NoError(t, c.Apply(c.Write(PointPrefix+points[0].Key, new("In our words."), nil)))
 	edited := Compose(e, c, Setting{}).Outline[0].Points
-	require.Len(t, edited, mostPoints+1)
+	require.Len(t, edited, maxPoints+1)
 	assert.Equal(t, "In our words.", edited[0].Text)
 	assert.True(t, edited[0].Edited)
 	assert.Equal(t, points[0].Sources, edited[0].Sources)

@@ -18,12 +18,12 @@ import (
 // How much is proposed before a person chooses. Common practice, no published
 // source, as are the lengths of title and description.
 const (
-	mostTerms       = 50
-	mostEntities    = 20
-	mostQuestions   = 12
+	maxTerms        = 50
+	maxEntities     = 20
+	maxQuestions    = 12
 	outlineShare    = 0.28 // of the field must have a theme, pages near the keyword counting more; see docs/evaluation.md
-	leastSections   = 3    // below it themes of two pages are proposed as well
-	mostOfTwo       = 6    // of those
+	minSections     = 3    // below it themes of two pages are proposed as well
+	maxOfTwo        = 6    // of those
 	longestTitle    = 60   // characters
 	longestMeta     = 160
 	defaultTarget   = 1000 // words, where the field is empty
@@ -138,7 +138,7 @@ func takeTerms(e *evidence.Evidence, c Choices, target int) []Term {
 	proposed := 0
 	for _, t := range e.Terms {
 		have[t.Key] = true
-		propose := t.Recommended() && t.Tier != vocabulary.Occasional && proposed < mostTerms
+		propose := t.Recommended() && t.Tier != vocabulary.Occasional && proposed < maxTerms
 		if propose {
 			proposed++
 		}
@@ -187,7 +187,7 @@ func takeEntities(e *evidence.Evidence, c Choices) []Entity {
 	proposed := 0
 	for _, x := range e.Entities {
 		have[x.Key] = true
-		propose := x.Pages >= 2 && x.Flag == "" && x.Type.IsNamed() && proposed < mostEntities
+		propose := x.Pages >= 2 && x.Flag == "" && x.Type.IsNamed() && proposed < maxEntities
 		if propose {
 			proposed++
 		}
@@ -241,7 +241,7 @@ func takeQuestions(e *evidence.Evidence, c Choices) []Question {
 	proposed := 0
 	for _, q := range e.Questions {
 		have[q.Key] = true
-		propose := q.Recommended() && proposed < mostQuestions
+		propose := q.Recommended() && proposed < maxQuestions
 		if propose {
 			proposed++
 		}

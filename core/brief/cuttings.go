@@ -25,8 +25,8 @@ type Cutting struct {
 	Key     string `json:"-"`                 // of that section
 }
 
-// MostCuttings is how many a brief holds. Our own.
-const MostCuttings = 300
+// MaxCuttings is how many a brief holds. Our own.
+const MaxCuttings = 300
 
 // CuttingID names a cutting by its page and its words, so that the same taken twice is one.
 func CuttingID(url, text string) string {

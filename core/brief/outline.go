@@ -24,10 +24,10 @@ func proposedThemes(e *evidence.Evidence) (list []int, few bool) {
 			}
 		}
 	}
-	if len(list) >= leastSections || len(all) == len(list) {
+	if len(list) >= minSections || len(all) == len(list) {
 		return list, false
 	}
-	return all[:min(len(all), mostOfTwo)], true
+	return all[:min(len(all), maxOfTwo)], true
 }
 
 // node is a section in the making, with what its share of the words goes by.
@@ -197,15 +197,15 @@ func ownNode(e *evidence.Evidence, c Choices, m Mark, level int) node {
 	return n
 }
 
-// mostBest is how many pages a section names as those that treat it best. Our own.
-const mostBest = 2
+// maxBest is how many pages a section names as those that treat it best. Our own.
+const maxBest = 2
 
 // bestPages are the ranks of the pages that say most of a theme in a section of its own.
 func bestPages(t themes.Theme) []int {
 	own := slices.DeleteFunc(slices.Clone(t.Coverage), func(x themes.Cover) bool { return x.How != themes.InSection })
 	slices.SortStableFunc(own, func(a, b themes.Cover) int { return cmp.Compare(b.Words, a.Words) })
 	best := []int{}
-	for _, x := range own[:min(len(own), mostBest)] {
+	for _, x := range own[:min(len(own), maxBest)] {
 		best = append(best, x.Rank)
 	}
 	return best
@@ -250,8 +250,8 @@ func topParent(in map[string]themes.Theme, t themes.Theme) string {
 	return k
 }
 
-// mostPoints is how many points stand under a section. Our own.
-const mostPoints = 4
+// maxPoints is how many points stand under a section. Our own.
+const maxPoints = 4
 
 // pointsOf are the first points of a theme that nobody dropped, and those that somebody
 // adopted, in the words that a person gave them where one did.
@@ -262,7 +262,7 @@ func pointsOf(e *evidence.Evidence, theme string, c Choices) []Point {
 		c.basis = nil // a section that has come since has the points that are proposed
 	}
 	for _, p := range found {
-		if !picked(c, PointKind, p.Key, len(list) < mostPoints) {
+		if !picked(c, PointKind, p.Key, len(list) < maxPoints) {
 			continue
 		}
 		list = append(list, pointOf(p, c))

@@ -27,9 +27,9 @@ const (
 	FromPrefix = "from:"
 )
 
-// mostFrom is how many own pages are asked to link to a new one. Common practice, no published
+// maxFrom is how many own pages are asked to link to a new one. Common practice, no published
 // source.
-const mostFrom = 5
+const maxFrom = 5
 
 // takeInward are the links within the site: as many as the kind of page wants, those that a
 // person adopted, none that was dropped. Each link to an own page is given the section that
@@ -51,7 +51,7 @@ func (b *Brief) takeInward(found links.Found, c Choices, p profiles) {
 		b.Links.Inward = append(b.Links.Inward, l)
 	}
 	for _, l := range found.From {
-		if picked(c, LinkKind, FromPrefix+l.URL, len(b.Links.From) < mostFrom) {
+		if picked(c, LinkKind, FromPrefix+l.URL, len(b.Links.From) < maxFrom) {
 			b.Links.From = append(b.Links.From, l)
 		}
 	}

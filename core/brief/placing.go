@@ -75,9 +75,9 @@ func (b *Brief) byHand(c Choices, k Kind, key string) (at *Section) {
 	return at
 }
 
-// leastForQuestion is the score from which a question belongs under a section: a word that
+// minForQuestion is the score from which a question belongs under a section: a word that
 // leads two sections is enough, a vaguer one is not. Our own.
-const leastForQuestion = 0.24
+const minForQuestion = 0.24
 
 // placeQuestions puts each question under the section of the outline whose
 // headings and leading words it shares most with; one that a person put somewhere stands there.
@@ -91,7 +91,7 @@ func placeQuestions(b *Brief, c Choices, p profiles) {
 			best = b.standsUnder(c, q.Text, stoodQuestions)
 		}
 		if best == nil && !c.basis.had(QuestionKind, q.Key) {
-			best = p.best(b.Outline, lang.ContentStems(q.Text), common, leastForQuestion)
+			best = p.best(b.Outline, lang.ContentStems(q.Text), common, minForQuestion)
 		}
 		if best == nil {
 			continue
@@ -110,8 +110,8 @@ func stoodTerms(x *Stood) []string     { return x.Terms }
 // How terms are put under sections. Our own: half of a section's leading words, or a word
 // of its headings that no other has.
 const (
-	leastForTerm = 0.32
-	mostOfTerms  = 8 // under one section
+	minForTerm = 0.32
+	maxOfTerms = 8 // under one section
 )
 
 // placeTerms puts each term of the brief under the section it belongs to most. A term of the
@@ -134,7 +134,7 @@ func placeTerms(b *Brief, c Choices, p profiles) {
 		if c.basis.had(TermKind, t.Key) {
 			continue // it stood under none
 		}
-		if best := p.best(b.Outline, lang.ContentStems(t.Term), common, leastForTerm); best != nil && len(best.Terms) < mostOfTerms {
+		if best := p.best(b.Outline, lang.ContentStems(t.Term), common, minForTerm); best != nil && len(best.Terms) < maxOfTerms {
 			best.Terms = append(best.Terms, t.Term)
 		}
 	}

@@ -32,7 +32,7 @@ func TestNoFieldIsEmpty(t *testing.T) {
 	b.Each(func(s *Section) {
 		if !s.Gone {
 			assert.NotNil(t, s.Best)
-			assert.LessOrEqual(t, len(s.Best), mostBest)
+			assert.LessOrEqual(t, len(s.Best), maxBest)
 			for _, r := range s.Best {
 				assert.Contains(t, s.Sources, r, s.Heading)
 			}

@@ -369,14 +369,14 @@ func (b *Brief) summary(e *evidence.Evidence) proposal {
 // pageTypes are the schema.org types that are about a page as a whole, and so worth a word.
 var pageTypes = []string{"Article", "BlogPosting", "NewsArticle", "TechArticle", "FAQPage", "HowTo", "Product", "Service", "ItemList", "BreadcrumbList", "VideoObject", "Review", "LocalBusiness", "Event", "Recipe", "Course", "Dataset"}
 
-// leastForFAQ is how many questions are worth structured data of their own. Our own.
-const leastForFAQ = 3
+// minForFAQ is how many questions are worth structured data of their own. Our own.
+const minForFAQ = 3
 
 func (b *Brief) structuredData(e *evidence.Evidence, t Template) proposal {
 	var want []string
 	var field []message.Message
 	want = append(want, t.Data...)
-	if len(b.Questions) >= leastForFAQ {
+	if len(b.Questions) >= minForFAQ {
 		want = append(want, b.say("FAQPage for the %d questions (the file comes with this brief, answers to be written)", len(b.Questions)))
 	}
 	for _, d := range e.Data {
@@ -403,14 +403,14 @@ func wordsIn(s string) int {
 		return -1
 	}, s)
 	n, err := strconv.Atoi(digits)
-	if err != nil || n > mostWords {
+	if err != nil || n > maxWords {
 		return 0
 	}
 	return n
 }
 
-// mostWords is the longest page that can be asked for. Our own.
-const mostWords = 100_000
+// maxWords is the longest page that can be asked for. Our own.
+const maxWords = 100_000
 
 // LengthIn reads a length as a person writes it: "1,200", "900 to 1,300", "900–1300 words".
 // ok is false where there is no such number in it, or more than two.

@@ -52,7 +52,9 @@ func (b Brief) says() (list []string) {
 	for _, t := range b.Terms {
 		list = append(list, fmt.Sprint(t.Term, t.Tier, t.Lower, t.Upper))
 	}
-	b.Each(func(s *Section) { list = append(list, fmt.Sprint(s.Level, s.Heading, s.Words, s.Note, s.Questions, s.Terms)) })
+	b.Each(func(s *Section) {
+		list = append(list, fmt.Sprint(s.Level, s.Heading, s.Words, s.Note, s.Questions, s.Terms))
+	})
 	for _, x := range b.Facts {
 		list = append(list, x.Text)
 	}

@@ -56,9 +56,9 @@ type Told struct {
 // Bounds of what is shown, our own, and the critical value of G² for p < .01 (Rayson & Garside
 // 2000).
 const (
-	mostTold    = 25
-	mostSpecial = 60
-	critical    = 6.63
+	maxTold    = 25
+	maxSpecial = 60
+	critical   = 6.63
 )
 
 // Two sets two studies side by side.
@@ -129,7 +129,7 @@ func Special(e *evidence.Evidence, others []*evidence.Evidence) []Told {
 		}
 	}
 	slices.SortStableFunc(list, func(x, y Told) int { return cmp.Compare(y.G2, x.G2) })
-	return list[:min(len(list), mostSpecial)]
+	return list[:min(len(list), maxSpecial)]
 }
 
 // wordsOf is how many words the pages of a field have.
@@ -182,7 +182,7 @@ func (p *Pair) tellApart(a, b *evidence.Evidence) {
 	}
 	for _, list := range []*[]Told{&p.First, &p.Second} {
 		slices.SortStableFunc(*list, func(x, y Told) int { return cmp.Compare(y.G2, x.G2) })
-		*list = (*list)[:min(len(*list), mostTold)]
+		*list = (*list)[:min(len(*list), maxTold)]
 	}
 }
 

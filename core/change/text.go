@@ -274,8 +274,8 @@ func twins(was, is []unit, edits []Edit) (moved int) {
 // coefficient (Dice 1945) of their words. The value is our own.
 const likeReworded = 0.5
 
-// mostReworded bounds the pairs that are tried on one page. Our own.
-const mostReworded = 1_000_000
+// maxReworded bounds the pairs that are tried on one page. Our own.
+const maxReworded = 1_000_000
 
 // reword finds for what was added which of what was cut it was, in other words: the most alike,
 // and of those the nearest.
@@ -290,7 +290,7 @@ func reword(was, is []unit) {
 	}
 	cut, cutBags := bags(was)
 	added, addedBags := bags(is)
-	if len(cut)*len(added) > mostReworded {
+	if len(cut)*len(added) > maxReworded {
 		return
 	}
 	for n, a := range added {

@@ -40,9 +40,9 @@ func TestAPageOfAMillionWords(t *testing.T) {
 	for _, s := range d.Sentences {
 		tokens += len(s.Tokens)
 	}
-	assert.LessOrEqual(t, tokens, corpus.MostWords)
-	assert.Equal(t, d.Reading.Counts.Words-corpus.MostWords, d.Cut())
-	assert.Greater(t, d.Size(), int64(corpus.MostWords*200))
+	assert.LessOrEqual(t, tokens, corpus.MaxWords)
+	assert.Equal(t, d.Reading.Counts.Words-corpus.MaxWords, d.Cut())
+	assert.Greater(t, d.Size(), int64(corpus.MaxWords*200))
 }
 
 // What caches count is what documents take, to a factor of two.

@@ -25,7 +25,7 @@ type Collocate struct {
 // often, to be a collocate. Common practice of corpus linguistics, no published source.
 const (
 	collocationSpan = 4
-	leastTogether   = 2
+	minTogether     = 2
 )
 
 // Collocates are the words that stand near a term, given by its keys, the most strongly
@@ -106,7 +106,7 @@ func (c *collocation) note(page int, s *Sentence, from, to int, lang *language.L
 
 func (c *collocation) list() (list []Collocate) {
 	for stem, w := range c.found {
-		if w.Count < leastTogether {
+		if w.Count < minTogether {
 			continue
 		}
 		for form, n := range w.forms {

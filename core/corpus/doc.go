@@ -20,7 +20,7 @@ type Doc struct {
 	Sentences []Sentence
 	Phrases   map[string]*Usage
 	Sections  []map[string]int // stems of each section with their counts
-	Words     int              // words of the content that were compared; see MostWords
+	Words     int              // words of the content that were compared; see MaxWords
 	Repeated  int              // of them, words of sentences that stand on the page before or are in another language
 	Lower     map[string]int   // folded words as they stand in small letters, mid-sentence
 	SiteNames map[string]bool  // stem keys of what the site calls itself
@@ -85,11 +85,11 @@ func (u *Usage) saw(s string) {
 	u.Surfaces = append(u.Surfaces, Surface{s, 1})
 }
 
-// MostWords is how much of one page is compared, in words: what comes after it
+// MaxWords is how much of one page is compared, in words: what comes after it
 // is read and counted, but gives no terms, names or questions. A book of 300
 // pages has about 100,000; our own bound, so that one page cannot take the
 // memory of all others.
-const MostWords = 50_000
+const MaxWords = 50_000
 
 // Cut tells how many words of the page are beyond what is compared.
 func (d *Doc) Cut() int { return d.Reading.Counts.Words - d.Words }
@@ -117,7 +117,7 @@ const openingWords = 100
 func Prepare(r *reading.Reading, market string) *Doc {
 	lang := language.For(market)
 	at := address.Parse(r.URL)
-	d := &Doc{Reading: r, Host: at.Host(), Site: at.Site(), Language: lang.Code, Phrases: make(map[string]*Usage, 2*min(r.Counts.Words, MostWords)/3), Lower: make(map[string]int, min(r.Counts.Words, MostWords)/4), Words: r.Counts.Words}
+	d := &Doc{Reading: r, Host: at.Host(), Site: at.Site(), Language: lang.Code, Phrases: make(map[string]*Usage, 2*min(r.Counts.Words, MaxWords)/3), Lower: make(map[string]int, min(r.Counts.Words, MaxWords)/4), Words: r.Counts.Words}
 	known := newLookup(lang)
 	compared := 0
 	for i, s := range r.Sections {
@@ -125,15 +125,15 @@ func Prepare(r *reading.Reading, market string) *Doc {
 		d.Sections = append(d.Sections, stems)
 		seen := s.Offset
 		add := func(line string, kind byte, heading bool) {
-			if compared >= MostWords {
+			if compared >= MaxWords {
 				return
 			}
 			for _, sp := range lang.Sentences(line) {
-				if compared >= MostWords {
+				if compared >= MaxWords {
 					return
 				}
 				sen := Sentence{Section: i, Heading: heading, Opening: seen < openingWords, Kind: kind, Text: sp.Of(line)}
-				n := sen.tokenize(known, MostWords-compared)
+				n := sen.tokenize(known, MaxWords-compared)
 				seen += n
 				compared += n
 				for i := range sen.Tokens {
@@ -155,7 +155,7 @@ func Prepare(r *reading.Reading, market string) *Doc {
 		}
 	}
 	d.Words = min(d.Words, max(compared, 1))
-	if compared < MostWords {
+	if compared < MaxWords {
 		d.Words = r.Counts.Words
 	}
 	d.markRepeated()

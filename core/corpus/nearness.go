@@ -90,14 +90,14 @@ func nearnessOf(f *Field) *Nearness {
 	return n
 }
 
-// leastKin is how many letters two stems share at least to be kin. Our own.
-const leastKin = 4
+// minKin is how many letters two stems share at least to be kin. Our own.
+const minKin = 4
 
 // isKin tells whether a stem begins with the keyword's: "storag" with "store", and
 // in languages that join words "fahrradschloss" with "fahrrad".
 func isKin(stem, keyword string) bool {
 	root := strings.TrimSuffix(keyword, "e")
-	return stem == keyword || len(root) >= leastKin && strings.HasPrefix(stem, root)
+	return stem == keyword || len(root) >= minKin && strings.HasPrefix(stem, root)
 }
 
 func hasKin[V any](stems map[string]V, keyword string) bool {

@@ -115,7 +115,7 @@ func (s *shape) judge(t Token) part {
 	}
 	c := s.doc.distributionOf(t.Folded).class(t.Folded, p, s.lang)
 	switch {
-	case c.Noun >= leastNoun:
+	case c.Noun >= minNoun:
 		return all
 	case c.Adjective >= c.Verb && s.lang.AdjectivesFollow:
 		return all
@@ -129,9 +129,9 @@ func (s *shape) judge(t Token) part {
 	return canBeAlone
 }
 
-// leastNoun is how likely a word must be a noun on a page to be looked at as one;
+// minNoun is how likely a word must be a noun on a page to be looked at as one;
 // what the field makes of it is decided over all pages, see vocabulary. Our own.
-const leastNoun = 0.25
+const minNoun = 0.25
 
 // judgeByCapitals is judge for languages whose nouns have capitals.
 func (s *shape) judgeByCapitals(t Token) part {

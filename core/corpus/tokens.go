@@ -15,7 +15,7 @@ func Cut(lang *language.Language, line string) (list []Sentence, spans []text.Sp
 	known := newLookup(lang)
 	for _, sp := range lang.Sentences(line) {
 		s := Sentence{Text: sp.Of(line)}
-		s.tokenize(known, MostWords)
+		s.tokenize(known, MaxWords)
 		list, spans = append(list, s), append(spans, sp)
 	}
 	return list, spans

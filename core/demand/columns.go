@@ -72,8 +72,8 @@ type Columns struct {
 // sampled is how many rows the values are judged by. Our own.
 const sampled = 50
 
-// mostLead is how many rows may stand above the header: a title, a date, an empty one. Our own.
-const mostLead = 5
+// maxLead is how many rows may stand above the header: a title, a date, an empty one. Our own.
+const maxLead = 5
 
 // Recognise tells the columns of a table by their names, and where it has none by their values.
 func Recognise(rows [][]string) Columns {
@@ -82,7 +82,7 @@ func Recognise(rows [][]string) Columns {
 		width = max(width, len(r))
 	}
 	best := Columns{Fields: make([]Field, width), Doubts: []Field{}}
-	for at, row := range rows[:min(len(rows), mostLead+1)] {
+	for at, row := range rows[:min(len(rows), maxLead+1)] {
 		found := make([]Field, width)
 		n := 0
 		for i, cell := range row {

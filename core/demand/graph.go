@@ -156,7 +156,7 @@ func aboutOf(list []Keyword, results Results, lang *language.Language) []about {
 	}
 	for i := range all {
 		all[i].weigh(df, light, len(list))
-		if all[i].site != "" && !slices.ContainsFunc(all[i].named, func(w string) bool { return df[lang.StemFolded(w)] <= mostOthers }) {
+		if all[i].site != "" && !slices.ContainsFunc(all[i].named, func(w string) bool { return df[lang.StemFolded(w)] <= maxOthers }) {
 			all[i].site = ""
 		}
 		all[i].kind, all[i].asks = lang.KindOfQuestion(list[i].Text)

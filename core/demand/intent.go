@@ -73,9 +73,9 @@ func (g *Graph) intentOf(members []int, of []wish) (intent string, why message.K
 // shorter ones are words. Our own.
 const shortestSite = 6
 
-// mostOthers is how many other keywords of the list may have all the words that a site is named
+// maxOthers is how many other keywords of the list may have all the words that a site is named
 // by: what more of them have is the matter, after which a site may be called. Our own.
-const mostOthers = 3
+const maxOthers = 3
 
 // siteNamed is the site that a query names, and the words it does so with: one of its first
 // three results whose name some words of the query give when they are written together.

@@ -18,7 +18,7 @@ const (
 	FirstResults = 10  // that are compared
 	FewestShared = 3   // of them, that say one page
 	againstWords = 0.3 // what likeness of words is worth where results are known and say otherwise; our own
-	leastWords   = 0.2 // likeness of words below it is none; our own
+	minWords     = 0.2 // likeness of words below it is none; our own
 )
 
 // Results are the addresses of a query's results, in rank order, by the query as Same has it.
@@ -69,7 +69,7 @@ func (a *about) like(b *about, m meaning) float64 {
 	if a.asks && b.asks && a.kind != b.kind {
 		words *= ofOtherKind
 	}
-	if words < leastWords {
+	if words < minWords {
 		words = 0
 	}
 	if a.results == nil || b.results == nil {
@@ -95,7 +95,7 @@ const ofOtherKind = 0.7
 // none apart, and is met by the others.
 const (
 	commonest = 400
-	mostOfOne = 60
+	maxOfOne  = 60
 )
 
 // likenesses are the edges between keywords, those that share nothing left out: of each
@@ -161,7 +161,7 @@ func likenesses(ctx context.Context, all []about, m meaning, done func(int)) ([]
 		}
 		slices.SortFunc(near, func(a, b int) int { return cmp.Or(cmp.Compare(score[b], score[a]), a-b) })
 		for rank, o := range near {
-			if rank < mostOfOne {
+			if rank < maxOfOne {
 				if w := all[i].like(&all[o], m); w > 0 {
 					edges = append(edges, edge{i, o, w})
 				}

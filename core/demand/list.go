@@ -11,7 +11,7 @@ import (
 
 // Bounds of a list. Our own: the largest export of a tool has some tens of thousands of rows.
 const (
-	MostKeywords   = 50_000
+	MaxKeywords    = 50_000
 	LongestKeyword = 200 // characters; a query of search engines has at most 128 or so
 )
 
@@ -57,8 +57,8 @@ func Read(rows [][]string, c Columns) ([]Keyword, []Dropped, error) {
 			list[i].merge(k)
 			continue
 		}
-		if len(list) == MostKeywords {
-			drop(message.Of("a list has at most %d keywords", MostKeywords))
+		if len(list) == MaxKeywords {
+			drop(message.Of("a list has at most %d keywords", MaxKeywords))
 			continue
 		}
 		index[key] = len(list)
@@ -162,7 +162,7 @@ func Merge(list, more []Keyword) ([]Keyword, int) {
 			list[i].merge(k)
 			continue
 		}
-		if len(list) < MostKeywords {
+		if len(list) < MaxKeywords {
 			index[key] = len(list)
 			list = append(list, k)
 			fresh++
@@ -193,8 +193,8 @@ func (k *Keyword) merge(o Keyword) {
 	}
 }
 
-// mostPlaces is how many own pages are kept of one query. Our own.
-const mostPlaces = 20
+// maxPlaces is how many own pages are kept of one query. Our own.
+const maxPlaces = 20
 
 // place adds where pages of ours stand; what is said of a page anew takes the place of what was
 // said before. The keyword's own figures are those of the page that stands best.
@@ -202,7 +202,7 @@ func (k *Keyword) place(more []Place) {
 	for _, p := range more {
 		if i := slices.IndexFunc(k.Places, func(x Place) bool { return x.Address == p.Address }); i >= 0 {
 			k.Places[i] = p
-		} else if len(k.Places) < mostPlaces {
+		} else if len(k.Places) < maxPlaces {
 			k.Places = append(k.Places, p)
 		}
 	}

@@ -21,7 +21,7 @@ type Link struct {
 // as is common practice, no published source.
 const (
 	nearSibling = 0.15 // likeness of their words from which two share a theme
-	mostSibling = 3    // links of one page to siblings
+	maxSibling  = 3    // links of one page to siblings
 )
 
 // LinksOf proposes the links between the pages of a slate: every supporting article to the
@@ -85,7 +85,7 @@ func LinksOf(pages []Planned, market string) []Link {
 			}
 		}
 		slices.SortStableFunc(list, func(a, b near) int { return cmp.Compare(b.w, a.w) })
-		for _, x := range list[:min(len(list), mostSibling)] {
+		for _, x := range list[:min(len(list), maxSibling)] {
 			add(i, x.at, message.Of("they share a theme: %s", sharedWord(lang, pages[i], pages[x.at], df, len(pages))).Keep())
 		}
 	}

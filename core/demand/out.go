@@ -36,7 +36,7 @@ func pastYear(k Keyword, year int) message.Message {
 const (
 	fewestKnown = 20   // keywords whose results are known
 	fewestHosts = 2    // sites that two of them share, to be of one subject
-	mostApart   = 0.05 // of the known ones, that a subject of its own has at most to be no part of the list's
+	maxApart    = 0.05 // of the known ones, that a subject of its own has at most to be no part of the list's
 )
 
 // otherMeanings says which keywords lead to none of the pages and sites that the others lead
@@ -65,7 +65,7 @@ func otherMeanings(list []Keyword, all []about, lang *language.Language) map[int
 			words[r][s]++
 		}
 	}
-	few := max(1, int(mostApart*float64(len(known))))
+	few := max(1, int(maxApart*float64(len(known))))
 	maps.DeleteFunc(words, func(r int, _ map[string]int) bool { return size[r] <= few })
 	said := map[int]message.Message{}
 	for _, i := range known {

@@ -51,8 +51,8 @@ const fewestSupporting = 5
 // When two groups want one page. Shared results as for keywords; words our own.
 const (
 	tooAlike   = 0.8 // likeness of the words of two leading keywords, where no results are known
-	mostWords  = 30  // secondary keywords of a page; our own
-	leastHard  = 0.1 // effort is never below it; our own
+	maxWords   = 30  // secondary keywords of a page; our own
+	minHard    = 0.1 // effort is never below it; our own
 	halfEffort = 0.5 // of a group whose difficulty is not known; our own
 )
 
@@ -131,16 +131,16 @@ func leaders(groups []Group, o Options, lang *language.Language) []about {
 	return aboutOf(heads, o.Results, lang)
 }
 
-// mostPaired is how many keywords of each of two groups are looked at for whether both want one
+// maxPaired is how many keywords of each of two groups are looked at for whether both want one
 // page: those searched most. Our own.
-const mostPaired = 3
+const maxPaired = 3
 
 // meanShared is how many of the first results two groups have in common, on average over their
 // most searched keywords whose results are known; and whether any are.
 func meanShared(a, b Group, results Results) (mean float64, known bool) {
 	first := func(g Group) (list []map[string]bool) {
 		for _, k := range g.Keywords {
-			if urls, ok := results[Same(k.Text)]; ok && len(list) < mostPaired {
+			if urls, ok := results[Same(k.Text)]; ok && len(list) < maxPaired {
 				pages, _ := resultsOf(urls)
 				list = append(list, pages)
 			}
@@ -211,7 +211,7 @@ func pillarOf(groups []Group, with []about, kept []int, lang *language.Language,
 
 func planned(g Group, pillar bool, why message.Message, o Options, lang *language.Language, stands func(Group) Own) Planned {
 	p := Planned{Key: g.Key, Keyword: g.Keywords[0].Text, Pillar: pillar, Intent: g.Intent, Volume: g.Volume, Difficulty: g.Difficulty, Secondary: []string{}}
-	for _, k := range g.Keywords[1:min(len(g.Keywords), mostWords+1)] {
+	for _, k := range g.Keywords[1:min(len(g.Keywords), maxWords+1)] {
 		p.Secondary = append(p.Secondary, k.Text)
 	}
 	p.Kind, p.KindWhy = kindOf(g, lang)
@@ -230,7 +230,7 @@ func planned(g Group, pillar bool, why message.Message, o Options, lang *languag
 	p.Effort = halfEffort
 	hard := message.Message("its difficulty is not known")
 	if g.Difficulty.Known {
-		p.Effort = math.Max(leastHard, math.Min(1, g.Difficulty.Value/100))
+		p.Effort = math.Max(minHard, math.Min(1, g.Difficulty.Value/100))
 		hard = message.Of("difficulty %.0f", g.Difficulty.Value)
 	}
 	p.Worth = p.Gain.Value / p.Effort

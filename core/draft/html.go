@@ -18,7 +18,7 @@ func FromHTML(n *html.Node, page string) (*Node, error) {
 	b := &builder{base: address.Parse(page)}
 	doc := &Node{Type: Doc, Content: b.blocks(n, 0)}
 	switch {
-	case b.nodes > mostNodes:
+	case b.nodes > maxNodes:
 		return nil, ErrTooLarge
 	case len(doc.Content) == 0:
 		return New(), nil
@@ -50,7 +50,7 @@ func (b *builder) blocks(n *html.Node, depth int) []*Node {
 		open = line{}
 	}
 	for ch := n.FirstChild; ch != nil; ch = ch.NextSibling {
-		if b.nodes++; b.nodes > mostNodes {
+		if b.nodes++; b.nodes > maxNodes {
 			break
 		}
 		if ch.Type == html.ElementNode && isBlock(ch) {
@@ -234,5 +234,5 @@ func span(n *html.Node, name string) int {
 	if err != nil {
 		return 1
 	}
-	return min(max(k, 1), mostSpan)
+	return min(max(k, 1), maxSpan)
 }

@@ -17,7 +17,7 @@ func (b *builder) inlines(n *html.Node, marks []Mark, l *line, depth int) {
 
 // inline puts the text of an inline element into a line.
 func (b *builder) inline(n *html.Node, marks []Mark, l *line, depth int) {
-	if b.nodes++; b.nodes > mostNodes {
+	if b.nodes++; b.nodes > maxNodes {
 		return
 	}
 	switch n.Type {

@@ -13,11 +13,11 @@ import (
 
 // Bounds of a draft, our own: beyond a book of 150,000 words.
 const (
-	Largest   = 4 << 20 // bytes of its JSON
-	mostNodes = 200_000
-	deepest   = 60
-	mostSpan  = 50 // columns or rows of one cell
-	longURL   = 4000
+	Largest  = 4 << 20 // bytes of its JSON
+	maxNodes = 200_000
+	deepest  = 60
+	maxSpan  = 50 // columns or rows of one cell
+	longURL  = 4000
 )
 
 // ErrMalformed says that what was sent is no draft.
@@ -68,7 +68,7 @@ func holds(parent, child string) bool {
 
 func (n *Node) check(depth int, nodes *int) error {
 	*nodes++
-	if *nodes > mostNodes || depth > deepest {
+	if *nodes > maxNodes || depth > deepest {
 		return ErrTooLarge
 	}
 	switch n.Type {
@@ -131,7 +131,7 @@ func (n *Node) checked() *Attrs {
 			to.Cite = a.Cite
 		}
 	case Cell, HeadingCell:
-		to = Attrs{Colspan: min(max(a.Colspan, 1), mostSpan), Rowspan: min(max(a.Rowspan, 1), mostSpan)}
+		to = Attrs{Colspan: min(max(a.Colspan, 1), maxSpan), Rowspan: min(max(a.Rowspan, 1), maxSpan)}
 	}
 	if to == (Attrs{}) {
 		return nil

@@ -18,8 +18,8 @@ type Concept struct {
 	Shapes    map[string]int // ways it is written, with their counts
 }
 
-// mostConcepts is how many concepts a field has at most. Our own.
-const mostConcepts = 25
+// maxConcepts is how many concepts a field has at most. Our own.
+const maxConcepts = 25
 
 // conceptsOf takes the terms that an encyclopedia or a dictionary has an article of, in
 // English; elsewhere there is none here, and the first of the vocabulary stand for them.
@@ -31,7 +31,7 @@ func conceptsOf(f *corpus.Field, terms []Concept, known []*named) []*named {
 	}
 	var list []*named
 	for _, t := range terms {
-		if len(list) == mostConcepts {
+		if len(list) == maxConcepts {
 			break
 		}
 		why, ok := isConcept(f, t)

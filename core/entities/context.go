@@ -16,7 +16,7 @@ const (
 	farthestHead = 6   // tokens between "is a" and the noun
 	saidOnce     = 1.5 // weight of one sentence that says what the name is
 	hinted       = .4  // weight of a hint: a preposition of place, a verb of speaking
-	mostHints    = 1.2 // what hints of one sort come to at most
+	maxHints     = 1.2 // what hints of one sort come to at most
 	mostlyWithin = .4  // share of the mentions of a place after a preposition of place
 )
 
@@ -44,7 +44,7 @@ func bySentences(f *corpus.Field, e *named) []clue {
 		r.hints[clue{of: PlaceType, why: "stands after a preposition of place, without an article"}] = hinted * float64(within)
 	}
 	for c, sum := range r.hints {
-		r.said = append(r.said, clue{c.of, min(sum, mostHints), c.why})
+		r.said = append(r.said, clue{c.of, min(sum, maxHints), c.why})
 	}
 	sortClues(r.said)
 	return r.said

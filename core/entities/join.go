@@ -55,7 +55,7 @@ func join(f *corpus.Field, list []*named) []*named {
 			into.shapes[s] += n
 		}
 		into.mentions = append(into.mentions, e.mentions...)
-		into.mentions = into.mentions[:min(len(into.mentions), mostMentions)]
+		into.mentions = into.mentions[:min(len(into.mentions), maxMentions)]
 		into.marked = append(into.marked, e.marked...)
 		into.count(f)
 	}

@@ -24,8 +24,8 @@ type mention struct {
 // line in title case. Our own bound.
 const longestName = 12
 
-// mostMentions is how many sentences of one name are read for its type. Our own.
-const mostMentions = 60
+// maxMentions is how many sentences of one name are read for its type. Our own.
+const maxMentions = 60
 
 // namesOf finds the names of a field, each by its folded form, in order of first
 // appearance.
@@ -77,7 +77,7 @@ func namesOf(t *trimmer) []*named {
 func (e *named) saw(m mention, name string) {
 	e.Counts[m.doc]++
 	e.shapes[name]++
-	if len(e.mentions) < mostMentions {
+	if len(e.mentions) < maxMentions {
 		e.mentions = append(e.mentions, m)
 	}
 	if m.sentence.Opening && !slices.Contains(e.marked, m.doc) {

@@ -13,7 +13,7 @@ import (
 const (
 	fewestSmall = 4  // uses
 	shortest    = 4  // letters
-	mostAsNoun  = .1 // share of its uses that only a noun or a verb has
+	maxAsNoun   = .1 // share of its uses that only a noun or a verb has
 	fewestAlone = .4 // share of its uses as a phrase by itself
 )
 
@@ -76,6 +76,6 @@ func (t *trimmer) isSmallName(folded string) bool {
 	}
 	c := t.DistributionOf(folded)
 	uses := float64(c.Count)
-	return c.Count >= fewestSmall && float64(c.Measures+c.Acts+c.Predicates+t.determined[folded]) <= mostAsNoun*uses && float64(t.alone[folded]) >= fewestAlone*uses &&
+	return c.Count >= fewestSmall && float64(c.Measures+c.Acts+c.Predicates+t.determined[folded]) <= maxAsNoun*uses && float64(t.alone[folded]) >= fewestAlone*uses &&
 		t.DistributionOf(folded+"s").Count == 0
 }

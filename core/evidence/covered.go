@@ -21,8 +21,8 @@ type Covered struct {
 	Where string `json:"where,omitempty"` // heading of the section of ours that has it
 }
 
-// mostCovered is how many findings of each kind are looked for in a text of ours. Our own.
-const mostCovered = 40
+// maxCovered is how many findings of each kind are looked for in a text of ours. Our own.
+const maxCovered = 40
 
 // entitiesIn tells which names and concepts of the field our text has, in whatever way it
 // writes them.
@@ -34,7 +34,7 @@ func (e *Evidence) entitiesIn(d *corpus.Doc) []Covered {
 	}
 	all := said.String()
 	for _, x := range e.Entities {
-		if x.Flag != "" || x.Pages < 2 || !x.Type.IsNamed() && x.Type != entities.ConceptType || len(list) == mostCovered {
+		if x.Flag != "" || x.Pages < 2 || !x.Type.IsNamed() && x.Type != entities.ConceptType || len(list) == maxCovered {
 			continue
 		}
 		c := Covered{Key: x.Key, Text: x.Name, Note: string(x.Type), Pages: x.Pages}
@@ -65,7 +65,7 @@ func (e *Evidence) keysOf(name string) []string {
 func (e *Evidence) questionsIn(f *corpus.Field) []Covered {
 	list := []Covered{}
 	for _, q := range e.Questions {
-		if !q.Recommended() || len(list) == mostCovered {
+		if !q.Recommended() || len(list) == maxCovered {
 			continue
 		}
 		c := Covered{Key: q.Key, Text: q.Text, Note: string(q.Kind), Pages: len(q.AnsweredBy)}
@@ -82,7 +82,7 @@ func (e *Evidence) themesIn(d *corpus.Doc, pages []corpus.Page) []Covered {
 	list := []Covered{}
 	for i, c := range themes.Treated(corpus.NewField(pages, e.Language, e.Keyword), e.Themes, d) {
 		t := e.Themes[i]
-		if !t.Recommended() || len(list) == mostCovered {
+		if !t.Recommended() || len(list) == maxCovered {
 			continue
 		}
 		list = append(list, Covered{Key: t.Key, Text: t.Label, Pages: t.Pages, Has: c.Words > 0, Where: c.Text})

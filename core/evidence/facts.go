@@ -34,10 +34,10 @@ const (
 
 // Bounds of facts, all our own.
 const (
-	mostFacts     = 80
-	mostFactsPage = 12 // of one page
-	shortestFact  = 6  // words
-	longestFact   = 50
+	maxFacts     = 80
+	maxFactsPage = 12 // of one page
+	shortestFact = 6  // words
+	longestFact  = 50
 )
 
 // factsOf are the sentences with a price, a share, a temperature or a measure, those of
@@ -93,11 +93,11 @@ func factsOf(f *corpus.Field) []Fact {
 		slices.SortStableFunc(own, func(a, b found) int {
 			return cmp.Or(cmp.Compare(b.near, a.near), order(a.Kind)-order(b.Kind), a.Section-b.Section)
 		})
-		all = append(all, own[:min(len(own), mostFactsPage)]...)
+		all = append(all, own[:min(len(own), maxFactsPage)]...)
 	}
 	slices.SortStableFunc(all, func(a, b found) int { return cmp.Compare(b.near, a.near) })
 	list := []Fact{}
-	for _, x := range all[:min(len(all), mostFacts)] {
+	for _, x := range all[:min(len(all), maxFacts)] {
 		list = append(list, x.Fact)
 	}
 	return list

@@ -53,9 +53,9 @@ type Gap struct {
 
 // How much of either is compared, and how often a term of ours stands at least. Our own.
 const (
-	mostCompared = 200
-	mostOwn      = 60
-	leastOwn     = 2
+	maxCompared = 200
+	maxOwn      = 60
+	minOwn      = 2
 )
 
 // GapOf compares a text of ours, a page or a draft, with the field: what the field uses
@@ -69,7 +69,7 @@ func (e *Evidence) GapOf(d *corpus.Doc, pages []corpus.Page) Gap {
 		for _, k := range t.Keys {
 			known[k] = true
 		}
-		if !t.Recommended() || len(g.Terms) == mostCompared {
+		if !t.Recommended() || len(g.Terms) == maxCompared {
 			continue
 		}
 		u := Used{Key: t.Key, Text: t.Text, Tier: string(t.Tier), Pages: t.Pages, Of: len(e.Sources),
@@ -107,10 +107,10 @@ func (e *Evidence) own(d *corpus.Doc, pages []corpus.Page, known map[string]bool
 	f := corpus.NewField([]corpus.Page{{Rank: 1, Doc: d}}, e.Language, e.Keyword)
 	for _, t := range vocabulary.Alone(f) {
 		used := slices.ContainsFunc(pages, func(p corpus.Page) bool { return p.Doc.Phrases[t.Key] != nil })
-		if t.Count >= leastOwn && !known[t.Key] && !used {
+		if t.Count >= minOwn && !known[t.Key] && !used {
 			list = append(list, Own{t.Key, t.Text, t.Count})
 		}
 	}
 	slices.SortFunc(list, func(a, b Own) int { return cmp.Or(b.Count-a.Count, strings.Compare(a.Key, b.Key)) })
-	return list[:min(len(list), mostOwn)]
+	return list[:min(len(list), maxOwn)]
 }

@@ -33,7 +33,7 @@ type DataType struct {
 
 // What an image's text must be to tell a writer something. Our own.
 const (
-	mostExamples    = 6
+	maxExamples     = 6
 	shortestExample = 3   // words
 	longestExample  = 110 // characters
 )
@@ -104,7 +104,7 @@ func (e *Evidence) imageExamples(f *corpus.Field) []Example {
 		return cmp.Or(cmp.Compare(a.nth, b.nth), cmp.Compare(b.score, a.score))
 	})
 	list := []Example{}
-	for _, x := range all[:min(len(all), mostExamples)] {
+	for _, x := range all[:min(len(all), maxExamples)] {
 		list = append(list, x.Example)
 	}
 	return list

@@ -37,16 +37,16 @@ type Opening struct {
 
 // Bounds of openings, all our own.
 const (
-	mostOpenings = 8  // of one kind
-	atLength     = 60 // words under a heading that is a matter and no remark
-	longestName  = 14 // words of a heading that names a matter and is no sentence
-	fewestPages  = 3  // of a field in which one page alone says something
+	maxOpenings = 8  // of one kind
+	atLength    = 60 // words under a heading that is a matter and no remark
+	longestName = 14 // words of a heading that names a matter and is no sentence
+	fewestPages = 3  // of a field in which one page alone says something
 )
 
 // openings finds what the field leaves open.
 func (e *Evidence) openings(f *corpus.Field) []Opening {
 	list := []Opening{}
-	add := func(found []Opening) { list = append(list, found[:min(len(found), mostOpenings)]...) }
+	add := func(found []Opening) { list = append(list, found[:min(len(found), maxOpenings)]...) }
 	add(e.unmetQuestions())
 	add(unmetSearches(f, e.Related))
 	if len(f.Docs) >= fewestPages {
@@ -190,8 +190,8 @@ func CoverageOf(t themes.Theme, rank int) (themes.Cover, bool) {
 	return t.Coverage[i], true
 }
 
-// mostBeside is how many terms of one extra source are openings. Our own.
-const mostBeside = 5
+// maxBeside is how many terms of one extra source are openings. Our own.
+const maxBeside = 5
 
 // beside are the terms that extra sources use and no page of the field: of each source those that
 // say most of it.
@@ -200,7 +200,7 @@ func beside(pages []corpus.Page, f *corpus.Field, taught *house.Lexicon) []Openi
 	for _, p := range pages {
 		n := 0
 		for _, t := range vocabulary.Alone(corpus.NewField([]corpus.Page{p}, f.Language.Code, f.Keyword)) {
-			if n >= mostBeside {
+			if n >= maxBeside {
 				break
 			}
 			// A word that is never written in small letters is a name: of who speaks, above all.

@@ -15,9 +15,9 @@ type ThemePoints struct {
 	Points []points.Point `json:"points"`
 }
 
-// mostThemes is how many themes have their points found, those that most of the field
+// maxThemes is how many themes have their points found, those that most of the field
 // has. Our own.
-const mostThemes = 40
+const maxThemes = 40
 
 func pointsOf(ctx context.Context, f *corpus.Field, found []themes.Theme) []ThemePoints {
 	idf := f.SectionIDF()
@@ -28,7 +28,7 @@ func pointsOf(ctx context.Context, f *corpus.Field, found []themes.Theme) []Them
 	list := []ThemePoints{}
 	said := map[string]bool{}
 	for _, t := range found {
-		if !t.Recommended() || len(list) == mostThemes || ctx.Err() != nil {
+		if !t.Recommended() || len(list) == maxThemes || ctx.Err() != nil {
 			continue
 		}
 		var places []points.Place

@@ -37,9 +37,9 @@ const shingleWords = 5
 // Which runs are shown, and how much around them. Our own.
 const (
 	shortestPassage = 8 // words
-	mostPassages    = 20
+	maxPassages     = 20
 	around          = 12 // words of the page on either side
-	mostSpots       = 16 // of a page that one shingle is looked for at
+	maxSpots        = 16 // of a page that one shingle is looked for at
 )
 
 // word is a word of a text with its place in it.
@@ -191,7 +191,7 @@ func (x *shingled) against(draft *corpus.Doc, mine []word, shingles []uint64) (C
 			continue
 		}
 		run, at := 0, 0
-		for _, sp := range spots[:min(len(spots), mostSpots)] {
+		for _, sp := range spots[:min(len(spots), maxSpots)] {
 			if n := x.run(mine[i:], int(sp.at)); n > run {
 				run, at = n, int(sp.at)
 			}
@@ -210,7 +210,7 @@ func (x *shingled) against(draft *corpus.Doc, mine []word, shingles []uint64) (C
 	}
 	c.Share = float64(shared) / float64(len(distinct))
 	slices.SortStableFunc(c.Passages, func(a, b Passage) int { return cmp.Compare(b.Words, a.Words) })
-	c.Passages = c.Passages[:min(len(c.Passages), mostPassages)]
+	c.Passages = c.Passages[:min(len(c.Passages), maxPassages)]
 	return c, true
 }
 

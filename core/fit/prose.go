@@ -25,7 +25,7 @@ type measured struct {
 // function words, a list of terms next to none.
 const (
 	shortestSentence = 4
-	leastStops       = 0.15
+	minStops         = 0.15
 )
 
 // newText finds what of a draft counts: sentences outside headings, quotations and code, the
@@ -76,7 +76,7 @@ type sayings struct {
 // the winter." Frames of few function words meet by chance. Our own.
 const (
 	fewestInFrame = 3 // function words
-	mostOfFrame   = 3 // sentences that count
+	maxOfFrame    = 3 // sentences that count
 )
 
 // first tells a sentence that was not said before.
@@ -97,7 +97,7 @@ func (y sayings) fresh(s *corpus.Sentence) bool {
 		return true
 	}
 	y.frames[frame]++
-	return y.frames[frame] <= mostOfFrame
+	return y.frames[frame] <= maxOfFrame
 }
 
 // frameOf is a sentence with a sign for each run of other words than function words, and how many
@@ -140,7 +140,7 @@ func isProse(s *corpus.Sentence) bool {
 			stops++
 		}
 	}
-	return len(s.Tokens) >= shortestSentence && float64(stops) >= leastStops*float64(len(s.Tokens))
+	return len(s.Tokens) >= shortestSentence && float64(stops) >= minStops*float64(len(s.Tokens))
 }
 
 // heading is that of a section of the draft.

@@ -14,13 +14,13 @@ import (
 // When a section of a brief is covered: its points, terms and words stand together in the
 // sentences of one section of the draft. Our own.
 const (
-	headingWeighs  = 1.5 // a stem of its heading, against one of a point
-	termWeighs     = 1.0
-	pointWeighs    = 0.6
-	enoughStems    = 0.5 // of the weight of a section's stems covers it
-	fewestWords    = 25  // of prose that a covered section has
-	partOfLength   = 0.4 // and of the words that the brief gives it
-	mostPointStems = 24
+	headingWeighs = 1.5 // a stem of its heading, against one of a point
+	termWeighs    = 1.0
+	pointWeighs   = 0.6
+	enoughStems   = 0.5 // of the weight of a section's stems covers it
+	fewestWords   = 25  // of prose that a covered section has
+	partOfLength  = 0.4 // and of the words that the brief gives it
+	maxPointStems = 24
 )
 
 // sections scores the sections of the outline by what stands in the body of the draft: the
@@ -95,7 +95,7 @@ func (t *measured) stemsOf(s *brief.Section, common map[string]bool) map[string]
 		add(x, termWeighs)
 	}
 	for _, p := range s.Points {
-		if len(want) < mostPointStems {
+		if len(want) < maxPointStems {
 			add(p.Text, pointWeighs)
 		}
 	}

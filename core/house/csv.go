@@ -9,8 +9,8 @@ import (
 	"corpulan/core/message"
 )
 
-// MostEntries bounds what is read of one file. Our own.
-const MostEntries = 5000
+// MaxEntries bounds what is read of one file. Our own.
+const MaxEntries = 5000
 
 // Write gives entries as CSV with a header line: kind, term, other.
 func Write(w io.Writer, entries []Entry) error {
@@ -91,8 +91,8 @@ func Read(r io.Reader) ([]Entry, error) {
 		if err != nil {
 			return nil, message.Errorf("line %d: %v", line, err)
 		}
-		if entries = append(entries, e); len(entries) > MostEntries {
-			return nil, message.Errorf("a lexicon has at most %d entries", MostEntries)
+		if entries = append(entries, e); len(entries) > MaxEntries {
+			return nil, message.Errorf("a lexicon has at most %d entries", MaxEntries)
 		}
 	}
 }

@@ -36,8 +36,8 @@ func replaced(word string, list []ending) (out string, done bool) {
 	return word, false
 }
 
-// mostEndings is how many endings a stem loses one after another: "laarz", "laars", "laar", "lar". Our own.
-const mostEndings = 3
+// maxEndings is how many endings a stem loses one after another: "laarz", "laars", "laar", "lar". Our own.
+const maxEndings = 3
 
 // inflected brings a folded word nearer to its singular where the stemmer knows no such plural
 // ("knives", "balões"); whole words go before endings.
@@ -51,7 +51,7 @@ func (k *known) inflected(folded string) string {
 
 // joinedStem gives stems one form that the stemmer leaves apart: "huiz" and "huis".
 func (k *known) joinedStem(stem string) string {
-	for range mostEndings {
+	for range maxEndings {
 		out, done := replaced(stem, k.after)
 		if !done {
 			break

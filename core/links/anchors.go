@@ -66,7 +66,7 @@ type place struct {
 // Of a sentence to link from. Our own.
 const (
 	shortestSentence = 5 // words
-	leastOfKeyword   = 2 // stems of the keyword that stand together in it, where it has as many
+	minOfKeyword     = 2 // stems of the keyword that stand together in it, where it has as many
 	longestGap       = 3 // tokens between two of them
 )
 
@@ -78,7 +78,7 @@ func (a anchors) from(d *corpus.Doc, keyword string) (place, bool) {
 	for _, s := range a.lang.ContentStems(keyword) {
 		want[s] = true
 	}
-	least := min(leastOfKeyword, len(want))
+	least := min(minOfKeyword, len(want))
 	var all []place
 	for i := range d.Sentences {
 		s := &d.Sentences[i]

@@ -50,12 +50,12 @@ type Found struct {
 
 // Bounds, all our own.
 const (
-	mostTerms  = 120  // of the field that are compared
-	leastNear  = 0.12 // cosine from which a page has to do with the field
-	leastTerms = 3    // of the field that such a page has
-	mostShared = 6    // that are named
-	mostLinks  = 30   // of either kind
-	rivalFrom  = 0.55 // of standing
+	maxTerms  = 120  // of the field that are compared
+	minNear   = 0.12 // cosine from which a page has to do with the field
+	minTerms  = 3    // of the field that such a page has
+	maxShared = 6    // that are named
+	maxLinks  = 30   // of either kind
+	rivalFrom = 0.55 // of standing
 )
 
 // Find looks through own pages, prepared with the stems of the field's language. Each page is
@@ -85,11 +85,11 @@ func Find(e *evidence.Evidence, pages []*corpus.Doc) Found {
 		}
 		x := near{doc: d, link: Link{URL: d.Reading.URL, Title: d.Reading.Title}}
 		x.link.Near, x.shared = nearness(d, terms, weights)
-		if x.link.Near < leastNear || len(x.shared) < leastTerms {
+		if x.link.Near < minNear || len(x.shared) < minTerms {
 			continue
 		}
 		x.link.About = lang.ContentStems(d.Reading.Title)
-		for _, t := range x.shared[:min(len(x.shared), mostShared)] {
+		for _, t := range x.shared[:min(len(x.shared), maxShared)] {
 			x.link.Shared = append(x.link.Shared, t.Text)
 			x.link.About = append(x.link.About, lang.ContentStems(t.Text)...)
 		}
@@ -99,12 +99,12 @@ func Find(e *evidence.Evidence, pages []*corpus.Doc) Found {
 		return cmp.Or(cmp.Compare(b.link.Near, a.link.Near), strings.Compare(a.link.URL, b.link.URL))
 	})
 	for _, x := range list {
-		if to := x.link; len(f.To) < mostLinks {
+		if to := x.link; len(f.To) < maxLinks {
 			if to.Anchor = want.to(x.doc, x.shared); to.Anchor != "" {
 				f.To = append(f.To, to)
 			}
 		}
-		if from := x.link; len(f.From) < mostLinks {
+		if from := x.link; len(f.From) < maxLinks {
 			if at, ok := wantFrom.from(x.doc, e.Keyword); ok {
 				from.Anchor, from.Sentence, from.Heading = at.anchor, at.sentence, at.heading
 				f.From = append(f.From, from)
@@ -121,7 +121,7 @@ func termsOf(e *evidence.Evidence, lang *language.Language) []vocabulary.Term {
 	var list []vocabulary.Term
 	for _, t := range e.Terms {
 		says := slices.ContainsFunc(lang.ContentStems(t.Text), func(s string) bool { return !slices.Contains(keyword, s) })
-		if t.Recommended() && says && len(list) < mostTerms {
+		if t.Recommended() && says && len(list) < maxTerms {
 			list = append(list, t)
 		}
 	}

@@ -22,13 +22,13 @@ import (
 // as with collocates, common practice of corpus linguistics, no published source; the others are
 // our own: with more links nothing can be read.
 const (
-	MostNodes    = 80
+	MaxNodes     = 80
 	FewestNodes  = 30
-	leastTogeth  = 2   // sentences that have both terms
-	leastPages   = 2   // on which they stand
+	minTogeth    = 2   // sentences that have both terms
+	minPages     = 2   // on which they stand
 	linksOfNode  = 3   // the strongest of each node are drawn
 	linksForNode = 1.6 // and no more than so many for each node in all
-	leastLogDice = 7   // about one use in sixty together
+	minLogDice   = 7   // about one use in sixty together
 )
 
 // Node is a term in the network.
@@ -86,7 +86,7 @@ func Of(ctx context.Context, pages []corpus.Page, market string, terms []vocabul
 	n := &Network{Nodes: []Node{}, Links: []Link{}, Communities: []Community{}}
 	at := map[string]int{} // key -> node
 	for _, t := range terms {
-		if len(n.Nodes) >= most || len(n.Nodes) >= MostNodes {
+		if len(n.Nodes) >= most || len(n.Nodes) >= MaxNodes {
 			break
 		}
 		if !t.Recommended() || t.IsKeyword || hidden[t.Key] {
@@ -108,7 +108,7 @@ func Of(ctx context.Context, pages []corpus.Page, market string, terms []vocabul
 	for i := range n.Nodes {
 		n.Nodes[i].Count = c.single[i]
 	}
-	n.join(c, leastTogeth, leastPages)
+	n.join(c, minTogeth, minPages)
 	return n, nil
 }
 
@@ -182,14 +182,14 @@ func termsIn(s *corpus.Sentence, at map[string]int, phrases func(*corpus.Sentenc
 }
 
 // join makes the links: of each node the strongest, in all so many that it can still be read.
-func (n *Network) join(c *counts, leastUnits, leastOn int) {
+func (n *Network) join(c *counts, minUnits, minOn int) {
 	var all []Link
 	for k, t := range c.joint {
-		if t.units < leastUnits || t.pages < leastOn {
+		if t.units < minUnits || t.pages < minOn {
 			continue
 		}
 		l := Link{A: k[0], B: k[1], Joint: t.units, Pages: t.pages, LogDice: stats.LogDice(float64(t.units), float64(c.single[k[0]]), float64(c.single[k[1]]))}
-		if l.LogDice >= leastLogDice {
+		if l.LogDice >= minLogDice {
 			all = append(all, l)
 		}
 	}
@@ -216,7 +216,7 @@ func (n *Network) part() {
 	edges := make([]stats.Edge, len(n.Links))
 	degree := make([]float64, len(n.Nodes))
 	for i, l := range n.Links {
-		w := l.LogDice - leastLogDice + 1
+		w := l.LogDice - minLogDice + 1
 		edges[i] = stats.Edge{A: l.A, B: l.B, Weight: w}
 		degree[l.A] += w
 		degree[l.B] += w

@@ -16,8 +16,8 @@ type Query struct {
 	Volume float64
 }
 
-// mostSearched is how many words that are searched and that the field has not are added. Our own.
-const mostSearched = 20
+// maxSearched is how many words that are searched and that the field has not are added. Our own.
+const maxSearched = 20
 
 // OfQueries is the network of what people search: the terms of a field's network that stand in
 // queries, and words of queries that the field's terms have not, joined where they stand in one
@@ -43,7 +43,7 @@ func OfQueries(field *Network, queries []Query, market, keyword string) *Network
 		slices.Sort(set)
 		c.unit(i, slices.Compact(set))
 	}
-	s.n.join(c, leastTogeth, 1)
+	s.n.join(c, minTogeth, 1)
 	return s.n
 }
 
@@ -117,7 +117,7 @@ func (s *searchedFor) addWords() {
 	slices.SortStableFunc(words, func(a, b *word) int {
 		return cmp.Or(cmp.Compare(b.Searched, a.Searched), b.Count-a.Count)
 	})
-	for _, w := range words[:min(len(words), mostSearched)] {
+	for _, w := range words[:min(len(words), maxSearched)] {
 		for _, i := range w.in {
 			s.sets[i] = append(s.sets[i], len(s.n.Nodes))
 		}

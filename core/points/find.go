@@ -43,12 +43,12 @@ type Place struct{ Doc, Section int }
 
 // Bounds, all our own.
 const (
-	fewestWords   = 6   // of a sentence that states something
-	mostWords     = 45  // longer ones are lists or badly cut
-	mostSentences = 200 // of a theme that are compared
-	same          = 0.3 // mean cosine of sentences that say the same
-	mostPoints    = 5   // of a theme
-	relevance     = 0.7 // against novelty, in the order of the points
+	fewestWords  = 6   // of a sentence that states something
+	maxWords     = 45  // longer ones are lists or badly cut
+	maxSentences = 200 // of a theme that are compared
+	same         = 0.3 // mean cosine of sentences that say the same
+	maxPoints    = 5   // of a theme
+	relevance    = 0.7 // against novelty, in the order of the points
 )
 
 // sentence is one that may be a point.
@@ -111,7 +111,7 @@ func Of(ctx context.Context, f *corpus.Field, places []Place, idf func(stem stri
 	}
 	points := []Point{}
 	var taken []stats.Vector
-	for len(points) < mostPoints && len(found) > 0 {
+	for len(points) < maxPoints && len(found) > 0 {
 		at, most := 0, math.Inf(-1)
 		for i, c := range found {
 			like := 0.0
@@ -196,7 +196,7 @@ func sentencesOf(f *corpus.Field, places []Place, idf func(string) float64) []se
 				weights = append(weights, stats.Weighted{Stem: stem, Weight: (1 + math.Log(n)) * idf(stem)})
 			}
 			one.vector = stats.NewVector(weights)
-			if list = append(list, one); len(list) == mostSentences {
+			if list = append(list, one); len(list) == maxSentences {
 				return list
 			}
 		}
@@ -217,7 +217,7 @@ func keysOf(m map[int]bool) func(func(int) bool) {
 // states tells a sentence that states something from a label, a question and a list.
 func states(s *corpus.Sentence) bool {
 	n := len(s.Tokens)
-	if n < fewestWords || n > mostWords || strings.HasSuffix(s.Text, "?") || strings.HasSuffix(s.Text, ":") {
+	if n < fewestWords || n > maxWords || strings.HasSuffix(s.Text, "?") || strings.HasSuffix(s.Text, ":") {
 		return false
 	}
 	return slices.ContainsFunc(s.Tokens, func(t corpus.Token) bool { return t.Stop }) && cmp.Compare(s.Text, strings.ToUpper(s.Text)) != 0

@@ -49,9 +49,9 @@ func AnswersOf(f *corpus.Field, question string) []Answer {
 	return newAnswerer(f, common).answers([]asked{w})
 }
 
-// leastAnswer is how many words under a heading count as an answer.
+// minAnswer is how many words under a heading count as an answer.
 // Our own: a sentence.
-const leastAnswer = 15
+const minAnswer = 15
 
 func (a *answerer) in(page int, d *corpus.Doc, group []asked) (Answer, bool) {
 	rank, lead := a.Ranks[page], group[0]
@@ -65,7 +65,7 @@ func (a *answerer) in(page int, d *corpus.Doc, group []asked) (Answer, bool) {
 		}
 		switch w.Place {
 		case "heading":
-			if d.Reading.Sections[w.Section].Words >= leastAnswer {
+			if d.Reading.Sections[w.Section].Words >= minAnswer {
 				return under(w.Section, "heading")
 			}
 		case "FAQ":
@@ -107,7 +107,7 @@ func (a *answerer) sectionAbout(page int, d *corpus.Doc, q asked) (section int, 
 	best := 0.0
 	for n, have := range d.Sections {
 		headed := a.headedBy(page, n, w.most)
-		if have[w.most] == 0 && !headed || d.Reading.Sections[n].Words < leastAnswer {
+		if have[w.most] == 0 && !headed || d.Reading.Sections[n].Words < minAnswer {
 			continue
 		}
 		if score := w.score(q, have, headed); score > best {
@@ -195,7 +195,7 @@ func (a *answerer) pageAbout(d *corpus.Doc, q asked) (section int, ok bool) {
 		return 0, false
 	}
 	for n, s := range d.Reading.Sections {
-		if s.Words >= leastAnswer {
+		if s.Words >= minAnswer {
 			return n, true
 		}
 	}

@@ -168,7 +168,7 @@ func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (
 		all = append(all, a)
 	}
 	// Each place of each page has a share, so that one page cannot crowd out the rest.
-	share := max(mostAsked/(3*len(f.Docs)+1), 5)
+	share := max(maxAsked/(3*len(f.Docs)+1), 5)
 	start, cut := 0, 0
 	full := func() bool {
 		if len(all)-start < share {
@@ -204,7 +204,7 @@ func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (
 		start = len(all)
 		asked := 0
 		for n, s := range d.Reading.Sections {
-			if asked >= corpus.MostWords || full() {
+			if asked >= corpus.MaxWords || full() {
 				break
 			}
 			asked += s.Words
@@ -222,10 +222,10 @@ func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (
 	return all, notes
 }
 
-// mostAsked is how many wordings of questions are compared with one another, and
+// maxAsked is how many wordings of questions are compared with one another, and
 // looked for on every page. Our own bound; a field of a hundred pages asks some
 // hundreds.
-const mostAsked = 3000
+const maxAsked = 3000
 
 func questionStems(lang *language.Language, q string) []string {
 	light := map[string]bool{} // "need", "use": they say nothing of what is asked about

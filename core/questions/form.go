@@ -88,7 +88,7 @@ type block struct {
 // How much of a section is looked at for the passage that answers, and how much of that is
 // shown, in bytes. Our own bounds.
 const (
-	mostBlocks  = 60
+	maxBlocks   = 60
 	longestText = 320
 )
 
@@ -100,7 +100,7 @@ func (a *answerer) blocksOf(page, section int) []block {
 	}
 	list := []block{}
 	for kind, line := range a.Docs[page].Reading.Sections[section].Blocks() {
-		if len(list) == mostBlocks {
+		if len(list) == maxBlocks {
 			break
 		}
 		if kind == reading.LineCode {

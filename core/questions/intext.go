@@ -18,7 +18,7 @@ type Said struct {
 const longestSaid = 60
 
 // SaidIn finds a question in the running text of the one document of a field, asked in any
-// words, with leastAnswer words behind it before the next question or heading.
+// words, with minAnswer words behind it before the next question or heading.
 func SaidIn(f *corpus.Field, question string) (Said, bool) {
 	common := f.KeywordStems()
 	of := func(q string) asked {
@@ -63,5 +63,5 @@ func behind(d *corpus.Doc, question int) (Said, bool) {
 		}
 		parts = append(parts, s.Text)
 	}
-	return Said{section, strings.Join(parts, " ")}, words >= leastAnswer
+	return Said{section, strings.Join(parts, " ")}, words >= minAnswer
 }

@@ -14,7 +14,7 @@ const (
 	maybeSame   = 0.28 // weighted Jaccard similarity, of two of one kind
 	maybeOther  = 0.4  // of two kinds
 	sameAnswers = 0.5  // share of the answering sections of the one that answer the other
-	mostPerhaps = 3
+	maxPerhaps  = 3
 )
 
 // perhaps notes for each question those that may be the same: their words are alike, or
@@ -52,21 +52,21 @@ func perhaps(list []Question, groups [][]asked, common map[string]bool) {
 		}
 		slices.SortStableFunc(offers, func(a, b offer) int { return cmp.Compare(b.alike, a.alike) })
 		list[i].Perhaps = []string{}
-		for _, o := range offers[:min(len(offers), mostPerhaps)] {
+		for _, o := range offers[:min(len(offers), maxPerhaps)] {
 			list[i].Perhaps = append(list[i].Perhaps, o.key)
 		}
 	}
 }
 
-// mostAlike is how many questions with one stem in common are compared with each other. The
+// maxAlike is how many questions with one stem in common are compared with each other. The
 // bound is our own.
-const mostAlike = 100
+const maxAlike = 100
 
 // others are the questions that have a stem of one.
 func others(stems []string, having map[string][]int) []int {
 	var list []int
 	for _, s := range stems {
-		list = append(list, having[s][:min(len(having[s]), mostAlike)]...)
+		list = append(list, having[s][:min(len(having[s]), maxAlike)]...)
 	}
 	return list
 }

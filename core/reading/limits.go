@@ -22,11 +22,11 @@ var formatting = map[atom.Atom]bool{atom.B: true, atom.Big: true, atom.Code: tru
 // Bounds of limitFormatting, our own: beyond all that pages of the web have, and such that
 // a page up to them costs no more than its length.
 const (
-	mostReopened   = 200_000 // elements opened again by a page, about, and one more for every four bytes
-	mostAttributes = 200     // of one element; formatting ones have fewer
-	mostOfFormat   = 16
-	mostBodies     = 8 // <html> and <body> start tags
-	longTag        = 200
+	maxReopened   = 200_000 // elements opened again by a page, about, and one more for every four bytes
+	maxAttributes = 200     // of one element; formatting ones have fewer
+	maxOfFormat   = 16
+	maxBodies     = 8 // <html> and <body> start tags
+	longTag       = 200
 )
 
 // limitFormatting gives a page back as it is, or without the tags that would make parsing
@@ -34,10 +34,10 @@ const (
 func limitFormatting(page []byte) []byte {
 	t := formattingLimiter{reopenable: map[string]int{}}
 	t.scan(page)
-	if t.reopened <= mostReopened+len(page)/4 && !t.wide && t.bodies <= mostBodies {
+	if t.reopened <= maxReopened+len(page)/4 && !t.wide && t.bodies <= maxBodies {
 		return page
 	}
-	return strip(page, t.reopened > mostReopened+len(page)/4)
+	return strip(page, t.reopened > maxReopened+len(page)/4)
 }
 
 // formattingLimiter reckons, from above, how many elements the parser opens again: with
@@ -82,7 +82,7 @@ func (t *formattingLimiter) scan(page []byte) {
 			}
 			if written > longTag && more {
 				n := countAttributes(z)
-				t.wide = t.wide || n > mostAttributes || formatting[a] && n > mostOfFormat
+				t.wide = t.wide || n > maxAttributes || formatting[a] && n > maxOfFormat
 			}
 			if a == atom.Html || a == atom.Body {
 				t.bodies++
@@ -166,7 +166,7 @@ func strip(page []byte, format bool) []byte {
 			name, more := z.TagName()
 			a := atom.Lookup(name)
 			if a == atom.Html || a == atom.Body {
-				if bodies++; bodies > mostBodies {
+				if bodies++; bodies > maxBodies {
 					continue
 				}
 			}
@@ -192,9 +192,9 @@ func strip(page []byte, format bool) []byte {
 
 // narrow writes a start tag with no more attributes than are bounded.
 func narrow(z *html.Tokenizer, name string, format bool) []byte {
-	most := mostAttributes
+	most := maxAttributes
 	if format {
-		most = mostOfFormat
+		most = maxOfFormat
 	}
 	token := html.Token{Type: html.StartTagToken, Data: name, DataAtom: atom.Lookup([]byte(name))}
 	for {

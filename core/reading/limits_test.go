@@ -51,7 +51,7 @@ func TestBombsAreDefused(t *testing.T) {
 			for range root.Descendants() {
 				nodes++
 			}
-			assert.Less(t, nodes, 2*mostReopened+len(page), "elements of %d bytes", len(page))
+			assert.Less(t, nodes, 2*maxReopened+len(page), "elements of %d bytes", len(page))
 			var before, after runtime.MemStats
 			runtime.ReadMemStats(&before)
 			_, err = Read(Page{URL: "http://a.example/", Body: []byte(page)})

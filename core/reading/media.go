@@ -41,12 +41,12 @@ func (w *writer) countMedia(n *html.Node) {
 	}
 }
 
-// mostImageTexts bounds the list: our own.
-const mostImageTexts = 500
+// maxImageTexts bounds the list: our own.
+const maxImageTexts = 500
 
 // imageText notes what the page says that an image shows.
 func (w *writer) imageText(t string) {
-	if t = shortText(markup.Collapse(t), 300); t != "" && len(w.tally.imageTexts) < mostImageTexts {
+	if t = shortText(markup.Collapse(t), 300); t != "" && len(w.tally.imageTexts) < maxImageTexts {
 		w.tally.imageTexts = append(w.tally.imageTexts, t)
 	}
 }

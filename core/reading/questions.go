@@ -8,9 +8,9 @@ import (
 	"corpulan/core/text"
 )
 
-// mostQuestions bounds the list; a page that asks more is no page to learn from.
+// maxQuestions bounds the list; a page that asks more is no page to learn from.
 // Our own.
-const mostQuestions = 500
+const maxQuestions = 500
 
 // readQuestions lists what the page asks, each once, in the page's order:
 // FAQ markup, headings that ask, and questions in running text.
@@ -19,7 +19,7 @@ func readQuestions(r *Reading) {
 	lang := language.For(r.Language)
 	r.addUnmarkedPairs(lang)
 	add := func(q string) {
-		if k := strings.ToLower(q); !have[k] && len(have) < mostQuestions {
+		if k := strings.ToLower(q); !have[k] && len(have) < maxQuestions {
 			have[k] = true
 			r.Questions = append(r.Questions, q)
 		}
@@ -68,7 +68,7 @@ func (r *Reading) addUnmarkedPairs(lang *language.Language) {
 		return
 	}
 	for _, p := range pairs {
-		if len(r.FAQ) < mostQuestions && !slices.ContainsFunc(r.FAQ, func(q Pair) bool { return q.Question == p.Question }) {
+		if len(r.FAQ) < maxQuestions && !slices.ContainsFunc(r.FAQ, func(q Pair) bool { return q.Question == p.Question }) {
 			r.FAQ = append(r.FAQ, p)
 		}
 	}

@@ -91,13 +91,13 @@ type Named struct {
 
 // How much of what is set as code is kept: different pieces, and bytes of one. Our own.
 const (
-	mostCode    = 500
+	maxCode     = 500
 	longestCode = 60
 )
 
 func (r *Reading) addCode(piece string) {
 	piece = markup.Collapse(piece)
-	if piece == "" || len(piece) > longestCode || len(r.Code) >= mostCode && r.Code[piece] == 0 {
+	if piece == "" || len(piece) > longestCode || len(r.Code) >= maxCode && r.Code[piece] == 0 {
 		return
 	}
 	if r.Code == nil {

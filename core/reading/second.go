@@ -16,8 +16,8 @@ import (
 // Up to what size and depth of page a second opinion is asked: its cost grows
 // faster than the page does, and with every level of nesting. Our own.
 const (
-	mostElements = 12000
-	mostDepth    = 120
+	maxElements = 12000
+	maxDepth    = 120
 )
 
 // markAttr ties the elements of the copy that the second extractor takes apart
@@ -37,7 +37,7 @@ func secondOpinion(d *document) (o opinion) {
 	}()
 	c := &copier{}
 	root := c.copy(d.root, 0)
-	if root == nil || len(c.originals) > mostElements || c.deepest > mostDepth {
+	if root == nil || len(c.originals) > maxElements || c.deepest > maxDepth {
 		return nil
 	}
 	p := readability.NewParser()
@@ -69,7 +69,7 @@ func (c *copier) copy(n *html.Node, depth int) *html.Node {
 	}
 	to := &html.Node{Type: n.Type, DataAtom: n.DataAtom, Data: n.Data, Namespace: n.Namespace}
 	if n.Type == html.ElementNode {
-		if len(c.originals) > mostElements || c.deepest > mostDepth {
+		if len(c.originals) > maxElements || c.deepest > maxDepth {
 			return to
 		}
 		to.Attr = make([]html.Attribute, 0, len(n.Attr)+1)

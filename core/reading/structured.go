@@ -90,7 +90,7 @@ func (s *structured) addType(t string) {
 
 func (s *structured) addPair(question, answer string) {
 	question, answer = markup.Collapse(stripTags(question)), markup.Collapse(stripTags(answer))
-	if question == "" || len(s.faq) >= mostQuestions || slices.ContainsFunc(s.faq, func(p Pair) bool { return p.Question == question }) {
+	if question == "" || len(s.faq) >= maxQuestions || slices.ContainsFunc(s.faq, func(p Pair) bool { return p.Question == question }) {
 		return
 	}
 	s.faq = append(s.faq, Pair{question, answer})

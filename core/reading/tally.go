@@ -38,7 +38,7 @@ func (w *writer) add(t tally) {
 	}
 	w.reading.Links = append(w.reading.Links, t.links...)
 	for _, s := range t.imageTexts {
-		if len(w.reading.ImageTexts) < mostImageTexts && !slices.Contains(w.reading.ImageTexts, s) {
+		if len(w.reading.ImageTexts) < maxImageTexts && !slices.Contains(w.reading.ImageTexts, s) {
 			w.reading.ImageTexts = append(w.reading.ImageTexts, s)
 		}
 	}

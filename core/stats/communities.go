@@ -173,9 +173,9 @@ func (g *Graph) finish() {
 	}
 }
 
-// mostRounds bounds the rounds of one pass; weights that tie could go round without end.
+// maxRounds bounds the rounds of one pass; weights that tie could go round without end.
 // Our own.
-const mostRounds = 100
+const maxRounds = 100
 
 // gainful is the least gain that moves a node. Our own.
 const gainful = 1e-12
@@ -192,7 +192,7 @@ func (g *Graph) pass(penalty float64) (of []int, moved bool) {
 	if g.twice == 0 {
 		return of, false
 	}
-	for range mostRounds {
+	for range maxRounds {
 		any := false
 		for i, near := range g.near {
 			if g.held[i] {

@@ -113,27 +113,27 @@ func isEnglish(heading string) bool {
 	return all
 }
 
-// mostHeadings is how many headings of a field are compared: grouping them
+// maxHeadings is how many headings of a field are compared: grouping them
 // takes memory by the square of their number, 72 MB for these. Our own bound;
 // the hundred longest guides of a field have about 2,500.
-const mostHeadings = 3000
+const maxHeadings = 3000
 
 // headingsPerPage is how many headings of each page are compared, so that all
-// together are not more than mostHeadings and no page is cut while another has more.
+// together are not more than maxHeadings and no page is cut while another has more.
 func headingsPerPage(docs []*corpus.Doc) int {
 	var counts []int
 	for _, d := range docs {
 		counts = append(counts, len(d.Reading.Headings))
 	}
 	slices.Sort(counts)
-	left := mostHeadings
+	left := maxHeadings
 	for i, n := range counts {
 		if share := left / (len(counts) - i); n > share {
 			return max(share, 1)
 		}
 		left -= n
 	}
-	return mostHeadings
+	return maxHeadings
 }
 
 // repeatedIn finds headings that are a site's and not an author's: the same

@@ -103,15 +103,15 @@ func joined(title, body stats.Vector) stats.Vector {
 // the same words, but use those that the same others use (shared neighbours; Jarvis &
 // Patrick 1973), and a little by themselves.
 const (
-	bySelf     = 0.2  // the rest is by neighbours
-	leastAlike = 0.08 // below it two sections are no neighbours
-	onePage    = 0.5  // two sections of one page divide a matter rather than repeat it
+	bySelf   = 0.2  // the rest is by neighbours
+	minAlike = 0.08 // below it two sections are no neighbours
+	onePage  = 0.5  // two sections of one page divide a matter rather than repeat it
 )
 
-// mostNear is how many neighbours of a section are looked at, the nearest: a field of
+// maxNear is how many neighbours of a section are looked at, the nearest: a field of
 // 3,000 like headings would take minutes. Our own; hardly a section of a field of ten
 // pages has as many.
-const mostNear = 60
+const maxNear = 60
 
 // neighbours are the sections that one is like, ascending, with how much.
 type neighbours struct {
@@ -128,7 +128,7 @@ func likeness(heads []headingVector, vectors []stats.Vector) func(i, j int) floa
 		if heads[i].doc == heads[j].doc {
 			s *= onePage
 		}
-		if s >= leastAlike {
+		if s >= minAlike {
 			first[i*n+j], first[j*n+i] = float32(s), float32(s)
 		}
 	})
@@ -178,9 +178,9 @@ func nearest(row []float32) neighbours {
 			at = append(at, int32(j))
 		}
 	}
-	if len(at) > mostNear {
+	if len(at) > maxNear {
 		slices.SortStableFunc(at, func(a, b int32) int { return cmp.Compare(row[b], row[a]) })
-		at = slices.Clone(at[:mostNear])
+		at = slices.Clone(at[:maxNear])
 		slices.Sort(at)
 	}
 	list := neighbours{at: at, weight: make([]float32, len(at))}

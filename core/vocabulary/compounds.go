@@ -8,8 +8,8 @@ import (
 	"corpulan/core/language"
 )
 
-// leastPart is how many letters a part of a compound has at least. Our own.
-const leastPart = 4
+// minPart is how many letters a part of a compound has at least. Our own.
+const minPart = 4
 
 // addParts notes which terms a compound is made of, in languages that write compounds
 // as one word: "Fahrradschloss" is made of "Fahrrad" and "Schloss". A compound is
@@ -45,7 +45,7 @@ func addParts(terms []Term, list []*merged, lang *language.Language) {
 }
 
 func partsOf(word string, self int, byForm map[string]int, terms []Term, lang *language.Language) []string {
-	for at := leastPart; at <= len(word)-leastPart; at++ { // the longest end first
+	for at := minPart; at <= len(word)-minPart; at++ { // the longest end first
 		if !utf8.RuneStart(word[at]) {
 			continue
 		}
@@ -56,7 +56,7 @@ func partsOf(word string, self int, byForm map[string]int, terms []Term, lang *l
 		begin := word[:at]
 		for _, link := range lang.Between() {
 			stem, ok := strings.CutSuffix(begin, link)
-			if !ok || len(stem) < leastPart-1 {
+			if !ok || len(stem) < minPart-1 {
 				continue
 			}
 			if j, ok := byForm[stem]; ok && j != self {

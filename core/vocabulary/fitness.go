@@ -52,15 +52,15 @@ func flagTerms(terms []Term, list []*merged, f *corpus.Field) {
 
 // Bounds of fitness, our own; docs/evaluation.md measures what comes of them.
 const (
-	leastNoun    = 0.45 // share of a word's uses as a noun, to be a term by itself or to end one
-	strongNoun   = 0.25 // the same of a word far beyond general language
-	far          = 5    // bits
-	mostVerb     = 0.6  // of the first word of a phrase that no determiner begins
-	leastListed  = 0.4  // of what is known of a word before the field is read
-	verbSense    = 0.15 // of what a dictionary knows of a word that may be the verb of "tyres grip"
-	leastBare    = 0.2  // share of a word's pages where it stands outside longer phrases, two at least
-	mostMeasures = 0.5  // of its uses as a noun with "of" after it
-	rareWord     = 6.25 // in a million words: rank 16,000 of a language
+	minNoun     = 0.45 // share of a word's uses as a noun, to be a term by itself or to end one
+	strongNoun  = 0.25 // the same of a word far beyond general language
+	far         = 5    // bits
+	maxVerb     = 0.6  // of the first word of a phrase that no determiner begins
+	minListed   = 0.4  // of what is known of a word before the field is read
+	verbSense   = 0.15 // of what a dictionary knows of a word that may be the verb of "tyres grip"
+	minBare     = 0.2  // share of a word's pages where it stands outside longer phrases, two at least
+	maxMeasures = 0.5  // of its uses as a noun with "of" after it
+	rareWord    = 6.25 // in a million words: rank 16,000 of a language
 )
 
 // unfit tells why a phrase is no term in the company that the field gives its words.
@@ -87,13 +87,13 @@ func unfitEnds(forms []string, f *corpus.Field) message.Message {
 		return isFragment
 	case lang.NounsHaveCapitals:
 	case lang.AdjectivesFollow:
-		if begin.Noun < leastNoun || end.Verb > mostVerb {
+		if begin.Noun < minNoun || end.Verb > maxVerb {
 			return isFragment
 		}
 		if lang.EndsAsVerb(last) && lang.Links(forms[len(forms)-2]) && f.DistributionOf(last).Heads == 0 {
 			return isVerb // "moyen d'éviter"
 		}
-	case end.Noun < leastNoun:
+	case end.Noun < minNoun:
 		return isFragment
 	case lang.Senses && isPlural(forms[len(forms)-2]) && f.Prior(last).Verb > verbSense: // what stands before a noun is singular
 		return isVerb
@@ -122,7 +122,7 @@ func unfitOpening(first string, m *merged, f *corpus.Field) message.Message {
 	if f.Language.Qualifies(first) && 2*whole < count && 4*begun < count {
 		return isFragment
 	}
-	if f.ClassOf(f.Language.Bare(first)).Verb > mostVerb && begun == 0 || f.Language.Senses && strings.HasSuffix(first, "ing") && f.Prior(first).Verb > mostVerb {
+	if f.ClassOf(f.Language.Bare(first)).Verb > maxVerb && begun == 0 || f.Language.Senses && strings.HasSuffix(first, "ing") && f.Prior(first).Verb > maxVerb {
 		return isVerb // "adjusting colours"
 	}
 	return ""
@@ -134,7 +134,7 @@ func isPlural(form string) bool {
 }
 
 func isMeasureOf(c corpus.Distribution) bool {
-	return c.Measures > 2 && float64(c.Measures) > mostMeasures*float64(c.Heads)
+	return c.Measures > 2 && float64(c.Measures) > maxMeasures*float64(c.Heads)
 }
 
 // wordUse is what the field shows of a single word, of all its forms together.
@@ -174,8 +174,8 @@ func useOf(m *merged, f *corpus.Field) (w wordUse) {
 func unfitWord(t *Term, m *merged, f *corpus.Field) message.Message {
 	lang, w := f.Language, useOf(m, f)
 	rare := generalFrequency(m, lang) < rareWord
-	unlisted := !lang.Senses && w.listed < leastListed*w.all // only English has a list that tells rare adjectives
-	isNoun := w.noun >= leastNoun*w.all || t.LogRatio >= far && w.noun >= strongNoun*w.all && !unlisted
+	unlisted := !lang.Senses && w.listed < minListed*w.all // only English has a list that tells rare adjectives
+	isNoun := w.noun >= minNoun*w.all || t.LogRatio >= far && w.noun >= strongNoun*w.all && !unlisted
 	switch {
 	case lang.NounsHaveCapitals:
 		if w.Smalls > w.Capitals {
@@ -191,7 +191,7 @@ func unfitWord(t *Term, m *merged, f *corpus.Field) message.Message {
 	case !lang.AdjectivesFollow && isMeasureOf(w.Distribution):
 		return isMeasure
 	// Whether the words beside it make a longer phrase only a dictionary can tell.
-	case lang.Senses && !rare && (w.bare < 2 || float64(w.bare) < leastBare*float64(t.Pages)):
+	case lang.Senses && !rare && (w.bare < 2 || float64(w.bare) < minBare*float64(t.Pages)):
 		return isFragment
 	}
 	return ""

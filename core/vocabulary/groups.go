@@ -10,9 +10,9 @@ import (
 
 // How terms come to a semantic field, all our own: docs/evaluation.md shows some.
 const (
-	mostGrouped = 150  // terms, the first ones of the vocabulary
-	together    = 0.22 // mean similarity of a group
-	sharedWord  = 0.3  // what a word in common adds ("brake pads", "rear brake")
+	maxGrouped = 150  // terms, the first ones of the vocabulary
+	together   = 0.22 // mean similarity of a group
+	sharedWord = 0.3  // what a word in common adds ("brake pads", "rear brake")
 )
 
 // group parts the first terms into semantic fields: terms that stand in the same
@@ -23,7 +23,7 @@ const (
 func group(ctx context.Context, terms []Term, byKey map[string]*merged) {
 	var chosen []int
 	for i := range terms {
-		if terms[i].Recommended() && len(chosen) < mostGrouped {
+		if terms[i].Recommended() && len(chosen) < maxGrouped {
 			chosen = append(chosen, i)
 		}
 	}

@@ -30,11 +30,11 @@ const Command = "read-apart"
 
 // Bounds of that process. Our own: a PDF of 2,000 full pages takes a fifth of each.
 const (
-	mostSeconds = 20        // of computing
-	mostMemory  = 640 << 20 // bytes of data
-	fullMemory  = mostMemory * 3 / 4
-	mostStack   = 128 << 20
-	mostWaiting = 90 * time.Second // where the machine has much to do
+	maxSeconds = 20        // of computing
+	maxMemory  = 640 << 20 // bytes of data
+	fullMemory = maxMemory * 3 / 4
+	maxStack   = 128 << 20
+	maxWaiting = 90 * time.Second // where the machine has much to do
 )
 
 // kind of what is handed in.
@@ -94,9 +94,9 @@ func (f *fault) error() error {
 
 // Serve is that process: it reads one file, and writes what comes out.
 func Serve(in io.Reader, out io.Writer) error {
-	bound(mostMemory, mostSeconds)
+	bound(maxMemory, maxSeconds)
 	debug.SetMemoryLimit(fullMemory)
-	debug.SetMaxStack(mostStack)
+	debug.SetMaxStack(maxStack)
 	r := bufio.NewReaderSize(in, 64<<10)
 	line, err := r.ReadSlice('\n')
 	if err != nil {
@@ -164,7 +164,7 @@ func (r *Reader) apart(ctx context.Context, o order, in io.Reader, each func(*an
 	if err != nil {
 		return err
 	}
-	limited, cancel := context.WithTimeout(ctx, mostWaiting)
+	limited, cancel := context.WithTimeout(ctx, maxWaiting)
 	defer cancel()
 	cmd := exec.CommandContext(limited, r.program, Command)
 	cmd.Env = []string{"GOMAXPROCS=1", "GOTRACEBACK=none"}
@@ -219,11 +219,11 @@ func follow(in *gob.Decoder, each func(*answer) error) (*answer, error) {
 func gaveUp(ended error, limited context.Context, said string) error {
 	switch {
 	case strings.Contains(said, "out of memory") || strings.Contains(said, "cannot allocate memory"):
-		return message.Errorf("this file is damaged, or made to do harm: reading it takes more than %d MB of memory", mostMemory>>20)
+		return message.Errorf("this file is damaged, or made to do harm: reading it takes more than %d MB of memory", maxMemory>>20)
 	case strings.Contains(said, "stack overflow") || strings.Contains(said, "stack exceeds"):
 		return message.Errorf("this file is damaged, or made to do harm: it leads in a circle")
 	case overtime(ended) || errors.Is(limited.Err(), context.DeadlineExceeded):
-		return message.Errorf("this file is damaged, or made to do harm: reading it takes more than %d seconds", mostSeconds)
+		return message.Errorf("this file is damaged, or made to do harm: reading it takes more than %d seconds", maxSeconds)
 	}
 	return message.Errorf("this file is damaged: reading it came to no end")
 }

@@ -28,13 +28,13 @@ import (
 // The tests' program is its own child, and two that never end.
 func TestMain(m *testing.M) {
 	if len(os.Args) > 1 && os.Args[1] == "hoard" {
-		bound(mostMemory, mostSeconds)
+		bound(maxMemory, maxSeconds)
 		for all := [][]byte{}; ; {
 			all = append(all, bytes.Repeat([]byte("x"), 8<<20))
 		}
 	}
 	if len(os.Args) > 1 && os.Args[1] == "spin" {
-		bound(mostMemory, 1)
+		bound(maxMemory, 1)
 		for n := 0; ; n++ {
 			runtime.KeepAlive(n)
 		}
@@ -233,7 +233,7 @@ func TestFilesMadeToDoHarm(t *testing.T) {
 		}
 	})
 	for name, d := range took {
-		assert.Less(t, d, mostWaiting, name)
+		assert.Less(t, d, maxWaiting, name)
 	}
 }
 

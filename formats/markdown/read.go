@@ -35,9 +35,9 @@ func Read(b []byte) (*draft.Node, error) {
 // Bounds of Markdown, beyond which reading it takes time out of line with its length. Our own:
 // far beyond what people write.
 const (
-	largestMarkdown   = 4 << 20 // bytes
-	deepestMarkdown   = 40      // quotations and lists within one another
-	mostSignsTogether = 1000    // brackets, stars and the like in one paragraph
+	largestMarkdown  = 4 << 20 // bytes
+	deepestMarkdown  = 40      // quotations and lists within one another
+	maxSignsTogether = 1000    // brackets, stars and the like in one paragraph
 )
 
 // checkMarkdown refuses a text that is beyond the bounds.
@@ -60,7 +60,7 @@ func checkMarkdown(b []byte) error {
 				signs++
 			}
 		}
-		if signs > mostSignsTogether {
+		if signs > maxSignsTogether {
 			return message.Errorf("a paragraph of this Markdown has too many brackets, stars or lines of code to be read; is it Markdown?")
 		}
 	}
@@ -77,15 +77,15 @@ func (m matter) given() bool { return m != matter{} }
 
 // Bounds of a head, our own: more is none that a person wrote, and costs a parser of YAML gigabytes.
 const (
-	longestHead  = 64 << 10 // bytes
-	mostHeadLine = 200
-	deepestHead  = 10 // lists and maps within each other, by brackets or by indentation
+	longestHead = 64 << 10 // bytes
+	maxHeadLine = 200
+	deepestHead = 10 // lists and maps within each other, by brackets or by indentation
 )
 
 // isBeyond tells a head that is not to be parsed: one beyond the bounds, or with anchors and aliases.
 // Brackets in texts count as well.
 func isBeyond(head []byte) bool {
-	if len(head) > longestHead || bytes.Count(head, []byte("\n")) >= mostHeadLine {
+	if len(head) > longestHead || bytes.Count(head, []byte("\n")) >= maxHeadLine {
 		return true
 	}
 	var indents []int // of the lines that the current one stands in

@@ -20,8 +20,8 @@ import (
 	"github.com/ledongthuc/pdf"
 )
 
-// mostPages bounds the pages that are read of a PDF. Our own: more than any book.
-const mostPages = 2000
+// maxPages bounds the pages that are read of a PDF. Our own: more than any book.
+const maxPages = 2000
 
 // Read makes paragraphs and headings of the text layer of a PDF: lines by where letters
 // stand, paragraphs by the distance of lines, headings by letters larger than most.
@@ -46,7 +46,7 @@ func Read(file []byte) (body string, err error) {
 		return "", message.Errorf("this PDF is damaged: its pages lead in a circle")
 	}
 	var lines []pdfLine
-	for i, page := range pages[:min(len(pages), mostPages)] {
+	for i, page := range pages[:min(len(pages), maxPages)] {
 		lines = append(lines, linesOfPage(page, i+1)...)
 	}
 	lines = withoutRunning(lines, len(pages))
@@ -58,8 +58,8 @@ func Read(file []byte) (body string, err error) {
 
 // How large a tree of pages is. Our own: writers make it balanced (ISO 32000-1, 7.7.3).
 const (
-	deepest   = 64
-	mostNodes = 100_000
+	deepest  = 64
+	maxNodes = 100_000
 )
 
 // pagesOf are the pages of a PDF in their order; ok is false where their tree has no end that can be
@@ -68,7 +68,7 @@ func pagesOf(r *pdf.Reader) (pages []pdf.Page, ok bool) {
 	seen := 0
 	var walk func(node pdf.Value, depth int) bool
 	walk = func(node pdf.Value, depth int) bool {
-		if seen++; depth > deepest || seen > mostNodes {
+		if seen++; depth > deepest || seen > maxNodes {
 			return false
 		}
 		kids := node.Key("Kids")

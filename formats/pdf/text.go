@@ -55,11 +55,11 @@ func glyphsOf(page pdf.Page) []glyph {
 // deepestForm bounds forms within forms. Our own.
 const deepestForm = 8
 
-// mostGlyphs bounds what one page draws. Our own.
-const mostGlyphs = 200_000
+// maxGlyphs bounds what one page draws. Our own.
+const maxGlyphs = 200_000
 
 func (t *pdfText) draw(content, resources pdf.Value) {
-	if content.Kind() != pdf.Stream && content.Kind() != pdf.Array || len(t.glyphs) > mostGlyphs {
+	if content.Kind() != pdf.Stream && content.Kind() != pdf.Array || len(t.glyphs) > maxGlyphs {
 		return
 	}
 	pdf.Interpret(content, func(stk *pdf.Stack, op string) {
@@ -210,7 +210,7 @@ func (t *pdfText) show(raw string) {
 	if t.g.font == nil {
 		return
 	}
-	for len(raw) > 0 && len(t.glyphs) <= mostGlyphs {
+	for len(raw) > 0 && len(t.glyphs) <= maxGlyphs {
 		code, s := t.g.font.next(raw)
 		raw = raw[len(code):]
 		w := t.g.font.width(code) / 1000

@@ -21,8 +21,8 @@ import (
 // Bounds on a table. Our own.
 const (
 	largestTable = 20 << 20
-	mostColumns  = 200
-	mostCells    = 40_000_000 // of all rows together, as far as each of them goes to the right
+	maxColumns   = 200
+	maxCells     = 40_000_000 // of all rows together, as far as each of them goes to the right
 )
 
 // Read reads the rows of a table, at most one more than most, from CSV, TSV or XLSX, by the
@@ -60,10 +60,10 @@ func xlsxRows(b []byte, most int) (rows [][]string, err error) {
 		if err != nil {
 			return nil, message.Errorf("row %d of this spreadsheet cannot be read: %v", len(rows)+1, err)
 		}
-		if cells += len(row); cells > mostCells {
+		if cells += len(row); cells > maxCells {
 			return nil, message.Errorf("this spreadsheet is too wide: row %d has %d columns; delete the empty ones", len(rows)+1, len(row))
 		}
-		rows = append(rows, slices.Clone(row[:min(len(row), mostColumns)]))
+		rows = append(rows, slices.Clone(row[:min(len(row), maxColumns)]))
 	}
 	if err := it.Error(); err != nil {
 		return nil, message.Errorf("this spreadsheet cannot be read: %v", err)
@@ -102,7 +102,7 @@ func csvRows(b []byte, most int) ([][]string, error) {
 		if err != nil {
 			return nil, message.Errorf("line %d cannot be read: %v", len(rows)+1, err)
 		}
-		rows = append(rows, row[:min(len(row), mostColumns)])
+		rows = append(rows, row[:min(len(row), maxColumns)])
 	}
 	return rows, nil
 }

@@ -64,7 +64,7 @@ func (s *handlers) apiFails(c *gin.Context, err error) {
 const (
 	askASecond = 20
 	askAtOnce  = 200
-	mostLimits = 10_000 // tokens remembered
+	maxLimits  = 10_000 // tokens remembered
 )
 
 // byToken lets in whoever has a token, and what it opens.
@@ -144,8 +144,8 @@ func (s *handlers) apiStudy(c *gin.Context) {
 	c.Set(kit.StudyKey, st)
 }
 
-// mostStudies is how many studies are listed at once.
-const mostStudies = 50
+// maxStudies is how many studies are listed at once.
+const maxStudies = 50
 
 // apiLine is a study as programs see it.
 type apiLine struct {
@@ -173,7 +173,7 @@ func apiLineOf(l store.Line) apiLine {
 }
 
 func (s *handlers) apiStudies(c *gin.Context) {
-	q := store.LedgerQuery{Filter: c.Query("filter"), Stage: c.Query("stage"), Owner: c.Query("owner"), Writer: c.Query("writer"), Most: mostStudies}
+	q := store.LedgerQuery{Filter: c.Query("filter"), Stage: c.Query("stage"), Owner: c.Query("owner"), Writer: c.Query("writer"), Most: maxStudies}
 	if text := c.Query("from"); text != "" {
 		from, err := strconv.Atoi(text)
 		if err != nil || from < 0 {
@@ -225,8 +225,8 @@ func (s *handlers) apiBegin(c *gin.Context) {
 		switch {
 		case len(problems) > 0:
 			all["results"] = message.Sentence(message.Joined("; ", problems...))
-		case len(addresses) > store.MostResults:
-			all["results"] = message.Of("A gathering holds at most %d pages; these are %d.", store.MostResults, len(addresses))
+		case len(addresses) > store.MaxResults:
+			all["results"] = message.Of("A gathering holds at most %d pages; these are %d.", store.MaxResults, len(addresses))
 		}
 		results = &search.Results{}
 		for i, a := range addresses {

@@ -21,7 +21,7 @@ type handlers struct {
 func Routes(k *kit.Kit) error {
 	s := &handlers{Kit: k}
 	var err error
-	if s.limits, err = cache.New(cache.Options[int64, *rate.Limiter]{MaximumSize: mostLimits}); err != nil {
+	if s.limits, err = cache.New(cache.Options[int64, *rate.Limiter]{MaximumSize: maxLimits}); err != nil {
 		return err
 	}
 	s.Add(kit.Place{Name: "api", Takes: map[string]int64{kit.ApiBase + "/studies/:study/pages": kit.LargestHandIn, kit.ApiBase + "/studies/:study/check": kit.LargestText}})

@@ -57,7 +57,7 @@ func (s *handlers) cut(c *gin.Context) {
 	done, err := s.Commands(c).Cut(c.Request.Context(), an.Study.ID, x)
 	switch {
 	case errors.Is(err, store.ErrTooMany):
-		s.Say(c, http.StatusUnprocessableEntity, message.Of("A brief holds at most %d cuttings; take some out first.", brief.MostCuttings))
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("A brief holds at most %d cuttings; take some out first.", brief.MaxCuttings))
 	case err != nil:
 		s.Fail(c, err)
 	case c.GetHeader("X-Place") == "brief":

@@ -10,8 +10,8 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-// mostEvents is how many events a page lists.
-const mostEvents = 100
+// maxEvents is how many events a page lists.
+const maxEvents = 100
 
 // historyBody is what happened to a study, and who did it.
 type historyBody struct {
@@ -51,13 +51,13 @@ func (s *handlers) history(c *gin.Context) {
 	before, _ := time.Parse(time.RFC3339Nano, c.Query("before")) // none is the zero time
 	body := historyBody{Study: st, Me: kit.VisitorOf(c).Person.ID, Actor: c.GetString(kit.ActorKey)}
 	var err error
-	if body.List, err = s.Scope(c).History(ctx, st.ID, before, mostEvents+1); err != nil {
+	if body.List, err = s.Scope(c).History(ctx, st.ID, before, maxEvents+1); err != nil {
 		s.Fail(c, err)
 		return
 	}
-	if len(body.List) > mostEvents {
-		body.List = body.List[:mostEvents]
-		body.Older = body.List[mostEvents-1].At.UTC().Format(time.RFC3339Nano)
+	if len(body.List) > maxEvents {
+		body.List = body.List[:maxEvents]
+		body.Older = body.List[maxEvents-1].At.UTC().Format(time.RFC3339Nano)
 	}
 	var people []int64
 	for _, e := range body.List {

@@ -85,8 +85,8 @@ func (s *handlers) sectionForms(c *gin.Context) {
 	s.Done(c, study.Done{}, brief.ErrNoSection)
 }
 
-// mostSections is how many sections an outline by hand may have. Our own.
-const mostSections = 500
+// maxSections is how many sections an outline by hand may have. Our own.
+const maxSections = 500
 
 // editOutline makes one edit of the outline.
 func (s *handlers) editOutline(c *gin.Context) {
@@ -107,8 +107,8 @@ func (s *handlers) editOutline(c *gin.Context) {
 	case (does == "add" || does == "rename") && !kit.Sayable(value, an.Evidence.Language):
 		refuse(message.Of("A heading has letters, and at most %d characters.", kit.LongestOwn))
 		return
-	case does == "add" && len(brief.LinesOf(an.Brief.Outline)) >= mostSections:
-		refuse(message.Of("An outline has at most %d sections.", mostSections))
+	case does == "add" && len(brief.LinesOf(an.Brief.Outline)) >= maxSections:
+		refuse(message.Of("An outline has at most %d sections.", maxSections))
 		return
 	}
 	commands := s.Commands(c)

@@ -14,8 +14,8 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-// mostOwnParts is how many parts of their own a person may add. Our own.
-const mostOwnParts = 30
+// maxOwnParts is how many parts of their own a person may add. Our own.
+const maxOwnParts = 30
 
 // editParts hides, shows, moves, adds or renames parts of the document.
 func (s *handlers) editParts(c *gin.Context) {
@@ -57,8 +57,8 @@ func (s *handlers) editParts(c *gin.Context) {
 		case title == "" || utf8.RuneCountInString(title) > kit.LongestOwn:
 			s.Say(c, http.StatusUnprocessableEntity, message.Of("A part has a title of at most %d characters.", kit.LongestOwn))
 			return
-		case len(own) >= mostOwnParts:
-			s.Say(c, http.StatusUnprocessableEntity, message.Of("At most %d parts of your own fit into a brief.", mostOwnParts))
+		case len(own) >= maxOwnParts:
+			s.Say(c, http.StatusUnprocessableEntity, message.Of("At most %d parts of your own fit into a brief.", maxOwnParts))
 			return
 		}
 		number := 1

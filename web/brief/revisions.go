@@ -15,8 +15,8 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-// mostRevisions is how many revisions a page lists.
-const mostRevisions = 60
+// maxRevisions is how many revisions a page lists.
+const maxRevisions = 60
 
 // revisionsBody is the revisions of a brief, two of them compared.
 type revisionsBody struct {
@@ -54,14 +54,14 @@ func (s *handlers) revisions(c *gin.Context) {
 	body := revisionsBody{Study: st, Now: an.Saved.Revision, Actor: c.GetString(kit.ActorKey), Me: kit.VisitorOf(c).Person.ID}
 	body.To = number("to", body.Now)
 	body.From = number("from", max(body.To-1, 0))
-	body.List, err = sc.Revisions(ctx, st.ID, number("below", 0), mostRevisions+1)
+	body.List, err = sc.Revisions(ctx, st.ID, number("below", 0), maxRevisions+1)
 	if err != nil {
 		s.Fail(c, err)
 		return
 	}
-	if len(body.List) > mostRevisions {
-		body.Older = body.List[mostRevisions].Revision
-		body.List = body.List[:mostRevisions]
+	if len(body.List) > maxRevisions {
+		body.Older = body.List[maxRevisions].Revision
+		body.List = body.List[:maxRevisions]
 	}
 	var people []int64
 	for _, r := range body.List {

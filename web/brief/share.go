@@ -120,7 +120,7 @@ func (s *handlers) answerRemark(c *gin.Context) {
 	}
 	switch {
 	case errors.Is(err, store.ErrTooMany):
-		s.Say(c, http.StatusUnprocessableEntity, message.Of("A brief holds at most %d remarks.", store.MostRemarks))
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("A brief holds at most %d remarks.", store.MaxRemarks))
 	case err != nil:
 		s.Fail(c, err)
 	case !kit.FromHTMX(c):

@@ -109,8 +109,8 @@ func (s *handlers) createList(c *gin.Context) {
 	case table == nil && len(seeds) == 0:
 		refuse("Choose a file, paste keywords, or type a seed.")
 		return
-	case len(seeds) > study.MostSeeds:
-		refuse(message.Of("At most %d seeds at once; these are %d.", study.MostSeeds, len(seeds)))
+	case len(seeds) > study.MaxSeeds:
+		refuse(message.Of("At most %d seeds at once; these are %d.", study.MaxSeeds, len(seeds)))
 		return
 	}
 	if n.Name == "" {
@@ -123,7 +123,7 @@ func (s *handlers) createList(c *gin.Context) {
 	l, err := do.NewList(ctx, n.Name, n.Language, n.Country)
 	switch {
 	case errors.Is(err, store.ErrTooMany):
-		refuse(message.Of("A publication keeps at most %d lists; delete one first.", store.MostLists))
+		refuse(message.Of("A publication keeps at most %d lists; delete one first.", store.MaxLists))
 		return
 	case err != nil:
 		s.Fail(c, err)
@@ -184,7 +184,7 @@ func (s *handlers) tableIn(c *gin.Context, n newList) (*study.Table, message.Mes
 }
 
 func (s *handlers) tableOf(c *gin.Context, name string, in io.Reader) (*study.Table, message.Message) {
-	rows, err := s.Reader.Table(c.Request.Context(), name, in, demand.MostKeywords+100)
+	rows, err := s.Reader.Table(c.Request.Context(), name, in, demand.MaxKeywords+100)
 	if err != nil {
 		return nil, message.Of("%s: %v.", name, message.OfError(err))
 	}
@@ -220,8 +220,8 @@ func (s *handlers) asked(c *gin.Context, err error) {
 
 func (s *handlers) askSeeds(c *gin.Context) {
 	seeds := analysis.Lines(c.PostForm("seeds"))
-	if len(seeds) == 0 || len(seeds) > study.MostSeeds {
-		s.SayList(c, http.StatusUnprocessableEntity, message.Of("Type between one and %d seeds, one a line.", study.MostSeeds))
+	if len(seeds) == 0 || len(seeds) > study.MaxSeeds {
+		s.SayList(c, http.StatusUnprocessableEntity, message.Of("Type between one and %d seeds, one a line.", study.MaxSeeds))
 		return
 	}
 	s.asked(c, s.Commands(c).FromSeeds(c.Request.Context(), parts.ListOf(c).ID, seeds, kit.NumberIn(c, "depth", 2), kit.NumberIn(c, "most", 100), c.PostForm("letters") != ""))

@@ -133,13 +133,13 @@ func groupsQueryOf(c *gin.Context) groupsQuery {
 		q.From = n
 	}
 	if n, err := strconv.Atoi(v.Get("show")); err == nil && n > 0 {
-		q.Show = min(n, mostGroupsShown)
+		q.Show = min(n, maxGroupsShown)
 	}
 	return q
 }
 
-// mostGroupsShown is how many groups one page lists at most, whatever its address says.
-const mostGroupsShown = 1000
+// maxGroupsShown is how many groups one page lists at most, whatever its address says.
+const maxGroupsShown = 1000
 
 // Next is where the rows that are not shown begin.
 func (b groupsBody) Next() int { return b.From + len(b.Rows) }
@@ -161,11 +161,11 @@ func (b groupsBody) ByWords() int {
 	if b.Groups == nil || 2*b.Groups.Known >= b.Groups.Keywords || b.List.Work.Data().Running {
 		return 0
 	}
-	return min(b.Unknown(), mostOffered)
+	return min(b.Unknown(), maxOffered)
 }
 
-// mostOffered is how many results pages are offered to be asked for with one press: some minutes.
-const mostOffered = 500
+// maxOffered is how many results pages are offered to be asked for with one press: some minutes.
+const maxOffered = 500
 
 // Percent is the width in hundredths, for the control.
 func (b groupsBody) Percent() int { return int(math.Round(100 * b.List.Width)) }
@@ -212,9 +212,9 @@ func (s *handlers) groupsBody(c *gin.Context) (groupsBody, error) {
 	rows := body.matching(g)
 	body.Total = len(rows)
 	if body.Tab == "map" {
-		groups := make([]demand.Group, 0, min(len(rows), mostMapped))
+		groups := make([]demand.Group, 0, min(len(rows), maxMapped))
 		slices.SortStableFunc(rows, func(a, b groupRow) int { return cmp.Compare(b.Potential.Value, a.Potential.Value) })
-		for _, r := range rows[:min(len(rows), mostMapped)] {
+		for _, r := range rows[:min(len(rows), maxMapped)] {
 			groups = append(groups, r.Group)
 		}
 		body.Map = draw.GroupMap(s.Tongue(c).Words, groups, func(x demand.Group) (string, string) {
@@ -226,7 +226,7 @@ func (s *handlers) groupsBody(c *gin.Context) (groupsBody, error) {
 				body.Unmapped++
 			}
 		}
-		body.Unmapped += max(0, len(rows)-mostMapped)
+		body.Unmapped += max(0, len(rows)-maxMapped)
 		return body, nil
 	}
 	body.Rows = rows[min(body.From, len(rows)):min(len(rows), body.From+body.Show)]
@@ -245,8 +245,8 @@ func (s *handlers) groupsBody(c *gin.Context) (groupsBody, error) {
 	return body, nil
 }
 
-// mostMapped is how many groups the map has: those of most potential. More would hide each other.
-const mostMapped = 250
+// maxMapped is how many groups the map has: those of most potential. More would hide each other.
+const maxMapped = 250
 
 // studiesOf are the studies of the groups' leading keywords that there are already.
 func (s *handlers) studiesOf(c *gin.Context, rows []groupRow) (map[string]int64, error) {

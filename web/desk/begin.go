@@ -33,8 +33,8 @@ func (n *newStudy) study() store.Study {
 
 // bound refuses more results than a gathering holds.
 func (n *newStudy) bound(field string) {
-	if n.own != nil && len(n.own.Items) > store.MostResults {
-		n.Wrong[field] = message.Of("A gathering holds at most %d pages; these are %d. Bring the first ranks.", store.MostResults, len(n.own.Items))
+	if n.own != nil && len(n.own.Items) > store.MaxResults {
+		n.Wrong[field] = message.Of("A gathering holds at most %d pages; these are %d. Bring the first ranks.", store.MaxResults, len(n.own.Items))
 	}
 }
 

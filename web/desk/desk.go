@@ -27,8 +27,8 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-// mostLines is how many studies the desk lists at once.
-const mostLines = 50
+// maxLines is how many studies the desk lists at once.
+const maxLines = 50
 
 type deskBody struct {
 	Lines  []deskLine
@@ -54,8 +54,8 @@ type deskLine struct {
 	Here      bool // in the publication where one is
 }
 
-// mostNotices is how many notices the desk lists; further ones come as these are seen.
-const mostNotices = 8
+// maxNotices is how many notices the desk lists; further ones come as these are seen.
+const maxNotices = 8
 
 func (s *handlers) desk(c *gin.Context) { s.showDesk(c, http.StatusOK, s.freshStudy(c)) }
 
@@ -89,7 +89,7 @@ func (s *handlers) across(c *gin.Context, in string) (shown []int64, all store.A
 
 func (s *handlers) deskBody(c *gin.Context, n newStudy) (body deskBody, err error) {
 	query, ctx, v := kit.PageQuery(c), c.Request.Context(), kit.VisitorOf(c)
-	q := store.LedgerQuery{Shelf: store.Shelf(query.Get("shelf")), Filter: strings.TrimSpace(query.Get("filter")), Most: mostLines, Today: time.Now(),
+	q := store.LedgerQuery{Shelf: store.Shelf(query.Get("shelf")), Filter: strings.TrimSpace(query.Get("filter")), Most: maxLines, Today: time.Now(),
 		Owner: query.Get("owner"), Writer: query.Get("writer"), Stage: query.Get("stage"), Due: query.Get("due"), Moved: query.Get("moved"), Sort: query.Get("sort"), Down: query.Get("down") != ""}
 	if q.Shelf != store.Archived && q.Shelf != store.Deleted {
 		q.Shelf = store.OnDesk
@@ -122,7 +122,7 @@ func (s *handlers) deskBody(c *gin.Context, n newStudy) (body deskBody, err erro
 	if body.Hands, err = across.Hands(ctx); err != nil {
 		return body, err
 	}
-	body.Notices, err = s.Store.Notices(ctx, v.Person.ID, mostNotices)
+	body.Notices, err = s.Store.Notices(ctx, v.Person.ID, maxNotices)
 	return body, err
 }
 
@@ -291,7 +291,7 @@ func (s *handlers) readResults(ctx context.Context, file *multipart.FileHeader, 
 		}
 		return search.ParseResultsPage(pages[0].Body)
 	}
-	rows, err := s.Reader.Table(ctx, file.Filename, f, search.MostRanks)
+	rows, err := s.Reader.Table(ctx, file.Filename, f, search.MaxRanks)
 	if err != nil {
 		return nil, err
 	}

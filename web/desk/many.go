@@ -107,7 +107,7 @@ func (s *handlers) deskMany(c *gin.Context) {
 		s.Plain(c, http.StatusConflict, "Somebody has changed these since. Nothing was touched.")
 		return
 	case errors.Is(err, store.ErrTooMany):
-		s.Plain(c, http.StatusUnprocessableEntity, message.Of("At most %d studies at once.", study.MostAtOnce))
+		s.Plain(c, http.StatusUnprocessableEntity, message.Of("At most %d studies at once.", study.MaxAtOnce))
 		return
 	case err != nil:
 		s.Fail(c, err)
@@ -170,7 +170,7 @@ type weekDay struct {
 	Lines []deskLine
 }
 
-const mostDue = 300
+const maxDue = 300
 
 // week shows what is due from a Monday to the Sunday after it, and what is late.
 func (s *handlers) week(c *gin.Context) {
@@ -183,7 +183,7 @@ func (s *handlers) week(c *gin.Context) {
 	v := kit.VisitorOf(c)
 	b := weekBody{From: from.Format(time.DateOnly), Before: from.AddDate(0, 0, -7).Format(time.DateOnly), After: from.AddDate(0, 0, 7).Format(time.DateOnly), In: c.DefaultQuery("in", "all"), Several: len(v.Others) > 1}
 	_, across := s.across(c, b.In)
-	lines, err := across.Due(c.Request.Context(), from, from.AddDate(0, 0, 7), mostDue)
+	lines, err := across.Due(c.Request.Context(), from, from.AddDate(0, 0, 7), maxDue)
 	if err != nil {
 		s.Fail(c, err)
 		return
@@ -227,8 +227,8 @@ type markedPart struct {
 	Marked bool
 }
 
-// mostFound is how many places of each kind are listed.
-const mostFound = 20
+// maxFound is how many places of each kind are listed.
+const maxFound = 20
 
 // search finds words anywhere in all that somebody may see.
 func (s *handlers) search(c *gin.Context) {
@@ -237,7 +237,7 @@ func (s *handlers) search(c *gin.Context) {
 		b.Typed = string([]rune(b.Typed)[:study.LongestKeyword])
 	}
 	_, across := s.across(c, "all")
-	list, err := across.Search(c.Request.Context(), b.Typed, mostFound)
+	list, err := across.Search(c.Request.Context(), b.Typed, maxFound)
 	if err != nil {
 		s.Fail(c, err)
 		return
@@ -285,7 +285,7 @@ type foundKind struct {
 }
 
 // More tells that there may be further ones.
-func (k foundKind) More() bool { return len(k.Lines) >= mostFound }
+func (k foundKind) More() bool { return len(k.Lines) >= maxFound }
 
 // Path is where a thing that was found is seen.
 func (f foundLine) Path() string {

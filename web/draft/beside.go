@@ -48,8 +48,8 @@ func (b *draftBody) Tabs() []draftTab {
 	return []draftTab{{"fit", "Fit"}, {"missing", "Missing"}, {"brief", "Brief"}, {"language", "Language"}, {"closeness", "Closeness"}, {"sources", "Sources"}, {"versions", "Versions"}}
 }
 
-// mostVersions is how many versions are listed.
-const mostVersions = 100
+// maxVersions is how many versions are listed.
+const maxVersions = 100
 
 // draftBody loads the place; n is the text as the editor has it, nil for the saved one.
 func (s *handlers) draftBody(c *gin.Context, n *draft.Node) (*draftBody, error) {
@@ -74,7 +74,7 @@ func (s *handlers) draftBody(c *gin.Context, n *draft.Node) (*draftBody, error) 
 	b.sections = sectionBlocks(b.Node)
 	b.Spelt = s.Dictionary(dictionaryOf(b.An.Study)) != nil
 	if b.Tab == "versions" {
-		if b.Versions, err = b.scope.DraftVersions(ctx, saved.ID, mostVersions); err != nil {
+		if b.Versions, err = b.scope.DraftVersions(ctx, saved.ID, maxVersions); err != nil {
 			return nil, err
 		}
 		if !b.ByLink {
@@ -115,7 +115,7 @@ func (b *draftBody) AllMarks(in *words.Words) []fit.Mark {
 			list = append(list, f.Mark)
 		}
 	}
-	list = list[:min(len(list), mostMarks)]
+	list = list[:min(len(list), maxMarks)]
 	for i, m := range list {
 		list[i].Says = message.Text(in.Say(m.Says))
 	}
@@ -124,13 +124,13 @@ func (b *draftBody) AllMarks(in *words.Words) []fit.Mark {
 
 // Bounds of what is shown of a very long text. Our own.
 const (
-	mostMarks   = 10_000
-	mostFigures = 200
+	maxMarks   = 10_000
+	maxFigures = 200
 )
 
 // Figures are the first of the figures, as many as are listed.
 func (b *draftBody) Figures() []fit.Figure {
-	return b.M.Figures[:min(len(b.M.Figures), mostFigures)]
+	return b.M.Figures[:min(len(b.M.Figures), maxFigures)]
 }
 
 // Score draws where the field stands, and the draft.

@@ -20,8 +20,8 @@ type exampleLine struct {
 	Left, Hit, Right, Host, Where string
 }
 
-// mostExamples is how many sentences are shown for a line: one of a page.
-const mostExamples = 6
+// maxExamples is how many sentences are shown for a line: one of a page.
+const maxExamples = 6
 
 // draftSentences shows how the field says a thing: a sentence a page.
 func (s *handlers) draftSentences(c *gin.Context) {
@@ -47,7 +47,7 @@ func examples(an *analysis.Analysis, kind brief.Kind, key string) []exampleLine 
 	}
 	seen := map[int]bool{}
 	for _, l := range an.Evidence.Lines(kind, f, an.Pages) {
-		if !l.InHead && !seen[l.Rank] && len(list) < mostExamples {
+		if !l.InHead && !seen[l.Rank] && len(list) < maxExamples {
 			seen[l.Rank] = true
 			list = append(list, exampleLine{l.Rank, l.Left, l.Hit, l.Right, host[l.Rank], l.Heading})
 		}
@@ -56,7 +56,7 @@ func examples(an *analysis.Analysis, kind brief.Kind, key string) []exampleLine 
 		if p.Text == "" && p.Section >= 0 {
 			p.Text = parts.SectionText(an.Pages, p.Rank, p.Section, parts.FewLines)
 		}
-		if p.Text != "" && len(list) < mostExamples {
+		if p.Text != "" && len(list) < maxExamples {
 			list = append(list, exampleLine{Rank: p.Rank, Left: kit.Shorten(p.Text, 400), Host: host[p.Rank], Where: p.Heading})
 		}
 	}

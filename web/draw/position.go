@@ -11,14 +11,14 @@ const (
 	positionStep   = 18
 	positionHeight = 22
 	positionPad    = 4
-	mostPositions  = 26 // the newest; half a year of weeks
+	maxPositions   = 26 // the newest; half a year of weeks
 )
 
 // PositionLine draws where a page stood over gatherings, the oldest first: the first place is
 // at the top, and where it did not rank the line breaks. places are 0 for none.
 func PositionLine(places []int, label string) template.HTML {
-	if len(places) > mostPositions {
-		places = places[len(places)-mostPositions:]
+	if len(places) > maxPositions {
+		places = places[len(places)-maxPositions:]
 	}
 	worst := 10
 	for _, p := range places {

@@ -31,21 +31,21 @@ const (
 	ribbonOverhead = 10 // below the bands
 )
 
-// mostTinted is how many themes have a tint; more could not be told apart.
-const mostTinted = 10
+// maxTinted is how many themes have a tint; more could not be told apart.
+const maxTinted = 10
 
 // Theme is a theme that has a tint, as the legend shows it.
 type Theme struct {
 	themes.Theme
 	Letter string // A, B, …
-	Tint   int    // 1 to mostTinted
+	Tint   int    // 1 to maxTinted
 }
 
 // tintedThemes are the themes that most pages share, in their usual order.
 func tintedThemes(e *evidence.Evidence) []Theme {
 	var all []Theme
 	for _, t := range e.Themes { // most pages first
-		if t.Recommended() && len(all) < mostTinted {
+		if t.Recommended() && len(all) < maxTinted {
 			all = append(all, Theme{Theme: t})
 		}
 	}
@@ -68,7 +68,7 @@ type Ribbon struct {
 	Outlier bool
 	Themes  map[int]*Theme // by section
 	names   map[int]string // themes without a tint too, by section
-	Drawn   []int          // sections that have a band; see leastBand
+	Drawn   []int          // sections that have a band; see minBand
 	Left    int            // sections too short for one
 }
 
@@ -123,9 +123,9 @@ func NewChart(in *words.Words, study int64, e *evidence.Evidence, pages []Page) 
 	return c
 }
 
-// leastBand is the height in pixels from which a section has a band of its own.
+// minBand is the height in pixels from which a section has a band of its own.
 // A page may have 50,000 headings; nobody could tell them apart.
-const leastBand = 0.3
+const minBand = 0.3
 
 // chooseBands decides which sections of a page are drawn, and stand in the table.
 func (c Chart) chooseBands(p *Ribbon) {
@@ -133,7 +133,7 @@ func (c Chart) chooseBands(p *Ribbon) {
 		from, to := c.reach(p.Reading, i)
 		switch {
 		case s.Heading == "" && s.Words == 0: // an opening without a word
-		case to-from >= leastBand:
+		case to-from >= minBand:
 			p.Drawn = append(p.Drawn, i)
 		default:
 			p.Left++

@@ -35,7 +35,7 @@ func TestAPageOfFiftyThousandHeadingsIsStillDrawn(t *testing.T) {
 	}
 	c := Chart{Words: words.English(), Study: 1, Longest: 100_000, Pages: []Ribbon{{Rank: 1, Host: "a.example", Reading: r}}}
 	c.chooseBands(&c.Pages[0])
-	assert.LessOrEqual(t, float64(len(c.Pages[0].Drawn)), ribbonsHeight/leastBand)
+	assert.LessOrEqual(t, float64(len(c.Pages[0].Drawn)), ribbonsHeight/minBand)
 	assert.Equal(t, 50_000, len(c.Pages[0].Drawn)+c.Pages[0].Left)
 	svg := string(c.Draw())
 	assert.Contains(t, svg, `class="whole"`)
@@ -43,7 +43,7 @@ func TestAPageOfFiftyThousandHeadingsIsStillDrawn(t *testing.T) {
 }
 
 func TestRibbonsFitTheirWidth(t *testing.T) {
-	for _, n := range []int{1, 2, 10, 15, 30, 60, 100, store.MostResults} {
+	for _, n := range []int{1, 2, 10, 15, 30, 60, 100, store.MaxResults} {
 		t.Run(fmt.Sprint(n), func(t *testing.T) {
 			columns := drawn(n).columns()
 			require.Len(t, columns, n)

@@ -176,14 +176,14 @@ func (c Chart) drawPage(s *svg, p Ribbon, at column, labelled, first bool) (stil
 	return first
 }
 
-// mostOpened is how many pages have a link for each of their sections; of more
+// maxOpened is how many pages have a link for each of their sections; of more
 // than that the bands are too narrow to point at, and each page is one link,
 // behind which its sections are listed.
-const mostOpened = 30
+const maxOpened = 30
 
 func (c Chart) dense(p Ribbon) bool {
 	if p.Aside {
-		return len(c.Pages) > mostOpened
+		return len(c.Pages) > maxOpened
 	}
 	kept := 0
 	for _, o := range c.Pages {
@@ -191,7 +191,7 @@ func (c Chart) dense(p Ribbon) bool {
 			kept++
 		}
 	}
-	return kept > mostOpened
+	return kept > maxOpened
 }
 
 // drawDense draws a page as one shape for each theme.
@@ -199,7 +199,7 @@ func (c Chart) drawDense(s *svg, p Ribbon, at column) {
 	if (at.width >= 14 || p.Rank%5 == 1) && !p.Aside {
 		s.open(`<text class="rank" x="%.1f" y="26">%s</text>`, at.x, p.label())
 	}
-	var shapes [mostTinted + 1]strings.Builder
+	var shapes [maxTinted + 1]strings.Builder
 	for _, i := range p.Drawn {
 		tint := 0
 		if t := p.Themes[i]; t != nil {
@@ -235,7 +235,7 @@ func (c Chart) band(r *reading.Reading, section int) (y, height float64) {
 	if bottom-top >= 2 {
 		return top, bottom - top - 1
 	}
-	return from, max(to-from, leastBand)
+	return from, max(to-from, minBand)
 }
 
 // label stands over the band.

@@ -51,15 +51,15 @@ func fillTheme(b *sourcesBody, an *kit.Analysis, t themes.Theme) {
 	}
 	slices.SortStableFunc(b.Beside, func(x, y parts.Passage) int { return first(x.Rank) - first(y.Rank) })
 	for _, other := range an.Evidence.Themes {
-		if other.Key != t.Key && other.Pages > 1 && len(b.Others) < mostOthers {
+		if other.Key != t.Key && other.Pages > 1 && len(b.Others) < maxOthers {
 			b.Others = append(b.Others, themeChoice{other.Label, other.Members[0].Text})
 		}
 	}
 	b.Points = an.Evidence.PointsOf(t.Key)
 }
 
-// mostOthers is how many other themes a heading can be moved to from the list.
-const mostOthers = 40
+// maxOthers is how many other themes a heading can be moved to from the list.
+const maxOthers = 40
 
 // themeChoice is a theme that headings can be moved to, by one of its headings.
 type themeChoice struct{ Label, Heading string }

@@ -46,8 +46,8 @@ func (s *handlers) choose(c *gin.Context) {
 	s.afterChoice(c, m, done)
 }
 
-// mostPicked bounds how many findings one press decides about.
-const mostPicked = 1000
+// maxPicked bounds how many findings one press decides about.
+const maxPicked = 1000
 
 // chooseMany adopts or drops all findings that are picked, in one step.
 func (s *handlers) chooseMany(c *gin.Context) {
@@ -61,8 +61,8 @@ func (s *handlers) chooseMany(c *gin.Context) {
 	case len(picked) == 0:
 		s.Say(c, http.StatusUnprocessableEntity, "Nothing is picked: tick rows, or press x on them.")
 		return
-	case len(picked) > mostPicked:
-		s.Say(c, http.StatusUnprocessableEntity, message.Of("At most %d findings can be decided about at once.", mostPicked))
+	case len(picked) > maxPicked:
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("At most %d findings can be decided about at once.", maxPicked))
 		return
 	}
 	an, err := s.Findings(c)

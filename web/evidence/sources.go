@@ -64,8 +64,8 @@ type sourcesBody struct {
 // OrderedBy is the address of the same lines in another order.
 func (b sourcesBody) OrderedBy(order string) string { return b.With(corpus.Side(order), b.Near) }
 
-// mostCollocates is how many neighbours are shown beside the lines.
-const mostCollocates = 24
+// maxCollocates is how many neighbours are shown beside the lines.
+const maxCollocates = 24
 
 // PlaceOf is where the section of a line can be read in the captured text.
 func (b sourcesBody) PlaceOf(l corpus.Line) string {
@@ -131,9 +131,9 @@ func (b *sourcesBody) narrow(lang *language.Language) {
 	b.Lines = slices.DeleteFunc(b.Lines, func(l corpus.Line) bool { return !has(l.Left) && !has(l.Right) })
 }
 
-// mostPlaces is how many sentences or passages are shown at once; a word may
+// maxPlaces is how many sentences or passages are shown at once; a word may
 // stand in fifty thousand places.
-const mostPlaces = 300
+const maxPlaces = 300
 
 // cut leaves the places from a number on, as many as are shown at once.
 func (b *sourcesBody) cut(from, path string) {
@@ -142,10 +142,10 @@ func (b *sourcesBody) cut(from, path string) {
 		n = 0
 	}
 	b.Places = len(b.Lines) + len(b.Passages) + len(b.Beside)
-	b.Lines = b.Lines[min(n, len(b.Lines)):min(n+mostPlaces, len(b.Lines))]
-	b.Passages = b.Passages[min(n, len(b.Passages)):min(n+mostPlaces, len(b.Passages))]
-	if n+mostPlaces < b.Places {
-		b.Next = fmt.Sprintf("%s&from=%d", path, n+mostPlaces)
+	b.Lines = b.Lines[min(n, len(b.Lines)):min(n+maxPlaces, len(b.Lines))]
+	b.Passages = b.Passages[min(n, len(b.Passages)):min(n+maxPlaces, len(b.Passages))]
+	if n+maxPlaces < b.Places {
+		b.Next = fmt.Sprintf("%s&from=%d", path, n+maxPlaces)
 	}
 }
 
@@ -167,7 +167,7 @@ func fillSources(b *sourcesBody, an *kit.Analysis, kind brief.Kind, key string) 
 	switch x := f.Of.(type) { // what one kind alone shows
 	case *vocabulary.Term:
 		b.Collocates = corpus.Collocates(an.Pages, x.Keys...)
-		b.Collocates = b.Collocates[:min(len(b.Collocates), mostCollocates)]
+		b.Collocates = b.Collocates[:min(len(b.Collocates), maxCollocates)]
 		for _, part := range x.Parts {
 			if other, ok := an.Evidence.Finding(kind, part); ok {
 				b.Parts = append(b.Parts, evidence.Used{Key: part, Text: other.Text})

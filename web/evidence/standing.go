@@ -195,8 +195,8 @@ type searchedBody struct {
 	Total  int
 }
 
-// mostQueries is how many queries are listed at once.
-const mostQueries = 200
+// maxQueries is how many queries are listed at once.
+const maxQueries = 200
 
 func (s *handlers) searched(c *gin.Context) {
 	an, err := s.Analyse(c)
@@ -220,7 +220,7 @@ func (s *handlers) searched(c *gin.Context) {
 		return body.Filter == "unmet" && !q.Unmet || body.Filter == "questions" && !q.Asks
 	})
 	body.Total = len(body.Queries)
-	body.Queries = body.Queries[:min(len(body.Queries), mostQueries)]
+	body.Queries = body.Queries[:min(len(body.Queries), maxQueries)]
 	s.Page(c, http.StatusOK, "searched", s.InStudy(c, "searched", body))
 }
 

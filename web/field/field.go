@@ -70,8 +70,8 @@ func (s *handlers) field(c *gin.Context) {
 func (s *handlers) lead(c *gin.Context) {
 	id := kit.StudyOf(c).ID
 	n, err := strconv.Atoi(c.PostForm("leaders"))
-	if err != nil || n < 1 || n > store.MostResults {
-		s.Say(c, http.StatusUnprocessableEntity, message.Of("The number of leaders is a whole number from 1 to %d.", store.MostResults))
+	if err != nil || n < 1 || n > store.MaxResults {
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("The number of leaders is a whole number from 1 to %d.", store.MaxResults))
 		return
 	}
 	done, err := s.Commands(c).Lead(c.Request.Context(), id, n)
@@ -157,7 +157,7 @@ type leanRow struct {
 }
 
 const (
-	mostLeans   = 10
+	maxLeans    = 10
 	longestLean = 72 // pixels
 )
 
@@ -169,9 +169,9 @@ func leanRows(c evidence.Contrast) (leading, trailing []leanRow) {
 	}
 	for _, l := range c.Leans {
 		row := leanRow{l, int(longestLean*math.Abs(l.LogRatio)/most + 0.5)}
-		if l.G2 > 0 && len(leading) < mostLeans {
+		if l.G2 > 0 && len(leading) < maxLeans {
 			leading = append(leading, row)
-		} else if l.G2 < 0 && len(trailing) < mostLeans {
+		} else if l.G2 < 0 && len(trailing) < maxLeans {
 			trailing = append(trailing, row)
 		}
 	}

@@ -68,10 +68,10 @@ func networkQueryOf(v url.Values) networkQuery {
 	if q.Within != network.Section {
 		q.Within = network.Sentence
 	}
-	if n, err := strconv.Atoi(v.Get("terms")); err == nil && n >= network.FewestNodes && n <= network.MostNodes {
+	if n, err := strconv.Atoi(v.Get("terms")); err == nil && n >= network.FewestNodes && n <= network.MaxNodes {
 		q.Terms = n
 	}
-	q.Hide = q.Hide[:min(len(q.Hide), network.MostNodes)]
+	q.Hide = q.Hide[:min(len(q.Hide), network.MaxNodes)]
 	return q
 }
 

@@ -24,14 +24,14 @@ type twoBody struct {
 	Background []store.Line  // which studies that is
 }
 
-// mostToChoose is how many studies are offered to compare with.
-const mostToChoose = 200
+// maxToChoose is how many studies are offered to compare with.
+const maxToChoose = 200
 
 // two sets the study beside another of the publication.
 func (s *handlers) two(c *gin.Context) {
 	ctx := c.Request.Context()
 	body := twoBody{Study: kit.StudyOf(c)}
-	lines, _, err := s.Scope(c).Ledger(ctx, store.LedgerQuery{Most: mostToChoose})
+	lines, _, err := s.Scope(c).Ledger(ctx, store.LedgerQuery{Most: maxToChoose})
 	if err != nil {
 		s.Fail(c, err)
 		return
@@ -68,9 +68,9 @@ func (s *handlers) two(c *gin.Context) {
 	s.Page(c, http.StatusOK, "two", s.InStudy(c, "two", body))
 }
 
-// mostBackground is how many other studies are the background, the newest. Our own: each may have
+// maxBackground is how many other studies are the background, the newest. Our own: each may have
 // to be computed.
-const mostBackground = 8
+const maxBackground = 8
 
 // special finds what is special to the field, against what else the publication has gathered.
 func (s *handlers) special(c *gin.Context, body *twoBody) error {
@@ -81,7 +81,7 @@ func (s *handlers) special(c *gin.Context, body *twoBody) error {
 	}
 	var others []*evidence.Evidence
 	for _, l := range body.Others {
-		if len(others) == mostBackground {
+		if len(others) == maxBackground {
 			break
 		}
 		if l.State != store.Done || l.KeptPages == 0 {

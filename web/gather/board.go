@@ -47,7 +47,7 @@ func (b gatherBody) Answered() int { return b.Arrived - b.Failures }
 
 // Deeper tells that the engine may have more results than were asked for.
 func (b gatherBody) Deeper() bool {
-	return !b.Running && !b.Gathering.Brought && b.Gathering.Searched && b.Study.Depth < study.MostResults && b.Ranked() >= b.Study.Depth
+	return !b.Running && !b.Gathering.Brought && b.Gathering.Searched && b.Study.Depth < study.MaxResults && b.Ranked() >= b.Study.Depth
 }
 
 // Ranked is how many results the search gave, pages that people added left out.
@@ -159,12 +159,12 @@ type boardKey struct {
 // lastBoard stands for the change of the board that was last made of a study.
 const lastBoard = -1
 
-// mostBoards is how much memory boards take, in bytes. Our own bound.
-const mostBoards = 32 << 20
+// maxBoards is how much memory boards take, in bytes. Our own bound.
+const maxBoards = 32 << 20
 
 // newBoards keeps boards for those who watch, and to tell what has changed since.
 func newBoards() (*cache.Cache[boardKey, *board], error) {
-	return cache.New(cache.Options[boardKey, *board]{MaximumWeight: mostBoards, Written: 10 * time.Minute,
+	return cache.New(cache.Options[boardKey, *board]{MaximumWeight: maxBoards, Written: 10 * time.Minute,
 		Weigher: func(_ boardKey, b *board) uint32 { return uint32(min(2*len(b.list), 1<<31)) }})
 }
 

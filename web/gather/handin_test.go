@@ -116,7 +116,7 @@ func TestAddingPages(t *testing.T) {
 	assert.Contains(t, text, "over <strong>3</strong> kept pages")
 	assert.Regexp(t, `ours, new\.example: 2\d\d`, text, "its words stand beside the field's")
 	var many strings.Builder
-	for i := range store.MostResults {
+	for i := range store.MaxResults {
 		fmt.Fprintf(&many, "http://many.example/%d\n", i)
 	}
 	code, text, _ = s.Post(t, s.Path("/pages"), true, "addresses", many.String())

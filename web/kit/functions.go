@@ -87,9 +87,9 @@ func (s *Kit) functions(v *views, w *words.Words) template.FuncMap {
 		"has":          func(list ...string) bool { return slices.Contains(list[:len(list)-1], list[len(list)-1]) },
 		"languages":    corelanguage.Codes,
 		"languagename": w.Language,
-		"first":        func(h []reading.Heading) []reading.Heading { return h[:min(len(h), mostListed)] },
-		"firstStruck":  func(h []reading.Struck) []reading.Struck { return h[:min(len(h), mostListed)] },
-		"beyond":       func(n int) int { return max(n-mostListed, 0) },
+		"first":        func(h []reading.Heading) []reading.Heading { return h[:min(len(h), maxListed)] },
+		"firstStruck":  func(h []reading.Struck) []reading.Struck { return h[:min(len(h), maxListed)] },
+		"beyond":       func(n int) int { return max(n-maxListed, 0) },
 		"counted":      w.Counted,
 		"int":          func(n int64) int { return int(n) },
 		"whole":        func(x float64) int { return int(math.Round(x)) },
@@ -189,5 +189,5 @@ func spanOf(w *words.Words, r any) (string, error) {
 	return from + "–" + to, nil
 }
 
-// mostListed is how many headings of one page are listed; no author has more.
-const mostListed = 400
+// maxListed is how many headings of one page are listed; no author has more.
+const maxListed = 400

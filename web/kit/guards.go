@@ -89,15 +89,15 @@ type patient struct {
 	since   time.Time
 }
 
-// leastRate is how many bytes a second a body must come with, once it has had
+// minRate is how many bytes a second a body must come with, once it has had
 // time to begin.
-const leastRate = 512
+const minRate = 512
 
 var errDrips = errors.New("the request came too slowly")
 
 func (p *patient) Read(b []byte) (int, error) {
 	now := time.Now()
-	if elapsed := now.Sub(p.since); now.After(p.end) || elapsed > slowestBody && float64(p.bytes) < leastRate*elapsed.Seconds() {
+	if elapsed := now.Sub(p.since); now.After(p.end) || elapsed > slowestBody && float64(p.bytes) < minRate*elapsed.Seconds() {
 		return 0, errDrips
 	}
 	_ = p.control.SetReadDeadline(now.Add(slowestBody)) // a test's recorder has none

@@ -92,10 +92,10 @@ func (s *Kit) maySend(form *html.Node, role store.Role) bool {
 
 // MayPost tells whether a role may post to an address.
 func (s *Kit) MayPost(role store.Role, to string) bool {
-	return role.May(s.LeastRole(false, routeLike(to)))
+	return role.May(s.MinRole(false, routeLike(to)))
 }
 
-// routeLike is an address as LeastRole names routes.
+// routeLike is an address as MinRole names routes.
 func routeLike(to string) string {
 	to, _, _ = strings.Cut(to, "?")
 	return numbered.ReplaceAllString(to, "/studies/:study/")

@@ -22,7 +22,7 @@ func TestADrippingBody(t *testing.T) {
 		ok bool
 	}{
 		"has just begun":    {body(time.Second, time.Minute, 0), true},
-		"fair":              {body(time.Minute, time.Minute, 61*leastRate), true},
+		"fair":              {body(time.Minute, time.Minute, 61*minRate), true},
 		"a byte now and on": {body(time.Minute, time.Minute, 600), false},
 		"takes for ever":    {body(longestBody, -time.Second, 100<<20), false},
 	} {

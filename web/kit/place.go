@@ -75,9 +75,9 @@ type Need struct {
 // Add makes a place known.
 func (s *Kit) Add(p Place) { s.places = append(s.places, p) }
 
-// LeastRole is what somebody must be at least to use a route: what the longest beginning says
+// MinRole is what somebody must be at least to use a route: what the longest beginning says
 // that a place has given.
-func (s *Kit) LeastRole(looks bool, route string) store.Role {
+func (s *Kit) MinRole(looks bool, route string) store.Role {
 	least, length := store.Strategist, -1
 	if looks {
 		least = store.Reader

@@ -54,7 +54,7 @@ func (s *Kit) signedIn(c *gin.Context) {
 	// What one person may see no cache between keeps, and a browser asks for again once
 	// somebody has signed out; going back still finds what was typed.
 	c.Header("Cache-Control", "private, no-cache")
-	if !v.Role.May(s.LeastRole(isLook(c.Request.Method), c.FullPath())) {
+	if !v.Role.May(s.MinRole(isLook(c.Request.Method), c.FullPath())) {
 		s.Plain(c, http.StatusForbidden, message.Of("As %s of %s you cannot do this; an owner of the publication can change that.", article(v.Role), v.Publication.Name))
 		c.Abort()
 	}

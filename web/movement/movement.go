@@ -357,15 +357,15 @@ type movedList struct {
 	Rows []change.Finding
 }
 
-// mostMoved is how many findings of a kind are shown. Our own.
-const mostMoved = 30
+// maxMoved is how many findings of a kind are shown. Our own.
+const maxMoved = 30
 
 // Lists are the findings that moved, by kind.
 func (b movementBody) Lists() []movedList {
 	m := b.Movement
 	list := []movedList{{"Themes", brief.ThemeKind, m.Themes}, {"Terms", brief.TermKind, m.Terms}, {"Questions", brief.QuestionKind, m.Questions}}
 	for i := range list {
-		list[i].Rows = list[i].Rows[:min(len(list[i].Rows), mostMoved)]
+		list[i].Rows = list[i].Rows[:min(len(list[i].Rows), maxMoved)]
 	}
 	return list
 }

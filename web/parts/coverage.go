@@ -30,8 +30,8 @@ type coverRow struct {
 	Marks             template.HTML
 }
 
-// mostCovered is how many themes the grid shows, those that most of the field has.
-const mostCovered = 40
+// maxCovered is how many themes the grid shows, those that most of the field has.
+const maxCovered = 40
 
 // CoverageOf makes the grid of a study, of the themes that hold a text.
 func CoverageOf(an *kit.Analysis, filter string) Coverage {
@@ -49,7 +49,7 @@ func CoverageOf(an *kit.Analysis, filter string) Coverage {
 		}
 	}
 	in := inBrief(an.Brief, brief.ThemeKind)
-	for _, t := range shared[:min(len(shared), mostCovered)] {
+	for _, t := range shared[:min(len(shared), maxCovered)] {
 		row := coverRow{Key: t.Key, Label: t.Label, In: in[t.Key], Sections: t.Pages}
 		row.Passing = len(t.Coverage) - t.Pages
 		row.Marks = draw.CoverRow(an.In, t, e.Sources, longest, func(rank int) string {

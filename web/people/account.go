@@ -280,5 +280,5 @@ func (s *handlers) bringBackPublication(c *gin.Context) {
 	c.Redirect(http.StatusSeeOther, "/")
 }
 
-// mostHashing is how many passwords are looked at at once. Our own: 150 MiB.
-const mostHashing = 8
+// maxHashing is how many passwords are looked at at once. Our own: 150 MiB.
+const maxHashing = 8

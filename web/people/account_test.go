@@ -76,7 +76,7 @@ func TestEveryRouteIsGuarded(t *testing.T) {
 		} else {
 			assert.Equal(t, http.StatusUnauthorized, code, what)
 		}
-		if code, _ := ask(reader); k.LeastRole(r.Method == http.MethodGet || r.Method == http.MethodHead, r.Path) != store.Reader {
+		if code, _ := ask(reader); k.MinRole(r.Method == http.MethodGet || r.Method == http.MethodHead, r.Path) != store.Reader {
 			assert.Equal(t, http.StatusForbidden, code, "a reader: %s", what)
 		} else if r.Path != "/sign-out" && r.Path != "/publications" && !strings.Contains(r.Path, "/sessions/") {
 			assert.NotContains(t, []int{http.StatusForbidden, http.StatusInternalServerError}, code, "a reader: %s", what)
@@ -111,7 +111,7 @@ func TestRoles(t *testing.T) {
 		{"POST", "/studies/:study/draft/steps", store.Editor}, {"POST", "/studies/:study/choices/many", store.Editor}, {"POST", "/studies/:study/gather", store.Strategist}, {"POST", "/studies/:study/delete", store.Strategist},
 		{"POST", "/demand", store.Strategist}, {"POST", "/publication/fields", store.Strategist}, {"GET", "/people", store.Owner}, {"POST", "/people/invite", store.Owner}, {"POST", "/what/comes/next", store.Strategist},
 	} {
-		assert.Equal(t, x.least, webtest.Bare(t).LeastRole(x.method == http.MethodGet || x.method == http.MethodHead, x.route), x.route)
+		assert.Equal(t, x.least, webtest.Bare(t).MinRole(x.method == http.MethodGet || x.method == http.MethodHead, x.route), x.route)
 	}
 	assert.True(t, store.Owner.May(store.Reader))
 	assert.False(t, store.Reader.May(store.Editor))

@@ -23,7 +23,7 @@ type handlers struct {
 
 // Routes hangs the place up: what needs nobody signed in, and what does.
 func Routes(k *kit.Kit) error {
-	s := &handlers{Kit: k, hashing: semaphore.NewWeighted(mostHashing)}
+	s := &handlers{Kit: k, hashing: semaphore.NewWeighted(maxHashing)}
 	if k.OpenID != nil {
 		if k.Sealer == nil {
 			return fmt.Errorf("web: Options.OpenID needs a Sealer: %w", account.ErrNoSecret)

@@ -90,7 +90,7 @@ func (s *handlers) makeToken(c *gin.Context) {
 	token, err := study.MakeToken(c.Request.Context(), s.Scope(c), name, scopes, time.Duration(days)*24*time.Hour)
 	switch {
 	case errors.Is(err, store.ErrTooMany):
-		s.refuseSetup(c, "tokens", message.Of("There are %d tokens; revoke one first.", store.MostTokens))
+		s.refuseSetup(c, "tokens", message.Of("There are %d tokens; revoke one first.", store.MaxTokens))
 	case err != nil:
 		s.Fail(c, err)
 	default:
@@ -128,7 +128,7 @@ func (s *handlers) makeWebhook(c *gin.Context) {
 	case errors.Is(err, study.ErrService), errors.Is(err, account.ErrNoSecret):
 		s.refuseSetup(c, "webhooks", message.Fault(err))
 	case errors.Is(err, store.ErrTooMany):
-		s.refuseSetup(c, "webhooks", message.Of("There are %d webhooks; remove one first.", store.MostWebhooks))
+		s.refuseSetup(c, "webhooks", message.Of("There are %d webhooks; remove one first.", store.MaxWebhooks))
 	case err != nil:
 		s.Fail(c, err)
 	default:

@@ -158,7 +158,7 @@ func (s *handlers) addOwnPages(c *gin.Context) {
 		return
 	}
 	defer in.Close()
-	rows, err := s.Reader.Table(c.Request.Context(), file.Filename, in, search.MostRanks)
+	rows, err := s.Reader.Table(c.Request.Context(), file.Filename, in, search.MaxRanks)
 	var list []search.Item
 	if err == nil {
 		list, err = search.ParseRanks(rows, c.PostForm("column"))
@@ -183,7 +183,7 @@ func (s *handlers) addOwnPages(c *gin.Context) {
 	}
 	said := message.Of("%d of %d pages are new.", fresh, len(list))
 	if left > 0 {
-		said = message.Joined(" ", said, message.Of("At most %d are kept; %d were left out.", store.MostOwn, left))
+		said = message.Joined(" ", said, message.Of("At most %d are kept; %d were left out.", store.MaxOwn, left))
 	}
 	s.publicationPage(c, http.StatusOK, publicationBody{Said: said})
 }
@@ -233,7 +233,7 @@ func (s *handlers) saveTemplate(c *gin.Context) {
 	}
 	err := s.Commands(c).SaveTemplate(c.Request.Context(), kit.StudyOf(c).ID, name)
 	if errors.Is(err, store.ErrTooMany) {
-		s.Say(c, http.StatusUnprocessableEntity, message.Of("A publication keeps at most %d templates; take one away first.", study.MostTemplates))
+		s.Say(c, http.StatusUnprocessableEntity, message.Of("A publication keeps at most %d templates; take one away first.", study.MaxTemplates))
 		return
 	}
 	s.Done(c, study.Done{Said: message.Of("Saved as the template “%s”: its texts, its parts and your own sections", name)}, err)

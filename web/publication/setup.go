@@ -169,8 +169,8 @@ func (s *handlers) setStages(c *gin.Context) {
 	s.editSetup(c, "stages", "The stages are called so.", func(x *store.Settings) { x.Stages = names })
 }
 
-// mostAsideHosts is how many hosts can be set aside for good. Our own.
-const mostAsideHosts = 1000
+// maxAsideHosts is how many hosts can be set aside for good. Our own.
+const maxAsideHosts = 1000
 
 // setAside says whose pages are no competitors, one host a line.
 func (s *handlers) setAside(c *gin.Context) {
@@ -193,8 +193,8 @@ func (s *handlers) setAside(c *gin.Context) {
 			hosts = append(hosts, host)
 		}
 	}
-	if len(hosts) > mostAsideHosts {
-		s.refuseSetup(c, "aside", message.Of("At most %d sites can be set aside for good.", mostAsideHosts))
+	if len(hosts) > maxAsideHosts {
+		s.refuseSetup(c, "aside", message.Of("At most %d sites can be set aside for good.", maxAsideHosts))
 		return
 	}
 	s.editSetup(c, "aside", "Pages of these sites are set aside from now on.", func(x *store.Settings) { x.Aside = hosts })

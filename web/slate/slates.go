@@ -193,7 +193,7 @@ func weeksOf(pages []slatePageRow) (weeks []week, undated int) {
 			continue
 		}
 		monday := day.AddDate(0, 0, -(int(day.Weekday())+6)%7)
-		for len(weeks) > 0 && weeks[len(weeks)-1].Monday.Before(monday.AddDate(0, 0, -7)) && len(weeks) < mostWeeks {
+		for len(weeks) > 0 && weeks[len(weeks)-1].Monday.Before(monday.AddDate(0, 0, -7)) && len(weeks) < maxWeeks {
 			weeks = append(weeks, weekOf(weeks[len(weeks)-1].Monday.AddDate(0, 0, 7)))
 		}
 		if len(weeks) == 0 || !weeks[len(weeks)-1].Monday.Equal(monday) {
@@ -205,8 +205,8 @@ func weeksOf(pages []slatePageRow) (weeks []week, undated int) {
 	return weeks, undated + len(pages) - len(dated)
 }
 
-// mostWeeks is for how many weeks empty ones are shown: two years.
-const mostWeeks = 104
+// maxWeeks is for how many weeks empty ones are shown: two years.
+const maxWeeks = 104
 
 func weekOf(monday time.Time) week {
 	_, n := monday.ISOWeek()
@@ -246,7 +246,7 @@ func (s *handlers) makeSlate(c *gin.Context) {
 		s.SayList(c, http.StatusUnprocessableEntity, message.Fault(err))
 		return
 	case errors.Is(err, store.ErrTooMany):
-		s.SayList(c, http.StatusUnprocessableEntity, message.Of("A slate has at most %d pages, and a publication %d slates.", study.MostPages, store.MostSlates))
+		s.SayList(c, http.StatusUnprocessableEntity, message.Of("A slate has at most %d pages, and a publication %d slates.", study.MaxPages, store.MaxSlates))
 		return
 	case err != nil:
 		s.Fail(c, err)

@@ -227,7 +227,7 @@ func (s *handlers) makeRemark(c *gin.Context) {
 	err = study.For(s.Store.In(l.PublicationID), s.Queue, fmt.Sprintf("link %d", l.ID)).Remark(c.Request.Context(), &store.Remark{StudyID: l.StudyID, LinkID: &l.ID, Line: line, SaidOf: kit.Shorten(said, 200), Author: author, Body: body})
 	switch {
 	case errors.Is(err, store.ErrTooMany):
-		s.Sheet(c, http.StatusUnprocessableEntity, "link-shut", kit.SheetData{Title: "Content brief"}, kit.Failure{What: message.Of("A brief holds at most %d remarks. Yours was not kept; copy it from here: %s", store.MostRemarks, body), Link: b.Base, Text: "Back to the brief"})
+		s.Sheet(c, http.StatusUnprocessableEntity, "link-shut", kit.SheetData{Title: "Content brief"}, kit.Failure{What: message.Of("A brief holds at most %d remarks. Yours was not kept; copy it from here: %s", store.MaxRemarks, body), Link: b.Base, Text: "Back to the brief"})
 	case err != nil:
 		s.Shut(c, err)
 	default:
