@@ -198,8 +198,8 @@ type Analysis struct {
 // Read are the pages of a study made ready for comparison.
 type Read struct {
 	Docs   map[int64]*corpus.Doc // of every page read, by reading
-	Pages  []corpus.Page         // those that the evidence is of
-	Beside []corpus.Page         // extra sources that do not count
+	Pages  []corpus.RankedPage   // those that the evidence is of
+	Beside []corpus.RankedPage   // extra sources that do not count
 }
 
 // size is about how many bytes an Analysis holds on to.
@@ -241,7 +241,7 @@ func (a *Analyst) Analyse(ctx context.Context, sc store.Scope, st store.Study) (
 		return nil, err
 	}
 	if an.Provisional { // its counts are those of these pages
-		whole.Pages = slices.DeleteFunc(whole.Pages, func(p corpus.Page) bool {
+		whole.Pages = slices.DeleteFunc(whole.Pages, func(p corpus.RankedPage) bool {
 			return !slices.ContainsFunc(an.Evidence.Sources, func(s evidence.Source) bool { return s.Rank == p.Rank })
 		})
 	}
@@ -397,9 +397,9 @@ func (a *Analyst) read(ctx context.Context, sc store.Scope, an *Analysis) (*Read
 	r := &Read{Docs: docs}
 	for _, x := range an.Results {
 		if Counts(x) && docs[*x.ReadingID] != nil {
-			r.Pages = append(r.Pages, corpus.Page{Rank: x.Rank, Doc: docs[*x.ReadingID]})
+			r.Pages = append(r.Pages, corpus.RankedPage{Rank: x.Rank, Doc: docs[*x.ReadingID]})
 		} else if x.IsBeside() && x.ReadingID != nil && docs[*x.ReadingID] != nil {
-			r.Beside = append(r.Beside, corpus.Page{Rank: x.Rank, Doc: docs[*x.ReadingID]})
+			r.Beside = append(r.Beside, corpus.RankedPage{Rank: x.Rank, Doc: docs[*x.ReadingID]})
 		}
 	}
 	return r, nil

@@ -213,7 +213,7 @@ func (a *Analyst) SameText(ctx context.Context, sc store.Scope, language string,
 		if dx == nil || dy == nil {
 			return 0
 		}
-		if c := fit.Close(dx, []corpus.Page{{Rank: 1, Doc: dy}}); len(c) > 0 {
+		if c := fit.Close(dx, []corpus.RankedPage{{Rank: 1, Doc: dy}}); len(c) > 0 {
 			return c[0].Share
 		}
 		return 0

@@ -69,10 +69,10 @@ func (a *Analyst) pagesBeside(ctx context.Context, sc store.Scope, an *Analysis)
 	return a.beside.Get(ctx, fmt.Sprintf("%s|%d|%s", mark, len(an.Pages), an.signature()), func(ctx context.Context, _ string) (*pagesBeside, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
-		var own []corpus.Page
+		var own []corpus.RankedPage
 		for _, r := range an.Results {
 			if r.Own && r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
-				own = append(own, corpus.Page{Doc: an.Docs[*r.ReadingID]})
+				own = append(own, corpus.RankedPage{Doc: an.Docs[*r.ReadingID]})
 			}
 		}
 		if !strings.HasPrefix(mark, "0") && len(an.Evidence.Sources) > 0 {
@@ -81,7 +81,7 @@ func (a *Analyst) pagesBeside(ctx context.Context, sc store.Scope, an *Analysis)
 				return nil, err
 			}
 			for _, d := range docs {
-				own = append(own, corpus.Page{Doc: d})
+				own = append(own, corpus.RankedPage{Doc: d})
 			}
 		}
 		return &pagesBeside{fit.NewShingles(an.Pages), fit.NewShingles(own), fit.NewKnown(an.Pages, language.For(an.Study.Language))}, nil

@@ -75,7 +75,7 @@ func withFigures(ctx context.Context, sc store.Scope, st store.Study, words []st
 
 // PagesFor are the pages that keywords are set against: those of the field, those of ours in
 // the study, and the own pages nearest to it.
-func (a *Analyst) PagesFor(ctx context.Context, sc store.Scope, an *Analysis) (field []corpus.Page, ours []*corpus.Doc, err error) {
+func (a *Analyst) PagesFor(ctx context.Context, sc store.Scope, an *Analysis) (field []corpus.RankedPage, ours []*corpus.Doc, err error) {
 	for _, r := range an.Results {
 		if r.Own && r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
 			ours = append(ours, an.Docs[*r.ReadingID])

@@ -102,10 +102,10 @@ func printEntities(w io.Writer, folder string) error {
 	return err
 }
 
-func pagesOf(c *corpus.Field) []corpus.Page {
-	var pages []corpus.Page
+func pagesOf(c *corpus.Field) []corpus.RankedPage {
+	var pages []corpus.RankedPage
 	for i, d := range c.Docs {
-		pages = append(pages, corpus.Page{Rank: c.Ranks[i], Doc: d})
+		pages = append(pages, corpus.RankedPage{Rank: c.Ranks[i], Doc: d})
 	}
 	return pages
 }

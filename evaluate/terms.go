@@ -78,7 +78,7 @@ func fileLines(path string) ([]string, error) {
 // corpusOf reads the pages of a field. Those of Debian packages that are not installed
 // are missing: the second result counts them.
 func (f field) corpusOf() (*corpus.Field, int, error) {
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	missing := 0
 	for i, path := range f.pages {
 		b, err := os.ReadFile(f.place(path))
@@ -90,7 +90,7 @@ func (f field) corpusOf() (*corpus.Field, int, error) {
 		if err != nil {
 			return nil, missing, fmt.Errorf("%s: %w", path, err)
 		}
-		pages = append(pages, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, f.language)})
+		pages = append(pages, corpus.RankedPage{Rank: i + 1, Doc: corpus.Prepare(r, f.language)})
 	}
 	return corpus.NewField(pages, f.language, f.keyword), missing, nil
 }

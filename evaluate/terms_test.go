@@ -52,10 +52,10 @@ func TestNoPageBendsATerm(t *testing.T) {
 					most = i
 				}
 			}
-			var pages []corpus.Page
+			var pages []corpus.RankedPage
 			for i, d := range all.Docs {
 				if i != most {
-					pages = append(pages, corpus.Page{Rank: all.Ranks[i], Doc: d})
+					pages = append(pages, corpus.RankedPage{Rank: all.Ranks[i], Doc: d})
 				}
 			}
 			rest := vocabulary.Find(t.Context(), corpus.NewField(pages, all.Language.Code, all.Keyword), nil)

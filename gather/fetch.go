@@ -137,12 +137,12 @@ func retryAfter(value string, now time.Time) time.Duration {
 }
 
 // Fetch gets one page. An error is a *Failure, or ctx's own.
-func (f *Fetcher) Fetch(ctx context.Context, address string) (*saved.Page, error) {
+func (f *Fetcher) Fetch(ctx context.Context, address string) (*saved.Fetched, error) {
 	return f.FetchAgain(ctx, address, Seen{})
 }
 
 // FetchAgain gets a page that may have been seen before; see Page.NotModified.
-func (f *Fetcher) FetchAgain(ctx context.Context, address string, seen Seen) (*saved.Page, error) {
+func (f *Fetcher) FetchAgain(ctx context.Context, address string, seen Seen) (*saved.Fetched, error) {
 	u, err := url.Parse(address)
 	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
 		return nil, &Failure{BadAddress, "This is not the address of a web page.", err}

@@ -29,7 +29,7 @@ func (*redirect) Error() string { return "the page has moved" }
 
 // follow gets a page wherever it has gone, and the robots.txt of its site too.
 // The time for all of it is the time it takes itself, waiting for a turn left out.
-func (f *Fetcher) follow(ctx context.Context, u *url.URL, seen Seen) (*saved.Page, error) {
+func (f *Fetcher) follow(ctx context.Context, u *url.URL, seen Seen) (*saved.Fetched, error) {
 	been := map[string]bool{}
 	left := f.limits.Time
 	for range f.limits.Redirects + 1 {
@@ -77,7 +77,7 @@ func (f *Fetcher) enter(ctx context.Context, u *url.URL) (leave func(), err erro
 }
 
 // politely waits for its turn, asks robots.txt, and makes one request.
-func (f *Fetcher) politely(ctx context.Context, longest time.Duration, u *url.URL, seen Seen) (page *saved.Page, took time.Duration, err error) {
+func (f *Fetcher) politely(ctx context.Context, longest time.Duration, u *url.URL, seen Seen) (page *saved.Fetched, took time.Duration, err error) {
 	leave, err := f.enter(ctx, u)
 	if err != nil {
 		return nil, 0, err
@@ -93,7 +93,7 @@ func (f *Fetcher) politely(ctx context.Context, longest time.Duration, u *url.UR
 	return page, time.Since(began), err
 }
 
-func (f *Fetcher) get(ctx context.Context, address string, seen Seen) (*saved.Page, error) {
+func (f *Fetcher) get(ctx context.Context, address string, seen Seen) (*saved.Fetched, error) {
 	req, err := retryablehttp.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
 		return nil, err
@@ -113,7 +113,7 @@ func (f *Fetcher) get(ctx context.Context, address string, seen Seen) (*saved.Pa
 	}
 	defer resp.Body.Close()
 	if resp.StatusCode == http.StatusNotModified && seen != (Seen{}) {
-		return &saved.Page{URL: address, FinalURL: resp.Request.URL.String(), Status: resp.StatusCode, Header: resp.Header.Clone(), At: time.Now().UTC()}, nil
+		return &saved.Fetched{URL: address, FinalURL: resp.Request.URL.String(), Status: resp.StatusCode, Header: resp.Header.Clone(), At: time.Now().UTC()}, nil
 	}
 	if to := movedTo(resp); to != nil {
 		return nil, &redirect{to}
@@ -136,7 +136,7 @@ func (f *Fetcher) get(ctx context.Context, address string, seen Seen) (*saved.Pa
 	if int64(len(body)) > f.limits.Size {
 		return nil, &Failure{Code: TooLarge, Reason: message.Of("The page is larger than %d MB; nothing of it was kept.", f.limits.Size>>20)}
 	}
-	return &saved.Page{URL: address, FinalURL: resp.Request.URL.String(), Status: resp.StatusCode, Header: resp.Header.Clone(),
+	return &saved.Fetched{URL: address, FinalURL: resp.Request.URL.String(), Status: resp.StatusCode, Header: resp.Header.Clone(),
 		ContentType: contentType, Body: body, Digest: sha256.Sum256(body), At: time.Now().UTC()}, nil
 }
 

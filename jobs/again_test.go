@@ -84,7 +84,7 @@ func TestAStudyReturns(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, change.New, m.Ranks[slices.IndexFunc(m.Ranks, func(p change.Place) bool { return p.URL == standin.OwnSite+"/advice/tyres-for-cold-roads" })].How)
 	assert.Contains(t, m.Asked.New, "Are studded bike tyres legal?")
-	lab := slices.IndexFunc(m.Pages, func(p change.Page) bool { return p.After == 1 })
+	lab := slices.IndexFunc(m.Pages, func(p change.PageChange) bool { return p.After == 1 })
 	assert.Contains(t, m.Pages[lab].Added, "What worn studs cost in grip")
 	assert.Contains(t, m.Pages[lab].Cut, "Noise")
 

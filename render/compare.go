@@ -10,18 +10,18 @@ import (
 	"corpulan/core/text"
 )
 
-// Line is a line of a brief, as two of them are compared: the part or the section it belongs
+// DocumentLine is a line of a brief, as two of them are compared: the part or the section it belongs
 // to, and what it says.
-type Line struct{ Under, Text string }
+type DocumentLine struct{ Under, Text string }
 
 // Lines are all lines of a brief, in their order.
-func Lines(b brief.Brief) []Line {
-	var lines []Line
+func Lines(b brief.Brief) []DocumentLine {
+	var lines []DocumentLine
 	under := ""
 	add := func(what string, texts ...string) {
 		for _, t := range texts {
 			if t = oneLine(t); t != "" {
-				lines = append(lines, Line{under, strings.TrimPrefix(what+": ", ": ") + t})
+				lines = append(lines, DocumentLine{under, strings.TrimPrefix(what+": ", ": ") + t})
 			}
 		}
 	}
@@ -82,7 +82,7 @@ func Compare(a, b brief.Brief) []Change {
 	return compareLines(Lines(a), Lines(b))
 }
 
-func compareLines(from, to []Line) []Change {
+func compareLines(from, to []DocumentLine) []Change {
 	var changes []Change
 	for _, e := range change.Script(from, to) {
 		if !e.Stays {
@@ -102,11 +102,11 @@ const maxPairs = 4000
 
 // inPairs sets lines that are gone beside those that came in their place: each beside the
 // first that it may have become, the others alone.
-func inPairs(gone, came []Line) []Change {
+func inPairs(gone, came []DocumentLine) []Change {
 	var changes []Change
 	pairs := 0
 	for _, g := range gone {
-		at := slices.IndexFunc(came, func(c Line) bool {
+		at := slices.IndexFunc(came, func(c DocumentLine) bool {
 			pairs++
 			return pairs <= maxPairs && g.Under == c.Under && change.Likeness(g.Text, c.Text) >= alike
 		})

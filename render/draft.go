@@ -98,12 +98,12 @@ func CompareDrafts(a, b *draft.Node) []Change {
 	return compareLines(draftLines(a), draftLines(b))
 }
 
-func draftLines(n *draft.Node) []Line {
-	var lines []Line
+func draftLines(n *draft.Node) []DocumentLine {
+	var lines []DocumentLine
 	under := ""
 	for _, s := range []struct{ what, text string }{{"Title tag", n.Title()}, {"Meta description", n.Description()}} {
 		if s.text != "" {
-			lines = append(lines, Line{s.what, s.text})
+			lines = append(lines, DocumentLine{s.what, s.text})
 		}
 	}
 	for _, b := range n.Blocks() {
@@ -113,7 +113,7 @@ func draftLines(n *draft.Node) []Line {
 			text = strings.Repeat("›", b.Heading-1) + " " + text
 		}
 		if text != "" {
-			lines = append(lines, Line{under, text})
+			lines = append(lines, DocumentLine{under, text})
 		}
 	}
 	return lines

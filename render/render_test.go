@@ -29,13 +29,13 @@ func demoField(t *testing.T) evidence.Input {
 	require.NoError(t, err)
 	more, err := filepath.Glob("../standin/sites/*/ask/*.html")
 	require.NoError(t, err)
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i, f := range append(files, more...) {
 		b, err := os.ReadFile(f)
 		require.NoError(t, err)
 		r, err := reading.Read(reading.Page{URL: "http://site.example/" + filepath.Base(f), Body: b})
 		require.NoError(t, err)
-		pages = append(pages, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
+		pages = append(pages, corpus.RankedPage{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
 	}
 	return evidence.Input{Keyword: "winter bike commuting", Language: "en", Pages: pages}
 }

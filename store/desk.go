@@ -8,8 +8,8 @@ import (
 
 // The desk: studies of one publication or of all that somebody is a member of, as one ledger.
 
-// Line is a study as the desk lists it.
-type Line struct {
+// LedgerLine is a study as the desk lists it.
+type LedgerLine struct {
 	Study
 	Publication string
 	State       State // of the newest gathering
@@ -30,7 +30,7 @@ type Line struct {
 }
 
 // Lost tells that a page of ours has lost places, or all of them.
-func (l Line) Lost() bool { return l.PlaceWas > 0 && (l.Place == 0 || l.Place > l.PlaceWas) }
+func (l LedgerLine) Lost() bool { return l.PlaceWas > 0 && (l.Place == 0 || l.Place > l.PlaceWas) }
 
 // Shelf is where a study lies.
 type Shelf string
@@ -69,7 +69,7 @@ func (s *Store) Across(publications []int64) Across { return Across{s, publicati
 
 // Ledger lists the publication's studies, the newest first, and tells how many there are on
 // each shelf.
-func (s Scope) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]int, error) {
+func (s Scope) Ledger(ctx context.Context, q LedgerQuery) ([]LedgerLine, map[Shelf]int, error) {
 	return s.store.Across([]int64{s.publication}).Ledger(ctx, q)
 }
 
@@ -100,7 +100,7 @@ var orders = map[string]string{"keyword": "lower(st.keyword)", "publication": "l
 
 // Ledger lists studies of the publications, the newest first or as asked, and tells how many of
 // those that fit the query there are on each shelf.
-func (a Across) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]int, error) {
+func (a Across) Ledger(ctx context.Context, q LedgerQuery) ([]LedgerLine, map[Shelf]int, error) {
 	if q.Today.IsZero() {
 		q.Today = time.Now()
 	}
@@ -153,7 +153,7 @@ func (a Across) Ledger(ctx context.Context, q LedgerQuery) ([]Line, map[Shelf]in
 		return nil, nil, err
 	}
 	on := map[Shelf]string{OnDesk: "st.archived_at is null and st.deleted_at is null", Archived: "st.archived_at is not null and st.deleted_at is null", Deleted: "st.deleted_at is not null"}[q.Shelf]
-	var lines []Line
+	var lines []LedgerLine
 	err = a.store.db.WithContext(ctx).Raw(linesOf("select st.*, row_number() over (order by "+order+") as spot"+from+" and "+on+" order by spot limit @most offset @from"), args).Scan(&lines).Error
 	return lines, map[Shelf]int{OnDesk: count.Desk, Archived: count.Archived, Deleted: count.Deleted}, err
 }
@@ -164,12 +164,12 @@ func likePattern(text string) string {
 }
 
 // StudiesOf are the desk's lines of some studies, by their number.
-func (s Scope) StudiesOf(ctx context.Context, ids []int64) (map[int64]Line, error) {
-	out := map[int64]Line{}
+func (s Scope) StudiesOf(ctx context.Context, ids []int64) (map[int64]LedgerLine, error) {
+	out := map[int64]LedgerLine{}
 	if len(ids) == 0 {
 		return out, nil
 	}
-	var lines []Line
+	var lines []LedgerLine
 	err := s.store.db.WithContext(ctx).Raw(linesOf("select *, 1 as spot from studies where publication_id = @publication and id in @ids"), map[string]any{"publication": s.publication, "ids": ids}).Scan(&lines).Error
 	for _, l := range lines {
 		out[l.ID] = l
@@ -205,8 +205,8 @@ func (a Across) Hands(ctx context.Context) ([]string, error) {
 
 // Due lists the studies that are due on days of a span, by day, and those that were due before
 // and are not published.
-func (a Across) Due(ctx context.Context, from, to time.Time, most int) ([]Line, error) {
-	var lines []Line
+func (a Across) Due(ctx context.Context, from, to time.Time, most int) ([]LedgerLine, error) {
+	var lines []LedgerLine
 	err := a.store.db.WithContext(ctx).Raw(linesOf(`
 		select st.*, row_number() over (order by b.due, lower(st.keyword)) as spot from studies st join briefs b on b.study_id = st.id
 		where st.publication_id in @publications and st.archived_at is null and st.deleted_at is null

@@ -22,7 +22,7 @@ import (
 )
 
 // CaptureOf is a page as it is kept: its bytes compressed, its headers beside them.
-func CaptureOf(page *saved.Page) (*store.Capture, error) {
+func CaptureOf(page *saved.Fetched) (*store.Capture, error) {
 	body, err := compress(page.Body)
 	if err != nil {
 		return nil, err
@@ -33,17 +33,17 @@ func CaptureOf(page *saved.Page) (*store.Capture, error) {
 }
 
 // PageOf is a capture as the page it was: CaptureOf turned round.
-func PageOf(c store.Capture) (saved.Page, error) {
+func PageOf(c store.Capture) (saved.Fetched, error) {
 	z, err := gzip.NewReader(bytes.NewReader(c.Body))
 	if err != nil {
-		return saved.Page{}, fmt.Errorf("unpacking the capture of %s: %w", c.URL, err)
+		return saved.Fetched{}, fmt.Errorf("unpacking the capture of %s: %w", c.URL, err)
 	}
 	defer z.Close()
 	body, err := io.ReadAll(z)
 	if err != nil {
-		return saved.Page{}, fmt.Errorf("unpacking the capture of %s: %w", c.URL, err)
+		return saved.Fetched{}, fmt.Errorf("unpacking the capture of %s: %w", c.URL, err)
 	}
-	return saved.Page{URL: c.URL, FinalURL: c.FinalURL, Status: c.Status, Header: c.Headers.Data(), ContentType: c.ContentType,
+	return saved.Fetched{URL: c.URL, FinalURL: c.FinalURL, Status: c.Status, Header: c.Headers.Data(), ContentType: c.ContentType,
 		Body: body, Digest: sha256.Sum256(body), At: c.CapturedAt}, nil
 }
 

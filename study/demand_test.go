@@ -213,7 +213,7 @@ func TestTables(t *testing.T) {
 	_, asks, err = d.me.TakeTable(ctx, d.list.ID, study.Table{Name: "b.csv", Rows: [][]string{{"1", "2"}, {"3", "4"}}})
 	require.NoError(t, err)
 	assert.True(t, asks)
-	_, err = d.me.ReadTable(ctx, d.list.ID, demand.Columns{Fields: []demand.Field{"", ""}})
+	_, err = d.me.ReadTable(ctx, d.list.ID, demand.Columns{Fields: []demand.Column{"", ""}})
 	assert.ErrorIs(t, err, demand.ErrNoKeywords)
 	_, err = d.scope.File(ctx, d.list.ID)
 	assert.NoError(t, err, "the table still waits")

@@ -161,7 +161,7 @@ func readyFor(p Handed, doc *reading.Reading, result int64, address string) (rea
 			return ready{}, err
 		}
 	}
-	capture, err := CaptureOf(&saved.Page{URL: address, FinalURL: address, ContentType: p.ContentType, Body: p.Body, Digest: sha256.Sum256(p.Body), At: time.Now().UTC()})
+	capture, err := CaptureOf(&saved.Fetched{URL: address, FinalURL: address, ContentType: p.ContentType, Body: p.Body, Digest: sha256.Sum256(p.Body), At: time.Now().UTC()})
 	return ready{p.Name, result, capture, doc}, err
 }
 

@@ -29,7 +29,7 @@ func (d desk) withPages(bodies ...string) *analysis.Analyst {
 		body := "<html lang=en><body><article><h1>Winter riding</h1>" + bodies[i] + "</article>"
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
 		require.NoError(d, err)
-		c, err := study.CaptureOf(&saved.Page{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte(body)})
+		c, err := study.CaptureOf(&saved.Fetched{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte(body)})
 		require.NoError(d, err)
 		require.NoError(d, d.store.KeepPage(d.Context(), r, c, doc, ""))
 	}

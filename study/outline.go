@@ -73,7 +73,7 @@ func addTo(ch brief.Choices, e *evidence.Evidence, m brief.Mark, after string) (
 			return nil, err
 		}
 	}
-	lines := slices.DeleteFunc(brief.LinesOf(b.Outline), func(x brief.Line) bool { return x.Key == m.Key }).Add(m.Key, after)
+	lines := slices.DeleteFunc(brief.LinesOf(b.Outline), func(x brief.OutlineLine) bool { return x.Key == m.Key }).Add(m.Key, after)
 	return append(edits, now.Arrange(e, b.Outline, lines)...), nil
 }
 

@@ -21,13 +21,13 @@ import (
 // fieldOf is the evidence of pages of the demo, in threes, of which each field is another.
 func fieldOf(t *testing.T, keyword string, files ...string) *evidence.Evidence {
 	t.Helper()
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i, f := range files {
 		b, err := os.ReadFile(f)
 		require.NoError(t, err)
 		r, err := reading.Read(reading.Page{URL: "http://" + filepath.Base(filepath.Dir(filepath.Dir(f))) + "/" + filepath.Base(f), Body: b})
 		require.NoError(t, err)
-		pages = append(pages, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
+		pages = append(pages, corpus.RankedPage{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
 	}
 	e, err := evidence.Compute(t.Context(), evidence.Input{Keyword: keyword, Language: "en", Pages: pages, Asked: []string{"Do you need studded tyres in winter?"}, Related: []string{"buy winter bike tyres", "frozen locks"}})
 	require.NoError(t, err)
@@ -92,11 +92,11 @@ const reifen = `<html lang=de><title>Welche Winterreifen fürs Fahrrad?</title><
 func TestDocumentsInGerman(t *testing.T) {
 	all, err := words.All()
 	require.NoError(t, err)
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i, change := range [][2]string{{"x", "x"}, {"3 Winter", "5 Winter"}, {"Spikes oder nicht?", "Wann lohnen sich Spikes?"}, {"täglich", "jeden Tag"}} {
 		r, err := reading.Read(reading.Page{URL: "http://a" + change[0][:1] + ".example/p", Body: []byte(strings.ReplaceAll(reifen, change[0], change[1]))})
 		require.NoError(t, err)
-		pages = append(pages, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, "de")})
+		pages = append(pages, corpus.RankedPage{Rank: i + 1, Doc: corpus.Prepare(r, "de")})
 	}
 	e, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "winterreifen fahrrad", Language: "de", Pages: pages, Asked: []string{"Sind Spikes erlaubt?"}, Related: []string{"winterreifen kaufen"}})
 	require.NoError(t, err)

@@ -25,13 +25,13 @@ func TestCompare(t *testing.T) {
 		f, err := os.Create(filepath.Join(folder, name))
 		require.NoError(t, err)
 		defer f.Close()
-		require.NoError(t, warc.Write(f, "a test", time.Unix(0, 0), func(yield func(saved.Page, error) bool) {
+		require.NoError(t, warc.Write(f, "a test", time.Unix(0, 0), func(yield func(saved.Fetched, error) bool) {
 			for _, p := range pages {
 				body := "<html lang=en><title>" + p[0] + "</title><article><h1>Bike chains</h1><p>" + p[1] + "</p></article>"
 				if p[1] == "" {
 					body = ""
 				}
-				if !yield(saved.Page{URL: "https://" + p[0] + ".example/", Status: 200, Header: map[string][]string{"Content-Type": {"text/html"}}, Body: []byte(body)}, nil) {
+				if !yield(saved.Fetched{URL: "https://" + p[0] + ".example/", Status: 200, Header: map[string][]string{"Content-Type": {"text/html"}}, Body: []byte(body)}, nil) {
 					return
 				}
 			}

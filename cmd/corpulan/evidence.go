@@ -72,8 +72,8 @@ func evidenceOf(ctx context.Context, in evidence.Input, files, urls []string, st
 
 // pagesOf reads saved pages in rank order; one that cannot be read leaves its rank empty, and
 // it is an error if none could.
-func pagesOf(ctx context.Context, language string, files, urls []string, std stdio) ([]corpus.Page, error) {
-	var pages []corpus.Page
+func pagesOf(ctx context.Context, language string, files, urls []string, std stdio) ([]corpus.RankedPage, error) {
+	var pages []corpus.RankedPage
 	rank := 0
 	for i, name := range files {
 		url := ""
@@ -84,7 +84,7 @@ func pagesOf(ctx context.Context, language string, files, urls []string, std std
 		err := readFile(ctx, name, url, std, func(r *reading.Reading) error {
 			rank++
 			if r != nil {
-				pages = append(pages, corpus.Page{Rank: rank, Doc: corpus.Prepare(r, language)})
+				pages = append(pages, corpus.RankedPage{Rank: rank, Doc: corpus.Prepare(r, language)})
 			}
 			return nil
 		})

@@ -20,7 +20,7 @@ import (
 // field is three small pages that share themes, terms and a question.
 func field(t testing.TB, hosts ...string) *evidence.Evidence {
 	t.Helper()
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i, host := range hosts {
 		html := `<html lang="en"><title>Winter riding | ` + host + `</title><body><article><h1>Winter riding</h1><p>A studded tyre is what you want on ice, and bar mitts on the handlebar.</p>
 			<h2>Tyre pressure</h2><p>` + strings.Repeat("Lower the tyre pressure by ten psi for more grip on ice. ", 3+i) + `</p>
@@ -29,7 +29,7 @@ func field(t testing.TB, hosts ...string) *evidence.Evidence {
 			<h2>Do I need studded tyres?</h2><p>` + strings.Repeat("On ice the studded tyres of this house hold when nothing else does. ", 2+i) + `</p></article>`
 		r, err := reading.Read(reading.Page{URL: "http://" + host + "/p", Body: []byte(html)})
 		require.NoError(t, err)
-		pages = append(pages, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
+		pages = append(pages, corpus.RankedPage{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
 	}
 	return compute(evidence.Input{Keyword: "winter riding", Language: "en", Pages: pages, Asked: []string{"How do I stop my glasses fogging?"}})
 }

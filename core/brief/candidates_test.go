@@ -21,7 +21,7 @@ import (
 // no place of the pattern open and are no list of headings.
 func TestCandidatesInEveryLanguage(t *testing.T) {
 	for _, code := range language.Codes() {
-		var pages []corpus.Page
+		var pages []corpus.RankedPage
 		for i := range 3 {
 			pages = append(pages, corpustest.PageIn(t, code, i+1, fmt.Sprintf("s%d.example", i), fmt.Sprintf(`<h1>Kilometer</h1><h2>Alpha</h2><p>Alpha beta gamma delta epsilon%d zeta eta theta iota kappa.</p><h2>Omega</h2><p>Omega psi chi phi upsilon%d tau sigma rho pi omicron xi.</p><h2>Lambda</h2><p>Lambda mu nu lambda mu%d nu lambda mu nu lambda.</p>`, i, i, i)))
 		}
@@ -46,7 +46,7 @@ func TestCandidatesInEveryLanguage(t *testing.T) {
 
 // A title pattern that the field has comes first, and a year only where the field has one.
 func TestCandidatesFollowTheField(t *testing.T) {
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i := range 3 {
 		p := corpustest.Page(t, i+1, fmt.Sprintf("s%d.example", i), fmt.Sprintf(`<h1>Winter riding</h1><h2>Tyre pressure</h2><p>Lower the tyre pressure by %d psi when it freezes, for winter riding.</p>`, 10+i))
 		p.Doc.Reading.Title = fmt.Sprintf("Winter riding in 202%d", 4+i)
@@ -65,7 +65,7 @@ func TestPointsByHand(t *testing.T) {
 	for _, s := range []string{"Lower the tyre pressure by ten psi in frost.", "Studded tyres bite into clear ice with carbide.", "Check every valve for salt once a week then.", "Wide tyres float over loose snow quite well.", "Old rubber hardens in cold and slides sooner.", "Pump the tyres indoors before a long ride out."} {
 		fmt.Fprintf(&says, "<p>%s</p>", s)
 	}
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i := range 3 {
 		pages = append(pages, corpustest.Page(t, i+1, fmt.Sprintf("s%d.example", i), fmt.Sprintf(`<h1>Winter riding %d</h1><h2>Tyres and pressure</h2>%s<p>Only%d here.</p>`, i, says.String(), i)))
 	}

@@ -18,7 +18,7 @@ const wool = `<p>Wear wool gloves and a windproof jacket. The jacket vents; the 
 
 func fieldOf(t *testing.T, headings ...string) *evidence.Evidence {
 	t.Helper()
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i, h := range headings {
 		host := string(rune('a'+i)) + ".example"
 		pages = append(pages, corpustest.Page(t, i+1, host, `<h1>Guide `+host+`</h1><h2>`+h+`</h2>`+wool+`<h2>Tyre pressure</h2><p>Lower it by ten psi on `+host+`. Pressure falls in frost.</p><h2>Is it `+host+`?</h2><p>How cold is too cold for gloves?</p>`))

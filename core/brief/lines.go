@@ -21,8 +21,8 @@ var ErrNoSection = message.Errorf("this section is not in the outline")
 // ErrOwnPart says that a section cannot stand below itself.
 var ErrOwnPart = message.Errorf("a section cannot stand below itself")
 
-// Line is a section of an outline by hand.
-type Line struct {
+// OutlineLine is a section of an outline by hand.
+type OutlineLine struct {
 	Level int    `json:"level"`
 	Key   string `json:"key"`
 }
@@ -30,18 +30,18 @@ type Line struct {
 // Lines are the sections of an outline by hand, parents first, each with its level. While there is
 // none the outline follows the evidence; from then on sections come and go by hand alone, and
 // figures and sources follow still.
-type Lines []Line
+type Lines []OutlineLine
 
 // LinesOf are the lines of an outline as it stands.
 func LinesOf(outline []Section) Lines {
 	lines := Lines{}
-	each(outline, func(s *Section) { lines = append(lines, Line{s.Level, s.Key}) })
+	each(outline, func(s *Section) { lines = append(lines, OutlineLine{s.Level, s.Key}) })
 	return lines
 }
 
 // At is the number of a section's line, -1 where it has none.
 func (l Lines) At(key string) int {
-	return slices.IndexFunc(l, func(x Line) bool { return x.Key == key })
+	return slices.IndexFunc(l, func(x OutlineLine) bool { return x.Key == key })
 }
 
 func (l Lines) has(key string) bool { return l.At(key) >= 0 }
@@ -171,7 +171,7 @@ func (l Lines) Put(key, parent, before string) (Lines, error) {
 // Add puts a new section behind another one and all below it, at its level; at the end where
 // after is empty or not in the outline.
 func (l Lines) Add(key, after string) Lines {
-	line, at := Line{TopLevel, key}, len(l)
+	line, at := OutlineLine{TopLevel, key}, len(l)
 	if i := l.At(after); i >= 0 {
 		line.Level, at = l[i].Level, l.end(i)
 	}
@@ -190,7 +190,7 @@ func (l Lines) without(gone func(key string) bool) Lines {
 			up = append(up, x.Level)
 			continue
 		}
-		out = append(out, Line{x.Level - len(up), x.Key})
+		out = append(out, OutlineLine{x.Level - len(up), x.Key})
 	}
 	return out
 }

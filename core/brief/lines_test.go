@@ -14,7 +14,7 @@ import (
 func lines(of ...string) Lines {
 	var l Lines
 	for _, s := range of {
-		var x Line
+		var x OutlineLine
 		_, _ = fmt.Sscan(s, &x.Level, &x.Key)
 		l = append(l, x)
 	}
@@ -91,7 +91,7 @@ func TestMovingLosesNothing(t *testing.T) {
 			if i == 0 {
 				level = TopLevel
 			}
-			l = append(l, Line{level, fmt.Sprint("key ", i)})
+			l = append(l, OutlineLine{level, fmt.Sprint("key ", i)})
 		}
 		keys := func(l Lines) []string {
 			var list []string

@@ -139,18 +139,18 @@ func byHand(e *evidence.Evidence, c Choices, lines Lines, picks []themes.Theme) 
 			continue
 		}
 		if p := lines.At(t.Parent); p >= 0 && lines[p].Level < DeepestLevel {
-			lines = slices.Insert(lines, lines.end(p), Line{lines[p].Level + 1, t.Key})
+			lines = slices.Insert(lines, lines.end(p), OutlineLine{lines[p].Level + 1, t.Key})
 			continue
 		}
-		at := slices.IndexFunc(lines, func(x Line) bool { return x.Level == TopLevel && made[x.Key].place > t.Place })
+		at := slices.IndexFunc(lines, func(x OutlineLine) bool { return x.Level == TopLevel && made[x.Key].place > t.Place })
 		if at < 0 {
 			at = len(lines)
 		}
-		lines = slices.Insert(lines, at, Line{TopLevel, t.Key})
+		lines = slices.Insert(lines, at, OutlineLine{TopLevel, t.Key})
 	}
 	for _, key := range own {
 		if !lines.has(key) {
-			lines = append(lines, Line{TopLevel, key})
+			lines = append(lines, OutlineLine{TopLevel, key})
 		}
 	}
 	nodes := make([]node, len(lines))

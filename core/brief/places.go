@@ -327,7 +327,7 @@ func linesIn(text *string) Lines {
 	for s := range strings.Lines(*text) {
 		level, key, _ := strings.Cut(strings.TrimRight(s, "\n"), " ")
 		if n, err := strconv.Atoi(level); err == nil && key != "" && !lines.has(key) {
-			lines = append(lines, Line{min(max(n, TopLevel), DeepestLevel), key})
+			lines = append(lines, OutlineLine{min(max(n, TopLevel), DeepestLevel), key})
 		}
 	}
 	return lines

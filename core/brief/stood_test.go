@@ -37,9 +37,9 @@ var page = func() func(t testing.TB, file string) *corpus.Doc {
 // demoOf is the evidence of some pages of the demo.
 func demoOf(t testing.TB, files []string) *evidence.Evidence {
 	t.Helper()
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i, f := range files {
-		pages = append(pages, corpus.Page{Rank: i + 1, Doc: page(t, f)})
+		pages = append(pages, corpus.RankedPage{Rank: i + 1, Doc: page(t, f)})
 	}
 	return compute(evidence.Input{Keyword: "winter bike commuting", Language: "en", Pages: pages, Asked: []string{"Is it safe to cycle to work in winter?"}})
 }

@@ -170,9 +170,9 @@ func (c Choices) Use(e *evidence.Evidence, t Template) ([]Edit, error) {
 		}
 		edits = append(edits, more...)
 		if s.First {
-			first = append(first, Line{TopLevel, m.Key})
+			first = append(first, OutlineLine{TopLevel, m.Key})
 		} else {
-			lines = append(lines, Line{TopLevel, m.Key})
+			lines = append(lines, OutlineLine{TopLevel, m.Key})
 		}
 	}
 	if slices.Equal(slices.Concat(first, lines), LinesOf(b.Outline)) {

@@ -82,7 +82,7 @@ type Movement struct {
 	Keyword   string            `json:"keyword"`
 	Language  string            `json:"language"`
 	Ranks     []Place           `json:"ranks"` // as they now are, then those that are gone
-	Pages     []Page            `json:"pages"` // that were read both times
+	Pages     []PageChange      `json:"pages"` // that were read both times
 	Words     Words             `json:"words"`
 	Terms     []Finding         `json:"terms"`
 	Themes    []Finding         `json:"themes"`
@@ -135,7 +135,7 @@ type Finding struct {
 // Compare tells what moved between two gatherings. Its only error is ctx's.
 func Compare(ctx context.Context, in Input) (*Movement, error) {
 	pairs := match(in.Before.Results, in.After.Results)
-	m := &Movement{Keyword: in.Keyword, Language: in.Language, Ranks: []Place{}, Pages: []Page{}, Terms: []Finding{}, Themes: []Finding{}, Questions: []Finding{}, Notes: []message.Message{}}
+	m := &Movement{Keyword: in.Keyword, Language: in.Language, Ranks: []Place{}, Pages: []PageChange{}, Terms: []Finding{}, Themes: []Finding{}, Questions: []Finding{}, Notes: []message.Message{}}
 	for _, p := range pairs {
 		if place, ranked := p.place(); ranked {
 			m.Ranks = append(m.Ranks, place)
@@ -205,8 +205,8 @@ func (m *Movement) Counted(how How) int {
 }
 
 // Rewritten are the pages whose text has changed.
-func (m *Movement) Rewritten() []Page {
-	return slices.DeleteFunc(slices.Clone(m.Pages), func(p Page) bool { return !p.Changed() })
+func (m *Movement) Rewritten() []PageChange {
+	return slices.DeleteFunc(slices.Clone(m.Pages), func(p PageChange) bool { return !p.Changed() })
 }
 
 // Still tells that nothing moved.

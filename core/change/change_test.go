@@ -138,7 +138,7 @@ func TestSectionsAndSentences(t *testing.T) {
 func TestWordByWord(t *testing.T) {
 	was := doc(t, "https://h.example/", "Studs: "+studs)
 	now := doc(t, "https://h.example/", "Studs: Studded tyres grip on ice where nothing else does. They are rather noisy on dry roads and slow. Fit them from November to March.")
-	var edited []change.Line
+	var edited []change.DiffLine
 	for _, l := range change.Lines(was, now) {
 		if l.State == change.Edited {
 			edited = append(edited, l)

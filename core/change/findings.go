@@ -19,7 +19,7 @@ import (
 // that says the same in both is in it once, and cannot move anything.
 type joined struct {
 	pages []page // that count in one field or in both
-	docs  []corpus.Page
+	docs  []corpus.RankedPage
 	notes []message.Message
 }
 
@@ -34,7 +34,7 @@ func join(in Input, pairs []pair) *joined {
 	var unread []string
 	for n, p := range pairs {
 		add := func(d *corpus.Doc) int {
-			j.docs = append(j.docs, corpus.Page{Rank: len(j.docs) + 1, Doc: d, Of: n + 1})
+			j.docs = append(j.docs, corpus.RankedPage{Rank: len(j.docs) + 1, Doc: d, Of: n + 1})
 			return len(j.docs) - 1
 		}
 		// What was read only once would be a page that came or went, which it is not.

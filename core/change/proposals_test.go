@@ -19,7 +19,7 @@ func evidenceOf(t *testing.T, g change.Gathering) *evidence.Evidence {
 	t.Helper()
 	in := evidence.Input{Keyword: "winter tyres", Language: "en", Asked: g.Asked}
 	for _, r := range g.Results {
-		in.Pages = append(in.Pages, corpus.Page{Rank: r.Rank, Doc: r.Doc})
+		in.Pages = append(in.Pages, corpus.RankedPage{Rank: r.Rank, Doc: r.Doc})
 	}
 	e, err := evidence.Compute(context.Background(), in)
 	require.NoError(t, err)

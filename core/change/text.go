@@ -10,8 +10,8 @@ import (
 	"github.com/sergi/go-diff/diffmatchpatch"
 )
 
-// Page is a page that was read both times.
-type Page struct {
+// PageChange is a page that was read both times.
+type PageChange struct {
 	URL         string `json:"url"`
 	Was         string `json:"was,omitempty"` // its address before, where that has changed
 	Before      Rank   `json:"before"`
@@ -26,7 +26,7 @@ type Page struct {
 }
 
 // Changed tells whether the page reads differently.
-func (p Page) Changed() bool {
+func (p PageChange) Changed() bool {
 	return p.TitleWas != "" || len(p.Added)+len(p.Cut)+len(p.Sections)+p.Moved > 0
 }
 
@@ -111,10 +111,10 @@ func (u unit) key() string {
 }
 
 // page compares the two versions of a pair that was read both times.
-func (p pair) page() Page {
+func (p pair) page() PageChange {
 	was, is := p.before.Doc.Reading, p.after.Doc.Reading
 	place, _ := p.place()
-	pg := Page{URL: p.after.URL, Was: place.Was, Before: place.Before, After: place.After, Title: p.after.title(),
+	pg := PageChange{URL: p.after.URL, Was: place.Was, Before: place.Before, After: place.After, Title: p.after.title(),
 		DateWas: dateOf(was.Modified, was.Published), Date: dateOf(is.Modified, is.Published), WordsBefore: was.Counts.Words, WordsAfter: is.Counts.Words}
 	if t := p.before.title(); t != pg.Title {
 		pg.TitleWas = t

@@ -19,8 +19,8 @@ const (
 	Moved  LineState = "moved" // it stood elsewhere
 )
 
-// Line is a heading or a sentence of two versions laid over each other.
-type Line struct {
+// DiffLine is a heading or a sentence of two versions laid over each other.
+type DiffLine struct {
 	State   LineState
 	Heading bool
 	Level   int // of a heading
@@ -35,13 +35,13 @@ type Piece struct {
 
 // Lines lays two versions of a text over each other: what was cut stands before what took its
 // place, and what was reworded is compared word by word.
-func Lines(before, after *corpus.Doc) []Line {
+func Lines(before, after *corpus.Doc) []DiffLine {
 	was, is := unitsOf(before), unitsOf(after)
 	hunks := scripts(was, is)
 	twins(was, is, hunks)
 	reword(was, is)
-	line := func(d *corpus.Doc, u unit, state LineState, pieces ...Piece) Line {
-		l := Line{State: state, Heading: u.heading, Pieces: pieces}
+	line := func(d *corpus.Doc, u unit, state LineState, pieces ...Piece) DiffLine {
+		l := DiffLine{State: state, Heading: u.heading, Pieces: pieces}
 		if u.heading {
 			l.Level = d.Reading.Sections[u.section].Level
 		}
@@ -54,7 +54,7 @@ func Lines(before, after *corpus.Doc) []Line {
 		}
 		return l
 	}
-	var lines []Line
+	var lines []DiffLine
 	a := 0
 	stay := func(to int) {
 		for ; a < to; a++ {

@@ -16,7 +16,7 @@ import (
 // A page may be one sentence of 100 kB: its lines show what stands around a hit.
 func TestTheConcordanceOfOneSentence(t *testing.T) {
 	text := "<p>" + strings.Repeat("the tyre grips on grey ice and ", 3000)
-	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", text), corpustest.Page(t, 2, "b.example", text)}
+	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", text), corpustest.Page(t, 2, "b.example", text)}
 	lines := corpus.Concordance(pages, "tyre")
 	require.Len(t, lines, 6000)
 	size := 0

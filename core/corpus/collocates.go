@@ -30,7 +30,7 @@ const (
 
 // Collocates are the words that stand near a term, given by its keys, the most strongly
 // bound first. Function words, figures and the term's own words are none.
-func Collocates(pages []Page, keys ...string) []Collocate {
+func Collocates(pages []RankedPage, keys ...string) []Collocate {
 	c := collocation{keys: keys, own: map[string]bool{}, found: map[string]*near{}, all: map[string]int{}}
 	for _, k := range keys {
 		c.longest = max(c.longest, strings.Count(k, " ")+1)
@@ -138,13 +138,13 @@ const neighbours = 3
 
 // SortLines orders lines by the words before the hit, the nearest first, or by those
 // after it; lines with the same words stay in the pages' order.
-func SortLines(lines []Line, by Side) {
+func SortLines(lines []ConcordanceLine, by Side) {
 	if by != ByLeft && by != ByRight {
 		return
 	}
 	type keyed struct {
 		key  string
-		line Line
+		line ConcordanceLine
 	}
 	list := make([]keyed, len(lines))
 	for i, l := range lines {

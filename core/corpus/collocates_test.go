@@ -11,7 +11,7 @@ import (
 )
 
 func TestCollocates(t *testing.T) {
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<p>Lower the tyre pressure by ten psi. A lower tyre pressure grips. Check the tyre pressure with a gauge.</p>`),
 		corpustest.Page(t, 2, "b.example", `<p>Low tyre pressure wears the rim. Check your tyre pressure every week; the gauge lies.</p>`),
 	}
@@ -34,7 +34,7 @@ func TestCollocates(t *testing.T) {
 }
 
 func TestSortLines(t *testing.T) {
-	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", `<p>Warm gloves help. My gloves are wet. Buy gloves now. The warm gloves are red.</p>`)}
+	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", `<p>Warm gloves help. My gloves are wet. Buy gloves now. The warm gloves are red.</p>`)}
 	order := func(by corpus.Side) (list []string) {
 		lines := corpus.Concordance(pages, "glove")
 		corpus.SortLines(lines, by)

@@ -9,8 +9,8 @@ import (
 	"corpulan/core/reading"
 )
 
-// Line is one occurrence of a phrase in its sentence.
-type Line struct {
+// ConcordanceLine is one occurrence of a phrase in its sentence.
+type ConcordanceLine struct {
 	Rank    int    `json:"rank"`
 	Section int    `json:"section"`
 	Heading string `json:"heading"` // of the section it stands under
@@ -26,7 +26,7 @@ type Line struct {
 const Context = 160
 
 // lineOf cuts a line out of a sentence: the hit, and what stands around it.
-func lineOf(rank int, d *Doc, s *Sentence, start, end int) Line {
+func lineOf(rank int, d *Doc, s *Sentence, start, end int) ConcordanceLine {
 	left, right := s.Text[:start], s.Text[end:]
 	if cut := lastRunes(left, Context); len(cut) < len(left) {
 		left = "…" + cut
@@ -34,7 +34,7 @@ func lineOf(rank int, d *Doc, s *Sentence, start, end int) Line {
 	if cut := firstRunes(right, Context); len(cut) < len(right) {
 		right = cut + "…"
 	}
-	return Line{Rank: rank, Section: s.Section, Heading: firstRunes(d.Reading.Sections[s.Section].Heading, Context), InHead: s.Heading, Left: left, Hit: s.Text[start:end], Right: right}
+	return ConcordanceLine{Rank: rank, Section: s.Section, Heading: firstRunes(d.Reading.Sections[s.Section].Heading, Context), InHead: s.Heading, Left: left, Hit: s.Text[start:end], Right: right}
 }
 
 func firstRunes(s string, n int) string {
@@ -58,8 +58,8 @@ func lastRunes(s string, n int) string {
 // Concordance lists every occurrence of a term, given by its keys (Term.Keys),
 // in the pages' order. It finds just what the vocabulary counts, by the same
 // rules of shape.
-func Concordance(pages []Page, keys ...string) []Line {
-	var lines []Line
+func Concordance(pages []RankedPage, keys ...string) []ConcordanceLine {
+	var lines []ConcordanceLine
 	longest := 0
 	for _, k := range keys {
 		longest = max(longest, strings.Count(k, " ")+1)
@@ -98,10 +98,10 @@ func (s *Sentence) holds(keys []string) bool {
 }
 
 // Mentions lists the sentences that name an entity, given by the ways it is written.
-func Mentions(pages []Page, names ...string) []Line {
+func Mentions(pages []RankedPage, names ...string) []ConcordanceLine {
 	names = slices.Clone(names)
 	slices.SortStableFunc(names, func(a, b string) int { return len(b) - len(a) }) // the longest is the whole name
-	var lines []Line
+	var lines []ConcordanceLine
 	for _, p := range pages {
 		for i := range p.Doc.Sentences {
 			s := &p.Doc.Sentences[i]

@@ -21,8 +21,8 @@ import (
 	"corpulan/core/stats"
 )
 
-// Page is a kept page of the field.
-type Page struct {
+// RankedPage is a kept page of the field.
+type RankedPage struct {
 	Rank int
 	Doc  *Doc
 	Of   int // what pages of a field have in common that are versions of one page; 0 for a page by itself
@@ -45,7 +45,7 @@ type Field struct {
 }
 
 // NewField brings pages together for a keyword of a market with this language.
-func NewField(pages []Page, market, keyword string) *Field {
+func NewField(pages []RankedPage, market, keyword string) *Field {
 	f := &Field{Docs: make([]*Doc, len(pages)), Ranks: make([]int, len(pages)), Of: make([]int, len(pages)), Language: language.For(market), Keyword: keyword, priors: map[string]Class{}}
 	for i, p := range pages {
 		f.Docs[i], f.Ranks[i], f.Of[i] = p.Doc, p.Rank, p.Of

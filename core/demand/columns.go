@@ -12,31 +12,31 @@ import (
 	"corpulan/core/text"
 )
 
-// Field is what a column can hold.
-type Field string
+// Column is what a column can hold.
+type Column string
 
 // The fields of a list.
 const (
-	KeywordField     Field = "keyword"
-	VolumeField      Field = "volume"
-	DifficultyField  Field = "difficulty"
-	CostField        Field = "cost"
-	CompetitionField Field = "competition"
-	PositionField    Field = "position"
-	AddressField     Field = "address"
-	ClicksField      Field = "clicks"
-	ImpressionsField Field = "impressions"
-	MonthField       Field = "month" // searches of one month; several columns have it
+	KeywordField     Column = "keyword"
+	VolumeField      Column = "volume"
+	DifficultyField  Column = "difficulty"
+	CostField        Column = "cost"
+	CompetitionField Column = "competition"
+	PositionField    Column = "position"
+	AddressField     Column = "address"
+	ClicksField      Column = "clicks"
+	ImpressionsField Column = "impressions"
+	MonthField       Column = "month" // searches of one month; several columns have it
 )
 
 // Fields are all fields, in the order they are asked for.
-func Fields() []Field {
-	return []Field{KeywordField, VolumeField, DifficultyField, CostField, CompetitionField, PositionField, AddressField, ClicksField, ImpressionsField, MonthField}
+func Fields() []Column {
+	return []Column{KeywordField, VolumeField, DifficultyField, CostField, CompetitionField, PositionField, AddressField, ClicksField, ImpressionsField, MonthField}
 }
 
 // names are what lists call a field in the eight languages, folded. From memory of the trade's
 // lists; the longer ones are looked for first, so that "keyword difficulty" is no keyword.
-var names = map[Field][]string{
+var names = map[Column][]string{
 	KeywordField: {"keyword", "keywords", "query", "queries", "top queries", "search term", "search query", "search queries", "term", "phrase",
 		"suchbegriff", "suchbegriffe", "suchanfrage", "suchanfragen", "haufigste suchanfragen", "schlusselwort", "begriff",
 		"mot cle", "mots cles", "mot-cle", "requete", "requetes", "requetes les plus frequentes", "expression",
@@ -62,10 +62,10 @@ var aMonth = regexp.MustCompile(`^(searches:? |suchanfragen:? |recherches ?:? |b
 
 // Columns says which column holds what: a field for each, empty for one that is not read.
 type Columns struct {
-	Fields  []Field  `json:"fields"`
+	Fields  []Column `json:"fields"`
 	Months  []string `json:"months,omitempty"` // which month a column is of, as 2026-10; empty where it is of none
 	Header  bool     `json:"header"`           // the first row names the columns
-	Doubts  []Field  `json:"doubts"`           // fields of which it is not sure, to be asked
+	Doubts  []Column `json:"doubts"`           // fields of which it is not sure, to be asked
 	Skipped int      `json:"skipped"`          // rows before the header
 }
 
@@ -81,9 +81,9 @@ func Recognise(rows [][]string) Columns {
 	for _, r := range rows[:min(len(rows), sampled)] {
 		width = max(width, len(r))
 	}
-	best := Columns{Fields: make([]Field, width), Doubts: []Field{}}
+	best := Columns{Fields: make([]Column, width), Doubts: []Column{}}
 	for at, row := range rows[:min(len(rows), maxLead+1)] {
-		found := make([]Field, width)
+		found := make([]Column, width)
 		n := 0
 		for i, cell := range row {
 			if found[i] = named(cell); found[i] != "" {
@@ -122,7 +122,7 @@ func bool2int(b bool) int {
 }
 
 // named is the field that a heading names.
-func named(cell string) Field {
+func named(cell string) Column {
 	folded := strings.Join(strings.Fields(text.Fold(strings.Trim(cell, "\ufeff \"#"))), " ")
 	if folded == "" {
 		return ""
@@ -141,7 +141,7 @@ func named(cell string) Field {
 }
 
 // shorter are words of headings that name a field among others: "Search Vol.", "Pos. today".
-var shorter = map[Field][]string{VolumeField: {"vol", "searches", "suchvolumen"}, DifficultyField: {"kd"}, CostField: {"cpc"}, PositionField: {"pos"}, AddressField: {"url"}, KeywordField: {"keyword", "keywords", "query"}}
+var shorter = map[Column][]string{VolumeField: {"vol", "searches", "suchvolumen"}, DifficultyField: {"kd"}, CostField: {"cpc"}, PositionField: {"pos"}, AddressField: {"url"}, KeywordField: {"keyword", "keywords", "query"}}
 
 // guess takes headings that hold the name of a field among other words for that field, where no
 // other column has it, and notes the doubt.
@@ -188,7 +188,7 @@ func monthOf(heading string) string {
 
 // once leaves the first of several columns that claim one field, and notes the doubt.
 func (c *Columns) once() {
-	seen := map[Field]bool{}
+	seen := map[Column]bool{}
 	for i, f := range c.Fields {
 		if f == "" || f == MonthField {
 			continue

@@ -50,18 +50,18 @@ func TestColumns(t *testing.T) {
 	}
 	for _, x := range []struct {
 		head string
-		want []Field
+		want []Column
 	}{
-		{"Keyword|Search volume|KD %|CPC (USD)|Competition|URL", []Field{KeywordField, VolumeField, DifficultyField, CostField, CompetitionField, AddressField}},
-		{"Top queries|Clicks|Impressions|CTR|Position", []Field{KeywordField, ClicksField, ImpressionsField, "", PositionField}},
-		{"Suchbegriff|Suchvolumen|Schwierigkeit|Klickpreis", []Field{KeywordField, VolumeField, DifficultyField, CostField}},
-		{"Mot clé|Volume de recherche|Difficulté|Coût par clic", []Field{KeywordField, VolumeField, DifficultyField, CostField}},
-		{"Palabra clave|Búsquedas mensuales|Dificultad|Coste por clic", []Field{KeywordField, VolumeField, DifficultyField, CostField}},
-		{"Parola chiave|Volume di ricerca|Difficoltà|Costo per clic", []Field{KeywordField, VolumeField, DifficultyField, CostField}},
-		{"Zoekwoord|Zoekvolume|Moeilijkheid|Kosten per klik", []Field{KeywordField, VolumeField, DifficultyField, CostField}},
-		{"Palavra-chave|Volume de pesquisa|Dificuldade|Custo por clique", []Field{KeywordField, VolumeField, DifficultyField, CostField}},
-		{"Sökord|Sökvolym|Svårighetsgrad|Kostnad per klick", []Field{KeywordField, VolumeField, DifficultyField, CostField}},
-		{"Keyword|Searches: Jan 2026|Searches: Feb 2026|2026-03", []Field{KeywordField, MonthField, MonthField, MonthField}},
+		{"Keyword|Search volume|KD %|CPC (USD)|Competition|URL", []Column{KeywordField, VolumeField, DifficultyField, CostField, CompetitionField, AddressField}},
+		{"Top queries|Clicks|Impressions|CTR|Position", []Column{KeywordField, ClicksField, ImpressionsField, "", PositionField}},
+		{"Suchbegriff|Suchvolumen|Schwierigkeit|Klickpreis", []Column{KeywordField, VolumeField, DifficultyField, CostField}},
+		{"Mot clé|Volume de recherche|Difficulté|Coût par clic", []Column{KeywordField, VolumeField, DifficultyField, CostField}},
+		{"Palabra clave|Búsquedas mensuales|Dificultad|Coste por clic", []Column{KeywordField, VolumeField, DifficultyField, CostField}},
+		{"Parola chiave|Volume di ricerca|Difficoltà|Costo per clic", []Column{KeywordField, VolumeField, DifficultyField, CostField}},
+		{"Zoekwoord|Zoekvolume|Moeilijkheid|Kosten per klik", []Column{KeywordField, VolumeField, DifficultyField, CostField}},
+		{"Palavra-chave|Volume de pesquisa|Dificuldade|Custo por clique", []Column{KeywordField, VolumeField, DifficultyField, CostField}},
+		{"Sökord|Sökvolym|Svårighetsgrad|Kostnad per klick", []Column{KeywordField, VolumeField, DifficultyField, CostField}},
+		{"Keyword|Searches: Jan 2026|Searches: Feb 2026|2026-03", []Column{KeywordField, MonthField, MonthField, MonthField}},
 	} {
 		c := fields(x.head, "winter tyres|10|20|0.3|x|y")
 		assert.Equal(t, x.want, c.Fields[:len(x.want)], x.head)
@@ -70,17 +70,17 @@ func TestColumns(t *testing.T) {
 	}
 	// What is named among other words is taken, and asked about.
 	doubtful := fields("Keyword|Search Vol. (GB)|KD today|Avg CPC in £|Previous position|Landing URL|CTR", "winter tyres|1900|20|0.3|4|https://a.example/|3%")
-	assert.Equal(t, []Field{KeywordField, VolumeField, DifficultyField, CostField, PositionField, AddressField, ""}, doubtful.Fields)
-	assert.Equal(t, []Field{VolumeField, DifficultyField, CostField, PositionField, AddressField}, doubtful.Doubts)
+	assert.Equal(t, []Column{KeywordField, VolumeField, DifficultyField, CostField, PositionField, AddressField, ""}, doubtful.Fields)
+	assert.Equal(t, []Column{VolumeField, DifficultyField, CostField, PositionField, AddressField}, doubtful.Doubts)
 	c := fields("Keyword ideas", "1 January 2026", "", "Keyword|Volume", "a b|1")
 	assert.Equal(t, 3, c.Skipped)
 	c = fields("winter tyres|1900|https://a.example/", "bike chain|20|https://b.example/")
-	assert.Equal(t, []Field{KeywordField, VolumeField, AddressField}, c.Fields)
+	assert.Equal(t, []Column{KeywordField, VolumeField, AddressField}, c.Fields)
 	assert.False(t, c.Header)
-	assert.Equal(t, []Field{VolumeField}, c.Doubts)
+	assert.Equal(t, []Column{VolumeField}, c.Doubts)
 	c = fields("Keyword|Volume|Search volume", "a|1|2")
-	assert.Equal(t, []Field{VolumeField}, c.Doubts)
-	assert.Equal(t, []Field{KeywordField}, fields("winter tyres").Fields)
+	assert.Equal(t, []Column{VolumeField}, c.Doubts)
+	assert.Equal(t, []Column{KeywordField}, fields("winter tyres").Fields)
 }
 
 // The same query in other spellings is one, with the figures of both; rows without one are told.

@@ -81,7 +81,7 @@ func TestQueriesOfSeveralPages(t *testing.T) {
 	assert.False(t, list[0].Volume.Known, "the first list is as it was")
 }
 
-func docs(t testing.TB, bodies ...string) (list []*corpus.Doc, pages []corpus.Page) {
+func docs(t testing.TB, bodies ...string) (list []*corpus.Doc, pages []corpus.RankedPage) {
 	for i, b := range bodies {
 		p := corpustest.PageIn(t, "en", i+1, fmt.Sprintf("s%d.example", i+1), b)
 		list, pages = append(list, p.Doc), append(pages, p)

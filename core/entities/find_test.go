@@ -14,7 +14,7 @@ import (
 )
 
 func TestEntities(t *testing.T) {
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<p>We rode to Utrecht with the Road Surface Laboratory. Winter was cold, and the Laboratory measured it. Then Dr. Hartwell spoke about the LED lamp.</p><p>In Utrecht the Road Surface Laboratory has a track.</p>`),
 		corpustest.Page(t, 2, "b.example", `<p>Cold winter mornings in Utrecht are long, says Dr. Hartwell. We like winter. Tyres matter, and so do tyres with an LED lamp.</p>`),
 	}
@@ -34,7 +34,7 @@ func TestEntities(t *testing.T) {
 // find names the entities of a field of pages, with their types.
 func find(t *testing.T, lang string, pages ...string) map[string]Entity {
 	t.Helper()
-	var list []corpus.Page
+	var list []corpus.RankedPage
 	for i, html := range pages {
 		list = append(list, corpustest.PageIn(t, lang, i+1, fmt.Sprintf("site%d.example", i), html))
 	}
@@ -96,7 +96,7 @@ func TestStructuredDataAndTheHouse(t *testing.T) {
 	page := `<script type="application/ld+json">{"@type":"Organization","name":"Vellum Park"}</script><p>We asked Vellum Park about it. In winter Vellum Park opens late.</p>`
 	got := find(t, "en", page, page)
 	assert.Equal(t, OrganisationType, got["Vellum Park"].Type, got["Vellum Park"].Why)
-	list := []corpus.Page{corpustest.Page(t, 1, "a.example", page), corpustest.Page(t, 2, "b.example", page)}
+	list := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", page), corpustest.Page(t, 2, "b.example", page)}
 	f := corpus.NewField(list, "en", "winter")
 	for _, x := range Find(f, nil, house.New([]house.Entry{{Kind: house.Type, Term: "Vellum Park", Other: "work"}}, f.Language)) {
 		assert.Equal(t, WorkType, x.Type)
@@ -108,7 +108,7 @@ func TestStructuredDataAndTheHouse(t *testing.T) {
 func TestTheNameOfASite(t *testing.T) {
 	own := corpustest.Page(t, 1, "quillmoor.example", `<p>At Quillmoor we oil chains. The people of Quillmoor do.</p>`)
 	flag := func(other string) string {
-		for _, x := range Find(corpus.NewField([]corpus.Page{own, corpustest.Page(t, 2, "b.example", other)}, "en", "winter"), nil, nil) {
+		for _, x := range Find(corpus.NewField([]corpus.RankedPage{own, corpustest.Page(t, 2, "b.example", other)}, "en", "winter"), nil, nil) {
 			if x.Name == "Quillmoor" {
 				return x.Flag.String()
 			}
@@ -129,7 +129,7 @@ func TestHouseKnowsTheTypes(t *testing.T) {
 
 func TestAHeadingThatIsPointedAtIsNoName(t *testing.T) {
 	html := `<h2>BEFORE THE FIRST FROST</h2><p>Oil the chain. See also BEFORE THE FIRST FROST for what the tyres want, and what the NORTHERN ROAD BOARD says of salt.</p>`
-	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", html), corpustest.Page(t, 2, "b.example", html)}
+	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", html), corpustest.Page(t, 2, "b.example", html)}
 	var names []string
 	for _, x := range Find(corpus.NewField(pages, "en", "winter"), nil, nil) {
 		names = append(names, strings.ToUpper(x.Name))
@@ -161,7 +161,7 @@ func TestPointersAndUnitsAreNoNames(t *testing.T) {
 // A name with an elision is one name, and its article none of it.
 func TestNamesWithElisions(t *testing.T) {
 	html := `<p>La route longe la Côte d'Azur, et l'Éclairage Public de Marseille la suit. Les gens de la Côte d’Azur roulent en hiver. On dit que l'éclairage manque.</p>`
-	pages := []corpus.Page{corpustest.PageIn(t, "fr", 1, "a.example", html), corpustest.PageIn(t, "fr", 2, "b.example", html)}
+	pages := []corpus.RankedPage{corpustest.PageIn(t, "fr", 1, "a.example", html), corpustest.PageIn(t, "fr", 2, "b.example", html)}
 	var names []string
 	for _, x := range Find(corpus.NewField(pages, "fr", "vélo"), nil, nil) {
 		names = append(names, x.Key)
@@ -174,7 +174,7 @@ func TestNamesWithElisions(t *testing.T) {
 // far beyond general language, or a kind of something that is in it; not a common word.
 func TestConcepts(t *testing.T) {
 	page := corpustest.Page(t, 1, "a.example", `<p>A studded tyre and a mudguard help on the road, and the zqplx does not.</p>`)
-	f := corpus.NewField([]corpus.Page{page, page}, "en", "winter")
+	f := corpus.NewField([]corpus.RankedPage{page, page}, "en", "winter")
 	term := func(name string, ratio float64) Concept {
 		return Concept{name, name, []int{2, 1}, []int{0}, ratio, map[string]int{name: 3}}
 	}

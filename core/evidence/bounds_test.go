@@ -31,7 +31,7 @@ func TestAPageOfManyHeadings(t *testing.T) {
 		fmt.Fprintf(&b, "<h2>Tyre %d</h2><p>Grip on ice and snow number %d.</p>", i, i)
 	}
 	other := `<h2>Tyre pressure</h2><p>Lower the pressure on ice.</p><h2>Lights</h2><p>Be seen in winter.</p>`
-	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", b.String()), corpustest.Page(t, 2, "b.example", other)}
+	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", b.String()), corpustest.Page(t, 2, "b.example", other)}
 	var e *Evidence
 	mb := allocated(func() { e = compute(Input{Keyword: "tyre", Language: "en", Pages: pages}) })
 	assert.Less(t, mb, uint64(900))
@@ -52,13 +52,13 @@ func TestAPageOfManyHeadings(t *testing.T) {
 func TestAComputationCanBeGivenUp(t *testing.T) {
 	ctx, cancel := context.WithCancel(t.Context())
 	cancel()
-	e, err := Compute(ctx, Input{Keyword: "ice", Language: "en", Pages: []corpus.Page{corpustest.Page(t, 1, "a.example", "<p>Tyres grip on ice.")}})
+	e, err := Compute(ctx, Input{Keyword: "ice", Language: "en", Pages: []corpus.RankedPage{corpustest.Page(t, 1, "a.example", "<p>Tyres grip on ice.")}})
 	assert.ErrorIs(t, err, context.Canceled)
 	assert.Nil(t, e)
 }
 
 func TestACutPageIsNamed(t *testing.T) {
 	d := corpustest.Page(t, 1, "a.example", "<p>"+strings.Repeat("The tyre grips on grey ice. ", 10_000)).Doc
-	e := compute(Input{Keyword: "ice", Language: "en", Pages: []corpus.Page{{Rank: 1, Doc: d}, corpustest.Page(t, 2, "b.example", "<p>Tyres grip on ice.")}})
+	e := compute(Input{Keyword: "ice", Language: "en", Pages: []corpus.RankedPage{{Rank: 1, Doc: d}, corpustest.Page(t, 2, "b.example", "<p>Tyres grip on ice.")}})
 	assert.Contains(t, message.Joined(" ", e.Notes...).String(), "Of rank 1 the first 50000 words are compared; it has 60000.")
 }

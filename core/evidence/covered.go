@@ -78,7 +78,7 @@ func (e *Evidence) questionsIn(f *corpus.Field) []Covered {
 }
 
 // themesIn tells which themes of two pages our text treats, in a section or in passing.
-func (e *Evidence) themesIn(d *corpus.Doc, pages []corpus.Page) []Covered {
+func (e *Evidence) themesIn(d *corpus.Doc, pages []corpus.RankedPage) []Covered {
 	list := []Covered{}
 	for i, c := range themes.Treated(corpus.NewField(pages, e.Language, e.Keyword), e.Themes, d) {
 		t := e.Themes[i]

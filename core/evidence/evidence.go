@@ -38,13 +38,13 @@ import (
 // Input is what evidence is computed from.
 type Input struct {
 	Keyword  string
-	Language string        // ISO 639-1, as the documents were prepared
-	Pages    []corpus.Page // in rank order
+	Language string              // ISO 639-1, as the documents were prepared
+	Pages    []corpus.RankedPage // in rank order
 	Asked    []string
 	Related  []string
-	Beside   []corpus.Page // extra sources: not counted, and looked through for what the field lacks
-	Leaders  int           // how many of the first ranks lead; Leaders where it is 0
-	House    []house.Entry // what the publication and the study have taught, in this order
+	Beside   []corpus.RankedPage // extra sources: not counted, and looked through for what the field lacks
+	Leaders  int                 // how many of the first ranks lead; Leaders where it is 0
+	House    []house.Entry       // what the publication and the study have taught, in this order
 }
 
 // Evidence is all that is computed over the field.

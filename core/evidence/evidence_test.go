@@ -25,7 +25,7 @@ import (
 )
 
 // demoField reads the stand-in's articles on winter bike commuting.
-func demoField(t testing.TB) []corpus.Page {
+func demoField(t testing.TB) []corpus.RankedPage {
 	t.Helper()
 	var files []string
 	for _, pattern := range []string{"*/guides/*.html", "*/tips/*.html", "*/ask/*.html", "*/learn/*.html", "*/journal/*.html", "*/advice/*.html", "*/features/*.html", "*/transport/cycling/*.html", "spokeandkettle.example/2025/11/*.html"} {
@@ -34,13 +34,13 @@ func demoField(t testing.TB) []corpus.Page {
 		files = append(files, found...)
 	}
 	require.GreaterOrEqual(t, len(files), 10)
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i, f := range files[:] {
 		b, err := os.ReadFile(f)
 		require.NoError(t, err)
 		r, err := reading.Read(reading.Page{URL: "http://" + strings.TrimSuffix(strings.TrimPrefix(filepath.ToSlash(f), "../../standin/sites/"), ".html"), Body: b})
 		require.NoError(t, err)
-		pages = append(pages, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
+		pages = append(pages, corpus.RankedPage{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
 	}
 	return pages
 }
@@ -111,7 +111,7 @@ func TestTheSamePagesGiveTheSameEvidence(t *testing.T) {
 // The order of the pages changes nothing but ranks.
 func TestPageOrderChangesNoFigure(t *testing.T) {
 	pages := demoField(t)
-	figures := func(order []corpus.Page) map[string]string {
+	figures := func(order []corpus.RankedPage) map[string]string {
 		e := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: order})
 		m := map[string]string{"words": asJSON(t, e.Figure("words").Range)}
 		for _, term := range e.Terms {
@@ -133,7 +133,7 @@ func TestPageOrderChangesNoFigure(t *testing.T) {
 func TestADoubledPageChangesNoRate(t *testing.T) {
 	text := `<p>A studded tyre grips on ice. The studded tyre is slow on tarmac, and wool gloves are warm. Wool gloves dry slowly.</p>`
 	rates := func(n int) string {
-		e := compute(Input{Keyword: "winter", Language: "en", Pages: []corpus.Page{corpustest.Page(t, 1, "a.example", strings.Repeat(text, n)), corpustest.Page(t, 2, "b.example", strings.Repeat(text, n))}})
+		e := compute(Input{Keyword: "winter", Language: "en", Pages: []corpus.RankedPage{corpustest.Page(t, 1, "a.example", strings.Repeat(text, n)), corpustest.Page(t, 2, "b.example", strings.Repeat(text, n))}})
 		out := map[string]stats.Range{}
 		for _, term := range e.Terms {
 			out[term.Key] = term.Rate
@@ -161,7 +161,7 @@ func TestAnEmptyField(t *testing.T) {
 }
 
 func TestMeasuresLeaveOutliersOutOfTargets(t *testing.T) {
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i, n := range []int{20, 22, 24, 26, 400} {
 		pages = append(pages, corpustest.Page(t, i+1, fmt.Sprintf("s%d.example", i), "<p>"+strings.Repeat("The chain is clean now. ", n)+"</p>"))
 	}
@@ -174,7 +174,7 @@ func TestMeasuresLeaveOutliersOutOfTargets(t *testing.T) {
 
 func TestCitations(t *testing.T) {
 	link := `<p>As the <a href="http://lab.example/report">laboratory's report</a> says, ice is slippery when it is nearly melting.</p>`
-	e := compute(Input{Keyword: "ice", Language: "en", Pages: []corpus.Page{corpustest.Page(t, 1, "a.example", link), corpustest.Page(t, 2, "b.example", link), corpustest.Page(t, 3, "c.example", `<p>And <a href="http://alone.example/">this one</a> only here in this text.</p>`)}})
+	e := compute(Input{Keyword: "ice", Language: "en", Pages: []corpus.RankedPage{corpustest.Page(t, 1, "a.example", link), corpustest.Page(t, 2, "b.example", link), corpustest.Page(t, 3, "c.example", `<p>And <a href="http://alone.example/">this one</a> only here in this text.</p>`)}})
 	require.Len(t, e.Citations, 1)
 	assert.Equal(t, "http://lab.example/report", e.Citations[0].URL)
 	assert.Equal(t, []int{1, 2}, e.Citations[0].Sources)
@@ -189,11 +189,11 @@ func BenchmarkCompute100(b *testing.B) { benchmarkCompute(b, 100) }
 
 func benchmarkCompute(b *testing.B, n int) {
 	demo := demoField(b)
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i := range n {
 		p := *demo[i%len(demo)].Doc
 		p.Host = fmt.Sprintf("host%d.example", i) // else repeated headings would be taken for a site's
-		pages = append(pages, corpus.Page{Rank: i + 1, Doc: &p})
+		pages = append(pages, corpus.RankedPage{Rank: i + 1, Doc: &p})
 	}
 	for b.Loop() {
 		compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})

@@ -11,7 +11,7 @@ import (
 
 // Two saved pages, and what they share.
 func ExampleCompute() {
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i, body := range []string{
 		`<title>Chains</title><h1>Chains</h1><p>A chain with wet lube lasts all winter.</p><h2>How often to oil</h2><p>Wet lube once a week.</p>`,
 		`<title>Salt</title><h1>Salt</h1><p>Salt eats a chain. Wet lube keeps it off.</p><h2>How often should you oil?</h2><p>Every week.</p>`,
@@ -20,7 +20,7 @@ func ExampleCompute() {
 		if err != nil {
 			panic(err)
 		}
-		pages = append(pages, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
+		pages = append(pages, corpus.RankedPage{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
 	}
 	e, err := evidence.Compute(context.Background(), evidence.Input{Keyword: "bike chain", Language: "en", Pages: pages})
 	if err != nil {

@@ -97,7 +97,7 @@ func TestContrast(t *testing.T) {
 	filler := strings.Repeat("<p>The road is long and the wind is cold, and the rain falls on both sides of the hill all day.</p>", 6)
 	lead := filler + often("Carry a dynamo hub", 5)
 	trail := filler + often("Wear a wool buff", 5)
-	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", lead), corpustest.Page(t, 2, "b.example", lead), corpustest.Page(t, 5, "c.example", trail), corpustest.Page(t, 6, "d.example", trail), corpustest.Page(t, 7, "e.example", trail+often("Buy a unicycle", 9))}
+	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", lead), corpustest.Page(t, 2, "b.example", lead), corpustest.Page(t, 5, "c.example", trail), corpustest.Page(t, 6, "d.example", trail), corpustest.Page(t, 7, "e.example", trail+often("Buy a unicycle", 9))}
 	c := compute(Input{Keyword: "winter", Language: "en", Pages: pages}).Contrast
 	require.True(t, c.Enough)
 	assert.Equal(t, 2, c.Leaders)
@@ -151,9 +151,9 @@ func TestADoubledPageChangesNoKeywordDensity(t *testing.T) {
 func TestOrderChangesOnlyWhoLeads(t *testing.T) {
 	pages := demoField(t)
 	in := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: pages})
-	turned := make([]corpus.Page, len(pages))
+	turned := make([]corpus.RankedPage, len(pages))
 	for i, p := range pages {
-		turned[len(pages)-1-i] = corpus.Page{Rank: len(pages) - i, Doc: p.Doc}
+		turned[len(pages)-1-i] = corpus.RankedPage{Rank: len(pages) - i, Doc: p.Doc}
 	}
 	back := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: turned})
 	for i, f := range in.Figures {

@@ -61,7 +61,7 @@ const (
 // GapOf compares a text of ours, a page or a draft, with the field: what the field uses
 // and ours lacks, and the reverse. Ranges are those of the rate, brought to our length
 // and never below one. pages are those that the evidence is of.
-func (e *Evidence) GapOf(d *corpus.Doc, pages []corpus.Page) Gap {
+func (e *Evidence) GapOf(d *corpus.Doc, pages []corpus.RankedPage) Gap {
 	g := Gap{Words: d.Words - d.Repeated, Terms: []Used{}, Own: []Own{}}
 	scale := float64(g.Words) / 1000
 	known := map[string]bool{}
@@ -96,17 +96,17 @@ func (e *Evidence) GapOf(d *corpus.Doc, pages []corpus.Page) Gap {
 	order := map[Stand]int{Lacking: 0, Seldom: 1, Often: 2, Usual: 3}
 	slices.SortStableFunc(g.Terms, func(a, b Used) int { return order[a.Says] - order[b.Says] })
 	g.Own = e.own(d, pages, known)
-	ours := corpus.NewField([]corpus.Page{{Rank: 1, Doc: d}}, e.Language, e.Keyword)
+	ours := corpus.NewField([]corpus.RankedPage{{Rank: 1, Doc: d}}, e.Language, e.Keyword)
 	g.Themes, g.Entities, g.Questions = e.themesIn(d, pages), e.entitiesIn(d), e.questionsIn(ours)
 	return g
 }
 
 // own finds the terms of our text that no page of the field has, by the same rules.
-func (e *Evidence) own(d *corpus.Doc, pages []corpus.Page, known map[string]bool) []Own {
+func (e *Evidence) own(d *corpus.Doc, pages []corpus.RankedPage, known map[string]bool) []Own {
 	list := []Own{}
-	f := corpus.NewField([]corpus.Page{{Rank: 1, Doc: d}}, e.Language, e.Keyword)
+	f := corpus.NewField([]corpus.RankedPage{{Rank: 1, Doc: d}}, e.Language, e.Keyword)
 	for _, t := range vocabulary.Alone(f) {
-		used := slices.ContainsFunc(pages, func(p corpus.Page) bool { return p.Doc.Phrases[t.Key] != nil })
+		used := slices.ContainsFunc(pages, func(p corpus.RankedPage) bool { return p.Doc.Phrases[t.Key] != nil })
 		if t.Count >= minOwn && !known[t.Key] && !used {
 			list = append(list, Own{t.Key, t.Text, t.Count})
 		}

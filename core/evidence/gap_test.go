@@ -13,7 +13,7 @@ import (
 // the field uses, not even one. The prose is our own.
 func TestOursAgainstTheField(t *testing.T) {
 	body := `<p>The studded tyre is loud. Check the tyre pressure with a gauge. A mudguard keeps the shoes dry.</p>`
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", body+`<p>A bell cover is odd. The bell cover is red.</p>`),
 		corpustest.Page(t, 2, "b.example", body+`<p>Ride slowly over there.</p>`),
 		corpustest.Page(t, 3, "c.example", body),
@@ -41,10 +41,10 @@ func TestOursAgainstTheField(t *testing.T) {
 
 // Which themes, names and questions of the field a text of ours has, however it says them.
 func TestWhatOursCovers(t *testing.T) {
-	page := func(rank int, host, more string) corpus.Page {
+	page := func(rank int, host, more string) corpus.RankedPage {
 		return corpustest.Page(t, rank, host, `<h1>Winter tyres</h1><h2>Tyre pressure</h2><p>Lower the tyre pressure when it freezes, and pump the tyres by a gauge `+more+`.</p><h2>How long do studs last?</h2><p>Carbide studs last for four winters of daily riding on tarmac in Oxmere, steel ones for one `+more+`.</p><h2>Lights</h2><p>Two rear lamps let drivers see you at dusk in Oxmere `+more+`.</p>`)
 	}
-	pages := []corpus.Page{page(1, "a.example", "as we do"), page(2, "b.example", "if you like"), page(3, "c.example", "and more")}
+	pages := []corpus.RankedPage{page(1, "a.example", "as we do"), page(2, "b.example", "if you like"), page(3, "c.example", "and more")}
 	e := compute(Input{Keyword: "winter tyres", Language: "en", Pages: pages})
 	ours := corpustest.Page(t, 1, "ours.example", `<h1>Ours</h1><h2>Before you go</h2><p>Pump your tyres by a gauge: a lower tyre pressure grips when it freezes in Oxmere.</p>`).Doc
 	gap := e.GapOf(ours, pages)

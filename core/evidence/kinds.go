@@ -78,20 +78,20 @@ type KindOf struct {
 	Moves    bool              // a brief that stands is told of it when the field has moved, not when a bound has
 
 	find     func(e *Evidence, add func(Finding))
-	lines    func(e *Evidence, pages []corpus.Page, f Finding) []corpus.Line
-	passages func(e *Evidence, pages []corpus.Page, f Finding) []Passage
+	lines    func(e *Evidence, pages []corpus.RankedPage, f Finding) []corpus.ConcordanceLine
+	passages func(e *Evidence, pages []corpus.RankedPage, f Finding) []Passage
 }
 
 var kinds = []KindOf{
 	{Kind: TermKind, Name: "terms", ByKeys: true, Worded: true, Searched: true, Moves: true, find: termsFound,
 		Columns: []message.Message{"term", "shapes", "tier", "pages", "uses", "per page, lower quartile", "per page, median", "per page, upper quartile", "per 1,000 words, lower quartile", "per 1,000 words, median", "per 1,000 words, upper quartile",
 			"in titles", "in headings", "in openings", "in image texts", "dispersion DP", "G² against general language", "log ratio", "C-value", "nearness to the keyword", "semantic field", "short forms", "out by default"},
-		lines: func(_ *Evidence, pages []corpus.Page, f Finding) []corpus.Line {
+		lines: func(_ *Evidence, pages []corpus.RankedPage, f Finding) []corpus.ConcordanceLine {
 			return corpus.Concordance(pages, f.Of.(*vocabulary.Term).Keys...)
 		}},
 	{Kind: EntityKind, Name: "entities", ByKeys: true, find: entitiesFound,
 		Columns: []message.Message{"entity", "variants", "stands for", "type", "told by", "pages", "mentions", "salience", "out by default"},
-		lines: func(e *Evidence, pages []corpus.Page, f Finding) []corpus.Line {
+		lines: func(e *Evidence, pages []corpus.RankedPage, f Finding) []corpus.ConcordanceLine {
 			x := f.Of.(*entities.Entity)
 			if x.Type == entities.ConceptType {
 				return corpus.Concordance(pages, language.For(e.Language).PhraseKey(x.Name))
@@ -109,7 +109,7 @@ var kinds = []KindOf{
 		passages: sayings},
 	{Kind: FactKind, Name: "facts", find: factsFound,
 		Columns: []message.Message{"fact", "kind", "figures", "rank", "date of the page", "cites"},
-		passages: func(_ *Evidence, _ []corpus.Page, f Finding) []Passage {
+		passages: func(_ *Evidence, _ []corpus.RankedPage, f Finding) []Passage {
 			x := f.Of.(*Fact)
 			return []Passage{{Rank: x.Rank, Section: x.Section, Place: message.Message(x.Kind), Text: x.Text}}
 		}},
@@ -154,7 +154,7 @@ func (e *Evidence) Finding(k Kind, key string) (Finding, bool) {
 }
 
 // Lines are the sentences of the pages that have a finding; none for kinds that have passages.
-func (e *Evidence) Lines(k Kind, f Finding, pages []corpus.Page) []corpus.Line {
+func (e *Evidence) Lines(k Kind, f Finding, pages []corpus.RankedPage) []corpus.ConcordanceLine {
 	if x, ok := OfKind(k); ok && x.lines != nil {
 		return x.lines(e, pages, f)
 	}
@@ -162,7 +162,7 @@ func (e *Evidence) Lines(k Kind, f Finding, pages []corpus.Page) []corpus.Line {
 }
 
 // Passages are the places of the pages that a finding is of; none for kinds that have lines.
-func (e *Evidence) Passages(k Kind, f Finding, pages []corpus.Page) []Passage {
+func (e *Evidence) Passages(k Kind, f Finding, pages []corpus.RankedPage) []Passage {
 	if x, ok := OfKind(k); ok && x.passages != nil {
 		return x.passages(e, pages, f)
 	}
@@ -274,7 +274,7 @@ func questionsFound(e *Evidence, add func(Finding)) {
 	}
 }
 
-func askedAndAnswered(_ *Evidence, pages []corpus.Page, f Finding) (list []Passage) {
+func askedAndAnswered(_ *Evidence, pages []corpus.RankedPage, f Finding) (list []Passage) {
 	q := f.Of.(*questions.Question)
 	for _, w := range q.Wordings {
 		list = append(list, Passage{Rank: w.Rank, Section: -1, Place: message.Of("asked: %v", message.Message(w.Place)), Heading: w.Text})
@@ -290,7 +290,7 @@ func askedAndAnswered(_ *Evidence, pages []corpus.Page, f Finding) (list []Passa
 }
 
 // pairOf is the answer that structured data gives to a question.
-func pairOf(pages []corpus.Page, a questions.Answer) string {
+func pairOf(pages []corpus.RankedPage, a questions.Answer) string {
 	for _, p := range pages {
 		for _, pair := range p.Doc.Reading.FAQ {
 			if p.Rank == a.Rank && pair.Question == a.Heading {
@@ -320,7 +320,7 @@ func themesFound(e *Evidence, add func(Finding)) {
 }
 
 // pointsIn are what the pages state of a theme.
-func pointsIn(e *Evidence, _ []corpus.Page, f Finding) (list []Passage) {
+func pointsIn(e *Evidence, _ []corpus.RankedPage, f Finding) (list []Passage) {
 	theme := f.Of.(*themes.Theme)
 	for _, t := range e.Points {
 		if t.Theme != theme.Key {
@@ -365,7 +365,7 @@ func pointsFound(e *Evidence, add func(Finding)) {
 	}
 }
 
-func sayings(_ *Evidence, _ []corpus.Page, f Finding) (list []Passage) {
+func sayings(_ *Evidence, _ []corpus.RankedPage, f Finding) (list []Passage) {
 	for _, s := range f.Of.(*points.Point).Says {
 		list = append(list, Passage{Rank: s.Rank, Section: s.Section, Place: "says", Text: s.Text})
 	}

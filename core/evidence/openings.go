@@ -195,11 +195,11 @@ const maxBeside = 5
 
 // beside are the terms that extra sources use and no page of the field: of each source those that
 // say most of it.
-func beside(pages []corpus.Page, f *corpus.Field, taught *house.Lexicon) []Opening {
+func beside(pages []corpus.RankedPage, f *corpus.Field, taught *house.Lexicon) []Opening {
 	var list []Opening
 	for _, p := range pages {
 		n := 0
-		for _, t := range vocabulary.Alone(corpus.NewField([]corpus.Page{p}, f.Language.Code, f.Keyword)) {
+		for _, t := range vocabulary.Alone(corpus.NewField([]corpus.RankedPage{p}, f.Language.Code, f.Keyword)) {
 			if n >= maxBeside {
 				break
 			}

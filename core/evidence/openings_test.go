@@ -15,7 +15,7 @@ import (
 // disputed.
 func TestOpenings(t *testing.T) {
 	own := strings.Repeat("Ride where the council clears the lanes first, by the river and the school, and leave the hill to others. ", 4)
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<h1>Winter riding</h1><h2>Studded tyres</h2><p>Studded tyres lose their grip below −5 °C on wet ice. Fit them in October and ride gently.</p><h2>Which lanes are cleared</h2><p>`+own+`</p>`),
 		corpustest.Page(t, 2, "b.example", `<h1>Winter riding</h1><h2>Tyres with studs</h2><p>Studded tyres lose their grip below 12 °C on wet ice. Fit the studded tyres before the frost.</p>`),
 		corpustest.Page(t, 3, "c.example", `<h1>Winter riding</h1><h2>Lights</h2><p>Lights let drivers see you at dusk, and a second rear lamp helps when one fails.</p>`),
@@ -40,7 +40,7 @@ func TestOpenings(t *testing.T) {
 // Sentences with a figure become facts, with the kind of the figure and the page's date;
 // tables and code give none.
 func TestFacts(t *testing.T) {
-	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", `<h1>Winter riding</h1><p>A pair of winter tyres costs £60 in most shops of the town. Some 40 % of riders fall once in a winter here. Below −5 °C the battery loses a quarter of it. We ride at 18 km/h on the flat road to work. Nobody counts what cannot be counted in the snow.</p><pre>set price to $1 for each of the winter rides</pre>`)}
+	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", `<h1>Winter riding</h1><p>A pair of winter tyres costs £60 in most shops of the town. Some 40 % of riders fall once in a winter here. Below −5 °C the battery loses a quarter of it. We ride at 18 km/h on the flat road to work. Nobody counts what cannot be counted in the snow.</p><pre>set price to $1 for each of the winter rides</pre>`)}
 	e, err := Compute(t.Context(), Input{Keyword: "winter riding", Language: "en", Pages: pages})
 	require.NoError(t, err)
 	kinds := map[FigureKind]string{}
@@ -56,7 +56,7 @@ func TestCitedSites(t *testing.T) {
 	link := func(path string) string {
 		return `<h1>Ice</h1><p>As the <a href="https://www.stats.gov/` + path + `">table of falls</a> shows, most riders fall on wet leaves and not on ice at all.</p>`
 	}
-	e, err := Compute(t.Context(), Input{Keyword: "ice", Language: "en", Pages: []corpus.Page{corpustest.Page(t, 1, "a.example", link("2025")), corpustest.Page(t, 2, "b.example", link("2026"))}})
+	e, err := Compute(t.Context(), Input{Keyword: "ice", Language: "en", Pages: []corpus.RankedPage{corpustest.Page(t, 1, "a.example", link("2025")), corpustest.Page(t, 2, "b.example", link("2026"))}})
 	require.NoError(t, err)
 	assert.Empty(t, e.Citations, "two addresses")
 	require.Len(t, e.Cited, 1)
@@ -76,12 +76,12 @@ func TestPixels(t *testing.T) {
 }
 
 func TestTitleTraits(t *testing.T) {
-	titled := func(rank int, host, title string) corpus.Page {
+	titled := func(rank int, host, title string) corpus.RankedPage {
 		p := corpustest.Page(t, rank, host, `<h1>x</h1><p>Some words of winter riding stand here, enough of them to be read as a page of text.</p>`)
 		p.Doc.Reading.Title = title
 		return p
 	}
-	e, err := Compute(t.Context(), Input{Keyword: "winter riding", Language: "en", Pages: []corpus.Page{
+	e, err := Compute(t.Context(), Input{Keyword: "winter riding", Language: "en", Pages: []corpus.RankedPage{
 		titled(1, "a.example", "Winter riding: the complete guide (2026)"), titled(2, "b.example", "7 tips for riding in winter | B"), titled(3, "c.example", "How do I ride on ice?")}})
 	require.NoError(t, err)
 	with := map[string][]int{}

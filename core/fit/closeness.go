@@ -109,7 +109,7 @@ type Shingles struct {
 }
 
 type shingled struct {
-	corpus.Page
+	corpus.RankedPage
 	words    []word
 	shingles []spot // by hash, then by place
 }
@@ -121,10 +121,10 @@ type spot struct {
 }
 
 // NewShingles makes pages ready. Own pages have the rank 0.
-func NewShingles(pages []corpus.Page) *Shingles {
+func NewShingles(pages []corpus.RankedPage) *Shingles {
 	s := &Shingles{seed: maphash.MakeSeed()}
 	for _, p := range pages {
-		x := shingled{Page: p, words: wordsOf(p.Doc)}
+		x := shingled{RankedPage: p, words: wordsOf(p.Doc)}
 		for i, h := range shinglesOf(s.seed, x.words) {
 			x.shingles = append(x.shingles, spot{h, int32(i)})
 		}
@@ -154,7 +154,7 @@ func (s *Shingles) Size() int64 {
 }
 
 // Close measures a draft against pages; those with nothing in common are left out.
-func Close(draft *corpus.Doc, pages []corpus.Page) []Closeness {
+func Close(draft *corpus.Doc, pages []corpus.RankedPage) []Closeness {
 	return NewShingles(pages).Close(draft)
 }
 

@@ -81,7 +81,7 @@ func TestTheLongestSharedRun(t *testing.T) {
 				most = max(most, n)
 			}
 		}
-		got := fit.Close(pageOf(t, 1, "<p>"+strings.Join(a, " ")+"</p>").Doc, []corpus.Page{pageOf(t, 2, "<p>"+strings.Join(b, " ")+"</p>")})
+		got := fit.Close(pageOf(t, 1, "<p>"+strings.Join(a, " ")+"</p>").Doc, []corpus.RankedPage{pageOf(t, 2, "<p>"+strings.Join(b, " ")+"</p>")})
 		if most < 5 {
 			assert.Empty(r, got)
 			return
@@ -99,7 +99,7 @@ func TestTheLongestSharedRun(t *testing.T) {
 	}
 	text := pageOf(t, 1, "<p>"+strings.Join(append(numbered(0, 40), append(numbered(100, 130), numbered(40, 47)...)...), " ")+"</p>").Doc
 	page := pageOf(t, 2, "<p>"+strings.Join(append(numbered(200, 220), append(numbered(100, 130), numbered(0, 12)...)...), " ")+"</p>")
-	got := fit.Close(text, []corpus.Page{page})[0]
+	got := fit.Close(text, []corpus.RankedPage{page})[0]
 	assert.Equal(t, 30, got.Longest)
 	assert.Equal(t, []int{30, 12}, []int{got.Passages[0].Words, got.Passages[1].Words})
 	assert.True(t, strings.HasPrefix(got.Passages[0].Theirs, "… w208a"), got.Passages[0].Theirs)
@@ -111,20 +111,20 @@ func TestQuotationsAndCopies(t *testing.T) {
 	const said = "the studded tyre of a bicycle grips on black ice when nothing else does so well"
 	page := pageOf(t, 3, "<p>We found that "+said+" in our test.</p>")
 	free := draftOf(t, "<p>As we know, "+said+", and so on.</p>")
-	close := fit.Close(free.Read("", "en"), []corpus.Page{page})
+	close := fit.Close(free.Read("", "en"), []corpus.RankedPage{page})
 	require.Len(t, close, 1)
 	marks := fit.Marks(&brief.Brief{Language: "en"}, free, free.Read("", "en"), close)
 	require.Len(t, marks, 1)
 	assert.Equal(t, said, marked(t, free, marks[0]))
 	assert.Equal(t, "16 words as on page 3", marks[0].Says.String())
 	for name, text := range map[string]string{"a quotation set apart": "<blockquote><p>" + said + "</p></blockquote><p>That is what they say.</p>", "marks of quotation": "<p>They say: “" + said + "”.</p>", "German marks": "<p>They say: „" + said + "“.</p>", "guillemets": "<p>They say: «" + said + "».</p>"} {
-		assert.Empty(t, fit.Close(draftOf(t, text).Read("", "en"), []corpus.Page{page}), name)
+		assert.Empty(t, fit.Close(draftOf(t, text).Read("", "en"), []corpus.RankedPage{page}), name)
 	}
 }
 
 // Every figure says where it comes from: a link beside it, a page that has it, or nothing.
 func TestFigures(t *testing.T) {
-	pages := []corpus.Page{pageOf(t, 1, "<p>A winter tyre wants a pressure of 45 psi on a cold road. A helmet costs £35 in most shops.</p>"), pageOf(t, 2, "<p>The pressure of a winter tyre is 45 psi. The range of an e-bike is 40 km.</p>")}
+	pages := []corpus.RankedPage{pageOf(t, 1, "<p>A winter tyre wants a pressure of 45 psi on a cold road. A helmet costs £35 in most shops.</p>"), pageOf(t, 2, "<p>The pressure of a winter tyre is 45 psi. The range of an e-bike is 40 km.</p>")}
 	known := fit.NewKnown(pages, language.For("en"))
 	n := draftOf(t, `<h2>45 psi</h2><p>Set the pressure of your winter tyre to 45 psi. The wall is 12 mm thick.</p><p>A winter helmet costs <a href="http://s1.example/page">£35</a> here. In the cold −5 °C is common.</p><p>The range of an e-bike is <a href="http://s1.example/page">40 km</a>.</p><p>It weighs 3 kg, says <a href="https://else.example/">a maker</a>.</p>`)
 	var rows []string

@@ -22,7 +22,7 @@ type PageFit struct {
 }
 
 // OfField measures all pages of a field.
-func OfField(b *brief.Brief, pages []corpus.Page) Field {
+func OfField(b *brief.Brief, pages []corpus.RankedPage) Field {
 	f := Field{Pages: make([]PageFit, len(pages))}
 	scores := make([]float64, len(pages))
 	for i, p := range pages {

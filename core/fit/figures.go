@@ -41,7 +41,7 @@ type known struct {
 }
 
 // NewKnown collects the figures of pages.
-func NewKnown(pages []corpus.Page, lang *language.Language) *Known {
+func NewKnown(pages []corpus.RankedPage, lang *language.Language) *Known {
 	k := &Known{map[string][]known{}, map[string]int{}}
 	for _, p := range pages {
 		k.at[address.Parse(p.Doc.Reading.URL).Key()] = p.Rank

@@ -17,14 +17,14 @@ import (
 	"pgregory.net/rapid"
 )
 
-func pageOf(t testing.TB, rank int, body string) corpus.Page {
+func pageOf(t testing.TB, rank int, body string) corpus.RankedPage {
 	t.Helper()
 	return corpustest.PageIn(t, "en", rank, fmt.Sprintf("s%d.example", rank), body)
 }
 
 // articles are three pages on winter riding, each of its own sentences.
-func articles(t testing.TB) []corpus.Page {
-	var pages []corpus.Page
+func articles(t testing.TB) []corpus.RankedPage {
+	var pages []corpus.RankedPage
 	for i := range 3 {
 		say := func(lines ...string) string {
 			var b strings.Builder
@@ -159,16 +159,16 @@ func TestCloseness(t *testing.T) {
 	draft := pageOf(t, 1, "<p>one two three four five six seven eight nine ten and then something else came along quietly</p>").Doc
 	// Of the draft's 13 shingles of its 17 words the page has 6: those within its first ten words.
 	page := pageOf(t, 4, "<p>before it one two three four five six seven eight nine ten after it</p>")
-	got := fit.Close(draft, []corpus.Page{page, pageOf(t, 2, "<p>nothing of this stands in the other text anywhere</p>")})
+	got := fit.Close(draft, []corpus.RankedPage{page, pageOf(t, 2, "<p>nothing of this stands in the other text anywhere</p>")})
 	require.Len(t, got, 1)
 	assert.Equal(t, 4, got[0].Rank)
 	assert.InDelta(t, 6.0/13, got[0].Share, 1e-9)
 	assert.Equal(t, 10, got[0].Longest)
 	require.Len(t, got[0].Passages, 1)
 	assert.Equal(t, "one two three four five six seven eight nine ten", got[0].Passages[0].Text)
-	whole := fit.Close(draft, []corpus.Page{{Rank: 1, Doc: draft}})
+	whole := fit.Close(draft, []corpus.RankedPage{{Rank: 1, Doc: draft}})
 	assert.InDelta(t, 1, whole[0].Share, 1e-9)
-	assert.Empty(t, fit.Close(pageOf(t, 1, "<p>too short</p>").Doc, []corpus.Page{page}))
+	assert.Empty(t, fit.Close(pageOf(t, 1, "<p>too short</p>").Doc, []corpus.RankedPage{page}))
 }
 
 func BenchmarkFit3000Words(b *testing.B) {

@@ -113,7 +113,7 @@ func (t *measured) wordsOf(section int) int {
 // questions scores the questions of a brief by whether a passage of the draft answers them: asked
 // in its running text with an answer behind, or as the field's pages are judged.
 func (t *measured) questions(b *brief.Brief) Part {
-	f := corpus.NewField([]corpus.Page{{Rank: 1, Doc: t.doc}}, b.Language, b.Keyword)
+	f := corpus.NewField([]corpus.RankedPage{{Rank: 1, Doc: t.doc}}, b.Language, b.Keyword)
 	var items []Item
 	var weights []float64
 	for _, q := range b.Questions {

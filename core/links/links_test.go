@@ -14,14 +14,14 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-func page(t *testing.T, rank int, host, body string) corpus.Page {
+func page(t *testing.T, rank int, host, body string) corpus.RankedPage {
 	return corpustest.PageIn(t, "en", rank, host, body)
 }
 
 // field is three pages on winter riding.
 func field(t *testing.T) *evidence.Evidence {
 	t.Helper()
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i := range 3 {
 		pages = append(pages, page(t, i+1, fmt.Sprintf("s%d.example", i), fmt.Sprintf(`<h1>Winter riding</h1><p>Winter riding number%d asks for grip and warm hands.</p><h2>Studded tyres</h2><p>%s</p><h2>Bar mitts</h2><p>%s</p><h2>Rear lights</h2><p>%s</p>`, i,
 			strings.Repeat("Studded tyres grip on black ice when tyre pressure is low. ", 3+i), strings.Repeat("Bar mitts keep the hands warm below freezing point. ", 3+i), strings.Repeat("Two rear lights never leave you dark on unlit roads. ", 3+i))))
@@ -86,7 +86,7 @@ func TestNothingToLink(t *testing.T) {
 }
 
 func BenchmarkFind60(b *testing.B) {
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	for i := range 10 {
 		pages = append(pages, corpustest.PageIn(b, "en", i+1, fmt.Sprintf("s%d.example", i), "<h1>Winter riding</h1>"+strings.Repeat("<h2>Studded tyres</h2><p>Studded tyres grip on black ice when tyre pressure is low and the rear lights shine.</p>", 12)))
 	}

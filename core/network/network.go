@@ -82,7 +82,7 @@ const (
 
 // Of is the network of a field's terms: the first most of them that are recommended and that
 // hidden does not leave out. Its only error is ctx's.
-func Of(ctx context.Context, pages []corpus.Page, market string, terms []vocabulary.Term, most int, within Within, hidden map[string]bool) (*Network, error) {
+func Of(ctx context.Context, pages []corpus.RankedPage, market string, terms []vocabulary.Term, most int, within Within, hidden map[string]bool) (*Network, error) {
 	n := &Network{Nodes: []Node{}, Links: []Link{}, Communities: []Community{}}
 	at := map[string]int{} // key -> node
 	for _, t := range terms {

@@ -18,12 +18,12 @@ import (
 	"pgregory.net/rapid"
 )
 
-func pages(t testing.TB, bodies ...string) (list []corpus.Page) {
+func pages(t testing.TB, bodies ...string) (list []corpus.RankedPage) {
 	t.Helper()
 	for i, b := range bodies {
 		r, err := reading.Read(reading.Page{URL: fmt.Sprintf("https://h%d.example/", i), Body: []byte("<html lang=en><article>" + b + "</article>")})
 		require.NoError(t, err)
-		list = append(list, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
+		list = append(list, corpus.RankedPage{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
 	}
 	return list
 }
@@ -92,17 +92,17 @@ func TestSearchedAndFound(t *testing.T) {
 }
 
 // demo is the network of the demo's articles.
-func demo(t testing.TB, most int) (*network.Network, []corpus.Page, []vocabulary.Term) {
+func demo(t testing.TB, most int) (*network.Network, []corpus.RankedPage, []vocabulary.Term) {
 	t.Helper()
 	files, err := filepath.Glob("../../standin/sites/*/*/*.html")
 	require.NoError(t, err)
-	var list []corpus.Page
+	var list []corpus.RankedPage
 	for i, name := range files[:min(len(files), 20)] {
 		b, err := os.ReadFile(name)
 		require.NoError(t, err)
 		r, err := reading.Read(reading.Page{URL: fmt.Sprintf("https://h%d.example/", i), Body: b})
 		require.NoError(t, err)
-		list = append(list, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
+		list = append(list, corpus.RankedPage{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
 	}
 	terms := vocabulary.Find(t.Context(), corpus.NewField(list, "en", "winter bike commuting"), nil)
 	n, err := network.Of(t.Context(), list, "en", terms, most, network.Sentence, nil)

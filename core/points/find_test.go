@@ -17,7 +17,7 @@ func flat(string) float64 { return 1 }
 
 func field(t *testing.T, bodies ...string) (*corpus.Field, []Place) {
 	t.Helper()
-	var pages []corpus.Page
+	var pages []corpus.RankedPage
 	var places []Place
 	for i, b := range bodies {
 		pages = append(pages, corpustest.Page(t, i+1, string(rune('a'+i))+".example", "<h2>Tyre pressure</h2>"+b))

@@ -15,9 +15,9 @@ const gistLength = 5
 // Gist is what one page says in five of its sentences, in the page's order: the most
 // central by LexRank (Erkan & Radev 2004), each unlike those before it (Carbonell &
 // Goldstein 1998).
-func Gist(ctx context.Context, p corpus.Page, market string) []Saying {
+func Gist(ctx context.Context, p corpus.RankedPage, market string) []Saying {
 	const doc = 0
-	f := corpus.NewField([]corpus.Page{p}, market, "")
+	f := corpus.NewField([]corpus.RankedPage{p}, market, "")
 	d := p.Doc
 	var places []Place
 	for i := range d.Sections {

@@ -59,7 +59,7 @@ func TestGoldPairs(t *testing.T) {
 
 func TestQuestionsAreMergedAndAnswered(t *testing.T) {
 	answer := `<p>On a gritted road you do not need them; on ice the studded tyres are what keeps you upright every day of it.</p>`
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<h1>Guide</h1><h2>Do I need studded tyres?</h2>`+answer),
 		corpustest.Page(t, 4, "b.example", `<h1>Other</h1><h2>Tyres</h2><p>Do you need studded tyres in winter? Some do, if their need is great, and the studded tyres of this winter are light.</p>`),
 	}
@@ -79,7 +79,7 @@ func TestQuestionsAreMergedAndAnswered(t *testing.T) {
 
 // An entry of a FAQ that counts its questions is answered there.
 func TestANumberedFAQ(t *testing.T) {
-	found, _ := Find(t.Context(), corpus.NewField([]corpus.Page{
+	found, _ := Find(t.Context(), corpus.NewField([]corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<title>Winter tyres</title><script type="application/ld+json">{"@context":"https://schema.org","@type":"FAQPage","mainEntity":[{"@type":"Question","name":"1. Do I need studs in winter?","acceptedAnswer":{"@type":"Answer","text":"On ice you do, on salted roads you do not."}}]}</script><h1>Winter tyres</h1><p>Tyres for the winter are soft and wide, and grip in the cold.</p>`),
 	}, "en", "winter tyres"), nil, nil)
 	require.Len(t, found, 1)
@@ -92,7 +92,7 @@ func TestANumberedFAQ(t *testing.T) {
 // what counts its headings is no part of the question.
 func TestAQuestionFarFromTheKeyword(t *testing.T) {
 	long := strings.Repeat("<p>Each volume of a disk can be made larger, and what it holds stays where it is.</p>", 8)
-	found, _ := Find(t.Context(), corpus.NewField([]corpus.Page{
+	found, _ := Find(t.Context(), corpus.NewField([]corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<title>Partition a disk</title><h1>Partition a disk</h1><h2>2. What does it cost?</h2>`+long),
 		corpustest.Page(t, 2, "b.example", `<title>Chapter 9. System tips</title><h1>System tips</h1><h2>9.1. Partitions</h2>`+long+
 			`<h2>9.2. RAID or LVM?</h2><p>Both take partitions of several disks together.</p>`+long+
@@ -107,7 +107,7 @@ func TestAQuestionFarFromTheKeyword(t *testing.T) {
 }
 
 func TestATurnOfPhraseIsNoQuestion(t *testing.T) {
-	found, _ := Find(t.Context(), corpus.NewField([]corpus.Page{
+	found, _ := Find(t.Context(), corpus.NewField([]corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<h1>It</h1><p>Who would do that? Not me. And why not? Is winter not for bike commuting? What is it like there, you may ask?</p>`)}, "en", "winter bike commuting"), nil, nil)
 	assert.Empty(t, found)
 }
@@ -118,7 +118,7 @@ func TestManyQuestions(t *testing.T) {
 	for i := range 100_000 {
 		fmt.Fprintf(&b, "<p>How does a w%dx tyre grip on t%dy ice?</p>", i, i)
 	}
-	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", b.String()), corpustest.Page(t, 2, "b.example", "<h2>Intro</h2><h3>How often should the chain be oiled?</h3><p>"+strings.Repeat("Every week in winter. ", 10))}
+	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", b.String()), corpustest.Page(t, 2, "b.example", "<h2>Intro</h2><h3>How often should the chain be oiled?</h3><p>"+strings.Repeat("Every week in winter. ", 10))}
 	list, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil, nil)
 	assert.LessOrEqual(t, len(list), maxAsked)
 	assert.Contains(t, message.Joined(" ", notes...).String(), "more questions than can be compared")
@@ -131,7 +131,7 @@ func TestManyQuestions(t *testing.T) {
 
 // What a section is about answers, whatever its heading's words; a person's joins count.
 func TestAnswersByMeaningAndJoins(t *testing.T) {
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<h1>Guide</h1><h2>How do I keep my feet warm?</h2><p>Wear wool socks and insulated boots, and change both when they get wet on the way, every single time.</p><h2>What does it cost?</h2><p>About forty pounds for a pair of them, and sixty for good ones that last for some years of daily use.</p>`),
 		corpustest.Page(t, 2, "b.example", `<h1>Other</h1><h2>Feet</h2><p>Warm feet begin with dry ones: two pairs of socks, and boots with room for them, keep the cold out all day.</p><ul><li>wool socks</li><li>insoles</li><li>overshoes</li></ul><h2>Prices</h2><p>Nothing here costs more than a coffee a day over the year, which is what we like about it most.</p>`),
 		corpustest.Page(t, 3, "c.example", `<h1>Third</h1><h2>Are your toes cold?</h2><p>Then stop at the next cafe and rub them until they are not, since frozen toes are no joke at all.</p>`),
@@ -161,7 +161,7 @@ func TestAnswersByMeaningAndJoins(t *testing.T) {
 }
 
 func TestPerhapsTheSame(t *testing.T) {
-	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", `<h1>Cold</h1><h2>How cold is too cold to cycle?</h2><p>Minus twenty.</p><h2>How cold is too cold to bike to work?</h2><p>Minus ten.</p><h2>Where do I park?</h2><p>At the gate.</p>`)}
+	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", `<h1>Cold</h1><h2>How cold is too cold to cycle?</h2><p>Minus twenty.</p><h2>How cold is too cold to bike to work?</h2><p>Minus ten.</p><h2>Where do I park?</h2><p>At the gate.</p>`)}
 	found, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter bike commuting"), nil, nil)
 	perhaps := map[string][]string{}
 	for _, q := range found {
@@ -174,7 +174,7 @@ func TestPerhapsTheSame(t *testing.T) {
 
 // Joins in a row and to a middle one lose no question, whatever their order.
 func TestJoinsInARow(t *testing.T) {
-	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", `<h1>X</h1><h2>How does a bell ring loudly?</h2><p>It does.</p><h2>Where can the horse drink water?</h2><p>There.</p><h2>Why should the moon shine at noon?</h2><p>It should not.</p><h2>When will the baker open again?</h2><p>Soon.</p>`)}
+	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", `<h1>X</h1><h2>How does a bell ring loudly?</h2><p>It does.</p><h2>Where can the horse drink water?</h2><p>There.</p><h2>Why should the moon shine at noon?</h2><p>It should not.</p><h2>When will the baker open again?</h2><p>Soon.</p>`)}
 	f := corpus.NewField(pages, "en", "winter")
 	join := func(a, b string) house.Entry { return house.Entry{Kind: house.Asks, Term: a, Other: b} }
 	bell, horse, moon := "How does a bell ring loudly?", "Where can the horse drink water?", "Why should the moon shine at noon?"

@@ -48,13 +48,13 @@ func furnitureLineReason(line string, kind byte) string {
 // nameAndAgency is a caption that says only who took the picture, and for whom.
 var nameAndAgency = regexp.MustCompile(`^\p{Lu}[\p{L}.'’-]*( \p{Lu}[\p{L}.'’-]*){0,3} ?[/|] ?\p{Lu}[\p{L}.'’-]*( \p{Lu}[\p{L}.'’-]*){0,3}$`)
 
-func isSitesLine(line string, words text.Line) bool {
+func isSitesLine(line string, words text.WordLine) bool {
 	p := sitePatterns()
 	return p.lines.Matches(words) || p.stamps.Matches(words) || isCredit(line, words) || namesAgency(line, words) || isPressed(line) || strings.HasPrefix(strings.ToLower(line), "(c)")
 }
 
 // isCredit tells "Photo: Ada Holm" and "(Bild: dpa)".
-func isCredit(line string, words text.Line) bool {
+func isCredit(line string, words text.WordLine) bool {
 	n := sitePatterns().credits.Begin(words)
 	if n == 0 {
 		return false
@@ -66,7 +66,7 @@ func isCredit(line string, words text.Line) bool {
 }
 
 // namesAgency tells the name of an agency, or what ends in one: "Ada Holm / dpa".
-func namesAgency(line string, words text.Line) bool {
+func namesAgency(line string, words text.WordLine) bool {
 	if agencies().Matches(words) {
 		return true
 	}
@@ -96,7 +96,7 @@ var (
 
 // isDate tells a line that is a date, a time of day, or both, with what sites
 // put before ("Updated on"), and how long a page takes to read.
-func isDate(line string, words text.Line) bool {
+func isDate(line string, words text.WordLine) bool {
 	p := sitePatterns()
 	if p.readingTime.Matches(words) {
 		return true

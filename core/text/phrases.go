@@ -110,14 +110,14 @@ func (ph phrase) firsts() (words []string, any bool) {
 	return nil, true
 }
 
-// Line is a line cut into its words, for those who look it up in many tables.
-type Line struct {
+// WordLine is a line cut into its words, for those who look it up in many tables.
+type WordLine struct {
 	text  string
 	words []lineWord
 }
 
 // NewLine cuts a line into words.
-func NewLine(line string) Line { return Line{line, lineWords(line)} }
+func NewLine(line string) WordLine { return WordLine{line, lineWords(line)} }
 
 // lineWord is a word of a line, or a sign that parts words.
 type lineWord struct {
@@ -130,7 +130,7 @@ type lineWord struct {
 func (p *Phrases) Match(line string) bool { return p.Matches(NewLine(line)) }
 
 // Matches is Match for a line that is cut already.
-func (p *Phrases) Matches(line Line) bool {
+func (p *Phrases) Matches(line WordLine) bool {
 	words := line.words
 	for len(words) > 0 && isSign(words[len(words)-1].folded) {
 		words = words[:len(words)-1]
@@ -163,7 +163,7 @@ func (p *Phrases) Find(line string) string {
 
 // Begin is the length in bytes of the longest phrase the line begins with; 0 if
 // it begins with none.
-func (p *Phrases) Begin(line Line) int {
+func (p *Phrases) Begin(line WordLine) int {
 	words := line.words
 	if len(words) == 0 {
 		return 0

@@ -16,7 +16,7 @@ import (
 
 func TestThemes(t *testing.T) {
 	cold := `<p>Wear wool gloves and a windproof jacket. The jacket vents; the gloves are thin. Under the jacket a wool layer, on the hands gloves.</p>`
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<h1>Guide</h1><h2>Dressing for the cold</h2>`+cold+`<h2>Tyre pressure</h2><p>Lower it by ten psi. Pressure falls in frost.</p><h2>Conclusion</h2><p>Ride on and on.</p>`),
 		corpustest.Page(t, 2, "b.example", `<h1>Tips</h1><h2>What to wear</h2>`+cold+`<h2>Check your tyre pressure</h2><p>Every week, with a gauge. Pressure is free.</p><h2>Conclusion</h2><p>That was all of it.</p>`),
 	}
@@ -45,7 +45,7 @@ func TestSectionsInAnotherLanguage(t *testing.T) {
 	page := `<h1>Contabilità</h1><h2>Aprire un conto</h2><p>Per aprire un conto si sceglie il tipo, e poi si scrive il nome che il conto avrà nella lista dei conti della banca.</p>
 <h2>Split transactions</h2><p>A split transaction is one that has more than two accounts, and you should use it when the money that you spend is for several things at once.</p>
 <h2>Carta di credito</h2><p>You should use a card only when there is enough money in the bank, since interest is what you have to pay for everything that it cannot cover.</p>`
-	pages := []corpus.Page{corpustest.PageIn(t, "it", 1, "a.example", page), corpustest.PageIn(t, "it", 2, "b.example", strings.NewReplacer("banca", "casa", "money", "cash").Replace(page))}
+	pages := []corpus.RankedPage{corpustest.PageIn(t, "it", 1, "a.example", page), corpustest.PageIn(t, "it", 2, "b.example", strings.NewReplacer("banca", "casa", "money", "cash").Replace(page))}
 	var names []string
 	found, _ := Find(t.Context(), corpus.NewField(pages, "it", "conto"), nil)
 	for _, th := range found {
@@ -58,7 +58,7 @@ func TestSectionsInAnotherLanguage(t *testing.T) {
 // says where.
 func TestCoverageInPassing(t *testing.T) {
 	tyres := `<h2>%s</h2><p>Studded tyres bite into ice with carbide studs. Lower the tyre pressure of studded tyres a little, and let the studs settle on tarmac for %s kilometres.</p><h2>%s</h2><p>Lights with a cut-off beam and two rear lamps let drivers see you at dusk; charge the lamps each %s.</p>`
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", "<h1>A</h1>"+fmt.Sprintf(tyres, "Studded tyres", "forty", "Lights", "night")),
 		corpustest.Page(t, 2, "b.example", "<h1>B</h1>"+fmt.Sprintf(tyres, "Tyres with studs", "fifty", "Lights at dusk", "evening")),
 		corpustest.Page(t, 3, "c.example", `<h1>C</h1><h2>Lights</h2><p>Lights with a cut-off beam let drivers see you at dusk. Two rear lamps are better than one, and the lamps want charging each night of the winter, since the cold halves what a lamp holds.</p><p>Then studded tyres with carbide studs go on, at a lower tyre pressure, so that the studs settle on tarmac before the ice comes.</p><p>Charge the lamps again at work, and carry a spare lamp for the way home at dusk.</p>`),
@@ -77,10 +77,10 @@ func TestCoverageInPassing(t *testing.T) {
 
 // A person moves headings and names themes, and what is not there any more is passed over.
 func TestByHand(t *testing.T) {
-	page := func(rank int, heading string) corpus.Page {
+	page := func(rank int, heading string) corpus.RankedPage {
 		return corpustest.Page(t, rank, fmt.Sprintf("s%d.example", rank), "<h1>A</h1><h2>"+heading+"</h2><p>Lower the tyre pressure when it freezes, and check it each week.</p><h2>Dress warmly "+strings.Repeat("x", rank)+"</h2><p>Wool and windproof layers keep the cold out on the ride.</p>")
 	}
-	pages := []corpus.Page{page(1, "Tyre pressure"), page(2, "Pressure of tyres"), page(3, "Pump it up")}
+	pages := []corpus.RankedPage{page(1, "Tyre pressure"), page(2, "Pressure of tyres"), page(3, "Pump it up")}
 	f := corpus.NewField(pages, "en", "winter riding")
 	groupOf := func(entries ...house.Entry) (together map[string]int, labels []string) {
 		found, _ := Find(t.Context(), f, house.New(entries, f.Language))

@@ -15,7 +15,7 @@ import (
 const good = `<p>Studded tyres grip on ice. The studded tyres need a break-in ride. A studded tyre wears on dry tarmac.</p>
 <p>Lower the tyre pressure in snow. The tyre pressure matters more than the tread.</p>`
 
-func proposed(t *testing.T, pages ...corpus.Page) map[string]bool {
+func proposed(t *testing.T, pages ...corpus.RankedPage) map[string]bool {
 	t.Helper()
 	list := map[string]bool{}
 	for _, term := range Find(t.Context(), corpus.NewField(pages, "en-GB", "studded tyres"), nil) {

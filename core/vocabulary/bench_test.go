@@ -32,9 +32,9 @@ func benchmarkVocabulary(b *testing.B, n int) {
 		words += r.Counts.Words
 	}
 	for b.Loop() {
-		var pages []corpus.Page
+		var pages []corpus.RankedPage
 		for i, r := range readings {
-			pages = append(pages, corpus.Page{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
+			pages = append(pages, corpus.RankedPage{Rank: i + 1, Doc: corpus.Prepare(r, "en")})
 		}
 		Find(b.Context(), corpus.NewField(pages, "en", "winter bike commuting"), nil)
 	}

@@ -27,7 +27,7 @@ func termNamed(terms []Term, text string) *Term {
 }
 
 func TestTermShapesAreOneTerm(t *testing.T) {
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<h1>On it</h1><p>An e-bike needs a charger. The ebike charger is heavy, and every e bike has one.</p>`),
 		corpustest.Page(t, 2, "b.example", `<h1>More</h1><p>E-bikes are quick. A studded tyre grips. Our e-bike is parked.</p>`),
 		corpustest.Page(t, 3, "c.example", `<h1>Less</h1><p>Studded tyres grip; the studded tyre’s pins wear.</p>`),
@@ -44,7 +44,7 @@ func TestTermShapesAreOneTerm(t *testing.T) {
 
 func TestWhatIsNoTerm(t *testing.T) {
 	text := `<h1>Guide</h1><p>You should get the best out of it, really. In January 2026 the ride was 12 km. Northlane says: wear wool gloves, and keep the wool gloves dry.</p><pre>npm install gloves</pre>`
-	terms := Find(t.Context(), corpus.NewField([]corpus.Page{
+	terms := Find(t.Context(), corpus.NewField([]corpus.RankedPage{
 		corpustest.Page(t, 1, "northlane.example", text), corpustest.Page(t, 2, "other.example", text), corpustest.Page(t, 3, "third.example", strings.ReplaceAll(text, "wool", "silk"))}, "en", "winter riding"), nil)
 	for _, junk := range []string{"you", "best", "get", "really", "2026", "12 km", "npm", "npm install", "should get", "ride was"} {
 		assert.Nil(t, termNamed(terms, junk), junk)
@@ -97,7 +97,7 @@ func TestTermsOfOtherLanguages(t *testing.T) {
 			`<p>Utan vinterdäck glider cykeln på isen. Saltet är dåligt för kedjan. Baklyktan är obligatorisk, och vinterdäcken håller.</p>`,
 			[]string{"vinterdäcken", "kedjan", "saltet", "baklyktan", "isen"}, []string{"greppar", "måste", "glider", "varje vecka"}},
 	} {
-		pages := []corpus.Page{corpustest.PageIn(t, language, 1, "a.example", c.one), corpustest.PageIn(t, language, 2, "b.example", c.two)}
+		pages := []corpus.RankedPage{corpustest.PageIn(t, language, 1, "a.example", c.one), corpustest.PageIn(t, language, 2, "b.example", c.two)}
 		terms := Find(t.Context(), corpus.NewField(pages, language, "vélo"), nil)
 		proposed := map[string]bool{}
 		for _, term := range terms {
@@ -124,7 +124,7 @@ func TestTermsOfOtherLanguages(t *testing.T) {
 // A page that says one sentence five hundred times says it once; what it says in
 // other words counts each time.
 func TestRepeatedSentencesCountOnce(t *testing.T) {
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", "<p>"+strings.Repeat("Buy the studded tyre of our shop today. ", 500)+"</p><p>A studded tyre grips. The studded tyre wears.</p>"),
 		corpustest.Page(t, 2, "b.example", "<p>The studded tyre grips on ice. Yes. Yes.</p>"),
 	}
@@ -138,14 +138,14 @@ func TestRepeatedSentencesCountOnce(t *testing.T) {
 // mostly written small.
 func TestTermsThatAreNamesKeepTheirCapitals(t *testing.T) {
 	text := "<p>The Road Surface Laboratory measured it. A road is a surface, and the road surface is wet; the road dries. Then the Road Surface Laboratory said so.</p>"
-	pages := []corpus.Page{corpustest.Page(t, 1, "a.example", text), corpustest.Page(t, 2, "b.example", text+"<p>So does the Road Surface Laboratory of the north.</p>")}
+	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", text), corpustest.Page(t, 2, "b.example", text+"<p>So does the Road Surface Laboratory of the north.</p>")}
 	terms := Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil)
 	assert.NotNil(t, termNamed(terms, "Road Surface Laboratory"))
 	assert.NotNil(t, termNamed(terms, "road surface"))
 }
 
 func TestSpellingsAreOneTerm(t *testing.T) {
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", "<p>A studded tire grips on ice. Studded tires wear on tarmac.</p>"),
 		corpustest.Page(t, 2, "b.example", "<p>The studded tyre is heavy, and I am tired of studded tyres. Tyres wear; the studded tyre hums.</p>"),
 	}

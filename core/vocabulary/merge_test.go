@@ -13,7 +13,7 @@ import (
 
 // One term, however it is written; the prose is our own.
 func TestOneTermManyShapes(t *testing.T) {
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<p>Check the tyre pressure with a gauge. The bottom bracket (BB) creaks when water gets in. A mudguard keeps the BB dry. The mudguard is long.</p>`),
 		corpustest.Page(t, 2, "b.example", `<p>The pressure of tires falls in the cold. A fender stops the spray. The fender flap helps, and the bottom bracket lasts longer. Clean the BB.</p>`),
 		corpustest.Page(t, 3, "c.example", `<p>A mudguard is cheap. Tyre pressure matters. The bottom bracket is sealed.</p>`),
@@ -38,7 +38,7 @@ func TestOneTermManyShapes(t *testing.T) {
 
 // What the house has taught outdoes what spelling and lists say.
 func TestTheHouseIsHeeded(t *testing.T) {
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<p>A mudguard keeps the road surface off. The e-bike has a chain oil. Use the chain oil and the lube on an ebike.</p>`),
 		corpustest.Page(t, 2, "b.example", `<p>The mudguard and the road surface. An ebike needs a lube; the e-bike does too. The chain oil is thick.</p>`),
 	}
@@ -60,7 +60,7 @@ func TestTheHouseIsHeeded(t *testing.T) {
 
 // Compounds know the words they are made of.
 func TestCompounds(t *testing.T) {
-	pages := []corpus.Page{
+	pages := []corpus.RankedPage{
 		corpustest.PageIn(t, "de", 1, "a.example", `<p>Das Fahrradschloss friert ein, wenn das Schloss nass ist. Das Fahrrad braucht ein gutes Schloss. Der Reifendruck fällt, wenn der Reifen kalt ist.</p>`),
 		corpustest.PageIn(t, "de", 2, "b.example", `<p>Ein Fahrradschloss am Fahrrad. Das Schloss ist kalt, der Reifen auch, und der Reifendruck stimmt.</p>`),
 	}

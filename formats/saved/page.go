@@ -6,8 +6,8 @@ import (
 	"time"
 )
 
-// Page is a page as it was fetched.
-type Page struct {
+// Fetched is a page as it was fetched.
+type Fetched struct {
 	URL         string // asked for
 	FinalURL    string // after redirects
 	Status      int
@@ -20,4 +20,4 @@ type Page struct {
 
 // NotModified tells that the page is as it was when it was seen before; its
 // body is empty then.
-func (p *Page) NotModified() bool { return p.Status == http.StatusNotModified }
+func (p *Fetched) NotModified() bool { return p.Status == http.StatusNotModified }

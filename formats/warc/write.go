@@ -23,7 +23,7 @@ import (
 // one page at a time. A page that was fetched becomes a response record; one
 // that was handed in, with status 0, a resource record. at is when the newest
 // was captured. The same pages give the same bytes.
-func Write(w io.Writer, software string, at time.Time, pages iter.Seq2[saved.Page, error]) error {
+func Write(w io.Writer, software string, at time.Time, pages iter.Seq2[saved.Fetched, error]) error {
 	info := []byte("software: " + software + "\r\nformat: WARC File Format 1.1\r\nconformsTo: http://iipc.github.io/warc-specifications/specifications/warc-format/warc-1.1/\r\n")
 	if err := writeRecord(w, []string{"WARC-Type: warcinfo", "Content-Type: application/warc-fields", "WARC-Date: " + warcDate(at)}, info); err != nil {
 		return err
@@ -39,7 +39,7 @@ func Write(w io.Writer, software string, at time.Time, pages iter.Seq2[saved.Pag
 	return nil
 }
 
-func writePage(w io.Writer, p saved.Page) error {
+func writePage(w io.Writer, p saved.Fetched) error {
 	url := p.FinalURL
 	if url == "" {
 		url = p.URL
@@ -59,7 +59,7 @@ func writePage(w io.Writer, p saved.Page) error {
 
 // httpBlock is the answer as it was, but for what belonged to its transport:
 // the body is kept unpacked, and its length is that of what stands here.
-func httpBlock(p saved.Page) []byte {
+func httpBlock(p saved.Fetched) []byte {
 	var b bytes.Buffer
 	fmt.Fprintf(&b, "HTTP/1.1 %d %s\r\n", p.Status, http.StatusText(p.Status))
 	names := make([]string, 0, len(p.Header))

@@ -20,16 +20,16 @@ import (
 	"corpulan/formats/warc"
 )
 
-func somePages() []saved.Page {
+func somePages() []saved.Fetched {
 	at := time.Date(2026, 11, 24, 7, 30, 0, 0, time.UTC)
-	return []saved.Page{
+	return []saved.Fetched{
 		{URL: "http://a.example/", FinalURL: "http://a.example/home", Status: 200, Header: http.Header{"Content-Type": {"text/html; charset=utf-8"}, "Content-Encoding": {"br"}, "Content-Length": {"3"}, "X-Odd": {"one\r\nInjected: yes"}}, ContentType: "text/html; charset=utf-8", Body: []byte("<h1>Größe</h1>"), At: at},
 		{URL: "http://b.example/handed in", Status: 0, ContentType: "", Body: []byte("<h1>Handed in</h1>"), At: at.Add(time.Hour)},
 	}
 }
 
-func each(pages []saved.Page) iter.Seq2[saved.Page, error] {
-	return func(yield func(saved.Page, error) bool) {
+func each(pages []saved.Fetched) iter.Seq2[saved.Fetched, error] {
+	return func(yield func(saved.Fetched, error) bool) {
 		for _, p := range pages {
 			if !yield(p, nil) {
 				return

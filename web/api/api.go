@@ -168,7 +168,7 @@ type apiLine struct {
 	Archived bool      `json:"archived,omitempty"`
 }
 
-func apiLineOf(l store.Line) apiLine {
+func apiLineOf(l store.LedgerLine) apiLine {
 	return apiLine{l.ID, l.Keyword, l.Language, l.Country, l.Depth, string(l.State), l.Results, l.Pages, l.Failures, l.KeptPages, l.Stage, l.Revision, l.Owner, l.Writer, l.DueOn, l.CreatedAt.UTC(), l.ArchivedAt != nil}
 }
 

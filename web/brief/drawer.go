@@ -24,8 +24,8 @@ type drawerBody struct {
 	StudyID int64
 	Query   string
 	Groups  []drawerGroup
-	Lines   []corpus.Line // where the words stand in captured texts
-	Places  int           // all there are
+	Lines   []corpus.ConcordanceLine // where the words stand in captured texts
+	Places  int                      // all there are
 
 	Themes []kit.Option // to browse by, by key
 	Theme  string
@@ -33,7 +33,7 @@ type drawerBody struct {
 }
 
 // Became is what became of a sentence, as one line of the drawer.
-func (b drawerBody) Became(l corpus.Line) string {
+func (b drawerBody) Became(l corpus.ConcordanceLine) string {
 	return b.Taken[strings.Join(strings.Fields(l.Left+l.Hit+l.Right), " ")]
 }
 
@@ -112,14 +112,14 @@ func hasAll(have, want []string) bool {
 }
 
 // passagesOf are the sentences of a theme's sections, page by page.
-func passagesOf(pages []corpus.Page, t themes.Theme) (lines []corpus.Line) {
+func passagesOf(pages []corpus.RankedPage, t themes.Theme) (lines []corpus.ConcordanceLine) {
 	for _, p := range pages {
 		for i := range p.Doc.Sentences {
 			x := &p.Doc.Sentences[i]
 			if x.Heading || x.Again || x.Foreign || !slices.ContainsFunc(t.Members, func(m themes.ThemeHeading) bool { return m.Rank == p.Rank && m.Section == x.Section }) {
 				continue
 			}
-			lines = append(lines, corpus.Line{Rank: p.Rank, Section: x.Section, Heading: p.Doc.Reading.Sections[x.Section].Heading, Right: x.Text})
+			lines = append(lines, corpus.ConcordanceLine{Rank: p.Rank, Section: x.Section, Heading: p.Doc.Reading.Sections[x.Section].Heading, Right: x.Text})
 		}
 	}
 	return lines

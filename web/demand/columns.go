@@ -21,8 +21,8 @@ type columnsBody struct {
 	List    store.KeywordList
 	File    store.KeywordFile
 	Columns []askedColumn
-	Doubts  []demand.Field
-	Fields  []demand.Field
+	Doubts  []demand.Column
+	Fields  []demand.Column
 	Rows    int
 	Header  bool
 	Wrong   message.Message
@@ -31,7 +31,7 @@ type columnsBody struct {
 // askedColumn is a column with what it is taken for, and its first cells.
 type askedColumn struct {
 	Name  message.Message
-	Field demand.Field
+	Field demand.Column
 	Cells []string
 }
 
@@ -43,7 +43,7 @@ const (
 
 func (s *handlers) columnsPlace(c *gin.Context) { s.showColumns(c, http.StatusOK, nil, "") }
 
-func (s *handlers) showColumns(c *gin.Context, status int, chosen []demand.Field, wrong message.Message) {
+func (s *handlers) showColumns(c *gin.Context, status int, chosen []demand.Column, wrong message.Message) {
 	l := parts.ListOf(c)
 	f, err := s.Scope(c).File(c.Request.Context(), l.ID)
 	if errors.Is(err, store.ErrNotFound) {
@@ -98,12 +98,12 @@ func (s *handlers) nameColumns(c *gin.Context) {
 	columns := demand.Recognise(rows)
 	for i := range columns.Fields {
 		columns.Fields[i] = ""
-		if named := demand.Field(c.PostForm(fmt.Sprintf("column%d", i))); slices.Contains(demand.Fields(), named) {
+		if named := demand.Column(c.PostForm(fmt.Sprintf("column%d", i))); slices.Contains(demand.Fields(), named) {
 			columns.Fields[i] = named
 		}
 	}
 	columns.Header = c.PostForm("header") != ""
-	seen := map[demand.Field]bool{}
+	seen := map[demand.Column]bool{}
 	for _, x := range columns.Fields {
 		if x != "" && x != demand.MonthField && seen[x] {
 			s.showColumns(c, http.StatusUnprocessableEntity, columns.Fields, message.Of("Two columns are called %v; choose one.", message.Message(x)))

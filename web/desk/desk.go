@@ -48,7 +48,7 @@ type deskBody struct {
 
 // deskLine is a study on the desk.
 type deskLine struct {
-	store.Line
+	store.LedgerLine
 	StageName string // as its publication calls it
 	Late      bool
 	Here      bool // in the publication where one is

@@ -82,8 +82,8 @@ type Chart struct {
 	Longest int         // words the scale reaches to
 }
 
-// Page is a page that was read, as a chart is made of it.
-type Page struct {
+// ChartPage is a page that was read, as a chart is made of it.
+type ChartPage struct {
 	Result     int64
 	Rank       int
 	Host       string
@@ -92,7 +92,7 @@ type Page struct {
 }
 
 // NewChart draws the pages of a study to one scale, with the themes of its evidence.
-func NewChart(in *words.Words, study int64, e *evidence.Evidence, pages []Page) Chart {
+func NewChart(in *words.Words, study int64, e *evidence.Evidence, pages []ChartPage) Chart {
 	c := Chart{Words: in, Study: study, Themes: tintedThemes(e), Usual: e.Figure("words").Target}
 	outliers := map[int]bool{}
 	for _, rank := range e.Figure("words").Outliers {

@@ -34,10 +34,10 @@ type sourcesBody struct {
 	Key      string
 	Text     string
 	About    message.Message
-	Lines    []corpus.Line   // terms and entities: sentences, a screenful of them
-	Places   int             // all there are
-	Next     string          // where the further ones are; empty if these are the last
-	Passages []parts.Passage // questions and themes: places
+	Lines    []corpus.ConcordanceLine // terms and entities: sentences, a screenful of them
+	Places   int                      // all there are
+	Next     string                   // where the further ones are; empty if these are the last
+	Passages []parts.Passage          // questions and themes: places
 	Hosts    map[int]evidence.Source
 
 	// Of terms: the order of the lines, the word they are narrowed to, and what
@@ -68,7 +68,7 @@ func (b sourcesBody) OrderedBy(order string) string { return b.With(corpus.Side(
 const maxCollocates = 24
 
 // PlaceOf is where the section of a line can be read in the captured text.
-func (b sourcesBody) PlaceOf(l corpus.Line) string {
+func (b sourcesBody) PlaceOf(l corpus.ConcordanceLine) string {
 	return fmt.Sprintf("/studies/%d/pages/%d/sections/%d", b.StudyID, b.places[l.Rank], l.Section)
 }
 
@@ -128,7 +128,7 @@ func (b *sourcesBody) narrow(lang *language.Language) {
 		return
 	}
 	has := func(side string) bool { return slices.Contains(lang.ContentStems(side), b.Near) }
-	b.Lines = slices.DeleteFunc(b.Lines, func(l corpus.Line) bool { return !has(l.Left) && !has(l.Right) })
+	b.Lines = slices.DeleteFunc(b.Lines, func(l corpus.ConcordanceLine) bool { return !has(l.Left) && !has(l.Right) })
 }
 
 // maxPlaces is how many sentences or passages are shown at once; a word may

@@ -11,10 +11,10 @@ import (
 
 // chartOf is the pages of a study as ribbons, from their readings or the outlines of these.
 func chartOf(an *kit.Analysis, readings map[int64]*reading.Reading) draw.Chart {
-	var pages []draw.Page
+	var pages []draw.ChartPage
 	for _, r := range an.Results {
 		if r.ReadingID != nil && readings[*r.ReadingID] != nil {
-			pages = append(pages, draw.Page{Result: r.ID, Rank: r.Rank, Host: r.Host, Reading: readings[*r.ReadingID], Own: r.Own, Aside: !r.Own && !analysis.Counts(r)})
+			pages = append(pages, draw.ChartPage{Result: r.ID, Rank: r.Rank, Host: r.Host, Reading: readings[*r.ReadingID], Own: r.Own, Aside: !r.Own && !analysis.Counts(r)})
 		}
 	}
 	return draw.NewChart(an.In, an.Study.ID, an.Evidence, pages)

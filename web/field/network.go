@@ -116,7 +116,7 @@ func (s *handlers) networkBody(c *gin.Context) (b networkBody, err error) {
 			b.Hidden = append(b.Hidden, kit.Option{Value: t.Key, Name: t.Text})
 		}
 	}
-	pages := slices.DeleteFunc(slices.Clone(an.Pages), func(p corpus.Page) bool {
+	pages := slices.DeleteFunc(slices.Clone(an.Pages), func(p corpus.RankedPage) bool {
 		return b.Query.Who == "leaders" && p.Rank > b.First || b.Query.Who == "followers" && p.Rank <= b.First
 	})
 	field, err := network.Of(ctx, pages, an.Study.Language, an.Evidence.Terms, b.Query.Terms, b.Query.Within, hidden)

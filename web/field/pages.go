@@ -87,7 +87,7 @@ func openedIn(ctx context.Context, an *kit.Analysis, chart draw.Chart, what stri
 			}
 			body.show(i, p.ThemeName(i))
 		} else if body.Result.ReadingID != nil && an.Docs[*body.Result.ReadingID] != nil {
-			body.Gist = points.Gist(ctx, corpus.Page{Rank: body.Result.Rank, Doc: an.Docs[*body.Result.ReadingID]}, an.Study.Language)
+			body.Gist = points.Gist(ctx, corpus.RankedPage{Rank: body.Result.Rank, Doc: an.Docs[*body.Result.ReadingID]}, an.Study.Language)
 		}
 		return body, nil
 	}

@@ -16,12 +16,12 @@ import (
 type twoBody struct {
 	Study  store.Study
 	Other  store.Study
-	Others []store.Line // to choose from
-	Pair   *change.Pair // nil until another is chosen
-	Empty  bool         // one of them has no field yet
+	Others []store.LedgerLine // to choose from
+	Pair   *change.Pair       // nil until another is chosen
+	Empty  bool               // one of them has no field yet
 
-	Special    []change.Told // against what else the publication has gathered lately
-	Background []store.Line  // which studies that is
+	Special    []change.Told      // against what else the publication has gathered lately
+	Background []store.LedgerLine // which studies that is
 }
 
 // maxToChoose is how many studies are offered to compare with.

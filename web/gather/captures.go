@@ -25,14 +25,14 @@ func (s *handlers) captures(c *gin.Context) {
 		s.Fail(c, err)
 		return
 	}
-	var pages iter.Seq2[saved.Page, error] = func(yield func(saved.Page, error) bool) {
+	var pages iter.Seq2[saved.Fetched, error] = func(yield func(saved.Fetched, error) bool) {
 		for _, id := range ids {
 			kept, err := s.Scope(c).Capture(ctx, id)
 			if errors.Is(err, store.ErrPruned) {
 				continue // an old capture that was brought back by undoing; only what was read of it is kept
 			}
 			if err != nil {
-				yield(saved.Page{}, err)
+				yield(saved.Fetched{}, err)
 				return
 			}
 			p, err := study.PageOf(kept)

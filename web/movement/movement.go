@@ -198,8 +198,8 @@ func (s *handlers) movementLine(c *gin.Context) {
 type pageMovement struct {
 	Study    store.Study
 	From, To store.Gathering
-	Page     change.Page
-	Lines    []change.Line
+	Page     change.PageChange
+	Lines    []change.DiffLine
 	Whole    bool // what stayed is shown, too
 	Hidden   int  // lines that stayed and are left out
 }
@@ -217,7 +217,7 @@ func (s *handlers) pageMovement(c *gin.Context) {
 		return
 	}
 	rank, _ := strconv.Atoi(c.Query("rank"))
-	i := slices.IndexFunc(b.Movement.Pages, func(p change.Page) bool { return p.URL == c.Query("url") && int(p.After) == rank })
+	i := slices.IndexFunc(b.Movement.Pages, func(p change.PageChange) bool { return p.URL == c.Query("url") && int(p.After) == rank })
 	if i < 0 {
 		s.Fail(c, store.ErrNotFound)
 		return
@@ -336,9 +336,9 @@ func (s *handlers) gatherBy(c *gin.Context) {
 func (b movementBody) Ours(url string) bool { return b.Own != "" && address.Parse(url).Site() == b.Own }
 
 // Changed are the pages that read differently, those that changed most first.
-func (b movementBody) Changed() []change.Page {
+func (b movementBody) Changed() []change.PageChange {
 	list := b.Movement.Rewritten()
-	slices.SortStableFunc(list, func(x, y change.Page) int {
+	slices.SortStableFunc(list, func(x, y change.PageChange) int {
 		switch {
 		case x.Stayed < y.Stayed:
 			return -1
@@ -376,7 +376,7 @@ func (b movementBody) Newest() bool {
 }
 
 // SectionCount is how many sections of a page came to be as they are in a way.
-func (b movementBody) SectionCount(p change.Page, state string) int {
+func (b movementBody) SectionCount(p change.PageChange, state string) int {
 	n := 0
 	for _, s := range p.Sections {
 		if string(s.State) == state {

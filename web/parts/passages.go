@@ -18,7 +18,7 @@ type Passage struct {
 	Section int
 }
 
-func HeadingOf(pages []corpus.Page, rank, section int) string {
+func HeadingOf(pages []corpus.RankedPage, rank, section int) string {
 	for _, p := range pages {
 		if p.Rank == rank && section < len(p.Doc.Reading.Sections) {
 			return p.Doc.Reading.Sections[section].Heading
@@ -28,7 +28,7 @@ func HeadingOf(pages []corpus.Page, rank, section int) string {
 }
 
 // SectionText is how the text of a section begins.
-func SectionText(pages []corpus.Page, rank, section, enough int) string {
+func SectionText(pages []corpus.RankedPage, rank, section, enough int) string {
 	for _, p := range pages {
 		if p.Rank == rank && section < len(p.Doc.Reading.Sections) {
 			t := strings.ReplaceAll(p.Doc.Reading.Sections[section].Text, "\n", " ")

@@ -67,7 +67,7 @@ type slateBody struct {
 // slatePageRow is a page of a slate with the study that was begun for it.
 type slatePageRow struct {
 	store.SlatePage
-	Study store.Line
+	Study store.LedgerLine
 	At    int
 	Last  bool
 }

@@ -143,7 +143,7 @@ func (s *Site) GatheredAgain(t *testing.T) {
 		body = strings.Replace(body, "by 10 psi", "by 15 psi", 1)
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
 		require.NoError(t, err)
-		c2, err := study.CaptureOf(&saved.Page{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte(body), Digest: sha256.Sum256([]byte(body)), At: time.Now()})
+		c2, err := study.CaptureOf(&saved.Fetched{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte(body), Digest: sha256.Sum256([]byte(body)), At: time.Now()})
 		require.NoError(t, err)
 		require.NoError(t, s.Store.KeepPage(t.Context(), r, c2, doc, ""))
 	}

@@ -141,7 +141,7 @@ func Arriving(t *testing.T, pages int) *Site {
 			strings.Repeat("Lower the tyre pressure by 10 psi when it freezes. ", 3+i) + `</p><pre>` + differs(i) + `</pre><script>alert("captured")</script></article>`
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
 		require.NoError(t, err)
-		c, err := study.CaptureOf(&saved.Page{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte(body), Digest: sha256.Sum256([]byte(body)), At: time.Now()})
+		c, err := study.CaptureOf(&saved.Fetched{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte(body), Digest: sha256.Sum256([]byte(body)), At: time.Now()})
 		require.NoError(t, err)
 		require.NoError(t, s.Store.KeepPage(t.Context(), r, c, doc, ""))
 	}

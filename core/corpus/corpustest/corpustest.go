@@ -11,15 +11,15 @@ import (
 )
 
 // Page reads an article's HTML as an English page of a host.
-func Page(t testing.TB, rank int, host, html string) corpus.Page {
+func Page(t testing.TB, rank int, host, html string) corpus.RankedPage {
 	t.Helper()
 	return PageIn(t, "en", rank, host, html)
 }
 
 // PageIn is Page in another language.
-func PageIn(t testing.TB, language string, rank int, host, html string) corpus.Page {
+func PageIn(t testing.TB, language string, rank int, host, html string) corpus.RankedPage {
 	t.Helper()
 	r, err := reading.Read(reading.Page{URL: "http://" + host + "/page", Body: []byte(`<html lang="` + language + `"><body><article>` + html + `</article></body></html>`)})
 	require.NoError(t, err)
-	return corpus.Page{Rank: rank, Doc: corpus.Prepare(r, language)}
+	return corpus.RankedPage{Rank: rank, Doc: corpus.Prepare(r, language)}
 }
