@@ -71,7 +71,11 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 	}
 	for _, f := range e.Findings(kind) {
 		row := []any{f.Text}
-		for _, cell := range f.Cells() {
+		var cells []any
+		if f.Cells != nil {
+			cells = f.Cells()
+		}
+		for _, cell := range cells {
 			if ranks, ok := cell.([]int); ok {
 				cell = Ranks(ranks)
 			}

@@ -52,7 +52,7 @@ type Finding struct {
 	Of any // a pointer to what the finder made
 
 	// Made when they are asked for: what stands beside its name where it is opened, and what a table
-	// has of it behind its text.
+	// has of it behind its text: a cell for each further column; nil where there is none.
 	About func() message.Message
 	Cells func() []any
 }
