@@ -33,8 +33,9 @@ const (
 
 // Errors of the second factor.
 var (
-	ErrCode  = message.Errorf("this code is not right, or was used already")
-	ErrStale = message.Errorf("this took too long; begin again")
+	ErrOldCode = message.Errorf("the code of the second factor you have now is not right, or was used already")
+	ErrCode    = message.Errorf("this code is not right, or was used already")
+	ErrStale   = message.Errorf("this took too long; begin again")
 )
 
 // sealedAt is what a browser brings back to us within a time.
@@ -69,6 +70,11 @@ func (s *Sealer) take(purpose, text string, lasts time.Duration, now time.Time) 
 		return x, ErrStale
 	}
 	return x, nil
+}
+
+// pending is what FinishSignIn takes with a code.
+func (s *Sealer) pending(p store.Person, now time.Time) (string, error) {
+	return s.give("sign-in", sealedAt{p.ID, now, hex.EncodeToString(DigestOf(p.Password))})
 }
 
 // FactorOffer is a second factor that somebody may take.
@@ -107,9 +113,14 @@ func offered(s *Sealer, p store.Person, key *otp.Key, now time.Time) (o FactorOf
 
 // TakeFactor keeps the second factor that was offered, once its first code is right, and gives
 // the codes that are good once each, which are shown this one time. With ErrCode the same offer
-// comes back.
-func TakeFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person, sealed, code string, now time.Time) (codes []string, again FactorOffer, err error) {
+// comes back. Who has one already gives a code of that, too. Their other sessions end: who signed in
+// without it is not to stay.
+func TakeFactor(ctx context.Context, st *store.Store, s *Sealer, v *Visitor, sealed, code, old string, now time.Time) (codes []string, again FactorOffer, err error) {
 	x, err := s.take("factor offer", sealed, offerLasts, now)
+	if err != nil {
+		return nil, again, err
+	}
+	p, err := st.Person(ctx, v.Person.ID)
 	if err != nil {
 		return nil, again, err
 	}
@@ -125,6 +136,12 @@ func TakeFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person,
 		again, err = offered(s, p, key, x.At)
 		return nil, again, errors.Join(ErrCode, err)
 	}
+	if p.Totp != nil {
+		if err := CheckFactor(ctx, st, s, p, old, within(p), now); err != nil {
+			again, offerErr := offered(s, p, key, x.At)
+			return nil, again, errors.Join(ErrOldCode, err, offerErr)
+		}
+	}
 	kept, err := s.Seal(factorPurpose(p.ID), []byte(key.Secret()))
 	if err != nil {
 		return nil, again, err
@@ -135,7 +152,7 @@ func TakeFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person,
 		codes = append(codes, raw[:4]+"-"+raw[4:8]+"-"+raw[8:])
 		digests[i] = hex.EncodeToString(DigestOf(raw))
 	}
-	return codes, again, st.SetFactor(ctx, p.ID, kept, step, digests)
+	return codes, again, st.SetFactor(ctx, p.ID, kept, step, digests, v.Session.ID)
 }
 
 func factorPurpose(person int64) string { return fmt.Sprintf("factor of %d", person) }
@@ -155,14 +172,10 @@ func stepOf(secret, code string, now time.Time) (int64, bool) {
 
 // CheckFactor tells whether a code is one of somebody's second factor, or one of those that are
 // good once; it is used up then. Wrong ones are counted: only who has the password comes this far.
-func CheckFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person, code string, now time.Time) error {
-	key := fmt.Sprintf("factor %d", p.ID)
-	may, err := st.Try(ctx, key, now, FreeGuesses, LongestPause)
-	switch {
-	case err != nil:
+func CheckFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person, code string, by Asker, now time.Time) error {
+	guess := Guess{ACode, fmt.Sprint(p.ID), by.From, by.knownBy(p)}
+	if err := guess.Begin(ctx, st, now); err != nil {
 		return err
-	case !may:
-		return ErrTooSoon
 	}
 	secret, err := s.Open(factorPurpose(p.ID), p.Totp)
 	if err != nil {
@@ -186,19 +199,29 @@ func CheckFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person
 	if !used {
 		return ErrCode
 	}
-	return st.Passed(ctx, key)
+	return guess.Right(ctx, st)
 }
 
-// DropFactor takes the second factor away, for who gives a code of it.
-func DropFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person, code string, now time.Time) error {
-	if err := CheckFactor(ctx, st, s, p, code, now); err != nil {
+// within is somebody who is signed in.
+func within(p store.Person) Asker { return Asker{From: "within", Known: KnownBy(p)} }
+
+// DropFactor takes the second factor away, for who gives a code of it; their other sessions end.
+func DropFactor(ctx context.Context, st *store.Store, s *Sealer, v *Visitor, code string, now time.Time) error {
+	p, err := st.Person(ctx, v.Person.ID)
+	if err != nil {
 		return err
 	}
-	return st.SetFactor(ctx, p.ID, nil, 0, []string{})
+	if p.Totp == nil {
+		return nil
+	}
+	if err := CheckFactor(ctx, st, s, p, code, within(p), now); err != nil {
+		return err
+	}
+	return st.SetFactor(ctx, p.ID, nil, 0, []string{}, v.Session.ID)
 }
 
 // FinishSignIn begins the session of somebody who gave their password and now a code.
-func FinishSignIn(ctx context.Context, st *store.Store, s *Sealer, pending, code, agent, had string, now time.Time) (string, error) {
+func FinishSignIn(ctx context.Context, st *store.Store, s *Sealer, pending, code string, by Asker, now time.Time) (string, error) {
 	x, err := s.take("sign-in", pending, pendingLasts, now)
 	if err != nil {
 		return "", err
@@ -210,11 +233,11 @@ func FinishSignIn(ctx context.Context, st *store.Store, s *Sealer, pending, code
 	if p.DisabledAt != nil || p.Totp == nil || x.Text != hex.EncodeToString(DigestOf(p.Password)) {
 		return "", ErrStale // the password was changed meanwhile
 	}
-	if err := CheckFactor(ctx, st, s, p, code, now); err != nil {
+	if err := CheckFactor(ctx, st, s, p, code, by, now); err != nil {
 		return "", err
 	}
-	if err := SignOut(ctx, st, had); err != nil {
+	if err := SignOut(ctx, st, by.Had); err != nil {
 		return "", err
 	}
-	return begin(ctx, st, p.ID, nil, agent)
+	return begin(ctx, st, p.ID, nil, by.Agent)
 }

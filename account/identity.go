@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"strings"
+	"time"
 	"unicode/utf8"
 
 	"corpulan/core/message"
@@ -16,17 +17,20 @@ type Identity struct {
 	Issuer, Subject string
 	Email, Name     string
 	Verified        bool // the issuer has seen that the address is theirs
+	Factors         bool // the issuer has asked for more than one factor
 }
 
 // ErrUninvited says that an issuer knows somebody whom nobody here has invited.
 var ErrUninvited = message.Errorf("nobody here has invited this address")
 
+// ErrUnproven says that an issuer has not seen whose an address is.
+var ErrUnproven = message.Errorf("the issuer has not made sure whose address this is")
+
 // SignInBy begins a session of somebody whom an issuer knows: who came so before, who has an
-// account under the address that the issuer has verified, or who was invited to it. had is the
-// session that the browser had.
-func SignInBy(ctx context.Context, st *store.Store, id Identity, agent, had string) (string, error) {
-	var session string
-	err := st.InTx(ctx, func(tx *store.Store, _ *sql.Tx) error {
+// account under the address that the issuer has verified, or who was invited to it. Who has a second factor here is asked for it, as by SignIn, unless the
+// issuer has asked for one.
+func SignInBy(ctx context.Context, st *store.Store, s *Sealer, id Identity, by Asker, now time.Time) (session, pending string, err error) {
+	err = st.InTx(ctx, func(tx *store.Store, _ *sql.Tx) error {
 		p, err := tx.PersonByIdentity(ctx, id.Issuer, id.Subject)
 		var into *int64
 		if errors.Is(err, store.ErrNotFound) {
@@ -38,18 +42,25 @@ func SignInBy(ctx context.Context, st *store.Store, id Identity, agent, had stri
 		if p.DisabledAt != nil {
 			return ErrUninvited
 		}
-		if err := SignOut(ctx, tx, had); err != nil {
+		if p.Totp != nil && !id.Factors {
+			pending, err = s.pending(p, now)
 			return err
 		}
-		session, err = begin(ctx, tx, p.ID, into, agent)
+		if err := SignOut(ctx, tx, by.Had); err != nil {
+			return err
+		}
+		session, err = begin(ctx, tx, p.ID, into, by.Agent)
 		return err
 	})
-	return session, err
+	return session, pending, err
 }
 
 // meet finds whom an identity belongs to that comes for the first time.
 func meet(ctx context.Context, tx *store.Store, id Identity) (p store.Person, into *int64, err error) {
-	if !id.Verified || !IsEmail(id.Email) {
+	if !id.Verified {
+		return p, nil, ErrUnproven
+	}
+	if !IsEmail(id.Email) {
 		return p, nil, ErrUninvited
 	}
 	p, err = tx.PersonBy(ctx, id.Email)

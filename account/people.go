@@ -12,7 +12,6 @@ package account
 import (
 	"context"
 	"database/sql"
-	"encoding/hex"
 	"errors"
 	"fmt"
 	"net/mail"
@@ -35,6 +34,7 @@ const (
 	longestEmail     = 254 // RFC 5321, section 4.5.3.1.3, as errata have it
 	ticketLasts      = 7 * 24 * time.Hour
 	sessionLasts     = 30 * 24 * time.Hour // unused
+	sessionEnds      = 90 * 24 * time.Hour // however much it is used
 	seenEvery        = time.Hour
 )
 
@@ -212,20 +212,15 @@ func begin(ctx context.Context, st *store.Store, person int64, publication *int6
 const nobody = "argon2id$AAAAAAAAAAAAAAAAAAAAAA$AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA"
 
 // SignIn begins a session of somebody who gives their password, and ends the one the browser had
-// (against session fixation). from is where they come from: wrong passwords slow down one
-// address from one place, so that nobody can shut another out. Who has a second factor gets no
+// (against session fixation). Wrong ones are counted, see Guess. Who has a second factor gets no
 // session yet, but what FinishSignIn takes with a code of it.
-func SignIn(ctx context.Context, st *store.Store, s *Sealer, email, password, from, agent, had string, now time.Time) (token, pending string, err error) {
-	key := from + " " + strings.TrimSpace(email)
-	may, err := st.Try(ctx, key, now, FreeGuesses, LongestPause)
-	if err != nil {
-		return "", "", err
-	}
-	if !may {
-		return "", "", ErrTooSoon
-	}
+func SignIn(ctx context.Context, st *store.Store, s *Sealer, email, password string, by Asker, now time.Time) (token, pending string, err error) {
 	p, err := st.PersonBy(ctx, strings.TrimSpace(email))
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return "", "", err
+	}
+	guess := Guess{APassword, strings.TrimSpace(email), by.From, by.knownBy(p)}
+	if err := guess.Begin(ctx, st, now); err != nil {
 		return "", "", err
 	}
 	kept := p.Password
@@ -235,17 +230,17 @@ func SignIn(ctx context.Context, st *store.Store, s *Sealer, email, password, fr
 	if !Matches(kept, password) || p.ID == 0 || p.DisabledAt != nil {
 		return "", "", ErrSignIn
 	}
-	if err := st.Passed(ctx, key); err != nil {
+	if err := guess.Right(ctx, st); err != nil {
 		return "", "", err
 	}
 	if p.Totp != nil {
-		pending, err = s.give("sign-in", sealedAt{p.ID, now, hex.EncodeToString(DigestOf(p.Password))})
+		pending, err = s.pending(p, now)
 		return "", pending, err
 	}
-	if err := SignOut(ctx, st, had); err != nil {
+	if err := SignOut(ctx, st, by.Had); err != nil {
 		return "", "", err
 	}
-	token, err = begin(ctx, st, p.ID, nil, agent)
+	token, err = begin(ctx, st, p.ID, nil, by.Agent)
 	return token, "", err
 }
 
@@ -287,7 +282,7 @@ func Who(ctx context.Context, st *store.Store, token string, now time.Time) (*Vi
 		return nil, err
 	}
 	if now.Sub(x.SeenAt) > seenEvery {
-		if err := st.SeeSession(ctx, x.ID, now.Add(sessionLasts)); err != nil {
+		if err := st.SeeSession(ctx, x.ID, earlier(now.Add(sessionLasts), x.MadeAt.Add(sessionEnds))); err != nil {
 			return nil, err
 		}
 	}
@@ -306,6 +301,13 @@ func Who(ctx context.Context, st *store.Store, token string, now time.Time) (*Vi
 	return v, nil
 }
 
+func earlier(a, b time.Time) time.Time {
+	if b.Before(a) {
+		return b
+	}
+	return a
+}
+
 // Confirm tells whether somebody who is signed in gives their own password: a browser that was
 // left open must not be enough to change how they sign in. Who has none is known by an issuer
 // alone, or is the demo's visitor.
@@ -313,17 +315,14 @@ func Confirm(ctx context.Context, st *store.Store, p store.Person, password stri
 	if p.Password == "" {
 		return nil
 	}
-	key := fmt.Sprintf("change %d", p.ID)
-	may, err := st.Try(ctx, key, now, FreeGuesses, LongestPause)
-	switch {
-	case err != nil:
+	guess := Guess{APassword, fmt.Sprintf("of %d", p.ID), "within", true} // they are signed in
+	if err := guess.Begin(ctx, st, now); err != nil {
 		return err
-	case !may:
-		return ErrTooSoon
-	case !Matches(p.Password, password):
+	}
+	if !Matches(p.Password, password) {
 		return ErrSignIn
 	}
-	return st.Passed(ctx, key)
+	return guess.Right(ctx, st)
 }
 
 // ChangePassword sets another password for somebody who gives theirs, and ends their other

@@ -27,6 +27,11 @@ func SetReading(ctx context.Context, st *store.Store, person int64, language str
 	return st.SetMail(ctx, person, mail)
 }
 
+// EndOtherSessions signs somebody out everywhere but where they are.
+func EndOtherSessions(ctx context.Context, st *store.Store, v *Visitor) error {
+	return st.RevokeSessions(ctx, v.Person.ID, v.Session.ID)
+}
+
 // EndSession signs somebody out elsewhere.
 func EndSession(ctx context.Context, st *store.Store, person, session int64) error {
 	return st.RevokeSession(ctx, person, session)

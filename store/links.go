@@ -23,8 +23,6 @@ type ShareLink struct {
 	RevokedAt     *time.Time
 	OpenedAt      *time.Time // last
 	Opened        int        // times
-	Wrong         int        // passwords in a row
-	WrongAt       *time.Time // the last of them
 	MadeAt        time.Time
 	MadeBy        *int64 // nil where that is not known
 }
@@ -77,21 +75,10 @@ func (s *Store) LinkBy(ctx context.Context, digest []byte) (ShareLink, error) {
 	return l, err
 }
 
-// NoteOpened says that a link was opened, and that no wrong password stands before it.
+// NoteOpened says that a link was opened.
 func (s *Store) NoteOpened(ctx context.Context, link int64) error {
 	return s.db.WithContext(ctx).Model(&ShareLink{}).Where("id = ?", link).
-		Updates(map[string]any{"opened_at": time.Now(), "opened": gorm.Expr("opened + 1"), "wrong": 0, "wrong_at": nil}).Error
-}
-
-// Guess counts a password that is about to be looked at as a wrong one, which NoteOpened takes
-// back. It is false, and counts nothing, where so many were wrong before that it is too soon:
-// from the free ones on a pause of a second, doubled each time up to the longest. Many guesses
-// at once are one after another here.
-func (s *Store) Guess(ctx context.Context, link int64, now time.Time, free int, longest time.Duration) (bool, error) {
-	res := s.db.WithContext(ctx).Exec(`update share_links set wrong = wrong + 1, wrong_at = @now where id = @link and (wrong < @free or wrong_at is null
-		or wrong_at + make_interval(secs => least(power(2, least(wrong - @free, 20)), @longest)) <= @now)`,
-		map[string]any{"now": now, "link": link, "free": free, "longest": longest.Seconds()})
-	return res.RowsAffected > 0, res.Error
+		Updates(map[string]any{"opened_at": time.Now(), "opened": gorm.Expr("opened + 1")}).Error
 }
 
 // MaxRemarks is how many remarks a brief holds. Our own.

@@ -122,14 +122,25 @@ func (s *Store) SetPassword(ctx context.Context, person int64, password string, 
 		if err := affected(tx.db.WithContext(ctx).Model(&Person{}).Where("id = ?", person).Update("password", password)); err != nil {
 			return err
 		}
-		return tx.db.WithContext(ctx).Model(&Session{}).Where("person_id = ? and id <> ? and revoked_at is null", person, but).Update("revoked_at", time.Now()).Error
+		return tx.RevokeSessions(ctx, person, but)
 	})
 }
 
-// SetFactor keeps a sealed second factor and the digests of its recovery codes; nil takes it away.
-func (s *Store) SetFactor(ctx context.Context, person int64, sealed []byte, step int64, recovery []string) error {
-	return affected(s.db.WithContext(ctx).Model(&Person{}).Where("id = ?", person).
-		Updates(map[string]any{"totp": sealed, "totp_step": step, "recovery": JSONSlice[string](recovery)}))
+// RevokeSessions ends all sessions of somebody but one; 0 for all.
+func (s *Store) RevokeSessions(ctx context.Context, person, but int64) error {
+	return s.db.WithContext(ctx).Model(&Session{}).Where("person_id = ? and id <> ? and revoked_at is null", person, but).Update("revoked_at", time.Now()).Error
+}
+
+// SetFactor keeps a sealed second factor and the digests of its recovery codes, nil takes it away;
+// and ends all sessions but one.
+func (s *Store) SetFactor(ctx context.Context, person int64, sealed []byte, step int64, recovery []string, but int64) error {
+	return s.InTx(ctx, func(tx *Store, _ *sql.Tx) error {
+		if err := affected(tx.db.WithContext(ctx).Model(&Person{}).Where("id = ?", person).
+			Updates(map[string]any{"totp": sealed, "totp_step": step, "recovery": JSONSlice[string](recovery)})); err != nil {
+			return err
+		}
+		return tx.RevokeSessions(ctx, person, but)
+	})
 }
 
 // UseStep says that a step of somebody's second factor was used; false where it or a later one
@@ -369,6 +380,11 @@ func (s *Store) Try(ctx context.Context, key string, now time.Time, free int, lo
 		where w.wrong < @free or w.wrong_at + make_interval(secs => least(power(2, least(w.wrong - @free, 20)), @longest)) <= @now`,
 		map[string]any{"key": strings.ToLower(key), "now": now, "free": free, "longest": longest.Seconds()})
 	return res.RowsAffected > 0, res.Error
+}
+
+// TakeBack takes back one that Try counted.
+func (s *Store) TakeBack(ctx context.Context, key string) error {
+	return s.db.WithContext(ctx).Exec("update wrong_passwords set wrong = greatest(wrong - 1, 0) where key = ?", strings.ToLower(key)).Error
 }
 
 // Passed forgets the wrong passwords of a key.

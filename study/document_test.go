@@ -1,7 +1,6 @@
 package study_test
 
 import (
-	"fmt"
 	"strings"
 	"testing"
 
@@ -102,5 +101,5 @@ func TestEveryStateIsADocument(t *testing.T) {
 	assert.Nil(t, document(now().Saved.Revision))
 	other := d.store.In(d.study.PublicationID + 1)
 	_, err = other.Document(ctx, now().Saved.ID, 1)
-	require.ErrorIs(t, err, store.ErrNotFound, fmt.Sprint("of another publication"))
+	require.ErrorIs(t, err, store.ErrNotFound, "of another publication")
 }

@@ -6,6 +6,7 @@ import (
 	"crypto/sha256"
 	"crypto/subtle"
 	"encoding/hex"
+	"fmt"
 	"time"
 
 	"corpulan/account"
@@ -60,18 +61,16 @@ var (
 	ErrWrongPassword = message.Errorf("this is not the password")
 )
 
-// CheckPassword tells whether a password opens a link. Wrong ones are counted.
-func CheckPassword(ctx context.Context, st *store.Store, l store.ShareLink, password string, now time.Time) error {
-	may, err := st.Guess(ctx, l.ID, now, account.FreeGuesses, account.LongestPause)
-	switch {
-	case err != nil:
+// CheckPassword tells whether a password opens a link. Wrong ones are counted, by link and by place.
+func CheckPassword(ctx context.Context, st *store.Store, l store.ShareLink, password, from string, now time.Time) error {
+	guess := account.Guess{Kind: account.ALinkPassword, Of: fmt.Sprint(l.ID), From: from}
+	if err := guess.Begin(ctx, st, now); err != nil {
 		return err
-	case !may:
-		return account.ErrTooSoon
-	case !account.Matches(l.Password, password):
+	}
+	if !account.Matches(l.Password, password) {
 		return ErrWrongPassword
 	}
-	return nil
+	return guess.Right(ctx, st)
 }
 
 // Pass is what a browser keeps once the password of a link was given: it can be made only by

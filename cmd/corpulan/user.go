@@ -59,7 +59,7 @@ func runUser(ctx context.Context, args []string, std stdio) error {
 			return fmt.Errorf("nobody has an account under %s", email)
 		}
 		if err == nil && without { // whose telephone and codes are lost
-			err = st.SetFactor(ctx, p.ID, nil, 0, []string{})
+			err = st.SetFactor(ctx, p.ID, nil, 0, []string{}, 0)
 		}
 		if err != nil {
 			return err

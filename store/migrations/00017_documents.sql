@@ -11,7 +11,11 @@ create table brief_documents (
     primary key (brief_id, revision)
 );
 
+-- Wrong passwords of links are counted where all others are.
+alter table share_links drop column wrong, drop column wrong_at;
+
 -- +goose Down
+alter table share_links add column wrong int not null default 0, add column wrong_at timestamptz;
 drop table brief_documents;
 -- How sections and lists stood, which the release before knows nothing of.
 update briefs set choices = (choices #- '{basis,terms}') #- '{basis,findings}' where choices ? 'basis';

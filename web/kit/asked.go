@@ -56,7 +56,10 @@ func nameOf(c *gin.Context) string {
 
 const TokenKey = "token"
 
-const SessionCookie = "corpulan_session"
+const (
+	SessionCookie = "corpulan_session"
+	knownCookie   = "corpulan_known"
+)
 
 const linkKey = "link"
 

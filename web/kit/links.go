@@ -71,7 +71,7 @@ func (s *Kit) AskPassword(c *gin.Context, status int, problem message.Message) {
 
 func (s *Kit) givePassword(c *gin.Context) {
 	l, token := LinkOf(c), c.Param("token")
-	err := study.CheckPassword(c.Request.Context(), s.Store, l, c.PostForm("password"), time.Now())
+	err := study.CheckPassword(c.Request.Context(), s.Store, l, c.PostForm("password"), c.ClientIP(), time.Now())
 	switch {
 	case errors.Is(err, study.ErrWrongPassword):
 		s.AskPassword(c, http.StatusForbidden, "This is not the password.")

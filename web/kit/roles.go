@@ -51,9 +51,9 @@ func (s *Kit) signedIn(c *gin.Context) {
 	}
 	c.Set(visitorKey, v)
 	c.Set(PublicationKey, v.Publication)
-	// What one person may see no cache between keeps, and a browser asks for again once
-	// somebody has signed out; going back still finds what was typed.
-	c.Header("Cache-Control", "private, no-cache")
+	// What one person may see no cache keeps, not the browser's either: who sits down at it next, when
+	// somebody has signed out, does not find it by going back.
+	c.Header("Cache-Control", "no-store")
 	if !v.Role.May(s.MinRole(isLook(c.Request.Method), c.FullPath())) {
 		s.Plain(c, http.StatusForbidden, message.Of("As %s of %s you cannot do this; an owner of the publication can change that.", article(v.Role), v.Publication.Name))
 		c.Abort()
@@ -99,7 +99,7 @@ func (s *Kit) Who(c *gin.Context) (*account.Visitor, error) {
 	if s.Visitor != nil {
 		return s.Visitor(c.Request)
 	}
-	token, _ := c.Cookie(SessionCookie) // none is an empty one
+	token := SessionIn(c)
 	v, err := account.Who(ctx, s.Store, token, time.Now())
 	if s.SignInAs == 0 || !errors.Is(err, store.ErrNotFound) {
 		return v, err
@@ -111,13 +111,41 @@ func (s *Kit) Who(c *gin.Context) (*account.Visitor, error) {
 	return account.Who(ctx, s.Store, token, time.Now())
 }
 
-// KeepSession gives the browser its session.
-func KeepSession(c *gin.Context, token string) {
-	age := 30 * 24 * 3600
-	if token == "" {
-		age = -1
+// SessionIn is the token of the session that a browser has; empty for none.
+func SessionIn(c *gin.Context) string { return cookieIn(c, SessionCookie) }
+
+// KnownIn is what a browser keeps since somebody's password has let it in; empty for nothing.
+func KnownIn(c *gin.Context) string { return cookieIn(c, knownCookie) }
+
+func cookieIn(c *gin.Context, name string) string {
+	text, _ := c.Cookie(hostCookie(c.Request, name)) // none is an empty one
+	return text
+}
+
+// hostCookie is what a cookie is called: over TLS with the prefix by which browsers take it from this
+// host alone, for all of it (RFC 6265bis, section 4.1.3.2).
+func hostCookie(r *http.Request, name string) string {
+	if Secure(r) {
+		return "__Host-" + name
 	}
-	http.SetCookie(c.Writer, &http.Cookie{Name: SessionCookie, Value: token, Path: "/", MaxAge: age, HttpOnly: true, SameSite: http.SameSiteLaxMode, Secure: Secure(c.Request)})
+	return name
+}
+
+// KeepSession gives the browser its session; an empty one takes it away.
+func KeepSession(c *gin.Context, token string) { keep(c, SessionCookie, token, 30*24*3600) }
+
+// KeepKnown has the browser remember that somebody's password has let it in.
+func KeepKnown(c *gin.Context, known string) {
+	if known != "" {
+		keep(c, knownCookie, known, 365*24*3600)
+	}
+}
+
+func keep(c *gin.Context, name, text string, seconds int) {
+	if text == "" {
+		seconds = -1
+	}
+	http.SetCookie(c.Writer, &http.Cookie{Name: hostCookie(c.Request, name), Value: text, Path: "/", MaxAge: seconds, HttpOnly: true, SameSite: http.SameSiteLaxMode, Secure: Secure(c.Request)})
 }
 
 // askToSignIn sends a browser to the sign-in page, and back from there to where it was.

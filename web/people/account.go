@@ -211,6 +211,14 @@ func (s *handlers) changePassword(c *gin.Context) {
 	}
 }
 
+func (s *handlers) signOutElsewhere(c *gin.Context) {
+	if err := account.EndOtherSessions(c.Request.Context(), s.Store, kit.VisitorOf(c)); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	s.showAccount(c, http.StatusOK, accountBody{Said: "You are signed out everywhere but here."})
+}
+
 func (s *handlers) endSession(c *gin.Context) {
 	id, err := strconv.ParseInt(c.Param("session"), 10, 64)
 	if err == nil {

@@ -1,7 +1,9 @@
 package people_test
 
 import (
+	"fmt"
 	"net/http"
+	"net/url"
 	"regexp"
 	"strings"
 	"testing"
@@ -172,8 +174,9 @@ func TestSigningIn(t *testing.T) {
 	code, _ = first.Get(t, "/")
 	assert.Equal(t, http.StatusOK, code)
 	_, _, head = first.Get3(t, "/")
-	assert.Equal(t, "private, no-cache", head.Get("Cache-Control"))
+	assert.Equal(t, "no-store", head.Get("Cache-Control"))
 	assert.Empty(t, head.Get("Strict-Transport-Security"))
+	assert.NotContains(t, cookie, "__Host-", "which no browser takes without TLS")
 	req, err := http.NewRequestWithContext(t.Context(), http.MethodGet, h.URL+"/sign-in", nil)
 	require.NoError(t, err)
 	req.Header.Set("X-Forwarded-Proto", "https")
@@ -187,7 +190,8 @@ func TestSigningIn(t *testing.T) {
 	for to, want := range map[string]string{"": "/", "/demand": "/demand", "//evil.example/": "/", "https://evil.example/": "/", `/\evil.example`: "/", "javascript:alert(1)": "/", "/a?b=c#d": "/a?b=c", "%zz": "/", "evil": "/"} {
 		assert.Equal(t, want, people.OurPath(to), to)
 	}
-	assert.Empty(t, h.Log.String())
+	assert.NotContains(t, h.Log.String(), "ERROR")
+	assert.NotContains(t, h.Log.String(), "ida@a.example")
 }
 
 // Guessing is slowed down for one address from one place; from another place the owner of the
@@ -197,7 +201,7 @@ func TestGuessingHurtsNobodyElse(t *testing.T) {
 	h.Member(t, "ida@a.example", h.First.ID, store.Owner)
 	ctx, now := t.Context(), time.Now()
 	try := func(from, password string, at time.Time) error {
-		_, _, err := account.SignIn(ctx, h.Store, nil, "ida@a.example", password, from, "x", "", at)
+		_, _, err := account.SignIn(ctx, h.Store, nil, "ida@a.example", password, account.Asker{From: from, Agent: "x"}, at)
 		return err
 	}
 	for range 5 {
@@ -208,6 +212,76 @@ func TestGuessingHurtsNobodyElse(t *testing.T) {
 	assert.NoError(t, try("10.0.0.2", webtest.GoodPassword, now.Add(2*time.Second)))
 	assert.NoError(t, try("10.0.0.1", webtest.GoodPassword, now.Add(40*time.Second)), "never for longer than half a minute")
 	assert.ErrorIs(t, try("10.0.0.1", "guess", now.Add(40*time.Second)), account.ErrSignIn, "and begins anew")
+}
+
+// Guessing at one account from many places, and at many accounts from one, is slowed down too; a
+// browser that the password has let in before gets in all the while.
+func TestGuessingFromManyPlaces(t *testing.T) {
+	h := webtest.NewHouse(t)
+	h.Member(t, "ida@a.example", h.First.ID, store.Owner)
+	ctx, now := t.Context(), time.Now()
+	p, err := h.Store.PersonBy(ctx, "ida@a.example")
+	require.NoError(t, err)
+	try := func(email, password string, by account.Asker) error {
+		_, _, err := account.SignIn(ctx, h.Store, nil, email, password, by, now)
+		return err
+	}
+	for i := range 20 {
+		require.ErrorIs(t, try("ida@a.example", "guess", account.Asker{From: fmt.Sprint("10.0.1.", i)}), account.ErrSignIn)
+	}
+	require.ErrorIs(t, try("ida@a.example", "guess", account.Asker{From: "10.0.2.1"}), account.ErrTooSoon, "from yet another place")
+	known := account.KnownBy(p)
+	require.NoError(t, try("ida@a.example", webtest.GoodPassword, account.Asker{From: "10.0.2.1", Known: known}))
+	require.ErrorIs(t, try("ida@a.example", webtest.GoodPassword, account.Asker{From: "10.0.2.1", Known: known[1:]}), account.ErrTooSoon)
+	for range 5 {
+		require.ErrorIs(t, try("ida@a.example", "guess", account.Asker{From: "10.0.2.1", Known: known}), account.ErrSignIn)
+	}
+	require.ErrorIs(t, try("ida@a.example", webtest.GoodPassword, account.Asker{From: "10.0.2.1", Known: known}), account.ErrTooSoon, "a stolen browser guesses no faster")
+
+	for i := range 60 {
+		require.ErrorIs(t, try(fmt.Sprintf("nobody%d@a.example", i), "guess", account.Asker{From: "10.0.3.1"}), account.ErrSignIn)
+	}
+	require.ErrorIs(t, try("somebody@a.example", "guess", account.Asker{From: "10.0.3.1"}), account.ErrTooSoon, "one place, many accounts")
+	require.ErrorIs(t, try("somebody@a.example", "guess", account.Asker{From: "10.0.3.2"}), account.ErrSignIn)
+}
+
+// A session ends ninety days after it began, however much it is used; over TLS its cookie is this
+// host's alone.
+func TestSessionsEnd(t *testing.T) {
+	h := webtest.NewHouse(t)
+	b := h.Member(t, "ida@a.example", h.First.ID, store.Owner)
+	ctx := t.Context()
+	p, err := h.Store.PersonBy(ctx, "ida@a.example")
+	require.NoError(t, err)
+	old := func(days int) {
+		t.Helper()
+		_, err := h.Store.SQL().ExecContext(ctx, "update sessions set made_at = now() - make_interval(days => $1), seen_at = now() - interval '2 hours'", days)
+		require.NoError(t, err)
+	}
+	old(80)
+	code, _ := b.Get(t, "/account")
+	require.Equal(t, http.StatusOK, code)
+	open, err := h.Store.Sessions(ctx, p.ID)
+	require.NoError(t, err)
+	require.Len(t, open, 1)
+	assert.WithinDuration(t, time.Now().AddDate(0, 0, 10), open[0].ExpiresAt, 26*time.Hour)
+	old(91)
+	_, _ = b.Get(t, "/account") // sees it, and sees that it has ended
+	code, _ = b.Get(t, "/account")
+	assert.Equal(t, http.StatusSeeOther, code)
+
+	req, err := http.NewRequestWithContext(ctx, http.MethodPost, h.URL+"/sign-in", strings.NewReader(url.Values{"email": {"ida@a.example"}, "password": {webtest.GoodPassword}}.Encode()))
+	require.NoError(t, err)
+	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	req.Header.Set("X-Forwarded-Proto", "https")
+	resp, err := h.Visitor(t).Browser.Do(req)
+	require.NoError(t, err)
+	defer resp.Body.Close()
+	said := strings.Join(resp.Header.Values("Set-Cookie"), "\n")
+	for _, name := range []string{"__Host-corpulan_session=", "__Host-corpulan_known="} {
+		assert.Contains(t, said, name)
+	}
+	assert.NotContains(t, said, "Domain=")
 }
 
 // Links are good once; a new password ends every session; whoever owns one publication does not

@@ -15,30 +15,23 @@ import (
 
 // The second factor: asked for at signing in, taken and put off in the account.
 
-// codeBody is the page that asks for a code of the second factor.
-type codeBody struct {
-	Pending, To string
-	Wrong       message.Message
-}
-
 func (s *handlers) signInCode(c *gin.Context) {
 	b := codeBody{Pending: c.PostForm("pending"), To: ourPath(c.PostForm("to"))}
-	had, _ := c.Cookie(kit.SessionCookie)
-	token, err := account.FinishSignIn(c.Request.Context(), s.Store, s.Sealer, b.Pending, c.PostForm("code"), c.Request.UserAgent(), had, time.Now())
+	token, err := account.FinishSignIn(c.Request.Context(), s.Store, s.Sealer, b.Pending, c.PostForm("code"), askerOf(c), time.Now())
 	switch {
 	case errors.Is(err, account.ErrCode), errors.Is(err, account.ErrTooSoon):
 		b.Wrong = "This code is not right, or was used already."
 		if errors.Is(err, account.ErrTooSoon) {
 			b.Wrong = "Too many wrong codes. Wait half a minute."
 		}
-		s.Page(c, http.StatusUnprocessableEntity, "sign-in-code", kit.PageData{Title: "Sign in", Place: "sign-in", Body: b})
+		s.refused(c, "code")
+		s.askCode(c, http.StatusUnprocessableEntity, b)
 	case errors.Is(err, account.ErrStale), errors.Is(err, account.ErrSealed), errors.Is(err, account.ErrNoSecret), errors.Is(err, store.ErrNotFound):
 		s.showSignIn(c, http.StatusUnprocessableEntity, signInBody{To: b.To, Wrong: "That took too long. Sign in once more."})
 	case err != nil:
 		s.Fail(c, err)
 	default:
-		kit.KeepSession(c, token)
-		c.Redirect(http.StatusSeeOther, b.To)
+		s.letIn(c, token, b.To)
 	}
 }
 
@@ -59,14 +52,16 @@ func (s *handlers) offerFactor(c *gin.Context) {
 
 // takeFactor keeps a second factor by its first code.
 func (s *handlers) takeFactor(c *gin.Context) {
-	ctx, p, now := c.Request.Context(), kit.VisitorOf(c).Person, time.Now()
+	ctx, v, now := c.Request.Context(), kit.VisitorOf(c), time.Now()
 	c.Header("Cache-Control", "no-store")
-	code, wrong := c.PostForm("code"), account.Confirm(ctx, s.Store, p, c.PostForm("password"), now)
+	code, wrong := c.PostForm("code"), account.Confirm(ctx, s.Store, v.Person, c.PostForm("password"), now)
 	if wrong != nil {
 		code = "" // the same offer comes back
 	}
-	codes, again, err := account.TakeFactor(ctx, s.Store, s.Sealer, p, c.PostForm("offer"), code, now)
+	codes, again, err := account.TakeFactor(ctx, s.Store, s.Sealer, v, c.PostForm("offer"), code, c.PostForm("old"), now)
 	switch {
+	case errors.Is(err, account.ErrOldCode):
+		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: message.Fault(account.ErrOldCode)})
 	case errors.Is(err, account.ErrCode) && errors.Is(wrong, account.ErrSignIn):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Offer: &again, Wrong: "This is not the password you have now. Nothing was changed."})
 	case errors.Is(err, account.ErrCode) && errors.Is(wrong, account.ErrTooSoon):
@@ -78,26 +73,18 @@ func (s *handlers) takeFactor(c *gin.Context) {
 	case err != nil:
 		s.Fail(c, err)
 	default:
-		s.showAccount(c, http.StatusOK, accountBody{Codes: codes, Said: "From now on signing in asks for a code."})
+		s.showAccount(c, http.StatusOK, accountBody{Codes: codes, Said: "From now on signing in asks for a code. You are signed out everywhere but here."})
 	}
 }
 
 func (s *handlers) dropFactor(c *gin.Context) {
-	ctx := c.Request.Context()
-	p, err := s.Store.Person(ctx, kit.VisitorOf(c).Person.ID)
-	if err == nil && p.Totp == nil {
-		c.Redirect(http.StatusSeeOther, "/account")
-		return
-	}
-	if err == nil {
-		err = account.DropFactor(ctx, s.Store, s.Sealer, p, c.PostForm("code"), time.Now())
-	}
+	err := account.DropFactor(c.Request.Context(), s.Store, s.Sealer, kit.VisitorOf(c), c.PostForm("code"), time.Now())
 	switch {
 	case errors.Is(err, account.ErrCode), errors.Is(err, account.ErrTooSoon):
 		s.showAccount(c, http.StatusUnprocessableEntity, accountBody{Wrong: message.Fault(err)})
 	case err != nil:
 		s.Fail(c, err)
 	default:
-		s.showAccount(c, http.StatusOK, accountBody{Said: "Signing in asks for no code any more."})
+		s.showAccount(c, http.StatusOK, accountBody{Said: "Signing in asks for no code any more. You are signed out everywhere but here."})
 	}
 }

@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -131,16 +132,20 @@ func (s *handlers) fromIssuer(c *gin.Context) {
 		s.issuerFails(c, p.To, err)
 		return
 	}
-	had, _ := c.Cookie(kit.SessionCookie)
-	token, err := account.SignInBy(ctx, s.Store, id, c.Request.UserAgent(), had)
+	token, pending, err := account.SignInBy(ctx, s.Store, s.Sealer, id, askerOf(c), time.Now())
 	switch {
+	case errors.Is(err, account.ErrUnproven):
+		s.refused(c, "unproven address of the issuer")
+		s.showSignIn(c, http.StatusForbidden, signInBody{To: p.To, Wrong: message.Of("%s has not made sure that %s is your address, and so nobody is let in by it.", kit.Capitalised(s.openID.Name), id.Email)})
 	case errors.Is(err, account.ErrUninvited):
+		s.refused(c, "uninvited")
 		s.showSignIn(c, http.StatusForbidden, signInBody{To: p.To, Wrong: message.Of("Nobody here has invited %s. An owner of a publication does, under People.", id.Email)})
 	case err != nil:
 		s.Fail(c, err)
+	case pending != "":
+		s.askCode(c, http.StatusOK, codeBody{Pending: pending, To: p.To})
 	default:
-		kit.KeepSession(c, token)
-		c.Redirect(http.StatusSeeOther, p.To)
+		s.letIn(c, token, p.To)
 	}
 }
 
@@ -166,14 +171,15 @@ func (s *handlers) identity(ctx context.Context, code string, p journey) (id acc
 		return id, errors.New("the ID token was made for another sign-in")
 	}
 	var claims struct {
-		Email    string `json:"email"`
-		Verified bool   `json:"email_verified"`
-		Name     string `json:"name"`
+		Email    string   `json:"email"`
+		Verified bool     `json:"email_verified"`
+		Name     string   `json:"name"`
+		Methods  []string `json:"amr"` // RFC 8176: "mfa" where more than one factor was asked for
 	}
 	if err := token.Claims(&claims); err != nil {
 		return id, err
 	}
-	return account.Identity{Issuer: token.Issuer, Subject: token.Subject, Email: claims.Email, Verified: claims.Verified, Name: claims.Name}, nil
+	return account.Identity{Issuer: token.Issuer, Subject: token.Subject, Email: claims.Email, Verified: claims.Verified, Name: claims.Name, Factors: slices.Contains(claims.Methods, "mfa")}, nil
 }
 
 // issuerFails says that the issuer cannot be asked, or answered nonsense.

@@ -115,8 +115,9 @@ func TestSigningInByAnIssuer(t *testing.T) {
 	_, err = account.Invite(ctx, h.Store, "wren@a.example", h.First.ID, store.Editor, 0)
 	require.NoError(t, err)
 	say(map[string]any{"sub": "1", "email": "wren@a.example", "email_verified": false})
-	code, _ = h.Through(t, b)
+	code, page = h.Through(t, b)
 	assert.Equal(t, http.StatusForbidden, code, "an address that the issuer has not seen")
+	assert.Contains(t, page, "has not made sure that wren@a.example is your address")
 	say(map[string]any{"sub": "1", "email": "wren@a.example", "email_verified": true, "name": "Wren"})
 	code, _ = h.Through(t, b)
 	require.Equal(t, http.StatusSeeOther, code, h.Log.String())
@@ -138,6 +139,35 @@ func TestSigningInByAnIssuer(t *testing.T) {
 	assert.Equal(t, http.StatusSeeOther, code)
 	code, _ = owner.Get(t, "/people")
 	assert.Equal(t, http.StatusOK, code)
+
+	assert.Contains(t, h.Log.String(), "a sign-in was refused")
+	assert.NotContains(t, h.Log.String(), "wren@a.example", "whose account was meant stands in no log")
+
+	// A second factor here is asked for, unless the issuer has asked for one.
+	_, page, _ = owner.Post(t, "/account/factor", false)
+	offer, secret := webtest.Between(page, `name="offer" value="`, `"`)[0], webtest.Between(page, `<code class="secret">`, `<`)
+	code, page, _ = owner.Post(t, "/account/factor/take", false, "offer", offer, "code", codeOf(t, secret[0], 0), "password", webtest.GoodPassword)
+	require.Equal(t, http.StatusOK, code, page)
+	spare := webtest.Between(page, "<li><code>", "<")
+	d := h.Visitor(t)
+	say(map[string]any{"sub": "2", "email": "owner@a.example", "email_verified": true})
+	code, page = h.Through(t, d)
+	require.Equal(t, http.StatusOK, code)
+	code, _ = d.Get(t, "/people")
+	assert.Equal(t, http.StatusSeeOther, code, "not signed in yet")
+	code, _, _ = d.Post(t, "/sign-in/code", false, "pending", webtest.Between(page, `name="pending" value="`, `"`)[0], "code", spare[0])
+	assert.Equal(t, http.StatusSeeOther, code)
+	code, _ = d.Get(t, "/people")
+	assert.Equal(t, http.StatusOK, code)
+	say(map[string]any{"sub": "2", "email": "owner@a.example", "email_verified": true, "amr": []string{"pwd", "mfa"}})
+	code, _ = h.Through(t, h.Visitor(t))
+	assert.Equal(t, http.StatusSeeOther, code, "the issuer asked for more than one")
+	// Signing out everywhere else leaves this browser alone.
+	code, page, _ = d.Post(t, "/account/sign-out-elsewhere", false)
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, page, "signed out everywhere but here")
+	code, _ = owner.Get(t, "/people")
+	assert.Equal(t, http.StatusSeeOther, code)
 
 	// What was not begun in this browser, with this state, nonce and code, is refused.
 	c := h.Visitor(t)
@@ -212,7 +242,8 @@ func TestSigningInWithACode(t *testing.T) {
 	assert.Equal(t, http.StatusSeeOther, code2)
 	code, _, _ = d.Post(t, "/sign-in/code", false, "pending", pending, "code", spare[1])
 	assert.Equal(t, http.StatusUnprocessableEntity, code, "begun with the old password")
-	assert.Empty(t, h.Log.String())
+	assert.NotContains(t, h.Log.String(), "ERROR")
+	assert.Contains(t, h.Log.String(), "why=code")
 }
 
 // codeOf is what a telephone shows, some steps from now.

@@ -53,6 +53,7 @@ func Routes(k *kit.Kit) error {
 	m.POST("/account/factor/take", s.takeFactor)
 	m.POST("/account/factor/drop", s.dropFactor)
 	m.POST("/account/sessions/:session/end", s.endSession)
+	m.POST("/account/sign-out-elsewhere", s.signOutElsewhere)
 	m.POST("/publications", s.createPublication)
 	m.POST("/publications/:publication/open", s.openPublication)
 	m.POST("/publications/:publication/bring-back", s.bringBackPublication)

@@ -50,7 +50,6 @@ func ourPath(to string) string {
 func (s *handlers) signIn(c *gin.Context) {
 	b := signInBody{Email: strings.TrimSpace(c.PostForm("email")), To: ourPath(c.PostForm("to"))}
 	password := c.PostForm("password")
-	had, _ := c.Cookie(kit.SessionCookie)
 	var token, pending string
 	err := account.ErrSignIn
 	if len(password) <= 4*account.LongestPassword && len(b.Email) < 300 {
@@ -60,27 +59,57 @@ func (s *handlers) signIn(c *gin.Context) {
 			return
 		}
 		defer s.hashing.Release(1)
-		token, pending, err = account.SignIn(c.Request.Context(), s.Store, s.Sealer, b.Email, password, c.ClientIP(), c.Request.UserAgent(), had, time.Now())
+		token, pending, err = account.SignIn(c.Request.Context(), s.Store, s.Sealer, b.Email, password, askerOf(c), time.Now())
 	}
 	switch {
 	case errors.Is(err, account.ErrSignIn):
+		s.refused(c, "password")
 		b.Wrong = "This address and this password do not belong together."
 		s.showSignIn(c, http.StatusUnprocessableEntity, b)
 	case errors.Is(err, account.ErrTooSoon):
+		s.refused(c, "too soon")
 		b.Wrong = "Too many wrong passwords from here. Wait half a minute."
 		s.showSignIn(c, http.StatusTooManyRequests, b)
 	case err != nil:
 		s.Fail(c, err)
 	case pending != "":
-		s.Page(c, http.StatusOK, "sign-in-code", kit.PageData{Title: "Sign in", Place: "sign-in", Body: codeBody{Pending: pending, To: b.To}})
+		s.askCode(c, http.StatusOK, codeBody{Pending: pending, To: b.To})
 	default:
-		kit.KeepSession(c, token)
-		c.Redirect(http.StatusSeeOther, b.To)
+		s.letIn(c, token, b.To)
 	}
 }
 
+// askerOf is where somebody comes from who signs in.
+func askerOf(c *gin.Context) account.Asker {
+	return account.Asker{From: c.ClientIP(), Agent: c.Request.UserAgent(), Had: kit.SessionIn(c), Known: kit.KnownIn(c)}
+}
+
+// letIn gives the browser its session, remembers that it has been let in, and goes on.
+func (s *handlers) letIn(c *gin.Context, token, to string) {
+	kit.KeepSession(c, token)
+	if v, err := account.Who(c.Request.Context(), s.Store, token, time.Now()); v != nil && (err == nil || errors.Is(err, account.ErrNowhere)) {
+		kit.KeepKnown(c, account.KnownBy(v.Person))
+	}
+	c.Redirect(http.StatusSeeOther, to)
+}
+
+// refused is a line in the log for a sign-in that was refused; whose account was meant stands in none.
+func (s *handlers) refused(c *gin.Context, why string) {
+	s.Log.Warn("a sign-in was refused", "why", why, "from", c.ClientIP())
+}
+
+// codeBody is the page that asks for a code of the second factor.
+type codeBody struct {
+	Pending, To string
+	Wrong       message.Message
+}
+
+func (s *handlers) askCode(c *gin.Context, status int, b codeBody) {
+	s.Page(c, status, "sign-in-code", kit.PageData{Title: "Sign in", Place: "sign-in", Body: b})
+}
+
 func (s *handlers) signOut(c *gin.Context) {
-	token, _ := c.Cookie(kit.SessionCookie)
+	token := kit.SessionIn(c)
 	if err := account.SignOut(c.Request.Context(), s.Store, token); err != nil {
 		s.Fail(c, err)
 		return

@@ -113,7 +113,7 @@ func TestALinksPassword(t *testing.T) {
 	var all sync.WaitGroup
 	for range 20 { // at once
 		all.Go(func() {
-			switch err := study.CheckPassword(t.Context(), s.Store, l, "guess", now); {
+			switch err := study.CheckPassword(t.Context(), s.Store, l, "guess", "10.0.0.1", now); {
 			case errors.Is(err, study.ErrWrongPassword):
 				wrong.Add(1)
 			case errors.Is(err, account.ErrTooSoon):
@@ -123,8 +123,8 @@ func TestALinksPassword(t *testing.T) {
 	}
 	all.Wait()
 	assert.Equal(t, []int64{5, 15}, []int64{wrong.Load(), soon.Load()}, "guessing at once gives no more guesses")
-	assert.ErrorIs(t, study.CheckPassword(t.Context(), s.Store, l, "correct horse", now), account.ErrTooSoon)
-	assert.NoError(t, study.CheckPassword(t.Context(), s.Store, l, "correct horse", now.Add(time.Minute)), "it shuts nobody out for good")
+	assert.ErrorIs(t, study.CheckPassword(t.Context(), s.Store, l, "correct horse", "10.0.0.1", now), account.ErrTooSoon)
+	assert.NoError(t, study.CheckPassword(t.Context(), s.Store, l, "correct horse", "10.0.0.1", now.Add(time.Minute)), "it shuts nobody out for good")
 	token := strings.TrimPrefix(path, "/w/")
 	pass := study.Pass(l, token)
 	assert.True(t, study.HasPass(l, token, pass))
