@@ -37,6 +37,16 @@ func (g Guard) Dial(ctx context.Context, network, address string) (net.Conn, err
 	return d.DialContext(ctx, network, address)
 }
 
+// IsInner tells a host that is named as one within this machine or its network. Where its name leads
+// is looked at when it is dialled.
+func IsInner(host string) bool {
+	host = strings.ToLower(strings.TrimSuffix(host, "."))
+	if ip, err := netip.ParseAddr(strings.Trim(host, "[]")); err == nil {
+		return ip.Zone() != "" || !isPublic(ip.Unmap())
+	}
+	return host == "localhost" || strings.HasSuffix(host, ".localhost") || strings.HasSuffix(host, ".local") || strings.HasSuffix(host, ".internal")
+}
+
 func (g Guard) check(address string) error {
 	ap, err := netip.ParseAddrPort(address)
 	if err != nil {

@@ -114,6 +114,13 @@ func TestGuardSeesThroughWrappedAddresses(t *testing.T) {
 	}
 }
 
+func TestInnerHosts(t *testing.T) {
+	for host, inner := range map[string]bool{"localhost": true, "LOCALHOST.": true, "a.localhost": true, "nas.local": true, "db.internal": true, "127.0.0.1": true, "[::1]": true, "::ffff:10.0.0.1": true, "169.254.169.254": true,
+		"a.example": false, "9.9.9.9": false, "2001:4860::8888": false, "localhost.example": false, "": false} {
+		assert.Equal(t, inner, IsInner(host), host)
+	}
+}
+
 // The address of an engine may hold a key: no error shows it.
 func TestTheEnginesAddressIsKept(t *testing.T) {
 	srv := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {

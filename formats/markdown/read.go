@@ -5,6 +5,7 @@ package markdown
 import (
 	"bytes"
 	"regexp"
+	"strings"
 
 	"github.com/goccy/go-yaml"
 	"github.com/yuin/goldmark"
@@ -129,8 +130,35 @@ func frontMatter(b []byte) (head matter, body []byte) {
 		return head, b
 	}
 	said, body, ok := bytes.Cut(rest, []byte("\n---\n"))
-	if !ok || isBeyond(said) || yaml.Unmarshal(said, &head) != nil {
+	if !ok || isBeyond(said) {
 		return matter{}, b
 	}
-	return head, body
+	if yaml.Unmarshal(said, &head) == nil {
+		return head, body
+	}
+	if head, ok = plainHead(said); ok {
+		return head, body
+	}
+	return matter{}, b
+}
+
+// plainHead reads a head that is no YAML and was meant as one: a name, a colon and what it says a line,
+// as in "title: Tyres: which ones".
+func plainHead(b []byte) (head matter, ok bool) {
+	for line := range strings.Lines(string(b)) {
+		name, says, is := strings.Cut(strings.TrimSpace(line), ":")
+		if strings.TrimSpace(line) == "" {
+			continue
+		}
+		if !is || name == "" || strings.ContainsAny(name, " \t[]{}\"'") {
+			return matter{}, false
+		}
+		switch says = strings.Trim(strings.TrimSpace(says), "\"'"); name {
+		case "title":
+			head.Title = says
+		case "description":
+			head.Description = says
+		}
+	}
+	return head, head.given()
 }

@@ -54,4 +54,13 @@ func TestAHeadAsPeopleWriteIt(t *testing.T) {
 	head, body := frontMatter([]byte("---\ntitle: Winter tyres\ndescription: \"Studs [and] chains\"\ntags:\n  - a\n  - b\nlist: [a, {b: c}]\n---\nText."))
 	assert.Equal(t, "Winter tyres", head.Title)
 	assert.Equal(t, "Text.", string(body))
+	// A colon within a title is no YAML, and meant as a title all the same.
+	head, body = frontMatter([]byte("---\ntitle: Winter tyres: which ones: and when\ndescription: \"Studs: or chains\"\ndraft: yes\n---\nText."))
+	assert.Equal(t, matter{"Winter tyres: which ones: and when", "Studs: or chains"}, head)
+	assert.Equal(t, "Text.", string(body))
+	for _, text := range []string{"---\nWe said: no\nand: [\n---\nText.", "---\nno head\n---\nText.", "---\nother: a: b\n---\nText."} {
+		head, body = frontMatter([]byte(text))
+		assert.Equal(t, matter{}, head, text)
+		assert.Equal(t, text, string(body))
+	}
 }

@@ -44,6 +44,15 @@ func problem(c *gin.Context, status int, detail message.Message) {
 	c.Abort()
 }
 
+// missing answers what is no address of the interface.
+func missing(c *gin.Context, err error) {
+	if errors.Is(err, kit.ErrMethod) {
+		problem(c, http.StatusMethodNotAllowed, message.Of("This address takes %s.", c.Writer.Header().Get("Allow")))
+		return
+	}
+	problem(c, http.StatusNotFound, "There is nothing at this address; openapi.json has all there are.")
+}
+
 // apiFails answers an error of ours.
 func (s *handlers) apiFails(c *gin.Context, err error) {
 	switch {

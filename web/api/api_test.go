@@ -211,6 +211,18 @@ func TestProgramsAreHeldToTheirTokens(t *testing.T) {
 		assert.Contains(t, string(b), x.says)
 		asDescribed(t, x.described, strings.ToLower(x.method), code, b)
 	}
+	// What is no address of the interface, or not for a method, is told so as everything else here.
+	for _, x := range []struct {
+		method, path string
+		status       int
+		says         string
+	}{{"GET", "/nothing", 404, "openapi.json"}, {"POST", "/studies/1/nothing", 404, "openapi.json"}, {"DELETE", at, 405, "GET"}, {"PUT", at + "/pages", 405, "GET, POST"}} {
+		code, b, head := writes.ask(t, x.method, x.path, "", "")
+		assert.Equal(t, x.status, code, x.path)
+		assert.Equal(t, "application/problem+json", head.Get("Content-Type"), x.path)
+		assert.Contains(t, string(b), x.says)
+		assert.Equal(t, x.status == 405, head.Get("Allow") != "", x.path)
+	}
 	other, err := s.Store.EnsurePublication(ctx, "Another", "")
 	require.NoError(t, err)
 	theirs := program{s.URL, make(s.Store.In(other.ID), 0, store.MayRead, store.MayWrite)}

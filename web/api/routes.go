@@ -24,7 +24,7 @@ func Routes(k *kit.Kit) error {
 	if s.limits, err = cache.New(cache.Options[int64, *rate.Limiter]{MaximumSize: maxLimits}); err != nil {
 		return err
 	}
-	s.Add(kit.Place{Name: "api", Takes: map[string]int64{kit.ApiBase + "/studies/:study/pages": kit.LargestHandIn, kit.ApiBase + "/studies/:study/check": kit.LargestText}})
+	s.Add(kit.Place{Name: "api", Under: kit.ApiBase, Missing: missing, Takes: map[string]int64{kit.ApiBase + "/studies/:study/pages": kit.LargestHandIn, kit.ApiBase + "/studies/:study/check": kit.LargestText}})
 	r := s.Public
 	r.GET(kit.ApiBase+"/openapi.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/vnd.oai.openapi+json;version=3.1", openAPI) })
 	r.GET(kit.ApiBase+"/schema/:name", s.apiSchema)

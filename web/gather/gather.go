@@ -146,7 +146,11 @@ func (s *handlers) notCompetitor(c *gin.Context) {
 // deeper reads the next ten results.
 func (s *handlers) deeper(c *gin.Context) {
 	done, err := s.Commands(c).Deeper(c.Request.Context(), kit.StudyOf(c))
-	if err != nil {
+	switch {
+	case errors.Is(err, store.ErrConflict), errors.Is(err, store.ErrStale):
+		s.Say(c, http.StatusConflict, "More results are read once the gathering has ended, and a hundred at most; nothing was changed.")
+		return
+	case err != nil:
 		s.Fail(c, err)
 		return
 	}

@@ -128,12 +128,15 @@ func TestStoppingAndGoingOn(t *testing.T) {
 	s := webtest.NewSite(t)
 	_, _, h := s.Post(t, "/studies", false, "keyword", "winter")
 	at := h.Get("Location")
-	_, text, _ := s.Post(t, at+"/stop", true)
+	code, text, _ := s.Post(t, at+"/deeper", true)
+	assert.Equal(t, http.StatusConflict, code, text)
+	assert.Contains(t, text, "once the gathering has ended")
+	_, text, _ = s.Post(t, at+"/stop", true)
 	assert.Contains(t, text, "<strong>Stopped</strong>")
 	assert.Contains(t, text, "Go on")
 	_, text, _ = s.Post(t, at+"/resume", true)
 	assert.Contains(t, text, "Asking the search engine")
-	code, _, _ := s.Post(t, at+"/resume", true)
+	code, _, _ = s.Post(t, at+"/resume", true)
 	assert.Equal(t, http.StatusOK, code, "twice does no harm")
 }
 

@@ -14,9 +14,11 @@
 package kit
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
 	"strconv"
+	"strings"
 	"time"
 
 	"corpulan/analysis"
@@ -123,7 +125,25 @@ func (s *Kit) route(r *gin.Engine) {
 	st.POST("/bring-back", s.shelve(study.Commands.BringBack))
 	st.POST("/undo", s.undo)
 	st.POST("/redo", s.undo)
-	r.NoRoute(s.signedIn, func(c *gin.Context) { s.Fail(c, store.ErrNotFound) })
+	r.HandleMethodNotAllowed = true
+	r.NoRoute(s.nothingHere(store.ErrNotFound)...)
+	r.NoMethod(s.nothingHere(ErrMethod)...)
+}
+
+// ErrMethod says that an address is not there for a method.
+var ErrMethod = errors.New("this address does not take this method")
+
+// nothingHere answers what is no address of ours: as its place does, else who is signed in is told so.
+func (s *Kit) nothingHere(err error) []gin.HandlerFunc {
+	return []gin.HandlerFunc{func(c *gin.Context) {
+		for _, p := range s.places {
+			if p.Missing != nil && strings.HasPrefix(c.Request.URL.Path, p.Under+"/") {
+				p.Missing(c, err)
+				c.Abort()
+				return
+			}
+		}
+	}, s.signedIn, func(c *gin.Context) { s.Fail(c, store.ErrNotFound) }}
 }
 
 // withStudy loads the study named in the address for the handlers behind it.

@@ -27,6 +27,11 @@ type Place struct {
 	Needs   []Need
 	Takes   map[string]int64 // bytes of a body by route, where more than a form's
 
+	// Missing answers what begins with an address of the place and is none; nil for the page that
+	// says so. ErrMethod is what the address is there for, but not for this method.
+	Under   string
+	Missing func(c *gin.Context, err error)
+
 	// Funcs are what its templates call beside the kit's, in one language; nil for none.
 	Funcs func(*words.Words) template.FuncMap
 }

@@ -14,6 +14,7 @@ import (
 
 	"corpulan/account"
 	"corpulan/core/message"
+	"corpulan/gather"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -112,12 +113,20 @@ func allowedHook(address string) bool {
 	return err == nil && u.Host != "" && (u.Scheme == "https" || u.Scheme == "http") && len(address) <= 2000
 }
 
+func isInner(address string) bool {
+	u, err := url.Parse(address)
+	return err == nil && gather.IsInner(u.Hostname())
+}
+
 func (s *handlers) makeWebhook(c *gin.Context) {
 	address, events := strings.TrimSpace(c.PostForm("address")), c.PostFormArray("event")
 	events = slices.DeleteFunc(events, func(e string) bool { return !slices.Contains(store.Events(), e) })
 	switch {
 	case !allowedHook(address):
 		s.refuseSetup(c, "webhooks", "An address begins with https:// or http://.")
+		return
+	case isInner(address):
+		s.refuseSetup(c, "webhooks", "This address leads into the machine or the network that the program runs in; nothing is sent there.")
 		return
 	case len(events) == 0:
 		s.refuseSetup(c, "webhooks", "Choose what it is to be told of.")

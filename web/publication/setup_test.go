@@ -136,6 +136,9 @@ func TestTokensWebhooksAndServicesComeBack(t *testing.T) {
 	require.NoError(t, err)
 	press("tokens/1/back", 404)
 
+	for _, inner := range []string{"http://127.0.0.1:9/x", "http://localhost/x", "https://[::1]/x", "http://10.1.2.3/", "http://printer.local/", "http://[fe80::1%25eth0]/", "http://169.254.169.254/latest"} {
+		assert.Contains(t, press("webhooks", 422, "address", inner, "event", store.EventGathered), "nothing is sent there", inner)
+	}
 	press("webhooks", 200, "address", "https://told.example/x", "event", store.EventGathered)
 	page = press("webhooks/1/remove", 303)
 	assert.Contains(t, page, "The webhook is removed.")
