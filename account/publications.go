@@ -81,6 +81,11 @@ func SetRole(ctx context.Context, st *store.Store, publication, person int64, ro
 	return st.SetMember(ctx, publication, person, role)
 }
 
+// Withdraw takes back what an address was invited by.
+func Withdraw(ctx context.Context, st *store.Store, publication int64, email string) error {
+	return st.In(publication).WithdrawInvitations(ctx, email)
+}
+
 // RemoveMember takes somebody out of a publication; it fails with store.ErrLastOwner.
 func RemoveMember(ctx context.Context, st *store.Store, publication, person int64) error {
 	return st.RemoveMember(ctx, publication, person)

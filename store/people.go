@@ -172,6 +172,17 @@ func (s *Store) TicketsFor(ctx context.Context, email string) ([]Ticket, error) 
 	return find[Ticket](s.db.WithContext(ctx).Where("lower(email) = lower(?) and publication_id is not null and used_at is null and expires_at > now()", email).Order("made_at"))
 }
 
+// OpenInvitations are those to become a member of the publication that are still good, the newest
+// first.
+func (s Scope) OpenInvitations(ctx context.Context) ([]Ticket, error) {
+	return find[Ticket](s.db(ctx).Where("used_at is null and expires_at > now()").Order("made_at desc"))
+}
+
+// WithdrawInvitations makes those of an address void; ErrNotFound where there are none.
+func (s Scope) WithdrawInvitations(ctx context.Context, email string) error {
+	return affected(s.db(ctx).Where("lower(email) = lower(?) and used_at is null", email).Delete(&Ticket{}))
+}
+
 // SetLanguage keeps the language of the interface for somebody.
 func (s *Store) SetLanguage(ctx context.Context, person int64, language string) error {
 	return affected(s.db.WithContext(ctx).Model(&Person{}).Where("id = ?", person).Update("language", language))

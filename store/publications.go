@@ -46,3 +46,9 @@ func (s *Store) EnsurePublication(ctx context.Context, name, address string) (Pu
 	err = found(s.db.WithContext(ctx).Where("name = ?", name).Take(&p).Error)
 	return p, err
 }
+
+// PublicationNames are those of all publications, in their order.
+func (s *Store) PublicationNames(ctx context.Context) (names []string, err error) {
+	err = s.db.WithContext(ctx).Model(&Publication{}).Order("name").Pluck("name", &names).Error
+	return names, err
+}

@@ -199,6 +199,15 @@ func TestASlateGrows(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "gloves for winter", *b.Choices.Data().TypedIn(brief.FieldSecondary))
 	assert.Contains(t, b.Said.Message().String(), "From the slate")
+	// Another plan with the same keywords takes the studies that are there.
+	_, err = d.store.SQL().ExecContext(ctx, "delete from slate_studies")
+	require.NoError(t, err)
+	n, err := d.me.BeginStudies(ctx, slate.ID, nil, 10)
+	require.NoError(t, err)
+	assert.Equal(t, 3, n)
+	again, err := d.scope.SlateStudies(ctx, slate.ID)
+	require.NoError(t, err)
+	assert.Equal(t, have, again)
 }
 
 // A table is read at once where its columns are plain, and waits where they are not; one that

@@ -3,6 +3,7 @@ package study
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"slices"
 	"strings"
 	"time"
@@ -236,7 +237,8 @@ func (c Commands) BringPage(ctx context.Context, slate store.Slate, g *analysis.
 }
 
 // BeginStudies begins the studies of pages of a slate that have none yet, with what the slate
-// says of them in their briefs, and tells how many those are. No keys are all pages.
+// says of them in their briefs, and tells how many those are. Where a study of the keyword is there
+// already the page has that one. No keys are all pages.
 func (c Commands) BeginStudies(ctx context.Context, id int64, keys []string, depth int) (int, error) {
 	begun := 0
 	err := c.scope.InTx(ctx, func(tx store.Scope, sqlTx *sql.Tx) error {
@@ -252,6 +254,17 @@ func (c Commands) BeginStudies(ctx context.Context, id int64, keys []string, dep
 		for _, x := range plan.Pages {
 			if have[x.Key] != 0 || len(keys) > 0 && !slices.Contains(keys, x.Key) {
 				continue
+			}
+			like, err := tx.Like(ctx, x.Keyword, slate.Language, slate.Country)
+			if err == nil { // somebody has begun it elsewhere: its brief is theirs
+				if err := tx.KeepSlateStudy(ctx, store.SlateStudy{SlateID: id, Page: x.Key, StudyID: like.ID}); err != nil {
+					return err
+				}
+				begun++
+				continue
+			}
+			if !errors.Is(err, store.ErrNotFound) {
+				return err
 			}
 			st := store.Study{Keyword: x.Keyword, Language: slate.Language, Country: slate.Country, Depth: depth}
 			g, err := tx.CreateStudy(ctx, &st)

@@ -48,11 +48,9 @@ func runUser(ctx context.Context, args []string, std stdio) error {
 	defer st.Close()
 	var to int64
 	if act == "add" {
-		p, err := st.EnsurePublication(ctx, s.publication, "")
-		if err != nil {
+		if to, err = publicationNamed(ctx, st, s.publication); err != nil {
 			return err
 		}
-		to = p.ID
 	} else {
 		p, err := st.PersonBy(ctx, email)
 		if errors.Is(err, store.ErrNotFound) {
@@ -71,4 +69,17 @@ func runUser(ctx context.Context, args []string, std stdio) error {
 	}
 	_, err = fmt.Fprintf(std.out, "%s/join/%s\nThis link is good once and for a week.\n", strings.TrimRight(s.address, "/"), token)
 	return err
+}
+
+// publicationNamed is the publication of a name; it is made where there is none at all yet.
+func publicationNamed(ctx context.Context, st *store.Store, name string) (int64, error) {
+	names, err := st.PublicationNames(ctx)
+	if err != nil {
+		return 0, err
+	}
+	if len(names) > 0 && !slices.Contains(names, name) {
+		return 0, fmt.Errorf("there is no publication %q; there are %s", name, strings.Join(names, ", "))
+	}
+	p, err := st.EnsurePublication(ctx, name, "")
+	return p.ID, err
 }

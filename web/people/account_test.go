@@ -298,6 +298,20 @@ func TestLinksThatAreGoodOnce(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, code)
 		assert.Contains(t, page, says)
 	}
+	// Who has not come yet is listed, and can be uninvited.
+	_, page = owner.Get(t, "/people")
+	assert.Contains(t, page, "Invited, and not come yet")
+	assert.Contains(t, page, "withdraw the invitation of new@a.example")
+	_, page, _ = owner.Post(t, "/people/invite", false, "email", "gone@a.example", "role", "reader")
+	void := webtest.Between(page, `value="`+h.URL, `"`)[0]
+	code, _, _ = owner.Post(t, "/people/withdraw", false, "email", "GONE@a.example")
+	assert.Equal(t, http.StatusSeeOther, code)
+	code, _ = h.Visitor(t).Get(t, void)
+	assert.Equal(t, http.StatusNotFound, code)
+	_, page = owner.Get(t, "/people")
+	assert.NotContains(t, page, "gone@a.example")
+	code, _, _ = owner.Post(t, "/people/withdraw", false, "email", "gone@a.example")
+	assert.Equal(t, http.StatusSeeOther, code, "twice does no harm")
 	editor := h.Visitor(t)
 	code, _, _ = editor.Post(t, link, false, "name", "New", "password", webtest.GoodPassword)
 	require.Equal(t, http.StatusSeeOther, code)

@@ -18,6 +18,7 @@ import (
 // peopleBody is the members of a publication.
 type peopleBody struct {
 	Members []store.Member
+	Invited []store.Ticket // and not come yet
 	Me      int64
 	Roles   []store.Role
 	Name    string // of the publication
@@ -34,6 +35,10 @@ func (s *handlers) showPeople(c *gin.Context, status int, b peopleBody) {
 	b.Me, b.Roles, b.Name = v.Person.ID, store.Roles(), v.Publication.Name
 	var err error
 	if b.Members, err = s.Scope(c).Members(c.Request.Context()); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	if b.Invited, err = s.Scope(c).OpenInvitations(c.Request.Context()); err != nil {
 		s.Fail(c, err)
 		return
 	}
@@ -55,6 +60,16 @@ func (s *handlers) invite(c *gin.Context) {
 		return
 	}
 	s.showPeople(c, http.StatusOK, peopleBody{Link: kit.Origin(c.Request) + "/join/" + token, For: b.Email})
+}
+
+// withdraw takes an invitation back that nobody has accepted.
+func (s *handlers) withdraw(c *gin.Context) {
+	err := account.Withdraw(c.Request.Context(), s.Store, kit.VisitorOf(c).Publication.ID, c.PostForm("email"))
+	if err != nil && !errors.Is(err, store.ErrNotFound) { // accepted meanwhile, or withdrawn
+		s.Fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/people")
 }
 
 // personIn is the member that an address names.

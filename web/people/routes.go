@@ -59,6 +59,7 @@ func Routes(k *kit.Kit) error {
 	m.POST("/publications/:publication/bring-back", s.bringBackPublication)
 	m.GET("/people", s.people)
 	m.POST("/people/invite", s.invite)
+	m.POST("/people/withdraw", s.withdraw)
 	m.POST("/people/:person/role", s.setRole)
 	m.POST("/people/:person/remove", s.removeMember)
 	m.POST("/people/:person/reset", s.resetMember)
