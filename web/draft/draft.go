@@ -58,6 +58,9 @@ func (s *handlers) draftAs(c *gin.Context) {
 	c.Data(http.StatusOK, f.MediaType, out.Bytes())
 }
 
+// teaches is where a word goes to the house lexicon, for whom its own page asks for as well.
+const teaches = "/draft/right"
+
 // draftBoot is what the editor begins with.
 type draftBoot struct {
 	Base       string            `json:"base"`
@@ -87,7 +90,7 @@ func (s *handlers) draft(c *gin.Context) {
 	an := body.An
 	asset := s.Asset
 	body.Boot = draftBoot{Base: body.Base, Version: body.Saved.Version, Doc: body.Node, Language: an.Study.Language, Outline: outlineOf(an.Brief), Beside: body.Tab, Show: body.Show,
-		Worker: asset("kit/dist/language.js"), Known: analysis.KnownWords(an), Teach: !body.ByLink}
+		Worker: asset("kit/dist/language.js"), Known: analysis.KnownWords(an), Teach: !body.ByLink && kit.VisitorOf(c).Role.May(s.MinRole(false, "/studies/:study"+teaches))}
 	body.Boot.Dictionary = s.Dictionary(dictionaryOf(an.Study))
 	if body.ByLink {
 		s.Whole(c, http.StatusOK, "draft-page", body)

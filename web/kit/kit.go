@@ -22,10 +22,12 @@ import (
 	"time"
 
 	"corpulan/analysis"
+	"corpulan/cache"
 	"corpulan/store"
 	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
+	"golang.org/x/time/rate"
 )
 
 // Kit is what every place of the interface works with: the store and the workers, who asks, and
@@ -35,6 +37,7 @@ type Kit struct {
 	Options
 	Demander *analysis.Demander
 	views    *views
+	writes   *cache.Cache[int64, *rate.Limiter] // of links
 	Routers
 	places  []Place
 	engine  *gin.Engine
@@ -65,6 +68,9 @@ func New(o Options) (*Kit, error) {
 		}
 	}
 	s := &Kit{Options: o}
+	if s.writes, err = cache.New(cache.Options[int64, *rate.Limiter]{MaximumSize: maxBusyLinks}); err != nil {
+		return nil, err
+	}
 	if s.Demander, err = analysis.NewDemander(o.Closing); err != nil {
 		return nil, err
 	}

@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"net/http"
@@ -12,6 +13,7 @@ import (
 	"corpulan/study"
 
 	"github.com/gin-gonic/gin"
+	"golang.org/x/time/rate"
 )
 
 // withLink opens the link of an address. What is behind it is nobody else's to keep or to
@@ -52,9 +54,34 @@ func HasPass(c *gin.Context) bool {
 	return err == nil && study.HasPass(l, c.Param("token"), pass)
 }
 
+// How often something may be written by one link, by one process. Our own: several people who write
+// in one draft send a few steps a second.
+const (
+	linkASecond  = 10
+	linkAtOnce   = 120
+	maxBusyLinks = 10_000
+)
+
 func (s *Kit) withPass(c *gin.Context) {
 	if !HasPass(c) {
 		s.AskPassword(c, http.StatusForbidden, "")
+		c.Abort()
+		return
+	}
+	if isLook(c.Request.Method) {
+		return
+	}
+	limit, err := s.writes.Get(c.Request.Context(), LinkOf(c).ID, func(context.Context, int64) (*rate.Limiter, error) {
+		return rate.NewLimiter(linkASecond, linkAtOnce), nil
+	})
+	if err != nil {
+		s.Shut(c, err)
+		c.Abort()
+		return
+	}
+	if !limit.Allow() {
+		c.Header("Retry-After", "1")
+		s.Sheet(c, http.StatusTooManyRequests, "link-shut", SheetData{Title: "Content brief"}, Failure{Status: http.StatusTooManyRequests, What: "This link is written by too often.", Do: "What you typed is still in this browser. Wait a moment, then try again."})
 		c.Abort()
 	}
 }

@@ -86,6 +86,24 @@ func TestALinkOpensOneBrief(t *testing.T) {
 
 // A password stands before the brief and its files; guesses are counted and slowed down; what
 // a browser keeps of it opens no other link.
+// Whoever writes by a link without end is told to wait; another link is not.
+func TestALinkThatIsWrittenByTooOften(t *testing.T) {
+	s := webtest.WithField(t)
+	busy, other := s.Link(t, "remarks", "yes"), s.Link(t, "remarks", "yes")
+	w := s.Stranger(t)
+	code := 0
+	for range 2000 {
+		if code, _, _ = w.Post(t, busy+"/ticks", false, "line", "x"); code == http.StatusTooManyRequests {
+			break
+		}
+	}
+	require.Equal(t, http.StatusTooManyRequests, code)
+	code, _ = w.Get(t, busy)
+	assert.Equal(t, http.StatusOK, code, "it is read all the while")
+	code, _, _ = w.Post(t, other+"/ticks", false, "line", "x")
+	assert.NotEqual(t, http.StatusTooManyRequests, code)
+}
+
 func TestALinksPassword(t *testing.T) {
 	s := webtest.WithField(t)
 	path := s.Link(t, "password", "correct horse")

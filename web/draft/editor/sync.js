@@ -192,6 +192,8 @@ export class Sync {
           this.view.dispatch(receive(this.view.state, ours))
         } else if (answer.status === 409) {
           await this.take(await answer.json())
+        } else if (answer.status === 429) {
+          throw new Error('too often') // sent again in a while, as without a connection
         } else {
           this.trouble = answer.status
           this.say(

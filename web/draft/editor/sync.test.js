@@ -19,6 +19,7 @@ globalThis.localStorage = {
 let server
 const json = (status, body) => ({ ok: status < 300, status, json: async () => structuredClone(body) })
 globalThis.fetch = async (url, options = {}) => {
+  if (server.busy) return json(429, {})
   if (server.down) throw new TypeError('no connection')
   const [, what] = url.split('/draft/')
   if (what.startsWith('state')) {
@@ -86,20 +87,24 @@ test('two who write at once have the same text, and nobody loses a word', async 
   assert.equal(a.said.at(-1), 'others')
 })
 
-test('without a connection typing is kept in the browser, and sent when it is back', async () => {
-  const a = writer()
-  server.down = true
-  a.type('Kept.')
-  await a.sync.send()
-  clearTimeout(a.sync.later)
-  assert.equal(a.said.at(-1), 'alone')
-  assert.equal(stored.size, 1)
-  server.down = false
-  await a.sync.send()
-  assert.equal(server.doc.textContent, 'Kept.')
-  assert.equal(stored.size, 0)
-  assert.equal(a.said.at(-1), 'saved')
-})
+for (const [why, fault] of [
+  ['without a connection', 'down'],
+  ['where it was written too often', 'busy']
+])
+  test(`${why} typing is kept in the browser, and sent when it can be`, async () => {
+    const a = writer()
+    server[fault] = true
+    a.type('Kept.')
+    await a.sync.send()
+    clearTimeout(a.sync.later)
+    assert.equal(a.said.at(-1), 'alone')
+    assert.equal(stored.size, 1)
+    server[fault] = false
+    await a.sync.send()
+    assert.equal(server.doc.textContent, 'Kept.')
+    assert.equal(stored.size, 0)
+    assert.equal(a.said.at(-1), 'saved')
+  })
 
 test('what arrived though its answer was lost is not there twice', async () => {
   const a = writer()
