@@ -80,8 +80,17 @@ func meet(ctx context.Context, tx *store.Store, id Identity) (p store.Person, in
 		if name == "" || utf8.RuneCountInString(name) > LongestName {
 			name, _, _ = strings.Cut(id.Email, "@")
 		}
-		p = store.Person{Email: id.Email, Name: name}
+		p = store.Person{Email: id.Email, Name: name, ProvenAt: justNow()}
 		if err := tx.CreatePerson(ctx, &p); err != nil {
+			return p, nil, err
+		}
+	}
+	if p.ProvenAt == nil {
+		// Somebody may have made it with a link that was meant for this address, and wait in it.
+		if err := tx.Prove(ctx, p.ID); err != nil {
+			return p, nil, err
+		}
+		if p, err = tx.Person(ctx, p.ID); err != nil {
 			return p, nil, err
 		}
 	}

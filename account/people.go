@@ -157,6 +157,9 @@ func TakeTicket(ctx context.Context, st *store.Store, token, email, name, passwo
 				return ErrEmail
 			}
 			p = store.Person{Email: email, Name: name}
+			if t.MadeBy == nil { // whoever runs the program knows to whom they gave it
+				p.ProvenAt = justNow()
+			}
 			if p.Password, err = Hashed(password); err != nil {
 				return err
 			}
@@ -193,6 +196,11 @@ func TakeTicket(ctx context.Context, st *store.Store, token, email, name, passwo
 		return err
 	})
 	return session, err
+}
+
+func justNow() *time.Time {
+	t := time.Now()
+	return &t
 }
 
 // begin makes a session and gives its token.

@@ -24,6 +24,8 @@ type Person struct {
 	Recovery JSONSlice[string] `gorm:"default:'[]'"` // digests of codes that are good once
 	Language string            // of the interface; empty for what the browser asks for
 	Mail     bool              `gorm:"default:true"` // notices come by mail too
+
+	ProvenAt *time.Time // when it was made sure that the address is theirs; nil while an owner's link is all there is
 }
 
 // Role is what a member may do in a publication.
@@ -114,6 +116,17 @@ func (s *Store) CreatePerson(ctx context.Context, p *Person) error {
 		return ErrTaken
 	}
 	return err
+}
+
+// Prove says that the address of an account is that of whoever comes now. What was set before by
+// whoever had a link is void: its password and its sessions.
+func (s *Store) Prove(ctx context.Context, person int64) error {
+	return s.InTx(ctx, func(tx *Store, _ *sql.Tx) error {
+		if err := affected(tx.db.WithContext(ctx).Model(&Person{}).Where("id = ?", person).Updates(map[string]any{"password": "", "proven_at": time.Now()})); err != nil {
+			return err
+		}
+		return tx.RevokeSessions(ctx, person, 0)
+	})
 }
 
 // SetPassword keeps a new password, and ends all sessions but one; 0 for all of them.

@@ -14,7 +14,13 @@ create table brief_documents (
 -- Wrong passwords of links are counted where all others are.
 alter table share_links drop column wrong, drop column wrong_at;
 
+-- When it was made sure that an address is that of whoever has the account: by an issuer, or by who
+-- runs the program. Of those of before the ones are known that an issuer signs in.
+alter table people add column proven_at timestamptz;
+update people set proven_at = now() where id in (select person_id from identities);
+
 -- +goose Down
+alter table people drop column proven_at;
 alter table share_links add column wrong int not null default 0, add column wrong_at timestamptz;
 drop table brief_documents;
 -- How sections and lists stood, which the release before knows nothing of.

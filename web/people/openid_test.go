@@ -102,7 +102,9 @@ func TestSigningInByAnIssuer(t *testing.T) {
 		o.OpenID = &kit.OpenID{Issuer: i.URL, ClientID: "corpulan", Secret: "a client's secret", Name: "the company's account", Address: "https://corpulan.company.example/"}
 	})
 	ctx := t.Context()
-	h.Member(t, "owner@a.example", h.First.ID, store.Owner)
+	squatter := h.Member(t, "owner@a.example", h.First.ID, store.Owner)
+	_, err = h.Store.SQL().ExecContext(ctx, "update people set proven_at = null") // invited by an owner, and not by who runs the program
+	require.NoError(t, err)
 	say := func(claims map[string]any) { i.mu.Lock(); i.claims = claims; i.mu.Unlock() }
 	b := h.Visitor(t)
 	_, page := b.Get(t, "/sign-in?to=/demand")
@@ -139,6 +141,11 @@ func TestSigningInByAnIssuer(t *testing.T) {
 	assert.Equal(t, http.StatusSeeOther, code)
 	code, _ = owner.Get(t, "/people")
 	assert.Equal(t, http.StatusOK, code)
+	// Whoever made it with a link that was meant for the address is out of it, and so is their password.
+	code, _ = squatter.Get(t, "/people")
+	assert.Equal(t, http.StatusSeeOther, code)
+	code, _, _ = h.Visitor(t).Post(t, "/sign-in", false, "email", "owner@a.example", "password", webtest.GoodPassword)
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
 
 	assert.Contains(t, h.Log.String(), "a sign-in was refused")
 	assert.NotContains(t, h.Log.String(), "wren@a.example", "whose account was meant stands in no log")
