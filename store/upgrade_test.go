@@ -173,3 +173,50 @@ func TestChoicesBecomeValues(t *testing.T) {
 	}
 	assert.Equal(t, was, is)
 }
+
+// Documents come, and how things stood goes again: a release before reads what is left.
+func TestDocumentsComeAndGo(t *testing.T) {
+	ctx := t.Context()
+	db, p := atRelease(t, 16)
+	exec := func(query string, args ...any) {
+		t.Helper()
+		_, err := db.ExecContext(ctx, query, args...)
+		require.NoError(t, err, query)
+	}
+	exec(`insert into publications (name) values ('A')`)
+	exec(`insert into studies (publication_id, keyword, language, country, depth) values (1, 'k', 'en', 'gb', 10)`)
+	exec(`insert into people (email, name, password) values ('a@a.example', 'A', ''), ('b@a.example', 'B', '')`)
+	exec(`insert into identities (issuer, subject, person_id) values ('i', 's', 1)`)
+	_, err := p.UpTo(ctx, 17)
+	require.NoError(t, err)
+	var proven string
+	require.NoError(t, db.QueryRowContext(ctx, `select string_agg(email, ' ') from people where proven_at is not null`).Scan(&proven))
+	assert.Equal(t, "a@a.example", proven, "whom an issuer signs in")
+
+	heading := "Ice"
+	var c brief.Choices
+	c.Sections = map[string]brief.SectionBy{"ice": {Heading: &heading, Stood: &brief.Stood{Heading: "On ice", Words: 100}}, "snow": {Stood: &brief.Stood{Heading: "Snow"}}}
+	c.Stands = &brief.Basis{Gathering: 3, Fields: map[string]string{"h1": "X"}, Terms: []brief.StoodTerm{{Key: "tyre"}}, Findings: map[brief.Kind][]brief.StoodFinding{brief.TermKind: {{Key: "tyre", Text: "tyres"}}}}
+	kept, err := json.Marshal(c)
+	require.NoError(t, err)
+	exec(`insert into briefs (publication_id, study_id, choices) values (1, 1, $1)`, string(kept))
+	exec(`insert into brief_revisions (publication_id, brief_id, revision, choices) values (1, 1, 1, $1), (1, 1, 2, '{"marks": null, "typed": null}')`, string(kept))
+	exec(`insert into brief_documents (brief_id, revision, publication_id, body) values (1, 1, 1, 'x')`)
+	_, err = p.DownTo(ctx, 16)
+	require.NoError(t, err)
+	for _, table := range []string{"briefs", "brief_revisions"} {
+		var doc string
+		require.NoError(t, db.QueryRowContext(ctx, `select choices::text from `+table+` order by id limit 1`).Scan(&doc))
+		var was brief.Choices
+		require.NoError(t, json.Unmarshal([]byte(doc), &was))
+		assert.Equal(t, "Ice", *was.Sections["ice"].Heading, table)
+		assert.NotContains(t, doc, "stood", table)
+		assert.Equal(t, "X", was.Stands.Fields["h1"], table)
+		assert.Nil(t, was.Stands.Terms, table)
+		assert.Nil(t, was.Stands.Findings, table)
+	}
+	_, err = p.DownTo(ctx, 15)
+	require.NoError(t, err)
+	_, err = p.Up(ctx)
+	require.NoError(t, err)
+}
