@@ -202,8 +202,10 @@ func CheckFactor(ctx context.Context, st *store.Store, s *Sealer, p store.Person
 	return guess.Right(ctx, st)
 }
 
-// within is somebody who is signed in.
-func within(p store.Person) Asker { return Asker{From: "within", Known: KnownBy(p)} }
+// within is somebody who is signed in: a place of their own, which nobody else's guesses slow down.
+func within(p store.Person) Asker {
+	return Asker{From: fmt.Sprintf("within %d", p.ID), Known: KnownBy(p)}
+}
 
 // DropFactor takes the second factor away, for who gives a code of it; their other sessions end.
 func DropFactor(ctx context.Context, st *store.Store, s *Sealer, v *Visitor, code string, now time.Time) error {

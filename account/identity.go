@@ -27,8 +27,8 @@ var ErrUninvited = message.Errorf("nobody here has invited this address")
 var ErrUnproven = message.Errorf("the issuer has not made sure whose address this is")
 
 // SignInBy begins a session of somebody whom an issuer knows: who came so before, who has an
-// account under the address that the issuer has verified, or who was invited to it. Who has a second factor here is asked for it, as by SignIn, unless the
-// issuer has asked for one.
+// account under the address that the issuer has verified, or who was invited to it. Who has a second
+// factor here is asked for it, as by SignIn, unless the issuer has asked for one.
 func SignInBy(ctx context.Context, st *store.Store, s *Sealer, id Identity, by Asker, now time.Time) (session, pending string, err error) {
 	err = st.InTx(ctx, func(tx *store.Store, _ *sql.Tx) error {
 		p, err := tx.PersonByIdentity(ctx, id.Issuer, id.Subject)
