@@ -53,7 +53,7 @@ func TestTheFieldByKeyboard(t *testing.T) {
 	b.keys("j", " ")
 	b.untilText("9 kept")
 	b.do(chromedp.SendKeys(chromedp.CSS(`.add [name="addresses"]`), "http://spikeandspoke.example/lists/best-studded-tyres"))
-	b.do(chromedp.Click(chromedp.CSS(`.add [name="own"]`)), chromedp.Click(chromedp.CSS(`.add form:first-child button`)))
+	b.do(chromedp.Click(chromedp.CSS(`.add [value="ours"]`)), chromedp.Click(chromedp.CSS(`.add form:first-child button`)))
 	b.untilText("compared, not counted")
 	b.goes("f", "/field")
 	b.until(`!!document.querySelector(".ribbons .own")`)

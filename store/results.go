@@ -3,6 +3,7 @@ package store
 import (
 	"cmp"
 	"context"
+	"slices"
 	"strings"
 	"time"
 
@@ -43,8 +44,8 @@ func (s Scope) Retry(ctx context.Context, study, id int64) (Gathering, Result, e
 // Adding is as what a page is added that did not rank.
 type Adding string
 
-// The ways: into the field; a page of ours, compared with the field; an extra source, read beside
-// it and counted only if it is kept.
+// The ways: into the field, as if it had ranked; a page of ours, compared with the field; an extra
+// source, read beside it and counted only if it is kept.
 const (
 	InField Adding = "field"
 	Ours    Adding = "ours"
@@ -62,7 +63,8 @@ func (r Result) IsBeside() bool {
 
 // AddPages puts further addresses at the end of the newest gathering and
 // returns those that were not in it already, with the gathering as it then is.
-// Own pages are compared with the field and never counted into it.
+// Own pages are compared with the field and never counted into it; extra sources are the field where
+// it has no page.
 func (s Scope) AddPages(ctx context.Context, study int64, urls []string, as Adding) (Gathering, []Result, error) {
 	var added []Result
 	g, err := s.change(ctx, study, func(tx Scope, g *Gathering) error {
@@ -72,6 +74,9 @@ func (s Scope) AddPages(ctx context.Context, study int64, urls []string, as Addi
 		}
 		known := map[string]bool{}
 		rank := 0
+		if as == Beside && g.State != Searching && !slices.ContainsFunc(have, func(r Result) bool { return !r.Added || r.Kept && !r.Own }) {
+			as = InField // nothing ranks: what is brought is the field
+		}
 		for _, r := range have {
 			known[cmp.Or(address.Parse(r.URL).Key(), r.URL)] = true
 			rank = max(rank, r.Rank)
@@ -88,7 +93,7 @@ func (s Scope) AddPages(ctx context.Context, study int64, urls []string, as Addi
 			if as == Beside {
 				reason = BesideReason
 			}
-			added = append(added, Result{PublicationID: s.publication, StudyID: study, GatheringID: g.ID, Rank: rank, URL: u, Host: a.Authority(), State: Waiting, Kept: as != Beside, Reason: reason, Decided: true, Own: as == Ours, Added: true})
+			added = append(added, Result{PublicationID: s.publication, StudyID: study, GatheringID: g.ID, Rank: rank, URL: u, Host: a.Authority(), State: Waiting, Kept: as != Beside, Reason: reason, Decided: as != InField, Own: as == Ours, Added: true})
 		}
 		if len(have)+len(added) > MaxResults {
 			return &TooManyError{Have: len(have), Adding: len(added), Most: MaxResults}

@@ -96,7 +96,7 @@ func (c Commands) HandIn(ctx context.Context, study store.Study, pages []Handed,
 			out.Left = append(out.Left, p.Name)
 		}
 	}
-	err = c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error { return c.keep(ctx, tx, study, list, fresh, store.InField, &out) })
+	err = c.scope.InTx(ctx, func(tx store.Scope, _ *sql.Tx) error { return c.keep(ctx, tx, study, list, fresh, store.Beside, &out) })
 	return out, err
 }
 

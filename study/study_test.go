@@ -118,6 +118,34 @@ func TestAddingWhileTheSearchRuns(t *testing.T) {
 	assert.Equal(t, store.Fetching, d.gathering().State)
 }
 
+// What a person adds counts if they say so, and then like what ranks: a page with hardly any text is
+// proposed aside. Where nothing ranks it is the field.
+func TestWhatIsAddedCountsWhenAPersonSaysSo(t *testing.T) {
+	d := newDesk(t)
+	d.found(2)
+	for _, x := range []struct {
+		as    store.Adding
+		aside message.Message
+		kept  bool
+		why   message.Kept
+	}{{store.Beside, "", false, store.BesideReason}, {store.Beside, "Hardly any text", false, store.BesideReason}, {store.InField, "", true, ""},
+		{store.InField, "Hardly any text", false, "Hardly any text"}, {store.Ours, "", true, ""}} {
+		at := fmt.Sprintf("http://more%d.example/", len(d.results()))
+		_, err := d.me.AddPages(d.Context(), d.study.ID, []string{at}, x.as)
+		require.NoError(t, err)
+		rows := d.results()
+		d.read(rows[len(rows)-1], x.aside)
+		rows = d.results()
+		r := rows[len(rows)-1]
+		assert.Equal(t, []any{at, x.kept, x.why, x.as == store.Ours}, []any{r.URL, r.Kept, r.Reason, r.Own}, "%+v", x)
+	}
+	none := newDesk(t)
+	none.found(0)
+	_, err := none.me.AddPages(none.Context(), none.study.ID, []string{"http://mine.example/"}, store.Beside)
+	require.NoError(t, err)
+	assert.True(t, none.results()[0].Kept)
+}
+
 // Many at once, while the search comes in: every address has its row, every rank stands once.
 func TestAddingAtOnce(t *testing.T) {
 	d := newDesk(t)

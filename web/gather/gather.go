@@ -210,8 +210,8 @@ func (s *handlers) addPages(c *gin.Context) {
 		return
 	}
 	as := store.Adding(c.PostForm("as"))
-	if as != store.Ours && as != store.Beside {
-		as = store.InField
+	if as != store.Ours && as != store.InField {
+		as = store.Beside
 	}
 	if c.PostForm("own") == "true" {
 		as = store.Ours

@@ -85,7 +85,7 @@ func TestAPageFromTheBookmarklet(t *testing.T) {
 	results, err := s.Scope.Results(t.Context(), 1)
 	require.NoError(t, err)
 	require.Len(t, results, 5)
-	assert.Equal(t, []any{"https://elsewhere.example/a?b=1", store.Read, true}, []any{results[4].URL, results[4].State, results[4].Kept})
+	assert.Equal(t, []any{"https://elsewhere.example/a?b=1", store.Read, false}, []any{results[4].URL, results[4].State, results[4].Kept}, "it counts once somebody says so")
 	code, text, _ = s.Post(t, s.Path("/pages"), false, "addresses", "nonsense")
 	assert.Equal(t, http.StatusUnprocessableEntity, code, "a plain form is told too")
 	assert.Contains(t, text, "Nothing was added")
@@ -101,7 +101,7 @@ func TestAddingPages(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, code)
 		assert.Contains(t, text, says)
 	}
-	code, text, _ := s.Post(t, s.Path("/pages"), true, "addresses", "http://new.example/a\nhttp://s1.example/p", "own", "true")
+	code, text, _ := s.Post(t, s.Path("/pages"), true, "addresses", "http://new.example/a\nhttp://s1.example/p", "as", "ours")
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, text, "1 of 2 addresses added. The others are in the list already.")
 	results, err := s.Scope.Results(t.Context(), 1)
