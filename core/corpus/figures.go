@@ -23,18 +23,18 @@ type Figure struct {
 func (s *Sentence) Figures(lang *language.Language) []Figure {
 	var list []Figure
 	for i := 0; i < len(s.Tokens); i++ {
-		from, ok := number(s.textOf(i))
+		from, ok := number(s.textOf(i), lang)
 		if !s.Tokens[i].Number || !ok {
 			continue
 		}
 		start := i
+		from, i = s.fractionFrom(i, from, lang)
 		var to float64
-		to, i = s.rangeFrom(i, from)
+		to, i = s.rangeFrom(i, from, lang)
 		begin := s.Tokens[start].Start
 		unit, stop := s.unitAfter(i, lang)
 		if unit == "" {
-			unit = signBefore(s.Text[:begin])
-			begin -= len(unit)
+			unit, begin = signBefore(s.Text[:begin])
 		}
 		if unit == "" {
 			continue
@@ -51,9 +51,20 @@ func (s *Sentence) Figures(lang *language.Language) []Figure {
 // textOf is a token as it is written.
 func (s *Sentence) textOf(i int) string { return s.Text[s.Tokens[i].Start:s.Tokens[i].End] }
 
+// fractionFrom is the fraction that a number begins, "3/4", and its last token; the number itself if it
+// begins none.
+func (s *Sentence) fractionFrom(i int, from float64, lang *language.Language) (value float64, end int) {
+	if toks := s.Tokens; i+1 < len(toks) && toks[i+1].Number && s.Text[toks[i].End:toks[i+1].Start] == "/" {
+		if n, ok := number(s.textOf(i+1), lang); ok && n > 0 {
+			return from / n, i + 1
+		}
+	}
+	return from, i
+}
+
 // rangeFrom is the greater end of a range that a number begins, "10 to 15" or "10-15", and its
 // token; the number itself if it begins none.
-func (s *Sentence) rangeFrom(i int, from float64) (to float64, end int) {
+func (s *Sentence) rangeFrom(i int, from float64, lang *language.Language) (to float64, end int) {
 	switch toks := s.Tokens; {
 	case i+2 < len(toks) && toks[i+1].Stop && toks[i+2].Number:
 		end = i + 2
@@ -62,7 +73,7 @@ func (s *Sentence) rangeFrom(i int, from float64) (to float64, end int) {
 	default:
 		return from, i
 	}
-	if n, ok := number(s.textOf(end)); ok && n >= from {
+	if n, ok := number(s.textOf(end), lang); ok && n >= from {
 		return n, end
 	}
 	return from, i
@@ -84,9 +95,27 @@ func (s *Sentence) unitAfter(i int, lang *language.Language) (unit string, stop 
 	return unit + per, stop + len(per)
 }
 
-func number(s string) (float64, bool) {
-	n, err := strconv.ParseFloat(strings.ReplaceAll(s, ",", ""), 64)
+// number is the value of a number as a language writes it: "1,200.5", elsewhere than in English
+// "1.200,5"; a point before three digits at the end divides thousands there.
+func number(s string, lang *language.Language) (float64, bool) {
+	if lang.Code == "en" {
+		s = strings.ReplaceAll(s, ",", "")
+	} else {
+		if whole, digits, found := strings.Cut(s, ","); found || thousands(s) {
+			s = strings.ReplaceAll(whole, ".", "")
+			if found {
+				s += "." + digits
+			}
+		}
+	}
+	n, err := strconv.ParseFloat(s, 64)
 	return n, err == nil
+}
+
+// thousands tells a number whose points all stand before three digits.
+func thousands(s string) bool {
+	parts := strings.Split(s, ".")
+	return len(parts) > 1 && !slices.ContainsFunc(parts[1:], func(p string) bool { return len(p) != 3 })
 }
 
 func isDash(s string) bool { return slices.Contains([]string{"-", "–", "—"}, strings.TrimSpace(s)) }
@@ -122,14 +151,17 @@ func signAfter(s string) string {
 	return ""
 }
 
-func signBefore(s string) string {
+// signBefore is the sign of money that a text ends with, "€" or "€ ", and where it stands; the end of
+// the text if there is none.
+func signBefore(s string) (sign string, at int) {
 	for _, sign := range []string{"£", "$", "€"} {
+		before, ok := strings.CutSuffix(strings.TrimRight(s, " \u00a0\u202f"), sign)
 		// '$1' in quotation marks is a variable of a program
-		if before, ok := strings.CutSuffix(s, sign); ok && !strings.HasSuffix(before, "'") && !strings.HasSuffix(before, `"`) {
-			return sign
+		if ok && !strings.HasSuffix(before, "'") && !strings.HasSuffix(before, `"`) {
+			return sign, len(before)
 		}
 	}
-	return ""
+	return "", len(s)
 }
 
 func isMoney(unit string) bool {

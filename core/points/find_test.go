@@ -67,15 +67,19 @@ func TestDisputedFigures(t *testing.T) {
 
 func TestFigures(t *testing.T) {
 	for text, want := range map[string][]corpus.Figure{
-		"Drop it by 10 to 15 psi today.":         {{Unit: "psi", Text: "10 to 15 psi", From: 10, To: 15}},
-		"It costs £40 or 20 % more.":             {{Unit: "£", Text: "£40", From: 40, To: 40}, {Unit: "%", Text: "20 %", From: 20, To: 20}},
-		"Below −5 °C it loses a quarter.":        {{Unit: "°C", Text: "−5 °C", From: -5, To: -5}},
-		"The year 2026 has seven tests in it.":   nil,
-		"Some 1,200 lumens are too bright here.": nil, // no list knows lumens, and the word is long
-		"Ride 12 km or 30 minutes.":              {{Unit: "km", Text: "12 km", From: 12, To: 12}},
+		"en: Drop it by 10 to 15 psi today.":           {{Unit: "psi", Text: "10 to 15 psi", From: 10, To: 15}},
+		"en: It costs £40 or 20 % more.":               {{Unit: "£", Text: "£40", From: 40, To: 40}, {Unit: "%", Text: "20 %", From: 20, To: 20}},
+		"en: Below −5 °C it loses a quarter.":          {{Unit: "°C", Text: "−5 °C", From: -5, To: -5}},
+		"en: The year 2026 has seven tests in it.":     nil,
+		"en: Some 1,200 lumens are too bright here.":   nil, // no list knows lumens, and the word is long
+		"en: Ride 12 km or 30 minutes.":                {{Unit: "km", Text: "12 km", From: 12, To: 12}},
+		"en: Ask for £1,200 and a 3/4 mm washer here.": {{Unit: "£", Text: "£1,200", From: 1200, To: 1200}, {Unit: "mm", Text: "3/4 mm", From: 0.75, To: 0.75}},
+		"nl: Een band kost hier € 60 of minder.":       {{Unit: "€", Text: "€ 60", From: 60, To: 60}},
+		"de: Das kostet 1.200 € und wiegt 2,5 kg.":     {{Unit: "€", Text: "1.200 €", From: 1200, To: 1200}, {Unit: "kg", Text: "2,5 kg", From: 2.5, To: 2.5}},
 	} {
-		p := corpustest.Page(t, 1, "a.example", "<p>"+text+"</p>")
-		got := p.Doc.Sentences[0].Figures(language.For("en"))
+		lang, text, _ := strings.Cut(text, ": ")
+		p := corpustest.Page(t, 1, "a.example", "<html lang="+lang+"><p>"+text+"</p>")
+		got := p.Doc.Sentences[0].Figures(language.For(lang))
 		for i := range got {
 			got[i].Token, got[i].Money = 0, false
 		}
