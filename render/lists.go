@@ -60,6 +60,9 @@ func toCheck(b brief.Brief) Block {
 	t := Block{Form: ListForm, Name: "facts"}
 	for _, x := range b.Facts {
 		note := ranksOf(in, x.Sources)
+		if len(x.Sources) == 0 {
+			note = strings.Join(slices.DeleteFunc([]string{x.Title, x.URL, in.Put("not counted")}, func(s string) bool { return s == "" }), ", ")
+		}
 		if x.Date != "" {
 			note += ", " + in.Put("page of %s", x.Date)
 		}

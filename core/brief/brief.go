@@ -210,7 +210,9 @@ type Fact struct {
 	Key     string   `json:"key"`
 	Text    string   `json:"text"`
 	Figures []string `json:"figures"`
-	Sources []int    `json:"sources"`
+	Sources []int    `json:"sources"` // pages that count and give it
+	URL     string   `json:"url"`     // of the page whose words they are, counted or not
+	Title   string   `json:"title"`
 	Date    string   `json:"date,omitempty"` // of the page
 	Gone    bool     `json:"gone,omitempty"`
 }

@@ -55,6 +55,7 @@ type Choices struct {
 	Outline  Lines                `json:"outline"`            // by hand; null while it follows the evidence
 	Sections map[string]SectionBy `json:"sections,omitempty"` // by their keys
 	Points   map[string]string    `json:"points,omitempty"`   // wordings, by the points' keys
+	Facts    map[string]*FactFrom `json:"facts,omitempty"`    // where adopted facts are from, by the facts' keys
 	Under    Under                `json:"under,omitzero"`
 
 	Parts    []PartLine        `json:"parts"` // of the document, in their order; null for the usual ones
@@ -79,6 +80,18 @@ type SectionBy struct {
 	Note    *string `json:"note,omitempty"`
 	Words   *string `json:"words,omitempty"` // as they were typed: "1,200"
 	Stood   *Stood  `json:"stood,omitempty"` // as it was when the outline became the person's
+
+	// Brought is the note with which the kind of page brought the section; nil where a person or
+	// the field did.
+	Brought *string `json:"brought,omitempty"`
+}
+
+// FactFrom is where a fact stood when it was adopted: it keeps its source when that page counts no more.
+type FactFrom struct {
+	URL     string   `json:"url"` // of the page
+	Title   string   `json:"title"`
+	Date    string   `json:"date,omitempty"` // of the page, YYYY-MM-DD
+	Figures []string `json:"figures"`
 }
 
 // Under are the sections that a person put questions and terms under: their keys, by those of the

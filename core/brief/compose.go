@@ -69,7 +69,7 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	}
 	b.Terms = takeTerms(e, c, b.Words.Target)
 	b.Entities = takeEntities(e, c)
-	b.Outline, b.OpeningWords, b.OutlineNote = outline(e, c, b.Words.Target)
+	b.Outline, b.OpeningWords, b.OutlineNote = outline(e, c, t, b.Words.Target)
 	b.Questions = takeQuestions(e, c)
 	b.letStand(c.basis)
 	profiles := b.profiles(e)
@@ -209,11 +209,21 @@ func takeFacts(e *evidence.Evidence, c Choices) []Fact {
 	for _, x := range e.Facts {
 		have[x.Key] = true
 		if c.State(FactKind, x.Key) == Adopted {
-			list = append(list, Fact{Key: x.Key, Text: x.Text, Figures: x.Figures, Sources: []int{x.Rank}, Date: x.Date})
+			f := Fact{Key: x.Key, Text: x.Text, Figures: x.Figures, Sources: []int{}, URL: x.URL, Title: x.Title, Date: x.Date}
+			for _, s := range e.Sources {
+				if slices.Contains(x.Ranks(), s.Rank) {
+					f.Sources = append(f.Sources, s.Rank)
+				}
+			}
+			list = append(list, f)
 		}
 	}
 	for _, m := range gone(c, FactKind, func(m Mark) bool { return have[m.Key] }) {
-		list = append(list, Fact{Key: m.Key, Text: m.Text, Figures: []string{}, Sources: []int{}, Gone: true})
+		f := Fact{Key: m.Key, Text: m.Text, Figures: []string{}, Sources: []int{}, Gone: true}
+		if x := c.Facts[m.Key]; x != nil {
+			f.Figures, f.URL, f.Title, f.Date = append(f.Figures, x.Figures...), x.URL, x.Title, x.Date
+		}
+		list = append(list, f)
 	}
 	return list
 }

@@ -185,7 +185,7 @@ func (c Choices) byWords(e *evidence.Evidence, k Kind, key string) int {
 // choices themselves keep both.
 func (c Choices) On(e *evidence.Evidence) Choices {
 	today := c.Clone() // of what is about no finding
-	today.Marks, today.Sections, today.Points, today.Under, today.Made = nil, nil, nil, Under{}, nil
+	today.Marks, today.Sections, today.Points, today.Facts, today.Under, today.Made = nil, nil, nil, nil, Under{}, nil
 	var sections map[string]string // of today, by the keys that something is kept under
 	for _, k := range Kinds() {
 		var to map[string]string
@@ -345,9 +345,31 @@ func (c Choices) DecideOn(e *evidence.Evidence, marks ...Mark) []Edit {
 		if trackers[m.Kind] == nil {
 			trackers[m.Kind] = c.track(e, m.Kind)
 		}
-		edits = append(edits, trackers[m.Kind].decide(m)...)
+		decided := trackers[m.Kind].decide(m)
+		if edits = append(edits, decided...); m.Kind == FactKind && len(decided) > 0 {
+			edits = append(edits, c.keepSource(e, m, decided[0].Key)...)
+		}
 	}
 	return edits
+}
+
+// keepSource is the edit that keeps where a fact is from under a key, as long as it is adopted.
+func (c Choices) keepSource(e *evidence.Evidence, m Mark, key string) []Edit {
+	var from *string
+	if m.State == Adopted {
+		i := slices.IndexFunc(e.Facts, func(x evidence.Fact) bool { return x.Key == m.Key })
+		if i < 0 {
+			return nil
+		}
+		x := e.Facts[i]
+		text, err := json.Marshal(FactFrom{x.URL, x.Title, x.Date, x.Figures})
+		if err != nil { // texts
+			panic(err)
+		}
+		s := string(text)
+		from = &s
+	}
+	return busy([]Edit{c.Write(FactPrefix+key, from, Made(e, FactKind, m.Key))})
 }
 
 // TypedOn is what a person typed into a field, as the place Brief shows it: for

@@ -198,7 +198,7 @@ func (l Lines) without(gone func(key string) bool) Lines {
 // Clone is a copy that can be changed by itself.
 func (c Choices) Clone() Choices {
 	c.Marks, c.Typed, c.Made, c.basis = slices.Clone(c.Marks), maps.Clone(c.Typed), maps.Clone(c.Made), nil
-	c.Sections, c.Points, c.OwnParts, c.Cuttings = maps.Clone(c.Sections), maps.Clone(c.Points), maps.Clone(c.OwnParts), maps.Clone(c.Cuttings)
+	c.Sections, c.Points, c.Facts, c.OwnParts, c.Cuttings = maps.Clone(c.Sections), maps.Clone(c.Points), maps.Clone(c.Facts), maps.Clone(c.OwnParts), maps.Clone(c.Cuttings)
 	c.Under = Under{maps.Clone(c.Under.Questions), maps.Clone(c.Under.Terms)}
 	return c // lists and what pointers lead to are replaced whole, never changed
 }

@@ -41,7 +41,7 @@ type node struct {
 // has, in their usual order, with one level of sub-themes. The words are shared out among
 // the sections as the field does. It returns the words left for the opening, and a note where so few
 // themes are shared that those of two pages are proposed.
-func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, opening int, note message.Message) {
+func outline(e *evidence.Evidence, c Choices, kind Template, target int) (outlined []Section, opening int, note message.Message) {
 	proposed, few := proposedThemes(e)
 	if few && c.Outline == nil {
 		note = "Few themes are shared by enough of the field; some of two pages and more are proposed as well."
@@ -61,7 +61,7 @@ func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, o
 	byPlace(picks)
 	var nodes []node
 	if lines == nil {
-		nodes = inUsualOrder(e, c, in, picks)
+		nodes = inUsualOrder(e, c, kind, in, picks)
 	} else {
 		nodes = byHand(e, c, lines, picks)
 	}
@@ -84,8 +84,8 @@ func outline(e *evidence.Evidence, c Choices, target int) (outlined []Section, o
 }
 
 // inUsualOrder is the outline as the field has it: themes at the top, sub-themes below
-// theirs, and last what a person added.
-func inUsualOrder(e *evidence.Evidence, c Choices, in map[string]themes.Theme, picks []themes.Theme) []node {
+// theirs; before them what pages of the kind open with, and last what a person added.
+func inUsualOrder(e *evidence.Evidence, c Choices, kind Template, in map[string]themes.Theme, picks []themes.Theme) []node {
 	var nodes []node
 	for _, t := range picks {
 		if parent, ok := in[t.Parent]; ok && parent.Parent != t.Key {
@@ -98,10 +98,15 @@ func inUsualOrder(e *evidence.Evidence, c Choices, in map[string]themes.Theme, p
 			}
 		}
 	}
+	var first []node
 	for _, m := range beyond(e, c) {
-		nodes = append(nodes, ownNode(e, c, m, TopLevel))
+		if n := ownNode(e, c, m, TopLevel); kind.opens(m.Key, e.Language) {
+			first = append(first, n)
+		} else {
+			nodes = append(nodes, n)
+		}
 	}
-	return nodes
+	return slices.Concat(first, nodes)
 }
 
 // byHand is the outline as a person has it. What was adopted since, elsewhere, comes where

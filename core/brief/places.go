@@ -18,7 +18,9 @@ const (
 	HeadingPrefix = "heading:" // its heading, as a person words it
 	WordsPrefix   = "words:"   // its length, sub-sections included
 	StoodPrefix   = "stood:"   // the section as it stood when the outline became a person's, as JSON
+	BroughtPrefix = "brought:" // the note with which the kind of page brought the section
 	PointPrefix   = "point:"   // the wording of a point, by its key
+	FactPrefix    = "fact:"    // where an adopted fact is from, as JSON
 	AtPrefix      = "at:"      // the key of the section that a question or a term stands under, by its kind and key
 
 	PartTitlePrefix = "part_title:" // the title of a part of a person's own, by its number
@@ -50,11 +52,18 @@ var spots = []spot{
 	among(NotePrefix, ThemeKind, sectionsBy, func(s *SectionBy) **string { return &s.Note }),
 	among(HeadingPrefix, ThemeKind, sectionsBy, func(s *SectionBy) **string { return &s.Heading }),
 	among(WordsPrefix, ThemeKind, sectionsBy, func(s *SectionBy) **string { return &s.Words }),
+	among(BroughtPrefix, ThemeKind, sectionsBy, func(s *SectionBy) **string { return &s.Brought }),
 	aboutOne(ThemeKind, asJSON(StoodPrefix, func(c *Choices, key string) **Stood {
 		x := c.Sections[key]
 		return &x.Stood
 	}, func(c *Choices) []string { return keysOf(c.Sections) }, func(c *Choices, key string, x *Stood) {
 		put(&c.Sections, key, func(o *SectionBy) { o.Stood = x })
+	})),
+	aboutOne(FactKind, asJSON(FactPrefix, func(c *Choices, key string) **FactFrom {
+		x := c.Facts[key]
+		return &x
+	}, func(c *Choices) []string { return keysOf(c.Facts) }, func(c *Choices, key string, x *FactFrom) {
+		put(&c.Facts, key, func(o **FactFrom) { *o = x })
 	})),
 	texts(PointPrefix, PointKind, func(c *Choices) *map[string]string { return &c.Points }),
 	texts(AtField(QuestionKind, ""), QuestionKind, func(c *Choices) *map[string]string { return &c.Under.Questions }),
@@ -310,10 +319,13 @@ func FollowsFinding(name string) bool {
 	return k != ""
 }
 
+// unseen are the places where nobody types: the program keeps there what goes with a decision.
+var unseen = []string{FieldBasis, StoodPrefix, BroughtPrefix, FactPrefix}
+
 // KnownField tells whether a name is that of a place where something can be typed.
 func KnownField(name string) bool {
 	if s, key := spotOf(name); s != nil {
-		return name != FieldBasis && s.name != StoodPrefix && (name == s.name) == (key == "") && !strings.HasSuffix(name, ":")
+		return !slices.Contains(unseen, s.name) && (name == s.name) == (key == "") && !strings.HasSuffix(name, ":")
 	}
 	return slices.Contains(FieldNames(), name)
 }

@@ -1,14 +1,18 @@
 package brief
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
+	"corpulan/core/corpus"
+	"corpulan/core/corpus/corpustest"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 )
 
 // A brief opens as a proposal: nothing that the evidence or the publication can fill is
@@ -146,6 +150,74 @@ func TestTemplates(t *testing.T) {
 	assert.True(t, found, "%+v", saved.Sections)
 }
 
+// take makes a brief one of a kind of page.
+func take(t require.TestingT, c *Choices, e *evidence.Evidence, kind Template) {
+	edits, err := c.Use(e, kind)
+	require.NoError(t, err)
+	for _, x := range edits {
+		require.NoError(t, c.Apply(x))
+	}
+}
+
+// Whatever kinds of page a brief goes through, in the end it is as if only the last had been taken,
+// whether the outline follows the evidence or is a person's own.
+func TestNoKindLeavesAnythingBehind(t *testing.T) {
+	e := field(t, "a.example", "b.example", "c.example")
+	rapid.Check(t, func(t *rapid.T) {
+		var c Choices
+		if rapid.Bool().Draw(t, "a section of one's own") {
+			c.Set(OwnSection(e, "At a glance")) // as some kinds have it too
+		}
+		if rapid.Bool().Draw(t, "by hand") {
+			outline := Compose(e, c, Setting{}).Outline
+			lines := LinesOf(outline)
+			slices.Reverse(lines[1:])
+			for _, x := range c.Arrange(e, outline, lines) {
+				require.NoError(t, c.Apply(x))
+			}
+		}
+		through := c.Clone()
+		kinds := rapid.SliceOfN(rapid.SampledFrom(Templates()), 1, 6).Draw(t, "kinds")
+		for _, kind := range kinds {
+			take(t, &through, e, kind)
+		}
+		take(t, &c, e, kinds[len(kinds)-1])
+		was, is := Compose(e, c, Setting{}), Compose(e, through, Setting{})
+		assert.ElementsMatch(t, LinesOf(was.Outline), LinesOf(is.Outline))
+		was.Outline, is.Outline = nil, nil
+		assert.Equal(t, was, is)
+		assert.ElementsMatch(t, keysOf(typed(c)), keysOf(typed(through)))
+	})
+}
+
+// A section that a kind of page brought and a person has worked on is the person's.
+func TestAKindLeavesWhatAPersonMade(t *testing.T) {
+	e := field(t, "a.example", "b.example", "c.example")
+	kinds := map[string]Template{}
+	for _, x := range Templates() {
+		kinds[x.Key] = x
+	}
+	key := OwnSection(e, "How we chose").Key
+	for _, place := range []string{HeadingPrefix, NotePrefix, WordsPrefix, CuttingAtPrefix, ""} {
+		var c Choices
+		take(t, &c, e, kinds["list"])
+		words := "Chosen by hand"
+		switch place {
+		case "":
+		case CuttingAtPrefix:
+			c.Type(CuttingAtPrefix+"1", key)
+		default:
+			c.Type(place+key, words)
+		}
+		take(t, &c, e, kinds["guide"])
+		b := Compose(e, c, Setting{})
+		assert.Equal(t, place != "", LinesOf(b.Outline).has(key), place)
+		if place == NotePrefix {
+			assert.Equal(t, words, c.noteOn(key))
+		}
+	}
+}
+
 // Parts stand in the order they were given, the others where they usually do; none is lost.
 func TestParts(t *testing.T) {
 	var c Choices
@@ -203,4 +275,36 @@ func TestGrade(t *testing.T) {
 	}
 	e := field(t, "a.example", "b.example", "c.example")
 	assert.Regexp(t, `^Grade 8 or below; the kept pages read at \d+ to \d+\.$`, Compose(e, Choices{}, Setting{}).Fields.ReadingGrade)
+}
+
+// A fact keeps the page that it was adopted from when that page counts no more, in the brief and in
+// whatever is kept of it; taken back, nothing stays.
+func TestAFactKeepsItsSource(t *testing.T) {
+	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", "<h1>Winter riding</h1><p>A pair of studded winter tyres costs £60 in most shops.</p>"),
+		corpustest.Page(t, 2, "b.example", "<h1>Winter riding</h1><p>Nobody counts what cannot be counted in the snow of the winter.</p>")}
+	before, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "winter riding", Language: "en", Pages: pages})
+	require.NoError(t, err)
+	require.Len(t, before.Facts, 1)
+	var c Choices
+	apply := func(e *evidence.Evidence, state State) {
+		for _, x := range c.DecideOn(e, Mark{FactKind, before.Facts[0].Key, before.Facts[0].Text, state}) {
+			require.NoError(t, c.Apply(x))
+		}
+	}
+	apply(before, Adopted)
+	want := Compose(before, c, Setting{}).Facts[0]
+	assert.Equal(t, []int{1}, want.Sources)
+	assert.Contains(t, want.URL, "a.example")
+	assert.Equal(t, "Winter riding", want.Title)
+	aside, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "winter riding", Language: "en", Pages: pages[1:], Beside: pages[:1]})
+	require.NoError(t, err)
+	lost, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "winter riding", Language: "en", Pages: pages[1:]})
+	require.NoError(t, err)
+	for e, gone := range map[*evidence.Evidence]bool{aside: false, lost: true} {
+		want.Sources, want.Gone = []int{}, gone
+		assert.Equal(t, []Fact{want}, Compose(e, c, Setting{}).Facts)
+	}
+	apply(lost, "")
+	assert.Empty(t, typed(c))
+	assert.Empty(t, c.Marks)
 }

@@ -33,6 +33,9 @@ type TemplateSection struct {
 // Heading is the section's heading in a language; empty where it has none in it.
 func (s TemplateSection) Heading(lang string) string { return s.Headings[lang] }
 
+// headingIn is that heading, else the one that a publication typed in whatever language it writes.
+func (s TemplateSection) headingIn(lang string) string { return or(s.Heading(lang), s.Heading("")) }
+
 // OwnTemplate begins the key of a template that a publication has saved.
 const OwnTemplate = "own:"
 
@@ -143,42 +146,126 @@ func templateOf(key string, own []Template) (Template, bool) {
 	return all[i], true
 }
 
-// Use is the edits that make a brief one of a template: the kind, its sections and, of a
-// publication's own, the parts that were saved with it. Texts that a person typed stay.
+// Use is the edits that make a brief one of a template: the kind, and its sections in place of those
+// that the kind before had brought. What a person typed stays, and so do sections that they reworded,
+// gave a length or put something under.
 func (c Choices) Use(e *evidence.Evidence, t Template) ([]Edit, error) {
-	edits := busy([]Edit{c.Write(FieldKind, &t.Key, nil)})
-	if t.Parts != "" && c.TypedIn(FieldParts) == nil {
-		edits = append(edits, c.Write(FieldParts, &t.Parts, nil))
+	now := c.Clone()
+	var edits []Edit
+	take := func(more []Edit) error {
+		for _, x := range busy(more) {
+			if err := now.Apply(x); err != nil {
+				return err
+			}
+			edits = append(edits, x)
+		}
+		return nil
 	}
-	b := Compose(e, c, Setting{})
+	lang := Compose(e, c, Setting{}).Language
+	if err := take(c.leaveKind(t, lang)); err != nil {
+		return nil, err
+	}
+	if err := take([]Edit{now.Write(FieldKind, &t.Key, nil)}); err != nil {
+		return nil, err
+	}
+	b := Compose(e, now, Setting{})
 	lines, first := LinesOf(b.Outline), Lines{}
-	now := c.Clone() // with the sections adopted
 	for _, s := range t.Sections {
-		heading := or(s.Heading(b.Language), s.Heading(""))
+		heading := s.headingIn(lang)
 		m := OwnSection(e, heading)
-		if heading == "" || lines.has(m.Key) || first.has(m.Key) || c.On(e).State(ThemeKind, m.Key) == Dropped {
+		if heading == "" || lines.has(m.Key) || first.has(m.Key) || now.On(e).State(ThemeKind, m.Key) == Dropped {
 			continue
 		}
-		more := now.DecideOn(e, m)
-		if s.Note != "" && c.TypedOn(e, NotePrefix+m.Key) == nil {
-			more = append(more, now.WriteOn(e, NotePrefix+m.Key, &s.Note)...)
+		if err := take(now.DecideOn(e, m)); err != nil {
+			return nil, err
 		}
-		for _, x := range more {
-			if err := now.Apply(x); err != nil {
+		if err := take(now.WriteOn(e, BroughtPrefix+m.Key, &s.Note)); err != nil {
+			return nil, err
+		}
+		if s.Note != "" && now.TypedOn(e, NotePrefix+m.Key) == nil {
+			if err := take(now.WriteOn(e, NotePrefix+m.Key, &s.Note)); err != nil {
 				return nil, err
 			}
 		}
-		edits = append(edits, more...)
 		if s.First {
 			first = append(first, OutlineLine{TopLevel, m.Key})
 		} else {
 			lines = append(lines, OutlineLine{TopLevel, m.Key})
 		}
 	}
-	if slices.Equal(slices.Concat(first, lines), LinesOf(b.Outline)) {
+	if lines = slices.Concat(first, lines); now.Outline == nil || slices.Equal(lines, LinesOf(b.Outline)) {
 		return edits, nil
 	}
-	return append(edits, now.Arrange(e, b.Outline, slices.Concat(first, lines))...), nil
+	return edits, take(now.Arrange(e, Compose(e, now, Setting{}).Outline, lines))
+}
+
+// leaveKind is the edits that take out what the kind of page before has brought and t does not have.
+func (c Choices) leaveKind(t Template, lang string) []Edit {
+	var edits []Edit
+	gone := map[string]bool{}
+	for _, key := range keysOf(c.Sections) {
+		x := c.Sections[key]
+		if x.Brought == nil || t.has(key, c.textOf(ThemeKind, key), lang) {
+			continue
+		}
+		edits = append(edits, c.Write(BroughtPrefix+key, nil, nil))
+		if c.State(ThemeKind, key) != Adopted || x.Heading != nil || x.Words != nil || textOf(x.Note) != *x.Brought || c.holds(key) {
+			continue // it is the person's by now
+		}
+		gone[key] = true
+		edits = append(edits, c.Write(NotePrefix+key, nil, nil), c.Write(StoodPrefix+key, nil, nil), c.Decide(Mark{Kind: ThemeKind, Key: key}, nil))
+	}
+	if c.Outline != nil && len(gone) > 0 {
+		text := c.Outline.without(func(key string) bool { return gone[key] }).String()
+		edits = append(edits, c.Write(FieldOutline, &text, nil))
+	}
+	return edits
+}
+
+// holds tells whether a person put something under a section.
+func (c Choices) holds(section string) bool {
+	if i := c.Outline.At(section); i >= 0 && c.Outline.end(i) > i+1 {
+		return true
+	}
+	for _, at := range []map[string]string{c.Under.Questions, c.Under.Terms} {
+		for _, key := range at {
+			if key == section {
+				return true
+			}
+		}
+	}
+	for _, x := range c.Cuttings {
+		if textOf(x.Section) == section {
+			return true
+		}
+	}
+	return false
+}
+
+// textOf are the words of a finding that something was decided about; empty for none.
+func (c Choices) textOf(k Kind, key string) string {
+	for _, m := range c.Marks {
+		if m.Kind == k && m.Key == key {
+			return m.Text
+		}
+	}
+	return ""
+}
+
+// has tells whether pages of a kind have a section, by its key or, where it is a theme of the field,
+// by its words.
+func (t Template) has(key, heading, lang string) bool {
+	l := language.For(lang)
+	return slices.ContainsFunc(t.Sections, func(s TemplateSection) bool {
+		own := l.PhraseKey(s.headingIn(lang))
+		return OwnPrefix+own == key || own == l.PhraseKey(heading)
+	})
+}
+
+// opens tells whether pages of a kind begin with a section.
+func (t Template) opens(key, lang string) bool {
+	t.Sections = slices.DeleteFunc(slices.Clone(t.Sections), func(s TemplateSection) bool { return !s.First })
+	return t.has(key, "", lang)
 }
 
 // Template is what a publication keeps of a brief for others of its kind: the texts that are

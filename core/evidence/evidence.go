@@ -136,7 +136,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		func() { e.Points = pointsOf(ctx, f, e.Themes) },
 		func() { e.Openings = append(e.openings(f), beside(in.Beside, f, taught)...) },
 		func() { e.Citations, e.Cited = citations(f), citedSites(f) },
-		func() { e.Facts = factsOf(f) },
+		func() { e.Facts = factsOf(f, in.Beside) },
 		func() { e.Titles = titlesOf(f) },
 		func() { e.Intent = intent(f, in.Related, in.Asked) },
 		func() { e.Forms = forms(f) },

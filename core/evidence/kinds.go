@@ -108,10 +108,14 @@ var kinds = []KindOf{
 		Columns:  []message.Message{"point", "theme", "words of rank", "said by ranks", "figures that differ"},
 		passages: sayings},
 	{Kind: FactKind, Name: "facts", find: factsFound,
-		Columns: []message.Message{"fact", "kind", "figures", "rank", "date of the page", "cites"},
+		Columns: []message.Message{"fact", "kind", "figures", "words of rank", "given by ranks", "date of the page", "cites"},
 		passages: func(_ *Evidence, _ []corpus.RankedPage, f Finding) []Passage {
 			x := f.Of.(*Fact)
-			return []Passage{{Rank: x.Rank, Section: x.Section, Place: message.Message(x.Kind), Text: x.Text}}
+			var list []Passage
+			for _, s := range x.Says {
+				list = append(list, Passage{Rank: s.Rank, Section: s.Section, Place: message.Message(x.Kind), Text: s.Text})
+			}
+			return list
 		}},
 	{Kind: LinkKind, Name: "links", ByKeys: true, find: linksFound,
 		Columns: []message.Message{"address", "kind of site", "anchor texts", "pages", "sentences"}},
@@ -375,10 +379,17 @@ func sayings(_ *Evidence, _ []corpus.RankedPage, f Finding) (list []Passage) {
 func factsFound(e *Evidence, add func(Finding)) {
 	for i := range e.Facts {
 		x := &e.Facts[i]
-		add(Finding{Key: x.Key, Text: x.Text, Made: []string{x.Text}, Note: string(x.Kind), More: message.Text(strings.Join(x.Figures, ", ")), Total: x.Rank, Long: x.Date, Counts: e.onPages(x.Rank), Of: x,
+		f := Finding{Key: x.Key, Text: x.Text, Note: string(x.Kind), More: message.Text(strings.Join(x.Figures, ", ")), Total: x.Rank, Long: x.Date, Of: x, Counts: e.onPages(x.Ranks()...),
 			Cells: func() []any {
-				return []any{message.Message(x.Kind), strings.Join(x.Figures, "; "), x.Rank, x.Date, x.Cites}
-			}})
+				return []any{message.Message(x.Kind), strings.Join(x.Figures, "; "), x.Rank, x.Ranks(), x.Date, x.Cites}
+			}}
+		for _, s := range x.Says {
+			f.Made = append(f.Made, s.Text)
+		}
+		for _, n := range f.Counts {
+			f.Pages += min(n, 1)
+		}
+		add(f)
 	}
 }
 

@@ -51,6 +51,32 @@ func TestFacts(t *testing.T) {
 	assert.Equal(t, map[FigureKind]string{PriceFact: "£60", ShareFact: "40 %", TemperatureFact: "−5 °C", MeasureFact: "18 km/h"}, kinds)
 }
 
+// The same figure of the same thing is one fact on however many pages, with all of them; another thing
+// that costs as much is another, and what an extra source alone says counts nowhere.
+func TestAFactOfTwoPages(t *testing.T) {
+	page := func(rank int, host, text string) corpus.RankedPage {
+		return corpustest.Page(t, rank, host, "<h1>Winter riding</h1><p>"+text+" Nobody counts what cannot be counted in the snow.</p>")
+	}
+	e, err := Compute(t.Context(), Input{Keyword: "winter riding", Language: "en", Pages: []corpus.RankedPage{
+		page(1, "a.example", "A pair of studded winter tyres costs £60 in most shops."), page(2, "b.example", "Expect to pay £60 for a pair of studded tyres."),
+		page(3, "c.example", "A pair of lined winter gloves sells at £60 or more.")},
+		Beside: []corpus.RankedPage{page(9, "d.example", "A service of the whole bicycle costs £45 at our workshop."), page(10, "e.example", "For £60 a pair you get studded tyres that last.")}})
+	require.NoError(t, err)
+	ranks := map[string][]int{}
+	for _, x := range e.Facts {
+		ranks[x.Text] = x.Ranks()
+		assert.Equal(t, x.Rank == 9, x.Beside, x.Text)
+	}
+	assert.Equal(t, map[string][]int{"A pair of studded winter tyres costs £60 in most shops.": {1, 2, 10}, "A pair of lined winter gloves sells at £60 or more.": {3},
+		"A service of the whole bicycle costs £45 at our workshop.": {9}}, ranks)
+	for _, f := range e.Findings(FactKind) {
+		if f.Of.(*Fact).Beside {
+			assert.Zero(t, f.Pages)
+		}
+		assert.Len(t, e.Passages(FactKind, f, nil), len(f.Of.(*Fact).Says))
+	}
+}
+
 // A site that pages of two others link to, by whichever address, with the sentences.
 func TestCitedSites(t *testing.T) {
 	link := func(path string) string {

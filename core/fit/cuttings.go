@@ -1,21 +1,29 @@
 package fit
 
 import (
+	"slices"
+	"strings"
+
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/language"
+	"corpulan/core/text"
 )
 
 // usedStems is how much of a cutting's content words a passage must have for it to be used: in
-// the words of the page or in others. Our own.
-const usedStems = 0.7
+// the words of the page or in others; of a fact's, whose figure must stand there, less will do. Our
+// own.
+const (
+	usedStems     = 0.7 // our own
+	usedFactStems = 0.5 // our own
+)
 
 // sentencesOfUse is how many sentences in a row a cutting may be spread over. Our own.
 const sentencesOfUse = 3
 
-// UsedCuttings tells which cuttings stand in a draft, by their numbers: some sentences in a
-// row that have most of their content words.
-func UsedCuttings(cuttings []brief.Cutting, draft *corpus.Doc, lang *language.Language) map[string]bool {
+// Used tells which cuttings of a brief, by their numbers, and which of its facts, by FactKey, stand in a
+// draft: some sentences in a row that have most of their content words, and the figure of a fact.
+func Used(b *brief.Brief, draft *corpus.Doc, lang *language.Language) map[string]bool {
 	used := map[string]bool{}
 	at := map[string][]int{} // sentences by stem, ascending
 	for i := range draft.Sentences {
@@ -28,30 +36,53 @@ func UsedCuttings(cuttings []brief.Cutting, draft *corpus.Doc, lang *language.La
 			}
 		}
 	}
-	for _, c := range cuttings {
-		stems := map[string]bool{}
-		for _, s := range lang.ContentStems(c.Text) {
-			stems[s] = true
+	for _, x := range b.Cuttings {
+		if len(passagesLike(lang.ContentStems(x.Text), usedStems, at)) > 0 {
+			used[x.ID] = true
 		}
-		if len(stems) == 0 {
-			continue
-		}
-		here := map[int]int{} // how many of the stems stand in the sentences from one on
-		for s := range stems {
-			last := -1 // the last window that has it already
-			for _, i := range at[s] {
-				for from := max(i-sentencesOfUse+1, last+1, 0); from <= i; from++ {
-					here[from]++
-					last = from
+	}
+	for _, x := range b.Facts {
+		if slices.ContainsFunc(passagesLike(lang.ContentStems(x.Text), usedFactStems, at), func(from int) bool {
+			for i := from; i < min(from+sentencesOfUse, len(draft.Sentences)); i++ {
+				if slices.ContainsFunc(draft.Sentences[i].Figures(lang), func(f corpus.Figure) bool { return hasFigure(x.Figures, f.Text) }) {
+					return true
 				}
 			}
-		}
-		for _, n := range here {
-			if float64(n) >= usedStems*float64(len(stems)) {
-				used[c.ID] = true
-				break
-			}
+			return false
+		}) {
+			used[FactKey(x)] = true
 		}
 	}
 	return used
+}
+
+// FactKey names a fact among what is used.
+func FactKey(x brief.Fact) string { return brief.FactPrefix + x.Key }
+
+func hasFigure(list []string, figure string) bool {
+	bare := func(s string) string { return text.Fold(strings.Join(strings.Fields(s), "")) }
+	return slices.ContainsFunc(list, func(s string) bool { return bare(s) == bare(figure) })
+}
+
+// passagesLike are the sentences from which on some in a row have a share of stems; at has the
+// sentences with each stem.
+func passagesLike(stems []string, share float64, at map[string][]int) []int {
+	stems = slices.Compact(slices.Sorted(slices.Values(stems)))
+	here := map[int]int{} // how many of the stems stand in the sentences from one on
+	for _, s := range stems {
+		last := -1 // the last window that has it already
+		for _, i := range at[s] {
+			for from := max(i-sentencesOfUse+1, last+1, 0); from <= i; from++ {
+				here[from]++
+				last = from
+			}
+		}
+	}
+	var list []int
+	for from, n := range here {
+		if float64(n) >= share*float64(len(stems)) {
+			list = append(list, from)
+		}
+	}
+	return list
 }

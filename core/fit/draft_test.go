@@ -147,11 +147,26 @@ func TestFigures(t *testing.T) {
 func TestUsedCuttings(t *testing.T) {
 	cuttings := []brief.Cutting{{ID: "a", Text: "Wider tyres at lower pressure grip better on packed snow."}, {ID: "b", Text: "Carry the battery of an e-bike indoors and charge it at room temperature."}, {ID: "c", Text: "45 psi"}}
 	used := func(s string) map[string]bool {
-		return fit.UsedCuttings(cuttings, draftOf(t, s).Read("", "en"), language.For("en"))
+		return fit.Used(&brief.Brief{Cuttings: cuttings}, draftOf(t, s).Read("", "en"), language.For("en"))
 	}
 	assert.Empty(t, used("<h2>Wider tyres at lower pressure grip better on packed snow</h2><p>Something else is said of tyres and of snow.</p>"))
 	assert.Equal(t, map[string]bool{"a": true}, used("<p>On packed snow a wide tyre is better. At a lower pressure wider tyres grip.</p>"))
 	assert.Equal(t, map[string]bool{"b": true, "c": true}, used("<blockquote><p>Carry the battery of an e-bike indoors and charge it at room temperature.</p></blockquote><p>Pump it to 45 psi.</p>"))
+}
+
+// A fact is used where its figure stands among words of it, whatever the wording; the figure alone, or
+// another figure of the same, is not it.
+func TestUsedFacts(t *testing.T) {
+	x := brief.Fact{Key: "k", Text: "A pair of studded tyres costs £60 in most shops of the town.", Figures: []string{"£60"}}
+	for text, want := range map[string]bool{
+		"Most shops of our town sell studded tyres. A pair is £60.":     true,
+		"A pair of studded tyres costs £ 60 in most shops of the town.": true,
+		"A pair of studded tyres costs £80 in most shops of the town.":  false,
+		"A coat costs £60.": false,
+	} {
+		used := fit.Used(&brief.Brief{Facts: []brief.Fact{x}}, draftOf(t, "<p>"+text+"</p>").Read("", "en"), language.For("en"))
+		assert.Equal(t, want, used[fit.FactKey(x)], text)
+	}
 }
 
 // What brings most for a word comes first, and what is gained is what is missing of 100.

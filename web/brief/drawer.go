@@ -29,12 +29,17 @@ type drawerBody struct {
 
 	Themes []kit.Option // to browse by, by key
 	Theme  string
-	Taken  map[string]string // what became of a sentence: "cut", or "used" in the draft
+	Taken  map[string]string // what became of a sentence: "cut", "adopted", or "used" in the draft
 }
 
 // Became is what became of a sentence, as one line of the drawer.
 func (b drawerBody) Became(l corpus.ConcordanceLine) string {
-	return b.Taken[strings.Join(strings.Fields(l.Left+l.Hit+l.Right), " ")]
+	return b.BecameOf(l.Left + l.Hit + l.Right)
+}
+
+// BecameOf is what became of a sentence.
+func (b drawerBody) BecameOf(text string) string {
+	return b.Taken[strings.Join(strings.Fields(text), " ")]
 }
 
 // drawerGroup is findings of one kind.
@@ -127,7 +132,7 @@ func passagesOf(pages []corpus.RankedPage, t themes.Theme) (lines []corpus.Conco
 
 // takenOf notes which sentences are among the cuttings, and which of those the draft has.
 func (s *handlers) takenOf(c *gin.Context, an *kit.Analysis, body *drawerBody) error {
-	if len(an.Brief.Cuttings) == 0 {
+	if len(an.Brief.Cuttings) == 0 && len(an.Brief.Facts) == 0 {
 		return nil
 	}
 	_, draft, err := s.Commands(c).Draft(c.Request.Context(), an.Study.ID)
@@ -136,14 +141,19 @@ func (s *handlers) takenOf(c *gin.Context, an *kit.Analysis, body *drawerBody) e
 	}
 	used := map[string]bool{}
 	if !draft.Empty() {
-		used = fit.UsedCuttings(an.Brief.Cuttings, draft.Read(an.Brief.Address, an.Study.Language), language.For(an.Study.Language))
+		used = fit.Used(&an.Brief, draft.Read(an.Brief.Address, an.Study.Language), language.For(an.Study.Language))
 	}
-	for _, x := range an.Brief.Cuttings {
-		became := "cut"
-		if used[x.ID] {
+	took := func(text, became, key string) {
+		if used[key] {
 			became = "used"
 		}
-		body.Taken[strings.Join(strings.Fields(x.Text), " ")] = became
+		body.Taken[strings.Join(strings.Fields(text), " ")] = became
+	}
+	for _, x := range an.Brief.Facts {
+		took(x.Text, "adopted", fit.FactKey(x))
+	}
+	for _, x := range an.Brief.Cuttings {
+		took(x.Text, "cut", x.ID)
 	}
 	return nil
 }

@@ -129,21 +129,33 @@ type draftSection struct {
 	Block int
 }
 
-// Cuttings are the passages kept for the writer; those not used yet first.
+// Cuttings are the passages kept for the writer, and the facts to be checked; those not used yet first.
 func (b *draftBody) Cuttings() []draftCutting {
 	var list []draftCutting
-	for _, used := range []bool{false, true} {
-		for _, x := range b.An.Brief.Cuttings {
-			if b.M.Used[x.ID] == used {
-				list = append(list, draftCutting{x, used})
-			}
-		}
+	for _, x := range b.An.Brief.Cuttings {
+		list = append(list, draftCutting{x, false, b.M.Used[x.ID]})
 	}
+	for _, x := range b.An.Brief.Facts {
+		id := brief.CuttingID(x.URL, x.Text)
+		if slices.ContainsFunc(list, func(c draftCutting) bool { return c.ID == id }) {
+			continue
+		}
+		list = append(list, draftCutting{brief.Cutting{ID: id, Kind: "figure", Text: x.Text, URL: x.URL, Title: x.Title}, true, b.M.Used[fit.FactKey(x)]})
+	}
+	slices.SortStableFunc(list, func(x, y draftCutting) int { return unused(x) - unused(y) })
 	return list
+}
+
+func unused(x draftCutting) int {
+	if x.Used {
+		return 1
+	}
+	return 0
 }
 
 type draftCutting struct {
 	brief.Cutting
+	Fact bool
 	Used bool
 }
 

@@ -26,7 +26,7 @@ var columnsOf = map[string][]tableColumn{
 	"entities":  {{"Entity", "name", false, ""}, {"Type", "note", false, ""}, {"Told by", "", false, "what tells its type"}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Mentions", "total", true, ""}, {"salience", "even", true, "0 to 100: on how many pages, how often, and whether in titles, headings and openings"}},
 	"questions": {{"Question", "name", false, ""}, {"Asks", "note", false, ""}, {"Asked by", "", false, ""}, {"Answered on", "", false, ""}, {"Pages", "pages", true, "that answer it"}, {"Wordings", "total", true, ""}, {"Short answer", "", false, "the form that suits a short answer"}},
 	"points":    {{"Point", "name", false, ""}, {"Theme", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, "that say so"}},
-	"facts":     {{"Sentence", "name", false, ""}, {"Kind", "note", false, ""}, {"Figures", "", false, ""}, {"Rank", "total", true, ""}, {"Page of", "", false, "when the page was published or changed"}},
+	"facts":     {{"Sentence", "name", false, ""}, {"Kind", "note", false, ""}, {"Figures", "", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, "that give it"}, {"Page of", "", false, "when the page was published or changed"}},
 	"openings":  {},
 	"themes":    {{"Theme", "name", false, ""}, {"Level", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Usual words", "median", false, "lower and upper quartile, by the median"}},
 }

@@ -37,6 +37,7 @@ type FindingRow struct {
 	More    message.Message
 	Flagged message.Message
 	Long    string         // what an abbreviation stands for
+	Title   string         // of the page that a fact is from
 	Form    string         // that a short answer should have
 	Perhaps []string       // questions that may be the same
 	Asked   demand.Keyword // what a list knows of it as a query
@@ -87,6 +88,8 @@ func Findings(an *kit.Analysis, kind brief.Kind) []FindingRow {
 		switch x := f.Of.(type) { // what one kind alone shows
 		case *vocabulary.Term:
 			r.Term, r.Lead = x, names[x.Field]
+		case *evidence.Fact:
+			r.Title = x.Title
 		case *questions.Question:
 			r.Form = string(x.Form)
 			for _, k := range x.Perhaps {
