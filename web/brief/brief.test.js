@@ -14,7 +14,7 @@ const page = `<div id="document" data-revision="3">
 let window, document, saved, kept
 
 // open loads the page as a browser would, with what it kept from before.
-const open = (body = page) => {
+const open = (body = page, session = new Map([['tab', 'this one']])) => {
   window = new Window({ url: 'http://here/studies/7/brief' })
   document = window.document
   document.body.dataset.study = '7'
@@ -26,15 +26,18 @@ const open = (body = page) => {
     removeItem: k => kept.delete(k)
   }
   const htmx = { trigger: form => saved.push(form.elements.value.value) }
-  new Function('window', 'document', 'addEventListener', 'localStorage', 'htmx', 'tell', 'CSS', script)(
-    window,
-    document,
-    window.addEventListener.bind(window),
-    storage,
-    htmx,
-    t => t,
-    { supports: () => true }
-  )
+  const tabs = { getItem: k => session.get(k) ?? null, setItem: (k, v) => session.set(k, v) }
+  new Function(
+    'window',
+    'document',
+    'addEventListener',
+    'localStorage',
+    'sessionStorage',
+    'htmx',
+    'tell',
+    'CSS',
+    script
+  )(window, document, window.addEventListener.bind(window), storage, tabs, htmx, t => t, { supports: () => true })
   document.dispatchEvent(new window.Event('DOMContentLoaded'))
 }
 const form = () => document.querySelector('form')
@@ -86,11 +89,27 @@ test('a page opened again brings back what was not saved, and saves it', () => {
   assert.deepEqual(saved, ['Studs'])
 })
 
-test('what another tab has just typed is left to it', () => {
-  kept.set('unsaved 7 title', JSON.stringify({ text: 'Studs', was: 'Winter tyres', typed: 'false', at: Date.now() }))
+test('a page that is loaded anew while one types has what was typed', () => {
+  const session = new Map([['tab', 'this one']])
+  open(page, session)
+  type('Studs')
+  open(page, session)
+  assert.equal(area().value, 'Studs')
+  assert.deepEqual(saved, ['Studs'])
+})
+
+test('what another tab types is left to it until it types no more', t => {
+  t.mock.timers.enable({ apis: ['setTimeout', 'Date'], now: 1_000_000 })
+  kept.set(
+    'unsaved 7 title',
+    JSON.stringify({ text: 'Studs', was: 'Winter tyres', typed: 'false', at: Date.now(), tab: 'another' })
+  )
   open()
   assert.equal(area().value, 'Winter tyres')
   assert.deepEqual(saved, [])
+  t.mock.timers.tick(3000)
+  assert.equal(area().value, 'Studs')
+  assert.deepEqual(saved, ['Studs'])
 })
 
 test('while somebody else has changed the field nothing is sent until a person decides', () => {

@@ -12,8 +12,18 @@
   const save = form => htmx.trigger(form, 'submit')
   const formOf = e => e.target.closest?.('form[data-field]') ?? e.detail?.elt?.closest?.('form[data-field]')
 
-  // What is kept in the browser: the text, what it was typed over, and when.
+  // What is kept in the browser: the text, what it was typed over, when, and in which tab.
   const study = () => document.body.dataset.study
+  const othersQuiet = 3000 // milliseconds after which another tab types no more
+  const tab = (() => {
+    const fresh = `${Date.now()} ${Math.random()}`
+    try {
+      if (!sessionStorage.getItem('tab')) sessionStorage.setItem('tab', fresh)
+      return sessionStorage.getItem('tab')
+    } catch {
+      return fresh // storage may be forbidden
+    }
+  })()
   const drawer = form => `unsaved ${study()} ${form.dataset.field}`
   const stow = form => {
     try {
@@ -24,7 +34,8 @@
             text: value(form),
             was: form.elements.was.value,
             typed: form.elements.typed.value,
-            at: Date.now()
+            at: Date.now(),
+            tab
           })
         )
       else localStorage.removeItem(drawer(form))
@@ -39,7 +50,12 @@
     } catch {
       return
     }
-    if (!kept || Date.now() - kept.at < 3000) return // another tab may be typing
+    if (!kept || dirty(form)) return
+    const since = Date.now() - kept.at
+    if (kept.tab !== tab && since < othersQuiet) {
+      setTimeout(() => form.isConnected && bringBack(form), othersQuiet - since)
+      return
+    }
     if (kept.text === form.elements.was.value) {
       try {
         localStorage.removeItem(drawer(form))
@@ -259,6 +275,21 @@
       now = document.getElementById('document')?.dataset.revision
     if (revision && now !== '0') revision.textContent = tell('revision {1}', now)
   }
+
+  // A section that is opened to be edited is closed again by Back.
+  document.addEventListener(
+    'toggle',
+    e => {
+      const box = e.target
+      if (!box.matches?.('details[data-edit]') || !box.open) return
+      backCloses(
+        `edit ${box.dataset.edit}`,
+        () => box.isConnected && box.open,
+        () => (box.open = false)
+      )
+    },
+    true
+  )
 
   // Lines that are sent by a press: what stands in one and was not sent outlives a list drawn
   // anew, a lost connection and a closed browser.

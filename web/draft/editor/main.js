@@ -338,7 +338,7 @@ const choose = (to, filter) => {
   const at = new URL(location)
   at.searchParams.set('beside', tab)
   show ? at.searchParams.set('show', show) : at.searchParams.delete('show')
-  window.history.replaceState(null, '', at)
+  window.history.replaceState(window.history.state, '', at)
   beside.scrollTop = 0
   ask()
 }

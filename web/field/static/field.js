@@ -28,7 +28,7 @@
   const remember = (name, value) => {
     const url = new URL(location)
     value === null ? url.searchParams.delete(name) : url.searchParams.set(name, value)
-    history.replaceState(null, '', url)
+    history.replaceState(history.state, '', url)
   }
   const open = link => {
     opened = link.closest('.ribbons') ? link : opened

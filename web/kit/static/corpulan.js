@@ -47,7 +47,7 @@
       filterRows()
       const url = new URL(location)
       want ? url.searchParams.set('filter', e.target.value.trim()) : url.searchParams.delete('filter')
-      history.replaceState(null, '', url)
+      history.replaceState(history.state, '', url)
     }
   })
   // A form that was taken is emptied; one that was refused keeps what was typed.

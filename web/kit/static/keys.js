@@ -59,6 +59,11 @@
     return true
   }
 
+  document.addEventListener('htmx:afterSwap', e => {
+    const pane = e.target
+    if (pane.id === 'pane') backCloses('pane', () => pane.isConnected && !pane.hidden, closePane)
+  })
+
   // Pages picked for one action, by their numbers, so that a swap does not lose them.
   const picked = new Set()
   let from = null // where a shift-click begins
@@ -249,6 +254,14 @@
     const column = header.closest('th').cellIndex
     order = { column, number: header.dataset.sort === 'number', down: order?.column === column && !order.down }
     sortRows()
+    backCloses('sort', () => order !== null, unsort)
+  }
+  const unsort = () => {
+    // the list is of ranks, and that is the order it comes in
+    order = { column: document.querySelector('[data-sort]').closest('th').cellIndex, number: true, down: false }
+    sortRows()
+    order = null
+    document.querySelector('[aria-sort]')?.removeAttribute('aria-sort')
   }
   const sortRows = () => {
     const table = document.querySelector('[data-sortable]')
