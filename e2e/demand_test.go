@@ -79,6 +79,15 @@ func TestFromAListToASlate(t *testing.T) {
 	b.keys(kb.Enter)
 	b.until(`!!document.querySelector("#pane:not([hidden]) .group-hand")`)
 
+	// A group in a tab of its own follows what is done to it there.
+	b.visit("/demand/1")
+	b.visit(js[string](b, `document.querySelector('[data-row="bike lights for commuting"] [data-open]').getAttribute("href")`))
+	b.until(`document.querySelector("#group-page h2").textContent === "bike lights for commuting"`)
+	b.do(chromedp.SendKeys(chromedp.CSS(`#group-page input[name="name"]`), " and touring"), chromedp.KeyEvent(kb.Enter))
+	b.until(`document.querySelector("#group-page h2").textContent === "bike lights for commuting and touring"`)
+	js[any](b, `document.querySelector("[data-undo]").click(); 0`)
+	b.until(`document.querySelector("#group-page h2").textContent === "bike lights for commuting"`)
+
 	b.visit("/demand/1")
 	b.slateOf(10)
 	b.untilText("Slate:")

@@ -111,6 +111,21 @@ func TestAList(t *testing.T) {
 }
 
 // Where it is not sure what a column holds, that is asked; the file need not be chosen again.
+// The page of one group, in a tab of its own, shows after each action how the group stands by now, and
+// says so when the action has taken it away.
+func TestTheOwnPageOfAGroup(t *testing.T) {
+	s := webtest.WithList(t)
+	s.Place = "group"
+	code, text, head := s.Post(t, "/demand/1/hand", true, "act", "rename", "name", "Warm hands", "pane", "bar mitts")
+	require.Equal(t, http.StatusOK, code, text)
+	assert.Equal(t, "#group-page", head.Get("HX-Retarget"))
+	assert.Contains(t, text, "<h2>Warm hands</h2>")
+	assert.NotContains(t, text, `id="groups"`)
+	_, text, _ = s.Post(t, "/demand/1/hand", true, "act", "out", "pick", "bar mitts", "pick", "pogies for bikes", "pick", "how do bar mitts work", "pane", "bar mitts")
+	assert.Contains(t, text, "This group is not there any more")
+	assert.Contains(t, text, `hx-post="/demand/1/undo"`)
+}
+
 func TestColumnsAreAsked(t *testing.T) {
 	s := webtest.NewSite(t)
 	_, _, h := s.Post(t, "/demand", false, "language", "en", "country", "gb", "name", "x", "pasted", "winter tyres;1900;5\nbike chain;20;7\n")

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"net/http"
+	"net/url"
 	"slices"
 	"strconv"
 	"strings"
@@ -36,7 +37,7 @@ func (s *handlers) groupPane(c *gin.Context) {
 		return
 	}
 	if !kit.FromHTMX(c) {
-		s.Page(c, http.StatusOK, "group-page", s.inList(c, "group", body))
+		s.Page(c, http.StatusOK, "group-page", s.inList(c, groupPage, body))
 		return
 	}
 	s.Fragment(c, http.StatusOK, "group-pane", body)
@@ -250,10 +251,36 @@ type changedGroups struct {
 	Closed bool // the pane's group is not there any more
 }
 
+// groupPage is what the page of one group says it is.
+const groupPage = "group"
+
+// groupChanged answers the page of one group: with the group as it now is, or, where what was done has
+// taken it away, with a word on that.
+func (s *handlers) groupChanged(c *gin.Context, n kit.Notice, key string) {
+	if at, err := url.Parse(c.GetHeader("HX-Current-URL")); key == "" && err == nil {
+		key = at.Query().Get("key")
+	}
+	pane, err := s.paneOf(c, key)
+	if errors.Is(err, store.ErrNotFound) {
+		pane, err = &groupPaneBody{List: parts.ListOf(c)}, nil
+	}
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	c.Header("HX-Retarget", "#group-page")
+	c.Header("HX-Reswap", "outerHTML")
+	s.Fragment(c, http.StatusOK, "group-changed", changedGroups{Notice: n, Pane: pane})
+}
+
 // listChanged answers with the groups as they now are, and a word on what was done.
 func (s *handlers) listChanged(c *gin.Context, n kit.Notice, pane string) {
 	if !kit.FromHTMX(c) {
 		kit.Back(c, fmt.Sprintf("/demand/%d", parts.ListOf(c).ID))
+		return
+	}
+	if c.GetHeader("X-Place") == groupPage {
+		s.groupChanged(c, n, pane)
 		return
 	}
 	body, err := s.groupsBody(c)
