@@ -83,8 +83,8 @@ func TestFromAListToASlate(t *testing.T) {
 	b.visit("/demand/1")
 	b.visit(js[string](b, `document.querySelector('[data-row="bike lights for commuting"] [data-open]').getAttribute("href")`))
 	b.until(`document.querySelector("#group-page h2").textContent === "bike lights for commuting"`)
-	b.do(chromedp.SendKeys(chromedp.CSS(`#group-page input[name="name"]`), " and touring"), chromedp.KeyEvent(kb.Enter))
-	b.until(`document.querySelector("#group-page h2").textContent === "bike lights for commuting and touring"`)
+	b.do(chromedp.SendKeys(chromedp.CSS(`#group-page input[name="name"]`), "fine "), chromedp.KeyEvent(kb.Enter)) // before what stands there
+	b.until(`document.querySelector("#group-page h2").textContent === "fine bike lights for commuting"`)
 	js[any](b, `document.querySelector("[data-undo]").click(); 0`)
 	b.until(`document.querySelector("#group-page h2").textContent === "bike lights for commuting"`)
 

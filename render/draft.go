@@ -47,6 +47,7 @@ var draftPage = template.Must(template.New("draft").Parse(`<!doctype html>
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
+<meta name="generator" content="Corpulan">
 <title>{{.Title}}</title>
 {{with .Description}}<meta name="description" content="{{.}}">
 {{end}}{{with .FAQ}}<script type="application/ld+json">{{.}}</script>

@@ -60,15 +60,8 @@ func TestDraftsThereAndBack(t *testing.T) {
 			want = strings.Replace(want, "<p>And more.</p>", `<p>And more.</p><p><a href="https://q.example/">https://q.example/</a></p>`, 1)
 		case "html":
 			got = strings.Replace(got, "<article>", "", 1)
-		case "docx": // and words stand for what it has no text for
+		case "docx": // nor has this
 			want = strings.Replace(want, ` cite="https://q.example/"`, "", 1)
-			want = strings.Replace(want, "<p>Said &lt;b&gt;.</p><p>And more.</p>", "<p>Said &lt;b&gt;.</p></blockquote>\n<blockquote><p>And more.</p>", 1)
-			want = strings.Replace(want, "<code>code</code>", "code", 1)
-			want = strings.Replace(want, ` start="3"`, "", 1)
-			want = strings.Replace(want, "<pre>a\n  b</pre>", "<p>a</p>\n<p>b</p>", 1)
-			want = strings.Replace(want, `<img src="https://i.example/a.png" alt="A [wheel]"/>`, `<p><strong>Image: </strong><a href="https://i.example/a.png">A [wheel]</a> (https://i.example/a.png)</p>`, 1)
-			want = strings.Replace(want, "<hr/>", "<p>* * *</p>", 1)
-			got, _, _ = strings.Cut(got, "<p>FAQ data")
 		}
 		assert.Equal(t, want, got, name)
 	}

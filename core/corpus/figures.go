@@ -98,7 +98,7 @@ func (s *Sentence) unitAfter(i int, lang *language.Language) (unit string, stop 
 // number is the value of a number as a language writes it: "1,200.5", elsewhere than in English
 // "1.200,5"; a point before three digits at the end divides thousands there.
 func number(s string, lang *language.Language) (float64, bool) {
-	if lang.Code == "en" {
+	if lang.PointOfDecimals {
 		s = strings.ReplaceAll(s, ",", "")
 	} else {
 		if whole, digits, found := strings.Cut(s, ","); found || thousands(s) {

@@ -1,6 +1,7 @@
 package draft
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -187,11 +188,12 @@ func (b *builder) table(n *html.Node, depth int) []*Node {
 			layout = true
 		}
 	}
-	widest := 0
+	widest, headed := 0, false
 	for _, r := range rows {
 		widest = max(widest, len(cells(r)))
+		headed = headed || slices.ContainsFunc(cells(r), func(c *html.Node) bool { return c.DataAtom == atom.Th })
 	}
-	if layout || widest < 2 {
+	if layout || widest < 2 && !headed {
 		return b.blocks(n, depth)
 	}
 	var list []*Node

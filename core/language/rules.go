@@ -57,6 +57,7 @@ type Rules struct {
 	Auxiliaries string    // that follow a question word where a heading asks without a mark
 	Pronouns    string    // that follow such an auxiliary
 
+	PointOfDecimals   bool   // "1,200.5"; else "1.200,5"
 	NounsHaveCapitals bool   // as in German
 	AdjectivesFollow  bool   // as in French: "baguette magique"
 	JoinsWords        bool   // as in German: "Fahrradschloss"

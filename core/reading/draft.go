@@ -48,11 +48,13 @@ func Content(p Page) (*Reading, *html.Node, error) {
 		return nil, nil, err
 	}
 	div := &html.Node{Type: html.ElementNode, Data: "div"}
-	if w.title != nil {
-		div.AppendChild(w.copy(w.title))
-	}
-	if n := w.copy(w.root); n != nil {
-		div.AppendChild(n)
+	for _, n := range []*html.Node{w.title, w.root} {
+		if n == nil {
+			continue
+		}
+		if c := w.copy(n); c != nil { // not what was cut
+			div.AppendChild(c)
+		}
 	}
 	return r, div, nil
 }

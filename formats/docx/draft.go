@@ -37,6 +37,9 @@ func (d *Writer) numbered(n *draft.Node, depth int) string {
 	return fmt.Sprint(id)
 }
 
+// deepestContinued is the last level at which the styles have an item's further paragraphs.
+const deepestContinued = 5
+
 // firstNumbers is beyond the numbers of lists that docxNumbering has.
 const firstNumbers = 10
 
@@ -53,9 +56,12 @@ func (d *Writer) draftBlock(n *draft.Node, list string, depth int) {
 		}
 		for _, item := range n.Content {
 			for i, ch := range item.Content {
-				if i == 0 {
+				switch {
+				case i == 0:
 					d.draftBlock(ch, kind, depth)
-				} else {
+				case ch.Type == draft.Paragraph:
+					d.draftLine(fmt.Sprintf("ListContinue%d", min(depth, deepestContinued-1)+1), ch, "", 0)
+				default:
 					d.draftBlock(ch, "", depth+1)
 				}
 			}
@@ -73,9 +79,9 @@ func (d *Writer) draftBlock(n *draft.Node, list string, depth int) {
 			d.Paragraph("Code", line)
 		}
 	case draft.Rule:
-		d.Paragraph("Normal", "* * *")
+		d.Paragraph("Rule", "* * *")
 	case draft.Image:
-		d.Open("Remark")
+		d.Open("Image")
 		d.Run(Bold("Image: "))
 		d.Link(cmp.Or(n.Attrs.Alt, n.Attrs.Src), n.Attrs.Src)
 		d.Run(Quiet(" (" + n.Attrs.Src + ")"))
@@ -108,7 +114,7 @@ func (d *Writer) draftLine(style string, n *draft.Node, list string, depth int) 
 }
 
 func (d *Writer) draftRun(n *draft.Node) {
-	look, href := "", ""
+	kind, look, href := "", "", "" // a run has one style
 	for _, m := range n.Marks {
 		switch m.Type {
 		case draft.Strong:
@@ -116,7 +122,7 @@ func (d *Writer) draftRun(n *draft.Node) {
 		case draft.Em:
 			look += "<w:i/>"
 		case draft.Mono:
-			look = `<w:rFonts w:ascii="Courier New" w:hAnsi="Courier New"/>` + look
+			kind = `<w:rStyle w:val="HTMLCode"/>`
 		case draft.Link:
 			href = m.Attrs.Href
 		}
@@ -124,9 +130,9 @@ func (d *Writer) draftRun(n *draft.Node) {
 	if href != "" {
 		d.links = append(d.links, href)
 		fmt.Fprintf(&d.B, `<w:hyperlink r:id="rId%d">`, firstLink+len(d.links)-1)
-		look = `<w:rStyle w:val="Hyperlink"/>` + look
+		kind = cmp.Or(kind, `<w:rStyle w:val="Hyperlink"/>`)
 	}
-	fmt.Fprintf(&d.B, `<w:r><w:rPr>%s</w:rPr><w:t xml:space="preserve">%s</w:t></w:r>`, look, XMLText(n.Plain()))
+	fmt.Fprintf(&d.B, `<w:r><w:rPr>%s</w:rPr><w:t xml:space="preserve">%s</w:t></w:r>`, kind+look, XMLText(n.Plain()))
 	if href != "" {
 		d.B.WriteString(`</w:hyperlink>`)
 	}

@@ -34,6 +34,14 @@ const (
 <w:style w:type="paragraph" w:styleId="Heading4"><w:name w:val="heading 4"/><w:basedOn w:val="Normal"/><w:next w:val="Normal"/><w:pPr><w:keepNext/><w:outlineLvl w:val="3"/></w:pPr><w:rPr><w:b/></w:rPr></w:style>
 <w:style w:type="paragraph" w:styleId="Fact"><w:name w:val="Fact"/><w:basedOn w:val="Normal"/></w:style>
 <w:style w:type="paragraph" w:styleId="Remark"><w:name w:val="Remark"/><w:basedOn w:val="Normal"/><w:rPr><w:color w:val="5B6770"/><w:sz w:val="19"/></w:rPr></w:style>
+<w:style w:type="paragraph" w:styleId="Rule"><w:name w:val="Rule"/><w:basedOn w:val="Normal"/></w:style>
+<w:style w:type="paragraph" w:styleId="Image"><w:name w:val="Image"/><w:basedOn w:val="Normal"/><w:rPr><w:color w:val="5B6770"/><w:sz w:val="19"/></w:rPr></w:style>
+<w:style w:type="paragraph" w:styleId="ListContinue1"><w:name w:val="List Continue"/><w:basedOn w:val="Normal"/><w:pPr><w:ind w:left="360"/></w:pPr></w:style>
+<w:style w:type="paragraph" w:styleId="ListContinue2"><w:name w:val="List Continue 2"/><w:basedOn w:val="Normal"/><w:pPr><w:ind w:left="720"/></w:pPr></w:style>
+<w:style w:type="paragraph" w:styleId="ListContinue3"><w:name w:val="List Continue 3"/><w:basedOn w:val="Normal"/><w:pPr><w:ind w:left="1080"/></w:pPr></w:style>
+<w:style w:type="paragraph" w:styleId="ListContinue4"><w:name w:val="List Continue 4"/><w:basedOn w:val="Normal"/><w:pPr><w:ind w:left="1440"/></w:pPr></w:style>
+<w:style w:type="paragraph" w:styleId="ListContinue5"><w:name w:val="List Continue 5"/><w:basedOn w:val="Normal"/><w:pPr><w:ind w:left="1800"/></w:pPr></w:style>
+<w:style w:type="character" w:styleId="HTMLCode"><w:name w:val="HTML Code"/><w:rPr><w:rFonts w:ascii="Courier New" w:hAnsi="Courier New" w:cs="Courier New"/></w:rPr></w:style>
 <w:style w:type="paragraph" w:styleId="ListBullet"><w:name w:val="List Bullet"/><w:basedOn w:val="Normal"/><w:pPr><w:numPr><w:numId w:val="1"/></w:numPr><w:spacing w:after="40"/><w:ind w:left="360" w:hanging="360"/></w:pPr></w:style>
 <w:style w:type="paragraph" w:styleId="ListParagraph"><w:name w:val="List Paragraph"/><w:basedOn w:val="Normal"/><w:pPr><w:spacing w:after="40"/></w:pPr></w:style>
 <w:style w:type="paragraph" w:styleId="Quote"><w:name w:val="Quote"/><w:basedOn w:val="Normal"/><w:pPr><w:ind w:left="567" w:right="567"/></w:pPr><w:rPr><w:i/></w:rPr></w:style>

@@ -14,6 +14,7 @@ import (
 	"html"
 	"io"
 	"io/fs"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -37,7 +38,7 @@ func Read(file []byte) (*draft.Node, error) {
 	if err != nil {
 		return nil, err
 	}
-	w := &docxText{links: map[string]string{}, numbered: map[string]bool{}}
+	w := &docxText{links: map[string]string{}, numbered: map[string]bool{}, starts: map[string]string{}}
 	if rels, err := docxPart(z, "word/_rels/document.xml.rels"); err == nil {
 		w.readLinks(rels)
 	}
@@ -99,22 +100,27 @@ func eachToken(b []byte, visit func(xml.Token)) error {
 type docxText struct {
 	links    map[string]string // addresses by the number of their relation
 	numbered map[string]bool   // lists that are numbered, by their number
+	starts   map[string]string // numbers with which they begin, where they begin with another than 1
 
-	b       strings.Builder
+	b       bytes.Buffer
 	text    strings.Builder
 	level   int    // of the heading; 0 for none
 	item    int    // level of the list, from 1; 0 for none
-	list    string // its number
+	list    string // its number, as paragraphs name it
 	style   string // of the paragraph, in small letters
 	bold    bool
 	italic  bool
+	mono    bool
 	inRun   bool
 	inText  bool
 	deleted int
 	link    []string
-	open    []string // lists, as their elements
-	heads   bool     // the row of a table that heads it
-	nested  int      // tables
+	shown   string // where the last link leads, as HTML, and where its text begins
+	from    int
+	alt     string // of an image
+	open    []list
+	heads   bool // the row of a table that heads it
+	nested  int  // tables
 }
 
 func (w *docxText) readLinks(b []byte) {
@@ -143,6 +149,10 @@ func (w *docxText) readNumbering(b []byte) {
 			}
 		case "num":
 			num = attr(s, "numId")
+		case "startOverride":
+			if v := attr(s, "val"); v != "1" {
+				w.starts[num] = v
+			}
 		case "abstractNumId":
 			f := formats[attr(s, "val")]
 			w.numbered[num] = f != "" && f != "bullet" && f != "none"
@@ -165,6 +175,9 @@ func (w *docxText) token(t xml.Token) {
 		case "hyperlink":
 			if n := len(w.link) - 1; n >= 0 {
 				if w.link[n] != "" {
+					if w.style == "image" {
+						w.alt = w.text.String()[w.from:]
+					}
 					w.text.WriteString("</a>")
 				}
 				w.link = w.link[:n]
@@ -190,6 +203,9 @@ func (w *docxText) token(t xml.Token) {
 
 // run writes a stretch of text in its look.
 func (w *docxText) run(s string) {
+	if w.mono {
+		s = "<code>" + s + "</code>"
+	}
 	if w.italic {
 		s = "<em>" + s + "</em>"
 	}
@@ -204,7 +220,7 @@ func (w *docxText) start(t xml.StartElement) {
 	switch t.Name.Local {
 	case "p", "pStyle", "outlineLvl", "numPr", "ilvl", "numId":
 		w.ofParagraph(t)
-	case "r", "b", "i", "t", "tab", "br", "cr":
+	case "r", "rStyle", "b", "i", "t", "tab", "br", "cr":
 		w.ofRun(t)
 	case "tbl", "tr", "tblHeader", "tc":
 		w.ofTable(t)
@@ -214,7 +230,9 @@ func (w *docxText) start(t xml.StartElement) {
 			href = ""
 		}
 		if w.link = append(w.link, href); href != "" {
-			fmt.Fprintf(&w.text, `<a href="%s">`, html.EscapeString(href))
+			w.shown = html.EscapeString(href)
+			fmt.Fprintf(&w.text, `<a href="%s">`, w.shown)
+			w.from = w.text.Len()
 		}
 	case "del", "moveFrom":
 		w.deleted++
@@ -230,7 +248,7 @@ func (w *docxText) ofParagraph(t xml.StartElement) {
 	switch t.Name.Local {
 	case "p":
 		w.text.Reset()
-		w.level, w.item, w.list, w.style, w.link = 0, 0, "", "", nil
+		w.level, w.item, w.list, w.style, w.link, w.shown, w.alt = 0, 0, "", "", nil, "", ""
 	case "pStyle":
 		w.ofStyle(strings.ToLower(attr(t, "val")))
 	case "outlineLvl":
@@ -260,7 +278,7 @@ func (w *docxText) ofStyle(style string) {
 	} else if style == "title" {
 		w.level = 1
 	}
-	if strings.HasPrefix(style, "list") && style != "listlabel" {
+	if strings.HasPrefix(style, "list") && style != "listlabel" && !strings.HasPrefix(style, "listcontinue") {
 		w.item = max(w.item, 1)
 	}
 }
@@ -269,7 +287,9 @@ func (w *docxText) ofStyle(style string) {
 func (w *docxText) ofRun(t xml.StartElement) {
 	switch t.Name.Local {
 	case "r":
-		w.inRun, w.bold, w.italic = true, false, false
+		w.inRun, w.bold, w.italic, w.mono = true, false, false, false
+	case "rStyle": // ours, word processors' "HTML Code", and that of converters from Markdown
+		w.mono = w.inRun && slices.Contains([]string{"htmlcode", "verbatimchar"}, strings.ToLower(attr(t, "val")))
 	case "b":
 		w.bold = w.inRun && isOn(t)
 	case "i":
@@ -301,43 +321,90 @@ func (w *docxText) ofTable(t xml.StartElement) {
 	}
 }
 
+// list is one that is open: its element, and its number.
+type list struct{ kind, num string }
+
 func (w *docxText) paragraph() {
-	text := strings.TrimSpace(w.text.String())
+	whole := w.text.String()
+	text := strings.TrimSpace(whole)
 	w.text.Reset()
-	if text == "" {
+	if isCode(w.style) {
+		w.lists(0)
+		w.goOn("</pre>", "<pre>", "\n", whole)
 		return
 	}
-	kind := "ul"
-	if w.numbered[w.list] {
-		kind = "ol"
+	if text == "" {
+		return
 	}
 	switch {
 	case w.level > 0:
 		w.lists(0)
 		fmt.Fprintf(&w.b, "<h%d>%s</h%d>", w.level, text, w.level)
 	case w.item > 0:
-		w.lists(w.item)
-		if n := len(w.open); n == w.item && w.open[n-1] != kind {
-			w.lists(w.item - 1)
+		w.listItem(text)
+	case strings.HasPrefix(w.style, "listcontinue") && len(w.open) > 0:
+		n, err := strconv.Atoi(strings.TrimPrefix(w.style, "listcontinue"))
+		if w.lists(n); err != nil {
+			w.lists(1)
 		}
-		for len(w.open) < w.item {
-			w.open = append(w.open, kind)
-			fmt.Fprintf(&w.b, "<%s>", kind)
-		}
-		fmt.Fprintf(&w.b, "<li>%s</li>", text)
+		w.goOn("</li>", "<p>", "<p>", text)
 	case strings.Contains(w.style, "quote"):
 		w.lists(0)
-		fmt.Fprintf(&w.b, "<blockquote><p>%s</p></blockquote>", text)
+		w.goOn("</blockquote>", "<blockquote><p>", "<p>", text+"</p>")
+	case w.style == "image" && w.shown != "":
+		w.lists(0)
+		if w.alt == w.shown {
+			w.alt = ""
+		}
+		fmt.Fprintf(&w.b, `<img src="%s" alt="%s">`, w.shown, w.alt)
+	case w.style == "rule":
+		w.lists(0)
+		w.b.WriteString("<hr>")
 	default:
 		w.lists(0)
 		fmt.Fprintf(&w.b, "<p>%s</p>", text)
 	}
 }
 
+// isCode tells the styles of lines of code: ours, and those of word processors and converters.
+func isCode(style string) bool {
+	return slices.Contains([]string{"code", "htmlpreformatted", "sourcecode"}, style)
+}
+
+// goOn writes what goes on with the element that was shut last, behind a join, or begins one.
+func (w *docxText) goOn(shut, begin, join, text string) {
+	if bytes.HasSuffix(w.b.Bytes(), []byte(shut)) {
+		w.b.Truncate(w.b.Len() - len(shut))
+		begin = join
+	}
+	w.b.WriteString(begin + text + shut)
+}
+
+// listItem writes an item of the list of its paragraph's number, at its level.
+func (w *docxText) listItem(text string) {
+	l := list{"ul", w.list}
+	if w.numbered[w.list] {
+		l.kind = "ol"
+	}
+	w.lists(w.item)
+	if n := len(w.open); n == w.item && w.open[n-1] != l && (w.open[n-1].kind != l.kind || l.kind == "ol") {
+		w.lists(w.item - 1)
+	}
+	for len(w.open) < w.item {
+		start := ""
+		if s := w.starts[w.list]; s != "" && l.kind == "ol" && len(w.open) == w.item-1 {
+			start = fmt.Sprintf(` start="%s"`, html.EscapeString(s))
+		}
+		w.open = append(w.open, l)
+		fmt.Fprintf(&w.b, "<%s%s>", l.kind, start)
+	}
+	fmt.Fprintf(&w.b, "<li>%s</li>", text)
+}
+
 // lists shuts the lists deeper than a level.
 func (w *docxText) lists(level int) {
 	for len(w.open) > level {
-		fmt.Fprintf(&w.b, "</%s>", w.open[len(w.open)-1])
+		fmt.Fprintf(&w.b, "</%s>", w.open[len(w.open)-1].kind)
 		w.open = w.open[:len(w.open)-1]
 	}
 }

@@ -7,7 +7,10 @@ import (
 	"path"
 	"strings"
 
+	"golang.org/x/net/html/atom"
+
 	"corpulan/core/draft"
+	"corpulan/core/markup"
 	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/formats/docx"
@@ -58,9 +61,44 @@ func PageDraft(p reading.Page) (*draft.Node, error) {
 // htmlDraft reads a whole page, or a piece of HTML.
 func htmlDraft(b []byte, url string) (*draft.Node, error) {
 	if bytes.Contains(bytes.ToLower(b[:min(len(b), 4096)]), []byte("<html")) {
+		if n, err := ourDraft(b); n != nil || err != nil {
+			return n, err
+		}
 		return PageDraft(reading.Page{URL: url, Body: b})
 	}
 	return manuscript.Fragment(string(b))
+}
+
+// ourDraft reads a draft that was taken along as HTML, which has nothing beside the text; nil for another
+// page.
+func ourDraft(b []byte) (*draft.Node, error) {
+	page, err := reading.Parse(b)
+	if err != nil {
+		return nil, err
+	}
+	ours, attrs, title := false, draft.Attrs{}, ""
+	for n := range page.Descendants() {
+		switch {
+		case n.DataAtom == atom.Title && title == "" && n.FirstChild != nil:
+			title = strings.TrimSpace(n.FirstChild.Data)
+		case n.DataAtom == atom.Meta && markup.Attr(n, "name") == "generator":
+			ours = markup.Attr(n, "content") == "Corpulan"
+		case n.DataAtom == atom.Meta && markup.Attr(n, "name") == "description":
+			attrs.Description = draft.Clean(markup.Attr(n, "content"))
+		}
+	}
+	article := markup.First(page, "article")
+	if !ours || article == nil {
+		return nil, nil
+	}
+	n, err := draft.FromHTML(article, "")
+	if err != nil {
+		return nil, err
+	}
+	if attrs.Title = draft.Clean(title); attrs != (draft.Attrs{}) {
+		n.Attrs = &attrs
+	}
+	return n, nil
 }
 
 // plainBody makes paragraphs of what empty lines set apart.
