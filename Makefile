@@ -60,7 +60,7 @@ lint: assets
 	@files=$$(gofmt -l $$(git ls-files '*.go')); if [ -n "$$files" ]; then echo "gofmt would change: $$files"; exit 1; fi
 	go vet ./...
 	go tool staticcheck ./...
-	npx prettier --check --log-level warn "web/*/static/*.css" "web/*/static/*.js" "web/draft/editor/*.js" "web/*/*.test.js" "web/*/*.mjs" "core/lexicon/*.mjs" "notice/*.mjs"
+	npx prettier --check --log-level warn "web/*/static/*.css" "web/*/static/*.js" "web/draft/editor/*.js" "web/draft/editor/*.mjs" "web/*/*.test.js" "web/*/*.mjs" "core/lexicon/*.mjs" "notice/*.mjs"
 
 # Front-end files from npm into the folder that the program embeds.
 assets: $(STAMP) $(BUNDLE)

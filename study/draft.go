@@ -1,7 +1,6 @@
 package study
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -15,12 +14,11 @@ import (
 	"corpulan/store"
 )
 
-// DraftSave is what an editor sends: steps on a version of the draft, and what they lead to.
+// DraftSave is what an editor sends: steps on a version of the draft.
 type DraftSave struct {
-	Version  int               `json:"version"`
-	Client   string            `json:"client"`
-	Steps    []json.RawMessage `json:"steps"`
-	Document json.RawMessage   `json:"doc"`
+	Version int               `json:"version"`
+	Client  string            `json:"client"`
+	Steps   []json.RawMessage `json:"steps"`
 }
 
 // Bounds of what is sent at once. Our own.
@@ -47,55 +45,50 @@ func (c Commands) Draft(ctx context.Context, study int64) (store.Draft, *draft.N
 	return d, n, err
 }
 
-// SaveDraft puts an editor's steps onto the draft; store.ErrBehind if it has moved on.
+// SaveDraft puts an editor's steps onto the draft, each checked against the schema before anybody else
+// receives it; store.ErrBehind if the draft has moved on.
 func (c Commands) SaveDraft(ctx context.Context, study int64, author string, s DraftSave) (store.Draft, error) {
 	if len(s.Steps) == 0 || len(s.Steps) > maxSteps || s.Client == "" || len(s.Client) > longestNames {
 		return store.Draft{}, message.Errorf("%v: %d steps", ErrDraft, len(s.Steps))
 	}
-	steps := make([]json.RawMessage, len(s.Steps))
+	steps := make([]draft.Step, len(s.Steps))
 	for i, st := range s.Steps {
 		if len(st) > longestStep {
 			return store.Draft{}, message.Errorf("%v: a step is too long", ErrDraft)
 		}
 		var err error
-		if steps[i], err = cleanStep(st); err != nil {
+		if steps[i], err = draft.ParseStep(st); err != nil {
 			return store.Draft{}, fmt.Errorf("%w: %w", ErrDraft, err)
 		}
 	}
-	n, document, err := checked(s.Document)
+	now, err := c.scope.Draft(ctx, study)
 	if err != nil {
-		return store.Draft{}, err
+		return now, err
 	}
-	return c.scope.SaveDraft(ctx, study, store.DraftEdit{On: s.Version, Client: s.Client, Author: author, Steps: steps, Document: document, Words: wordsOf(n)})
-}
-
-// cleanStep is a step with its texts cleaned as those of the document are, of the same length.
-func cleanStep(step []byte) (json.RawMessage, error) {
-	d := json.NewDecoder(bytes.NewReader(step))
-	d.UseNumber()
-	var v any
-	if err := d.Decode(&v); err != nil {
-		return nil, err
+	if now.Version != s.Version {
+		return now, store.ErrBehind
 	}
-	return json.Marshal(cleaned(v))
-}
-
-// cleaned cleans all texts of a value; half a pair of surrogates was made the sign for a broken
-// one when it was decoded.
-func cleaned(v any) any {
-	switch v := v.(type) {
-	case string:
-		return draft.Clean(v)
-	case []any:
-		for i := range v {
-			v[i] = cleaned(v[i])
-		}
-	case map[string]any:
-		for k := range v {
-			v[k] = cleaned(v[k])
-		}
+	n, err := draft.Parse(now.Document)
+	if err != nil {
+		return now, err
 	}
-	return v
+	if n, err = n.Apply(steps); err != nil {
+		return now, fmt.Errorf("%w: %w", ErrDraft, err)
+	}
+	document, err := json.Marshal(n)
+	if err == nil && len(document) > draft.Largest {
+		err = fmt.Errorf("%w: %w", ErrDraft, draft.ErrTooLarge)
+	}
+	edit := store.DraftEdit{On: s.Version, Client: s.Client, Author: author, Document: document, Words: wordsOf(n)}
+	for i := 0; err == nil && i < len(steps); i++ {
+		var step []byte
+		step, err = json.Marshal(steps[i])
+		edit.Steps = append(edit.Steps, step)
+	}
+	if err != nil {
+		return now, err
+	}
+	return c.scope.SaveDraft(ctx, study, edit)
 }
 
 // KeepDraft keeps a text as a version of the draft, with a name.

@@ -138,29 +138,50 @@ func TestSavingADraft(t *testing.T) {
 		_, err := d.me.SaveDraft(ctx, d.study.ID, "me", s)
 		return err
 	}
-	step := json.RawMessage(`{"stepType":"replace"}`)
-	doc := json.RawMessage(`{"type":"doc","content":[{"type":"paragraph","content":[{"type":"text","text":"a\u0000b","marks":[{"type":"link","attrs":{"href":"javascript:x"}}]}]}]}`)
-	require.NoError(t, save(study.DraftSave{Client: "a", Steps: []json.RawMessage{step}, Document: doc}))
+	insert := func(text string) json.RawMessage {
+		return json.RawMessage(`{"stepType":"replace","from":1,"to":1,"slice":{"content":[` + text + `]}}`)
+	}
+	link := insert(`{"type":"text","text":"a\u0000b","marks":[{"type":"link","attrs":{"href":"javascript:x"}},{"type":"blink"}]}`)
+	require.NoError(t, save(study.DraftSave{Client: "a", Steps: []json.RawMessage{link}}))
 	_, n, err := d.other.Draft(ctx, d.study.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "<p>a b</p>\n", n.HTML())
-	nasty := json.RawMessage(`{"stepType":"replace","from":1,"slice":{"content":[{"type":"text","text":"a\u0000b\ud800c\u000b"}]}}`)
-	require.NoError(t, save(study.DraftSave{Version: 1, Client: "a", Steps: []json.RawMessage{nasty}, Document: doc}), "what no database takes")
+	nasty := insert(`{"type":"text","text":"a\u0000b\ud800c\u000b"}`)
+	require.NoError(t, save(study.DraftSave{Version: 1, Client: "a", Steps: []json.RawMessage{nasty}}), "what no database takes")
 	now, err := d.scope.Draft(ctx, d.study.ID)
 	require.NoError(t, err)
-	steps, err := d.scope.Steps(ctx, now, 1)
+	steps, err := d.scope.Steps(ctx, now, 0)
 	require.NoError(t, err)
-	assert.JSONEq(t, `{"stepType":"replace","from":1,"slice":{"content":[{"type":"text","text":"a b\ufffdc "}]}}`, string(steps[0].Step), "each sign in its place")
-	assert.ErrorIs(t, save(study.DraftSave{Client: "b", Steps: []json.RawMessage{step}, Document: doc}), store.ErrBehind)
+	assert.JSONEq(t, string(insert(`{"type":"text","text":"a b"}`)), string(steps[0].Step), "others receive it as it was checked")
+	assert.JSONEq(t, string(insert(`{"type":"text","text":"a b\ufffdc "}`)), string(steps[1].Step), "each sign in its place")
+	assert.ErrorIs(t, save(study.DraftSave{Client: "b", Steps: []json.RawMessage{link}}), store.ErrBehind)
 	many := make([]json.RawMessage, 5001)
 	for i := range many {
-		many[i] = step
+		many[i] = link
 	}
 	for name, bad := range map[string]study.DraftSave{
-		"many steps": {Version: 2, Client: "a", Steps: many, Document: doc}, "a long name": {Version: 2, Client: strings.Repeat("x", 65), Steps: []json.RawMessage{step}, Document: doc},
-		"a long step": {Version: 2, Client: "a", Steps: []json.RawMessage{json.RawMessage(`"` + strings.Repeat("x", 3<<20) + `"`)}, Document: doc},
+		"many steps": {Version: 2, Client: "a", Steps: many}, "a long name": {Version: 2, Client: strings.Repeat("x", 65), Steps: []json.RawMessage{link}},
+		"a long step": {Version: 2, Client: "a", Steps: []json.RawMessage{json.RawMessage(`"` + strings.Repeat("x", 3<<20) + `"`)}},
 	} {
 		assert.ErrorIs(t, save(bad), study.ErrDraft, name)
 	}
+	// What leads to no draft reaches nobody.
+	for _, bad := range []string{`{}`, `[]`, `{"stepType":"replace","from":-1,"to":0}`, `{"stepType":"replace","from":0,"to":900}`, `{"stepType":"replace","from":2,"to":1}`, `{"stepType":"replace","from":0,"to":1}`,
+		`{"stepType":"replace","from":0,"to":0,"slice":{"content":[{"type":"iframe"}]}}`, `{"stepType":"replace","from":1,"to":1,"slice":{"content":[{"type":"paragraph"}]}}`,
+		`{"stepType":"replace","from":0,"to":0,"slice":{"content":[null]}}`, `{"stepType":"replace","from":0,"to":0,"slice":{"content":[{"type":"paragraph"}],"openStart":5}}`,
+		`{"stepType":"replace","from":0,"to":0,"slice":{"content":[{"type":"text","text":"beside"}]}}`, `{"stepType":"replace","from":0,"to":0,"slice":{"content":[{"type":"bullet_list"}]}}`,
+		`{"stepType":"replace","from":0,"to":0,"slice":{"content":[{"type":"bullet_list","content":[{"type":"list_item","content":[{"type":"horizontal_rule"}]}]}]}}`,
+		`{"stepType":"attr","pos":0,"attr":"onclick","value":"x"}`, `{"stepType":"attr","pos":1,"attr":"level","value":1}`, `{"stepType":"docAttr","attr":"title","value":{}}`,
+		`{"stepType":"addMark","from":1,"to":2,"mark":{"type":"link","attrs":{"href":"javascript:x"}}}`, `{"stepType":"addMark","from":1,"to":2}`, `{"stepType":"addNodeMark","pos":0,"mark":{"type":"em"}}`,
+		`{"stepType":"replaceAround","from":0,"to":4,"gapFrom":1,"gapTo":900,"insert":0}`, `{"stepType":"markSet","steps":[{"stepType":"replace","from":0,"to":1}]}`} {
+		assert.ErrorIs(t, save(study.DraftSave{Version: 2, Client: "a", Steps: []json.RawMessage{json.RawMessage(bad)}}), study.ErrDraft, bad)
+	}
+	title := json.RawMessage(`{"stepType":"docAttr","attr":"title","value":"A\u0000B"}`)
+	require.NoError(t, save(study.DraftSave{Version: 2, Client: "a", Steps: []json.RawMessage{title}}))
+	now, err = d.scope.Draft(ctx, d.study.ID)
+	require.NoError(t, err)
+	steps, err = d.scope.Steps(ctx, now, 2)
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"stepType":"docAttr","attr":"title","value":"A B"}`, string(steps[0].Step))
 	assert.ErrorIs(t, d.me.KeepDraft(ctx, d.study.ID, "me", "x", []byte(`{}`)), study.ErrDraft)
 }

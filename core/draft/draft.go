@@ -5,6 +5,7 @@
 //   - parse.go   the tree from the editor's JSON, checked
 //   - html.go, lines.go  the tree from HTML: its blocks, and the text within them
 //   - writer.go  the tree as HTML
+//   - steps.go   changes of it, as its editor makes them
 //   - text.go    the tree as a text to be measured, and its blocks with their places
 package draft
 

@@ -72,32 +72,13 @@ func (n *Node) check(depth int, nodes *int) error {
 		return ErrTooLarge
 	}
 	switch n.Type {
-	case Text:
-		if n.Text == "" {
-			return message.Errorf("%v: an empty text", ErrMalformed)
-		}
-		n.Text = Clean(n.Text)
-	case Doc, Quote, ListItem, Bullets, Numbers, Table, Row, Cell, HeadingCell:
+	case Doc, Quote, ListItem, Bullets, Numbers, Table, Cell, HeadingCell:
 		if len(n.Content) == 0 {
 			return message.Errorf("%v: an empty %s", ErrMalformed, n.Type)
 		}
 	}
-	n.Attrs = n.checked()
-	n.Marks = slices.DeleteFunc(n.Marks, func(m Mark) bool {
-		switch m.Type {
-		case Em, Strong, Mono:
-			return false
-		case Link:
-			return m.Attrs == nil || !Leads(m.Attrs.Href)
-		}
-		return true
-	})
-	for i := range n.Marks {
-		if m := &n.Marks[i]; m.Type == Link {
-			m.Attrs = &Attrs{Href: m.Attrs.Href}
-		} else {
-			m.Attrs = nil
-		}
+	if err := n.clean(); err != nil {
+		return err
 	}
 	for _, ch := range n.Content {
 		if ch == nil || !holds(n.Type, ch.Type) {
@@ -108,6 +89,38 @@ func (n *Node) check(depth int, nodes *int) error {
 		}
 	}
 	return nil
+}
+
+// clean leaves of a node's text, attributes and marks what its type may have.
+func (n *Node) clean() error {
+	if n.Type == Text {
+		if n.Text == "" {
+			return message.Errorf("%v: an empty text", ErrMalformed)
+		}
+		n.Text = Clean(n.Text)
+	}
+	n.Attrs, n.Marks = n.checked(), cleanMarks(n.Marks)
+	return nil
+}
+
+func cleanMarks(marks []Mark) []Mark {
+	marks = slices.DeleteFunc(marks, func(m Mark) bool {
+		switch m.Type {
+		case Em, Strong, Mono:
+			return false
+		case Link:
+			return m.Attrs == nil || !Leads(m.Attrs.Href)
+		}
+		return true
+	})
+	for i := range marks {
+		if m := &marks[i]; m.Type == Link {
+			m.Attrs = &Attrs{Href: m.Attrs.Href}
+		} else {
+			m.Attrs = nil
+		}
+	}
+	return marks
 }
 
 // checked are the attributes that a node's type has, within their bounds.

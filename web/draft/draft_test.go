@@ -12,6 +12,7 @@ import (
 	"testing"
 	"time"
 
+	"corpulan/core/draft"
 	"corpulan/store"
 	"corpulan/web/webtest"
 
@@ -33,7 +34,21 @@ func docOf(paragraphs ...string) tree {
 	return tree{"type": "doc", "attrs": tree{"title": "T", "description": ""}, "content": list}
 }
 
-// step is one that inserts a text; the server keeps steps and does not read them.
+// writes are the steps that put another text in place of a draft as it is.
+func writes(t *testing.T, s *webtest.Site, doc tree) []tree {
+	t.Helper()
+	n, err := draft.Parse([]byte(asJSON(t, doc)))
+	require.NoError(t, err)
+	places := 2 // of the empty paragraph that a draft begins with
+	if now, err := s.Scope.Draft(t.Context(), 1); err == nil {
+		was, err := draft.Parse(now.Document)
+		require.NoError(t, err)
+		places = was.Places()
+	}
+	return []tree{{"stepType": "replace", "from": 0, "to": places, "slice": tree{"content": n.Content}}}
+}
+
+// step is one that inserts a text at the beginning of the first paragraph.
 func step(text string) tree {
 	return tree{"stepType": "replace", "from": 1, "to": 1, "slice": tree{"content": []tree{{"type": "text", "text": text}}}}
 }
@@ -42,15 +57,15 @@ func step(text string) tree {
 func TestADraftIsSavedInTurn(t *testing.T) {
 	s := webtest.WithField(t)
 	at := s.Path("/draft")
-	code, got := s.Send(t, at+"/steps", tree{"version": 0, "client": "a", "steps": []tree{step("One.")}, "doc": docOf("One.")})
+	code, got := s.Send(t, at+"/steps", tree{"version": 0, "client": "a", "steps": []tree{step("One.")}})
 	require.Equal(t, http.StatusOK, code, got)
 	assert.EqualValues(t, 1, got["version"])
-	code, got = s.Send(t, at+"/steps", tree{"version": 0, "client": "b", "steps": []tree{step("Two."), step("Three.")}, "doc": docOf("Two.Three.")})
+	code, got = s.Send(t, at+"/steps", tree{"version": 0, "client": "b", "steps": []tree{step("Two."), step("Three.")}})
 	require.Equal(t, http.StatusConflict, code)
 	steps := got["steps"].([]any)
 	require.Len(t, steps, 1)
 	assert.Equal(t, "a", steps[0].(tree)["client"])
-	code, _ = s.Send(t, at+"/steps", tree{"version": 1, "client": "b", "steps": []tree{step("Two."), step("Three.")}, "doc": docOf("One.", "Two.Three.")})
+	code, _ = s.Send(t, at+"/steps", tree{"version": 1, "client": "b", "steps": []tree{step("Three."), step("Two.")}})
 	require.Equal(t, http.StatusOK, code)
 	_, text := s.Get(t, at+"/state?since=1")
 	assert.Contains(t, text, `"version":3`)
@@ -59,8 +74,9 @@ func TestADraftIsSavedInTurn(t *testing.T) {
 	_, text = s.Get(t, at+"/state")
 	assert.Contains(t, text, "Two.Three.")
 	_, text = s.Get(t, at)
-	assert.Contains(t, text, "<p>Two.Three.</p>", "it can be read without JavaScript")
-	code, _ = s.Send(t, at+"/steps", tree{"version": 3, "client": "b", "steps": []tree{step("x")}, "doc": tree{"type": "doc", "attrs": tree{"title": `"><script>alert(1)</script>`, "description": "</textarea><script>alert(1)</script>"}, "content": []tree{{"type": "paragraph", "content": []tree{{"type": "text", "text": "</script><script>alert(1)</script> Two.Three."}}}}}})
+	assert.Contains(t, text, "<p>Two.Three.One.</p>", "it can be read without JavaScript")
+	code, _ = s.Send(t, at+"/steps", tree{"version": 3, "client": "b", "steps": []tree{step("</script><script>alert(1)</script> "),
+		{"stepType": "docAttr", "attr": "title", "value": `"><script>alert(1)</script>`}, {"stepType": "docAttr", "attr": "description", "value": "</textarea><script>alert(1)</script>"}}})
 	require.Equal(t, http.StatusOK, code)
 	for _, path := range []string{at, at + "/as/html", at + "/compare?from=now"} {
 		_, text = s.Get(t, path)
@@ -68,17 +84,16 @@ func TestADraftIsSavedInTurn(t *testing.T) {
 	}
 
 	for name, bad := range map[string]any{
-		"no steps": tree{"version": 4, "client": "a", "doc": docOf("x")}, "no client": tree{"version": 3, "steps": []tree{step("x")}, "doc": docOf("x")},
-		"no draft": tree{"version": 3, "client": "a", "steps": []tree{step("x")}, "doc": tree{"type": "doc"}}, "no JSON": "{", "another thing": `[1,2]`,
-		"a frame": tree{"version": 3, "client": "a", "steps": []tree{step("x")}, "doc": tree{"type": "doc", "content": []tree{{"type": "iframe"}}}},
+		"no steps": tree{"version": 6, "client": "a"}, "no client": tree{"version": 6, "steps": []tree{step("x")}}, "no JSON": "{", "another thing": `[1,2]`,
+		"a frame": tree{"version": 6, "client": "a", "steps": []tree{{"stepType": "replace", "from": 0, "to": 0, "slice": tree{"content": []tree{{"type": "iframe"}}}}}},
 	} {
 		code, _ := s.Send(t, at+"/steps", bad)
 		assert.Equal(t, http.StatusUnprocessableEntity, code, name)
 	}
 	code, _ = s.Send(t, at+"/fit", docOf(strings.Repeat("word ", 1<<20)))
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	_, text = s.Get(t, at+"/state?since=4")
-	assert.Contains(t, text, `"version":4`, "nothing of it was saved")
+	_, text = s.Get(t, at+"/state?since=6")
+	assert.Contains(t, text, `"version":6`, "nothing of it was saved")
 }
 
 // Beside the text stands what it lacks, whether it was saved or not; what a person typed is
@@ -136,20 +151,20 @@ func TestTheDraftByALink(t *testing.T) {
 			assert.Equal(t, http.StatusNotFound, code, path+r)
 		}
 	}
-	code, _ := w.Send(t, reader+"/draft/steps", tree{"version": 0, "client": "a", "steps": []tree{step("x")}, "doc": docOf("x")})
+	code, _ := w.Send(t, reader+"/draft/steps", tree{"version": 0, "client": "a", "steps": []tree{step("x")}})
 	assert.Equal(t, http.StatusNotFound, code)
 	code, page = w.Get(t, writer+"/draft")
 	require.Equal(t, http.StatusOK, code)
 	assert.NotContains(t, page, "/studies/")
 	assert.NotContains(t, page, "Begin from a page of ours")
-	code, _ = w.Send(t, writer+"/draft/steps", tree{"version": 0, "client": "a", "steps": []tree{step("By link.")}, "doc": docOf("By link.")})
+	code, _ = w.Send(t, writer+"/draft/steps", tree{"version": 0, "client": "a", "steps": []tree{step("By link.")}})
 	require.Equal(t, http.StatusOK, code)
 	_, page = s.Get(t, s.Path("/draft"))
 	assert.Contains(t, page, "By link.")
 	links, err := s.Scope.Links(t.Context(), 1)
 	require.NoError(t, err)
 	s.Post(t, s.Path("/share/%d/revoke", links[0].ID), false)
-	code, _ = w.Send(t, writer+"/draft/steps", tree{"version": 1, "client": "a", "steps": []tree{step("x")}, "doc": docOf("x")})
+	code, _ = w.Send(t, writer+"/draft/steps", tree{"version": 1, "client": "a", "steps": []tree{step("x")}})
 	assert.Equal(t, http.StatusNotFound, code)
 	// Another publication's strategist does not reach it either.
 	_, err = s.Store.In(99).Draft(t.Context(), 1)
@@ -164,7 +179,7 @@ func TestVersionsOfADraft(t *testing.T) {
 	at := s.Path("/draft")
 	code, got := s.Send(t, at+"/versions", tree{"said": " A  <name> ", "doc": docOf("It is an older text of a few words.")})
 	require.Equal(t, http.StatusOK, code, got)
-	s.Send(t, at+"/steps", tree{"version": 0, "client": "a", "steps": []tree{step("x")}, "doc": docOf("It is a newer text of a few words.")})
+	s.Send(t, at+"/steps", tree{"version": 0, "client": "a", "steps": writes(t, s, docOf("It is a newer text of a few words."))})
 	_, page := s.Get(t, at+"?beside=versions")
 	assert.Contains(t, page, "A &lt;name&gt;")
 	id := webtest.Between(page, `data-restore="`, `"`)[0]
@@ -225,7 +240,7 @@ func TestFilesOfADraft(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, code, name)
 		assert.Regexp(t, `^[A-Z].*\.\n$`, text, "a sentence")
 	}
-	s.Send(t, at+"/steps", tree{"version": 0, "client": "a", "steps": []tree{step("x")}, "doc": docOf("## Tyre pressure", "Handed over.")})
+	s.Send(t, at+"/steps", tree{"version": 0, "client": "a", "steps": writes(t, s, docOf("## Tyre pressure", "Handed over."))})
 	for format, want := range map[string]string{"md": "## Tyre pressure\n\nHanded over.\n", "html": "<h2>Tyre pressure</h2>", "txt": "Handed over.", "docx": "PK", "faq": "FAQPage"} {
 		code, text := s.Get(t, at+"/as/"+format)
 		assert.Equal(t, http.StatusOK, code, format)
@@ -282,13 +297,13 @@ func TestWordsThatAreRight(t *testing.T) {
 func TestLeavingWhileSaving(t *testing.T) {
 	s := webtest.WithField(t)
 	at := s.Path("/draft")
-	s.Send(t, at+"/steps", tree{"version": 0, "client": "a", "steps": []tree{step("x")}, "doc": docOf("x")})
+	s.Send(t, at+"/steps", tree{"version": 0, "client": "a", "steps": []tree{step("x")}})
 	// Somebody else holds the draft for a moment.
 	tx, err := s.Store.SQL().BeginTx(t.Context(), nil)
 	require.NoError(t, err)
 	_, err = tx.ExecContext(t.Context(), "select 1 from drafts for update")
 	require.NoError(t, err)
-	body, err := json.Marshal(tree{"version": 1, "client": "a", "steps": []tree{step("y")}, "doc": docOf("xy")})
+	body, err := json.Marshal(tree{"version": 1, "client": "a", "steps": []tree{step("y")}})
 	require.NoError(t, err)
 	ctx, leave := context.WithCancel(t.Context())
 	req, err := http.NewRequestWithContext(ctx, http.MethodPost, s.URL+at+"/steps", bytes.NewReader(body))
@@ -309,7 +324,7 @@ func TestLeavingWhileSaving(t *testing.T) {
 	leave()
 	require.Error(t, <-gone)
 	require.NoError(t, tx.Rollback())
-	code, got := s.Send(t, at+"/steps", tree{"version": 1, "client": "b", "steps": []tree{step("z")}, "doc": docOf("xz")})
+	code, got := s.Send(t, at+"/steps", tree{"version": 1, "client": "b", "steps": []tree{step("z")}})
 	assert.Equal(t, http.StatusOK, code, got)
 	assert.NotContains(t, s.Logged(), "a draft's request failed")
 }

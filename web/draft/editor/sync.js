@@ -89,7 +89,7 @@ const some = (send, confirmed, now, client) => {
     doc = confirmed
     for (const s of steps) doc = s.apply(doc).doc
   }
-  return { doc, body: { version: send.version, client, steps: steps.map(s => s.toJSON()), doc: doc.toJSON() } }
+  return { doc, body: { version: send.version, client, steps: steps.map(s => s.toJSON()) } }
 }
 
 // ---- the editor's side ----------------------------------------------------------------
