@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"crypto/rand"
+	"database/sql"
 	"encoding/base64"
 	"encoding/hex"
 	"encoding/json"
@@ -152,7 +153,17 @@ func TakeFactor(ctx context.Context, st *store.Store, s *Sealer, v *Visitor, sea
 		codes = append(codes, raw[:4]+"-"+raw[4:8]+"-"+raw[8:])
 		digests[i] = hex.EncodeToString(DigestOf(raw))
 	}
-	return codes, again, st.SetFactor(ctx, p.ID, kept, step, digests, v.Session.ID)
+	return codes, again, setFactor(ctx, st, v, kept, step, digests, store.FactorSet)
+}
+
+// setFactor keeps a factor, or none, and tells them.
+func setFactor(ctx context.Context, st *store.Store, v *Visitor, sealed []byte, step int64, recovery []string, told string) error {
+	return st.InTx(ctx, func(tx *store.Store, _ *sql.Tx) error {
+		if err := tx.SetFactor(ctx, v.Person.ID, sealed, step, recovery, v.Session.ID); err != nil {
+			return err
+		}
+		return tx.Tell(ctx, v.Person.ID, told, BrowserOf(v.Session.Agent), "")
+	})
 }
 
 func factorPurpose(person int64) string { return fmt.Sprintf("factor of %d", person) }
@@ -219,7 +230,7 @@ func DropFactor(ctx context.Context, st *store.Store, s *Sealer, v *Visitor, cod
 	if err := CheckFactor(ctx, st, s, p, code, within(p), now); err != nil {
 		return err
 	}
-	return st.SetFactor(ctx, p.ID, nil, 0, []string{}, v.Session.ID)
+	return setFactor(ctx, st, v, nil, 0, []string{}, store.FactorDropped)
 }
 
 // FinishSignIn begins the session of somebody who gave their password and now a code.
@@ -238,8 +249,5 @@ func FinishSignIn(ctx context.Context, st *store.Store, s *Sealer, pending, code
 	if err := CheckFactor(ctx, st, s, p, code, by, now); err != nil {
 		return "", err
 	}
-	if err := SignOut(ctx, st, by.Had); err != nil {
-		return "", err
-	}
-	return begin(ctx, st, p.ID, nil, by.Agent)
+	return enter(ctx, st, p, nil, by)
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"net/url"
 	"strings"
 	"time"
 	"unicode/utf8"
@@ -46,13 +47,18 @@ func SignInBy(ctx context.Context, st *store.Store, s *Sealer, id Identity, by A
 			pending, err = s.pending(p, now)
 			return err
 		}
-		if err := SignOut(ctx, tx, by.Had); err != nil {
-			return err
-		}
-		session, err = begin(ctx, tx, p.ID, into, by.Agent)
+		session, err = enter(ctx, tx, p, into, by)
 		return err
 	})
 	return session, pending, err
+}
+
+// hostOf is the name by which people know an issuer.
+func hostOf(issuer string) string {
+	if u, err := url.Parse(issuer); err == nil && u.Host != "" {
+		return u.Host
+	}
+	return issuer
 }
 
 // meet finds whom an identity belongs to that comes for the first time.
@@ -90,7 +96,15 @@ func meet(ctx context.Context, tx *store.Store, id Identity) (p store.Person, in
 		if err := tx.Prove(ctx, p.ID); err != nil {
 			return p, nil, err
 		}
+		if err := tx.Tell(ctx, p.ID, store.Proven, hostOf(id.Issuer), ""); err != nil {
+			return p, nil, err
+		}
 		if p, err = tx.Person(ctx, p.ID); err != nil {
+			return p, nil, err
+		}
+	}
+	if known {
+		if err := tx.Tell(ctx, p.ID, store.IssuerJoined, hostOf(id.Issuer), ""); err != nil {
 			return p, nil, err
 		}
 	}

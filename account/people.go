@@ -54,6 +54,7 @@ type Visitor struct {
 	Session     store.Session
 	Publication store.Publication
 	Role        store.Role
+	Withheld    bool // they are an owner, and may no more than a strategist until they have a second factor
 	Others      []store.Membership // all of them, this one too
 }
 
@@ -183,6 +184,9 @@ func TakeTicket(ctx context.Context, st *store.Store, token, email, name, passwo
 			if err := tx.SetPassword(ctx, p.ID, kept, 0); err != nil {
 				return err
 			}
+			if err := tx.Tell(ctx, p.ID, store.PasswordSet, BrowserOf(agent), ""); err != nil {
+				return err
+			}
 		}
 		if t.PublicationID != nil {
 			if err := tx.SetMember(ctx, *t.PublicationID, p.ID, t.Role); err != nil {
@@ -209,10 +213,15 @@ func begin(ctx context.Context, st *store.Store, person int64, publication *int6
 	if err != nil {
 		return "", err
 	}
+	return token, st.CreateSession(ctx, &store.Session{Digest: digest, PersonID: person, PublicationID: publication, Agent: agentOf(agent), ExpiresAt: time.Now().Add(sessionLasts)})
+}
+
+// agentOf is what a browser calls itself, as far as it is kept.
+func agentOf(agent string) string {
 	if r := []rune(agent); len(r) > 200 {
-		agent = string(r[:200])
+		return string(r[:200])
 	}
-	return token, st.CreateSession(ctx, &store.Session{Digest: digest, PersonID: person, PublicationID: publication, Agent: agent, ExpiresAt: time.Now().Add(sessionLasts)})
+	return agent
 }
 
 // nobody is a password that no one has: an address without an account takes as long to refuse
@@ -245,11 +254,31 @@ func SignIn(ctx context.Context, st *store.Store, s *Sealer, email, password str
 		pending, err = s.pending(p, now)
 		return "", pending, err
 	}
-	if err := SignOut(ctx, st, by.Had); err != nil {
-		return "", "", err
-	}
-	token, err = begin(ctx, st, p.ID, nil, by.Agent)
+	token, err = enter(ctx, st, p, nil, by)
 	return token, "", err
+}
+
+// enter begins the session of somebody who has given all that is asked for, in place of the one that
+// the browser had, and tells them where they never were before.
+func enter(ctx context.Context, st *store.Store, p store.Person, into *int64, by Asker) (token string, err error) {
+	err = st.InTx(ctx, func(tx *store.Store, _ *sql.Tx) error {
+		if err := SignOut(ctx, tx, by.Had); err != nil {
+			return err
+		}
+		been, elsewhere, err := tx.SignedInBefore(ctx, p.ID, agentOf(by.Agent))
+		if err != nil {
+			return err
+		}
+		// A browser that the password has let in keeps a mark; who has none is known by what it calls itself.
+		if p.Password != "" && !by.knownBy(p) && (been || elsewhere) || p.Password == "" && elsewhere && !been {
+			if err := tx.Tell(ctx, p.ID, store.NewPlace, BrowserOf(by.Agent)+", "+by.From, ""); err != nil {
+				return err
+			}
+		}
+		token, err = begin(ctx, tx, p.ID, into, by.Agent)
+		return err
+	})
+	return token, err
 }
 
 // SignInAs begins a session of somebody without a password: the demo's visitor.
@@ -306,6 +335,9 @@ func Who(ctx context.Context, st *store.Store, token string, now time.Time) (*Vi
 	if len(v.Others) == 0 {
 		return v, ErrNowhere
 	}
+	if v.Role == store.Owner && p.Totp == nil && v.Publication.Settings.Data().Factor {
+		v.Role, v.Withheld = store.Strategist, true
+	}
 	return v, nil
 }
 
@@ -349,5 +381,10 @@ func ChangePassword(ctx context.Context, st *store.Store, v *Visitor, was, next 
 	if err != nil {
 		return err
 	}
-	return st.SetPassword(ctx, v.Person.ID, kept, v.Session.ID)
+	return st.InTx(ctx, func(tx *store.Store, _ *sql.Tx) error {
+		if err := tx.SetPassword(ctx, v.Person.ID, kept, v.Session.ID); err != nil {
+			return err
+		}
+		return tx.Tell(ctx, v.Person.ID, store.PasswordSet, BrowserOf(v.Session.Agent), "")
+	})
 }

@@ -2,6 +2,7 @@ package account
 
 import (
 	"context"
+	"database/sql"
 	"slices"
 	"strings"
 
@@ -72,13 +73,18 @@ func BringPublicationBack(ctx context.Context, st *store.Store, v *Visitor, publ
 	return st.Enter(ctx, v.Session.ID, publication)
 }
 
-// SetRole makes a member of a publication another role's; it fails with store.ErrNotFound for a role
-// that there is not, and with store.ErrLastOwner.
-func SetRole(ctx context.Context, st *store.Store, publication, person int64, role store.Role) error {
+// SetRole makes a member of the visitor's publication another role's, and tells them; it fails with
+// store.ErrNotFound for a role that there is not, and with store.ErrLastOwner.
+func SetRole(ctx context.Context, st *store.Store, v *Visitor, person int64, role store.Role) error {
 	if !slices.Contains(store.Roles(), role) {
 		return store.ErrNotFound
 	}
-	return st.SetMember(ctx, publication, person, role)
+	return st.InTx(ctx, func(tx *store.Store, _ *sql.Tx) error {
+		if err := tx.SetMember(ctx, v.Publication.ID, person, role); err != nil || person == v.Person.ID {
+			return err
+		}
+		return tx.Tell(ctx, person, store.RoleGiven, string(role)+"\n"+v.Publication.Name, v.Person.Name)
+	})
 }
 
 // Withdraw takes back what an address was invited by.
@@ -86,7 +92,13 @@ func Withdraw(ctx context.Context, st *store.Store, publication int64, email str
 	return st.In(publication).WithdrawInvitations(ctx, email)
 }
 
-// RemoveMember takes somebody out of a publication; it fails with store.ErrLastOwner.
-func RemoveMember(ctx context.Context, st *store.Store, publication, person int64) error {
-	return st.RemoveMember(ctx, publication, person)
+// RemoveMember takes somebody out of the visitor's publication, and tells them; it fails with
+// store.ErrLastOwner.
+func RemoveMember(ctx context.Context, st *store.Store, v *Visitor, person int64) error {
+	return st.InTx(ctx, func(tx *store.Store, _ *sql.Tx) error {
+		if err := tx.RemoveMember(ctx, v.Publication.ID, person); err != nil || person == v.Person.ID {
+			return err
+		}
+		return tx.Tell(ctx, person, store.Removed, v.Publication.Name, v.Person.Name)
+	})
 }

@@ -12,6 +12,7 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/account"
 	"corpulan/queue"
 	"corpulan/store"
 	"corpulan/study"
@@ -44,10 +45,14 @@ type mailer struct {
 
 // Work mails a notice, unless it was seen meanwhile.
 func (w *mailer) Work(ctx context.Context, job *river.Job[queue.MailArgs]) error {
+	return w.mail(ctx, job.Args.Notice, job.Attempt)
+}
+
+func (w *mailer) mail(ctx context.Context, id int64, attempt int) error {
 	if w.post == nil {
 		return nil
 	}
-	n, p, err := w.store.NoticeToMail(ctx, job.Args.Notice)
+	n, p, err := w.store.NoticeToMail(ctx, id)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil
 	}
@@ -55,10 +60,33 @@ func (w *mailer) Work(ctx context.Context, job *river.Job[queue.MailArgs]) error
 		return err
 	}
 	if err := w.post.send(ctx, n, p); err != nil {
-		w.log.Warn("a notice could not be mailed", "notice", n.ID, "attempt", job.Attempt, "error", err)
+		w.log.Warn("a notice could not be mailed", "notice", n.ID, "attempt", attempt, "error", err)
 		return err
 	}
 	return w.store.Mailed(ctx, n.ID)
+}
+
+// accountMailer runs AccountMailArgs.
+type accountMailer struct {
+	river.WorkerDefaults[queue.AccountMailArgs]
+	by *mailer
+}
+
+const (
+	accountMailEvery = 20 * time.Second
+	maxAccountMail   = 100 // in one go
+)
+
+// Work mails what was not mailed yet; one that fails is left for the next time.
+func (w *accountMailer) Work(ctx context.Context, job *river.Job[queue.AccountMailArgs]) error {
+	if w.by.post == nil {
+		return nil
+	}
+	ids, err := w.by.store.AccountNoticesToMail(ctx, maxAccountMail)
+	for _, id := range ids {
+		err = errors.Join(err, w.by.mail(ctx, id, job.Attempt))
+	}
+	return err
 }
 
 func (p *Post) send(ctx context.Context, n store.NoticeLine, to store.Person) error {
@@ -75,7 +103,14 @@ func (p *Post) send(ctx context.Context, n store.NoticeLine, to store.Person) er
 		w = words.English()
 	}
 	m.Subject(subjectOf(w, n))
-	m.SetBodyString(mail.TypeTextPlain, fmt.Sprintf("%s\n\n%s/studies/%d/brief\n\n%s\n", textOf(w, n), strings.TrimRight(p.Address, "/"), n.StudyID, w.Put("You get this as %s at %s; your account there can stop it.", to.Name, n.Publication)))
+	at := strings.TrimRight(p.Address, "/")
+	foot := w.Put("You get this as %s at %s; your account there can stop it.", to.Name, n.Publication)
+	if n.OfAccount() {
+		at, foot = at+"/account", w.Put("If that was not you, change your password, sign out everywhere and tell an owner of your publication.")
+	} else {
+		at = fmt.Sprintf("%s/studies/%d/brief", at, n.StudyID)
+	}
+	m.SetBodyString(mail.TypeTextPlain, fmt.Sprintf("%s\n\n%s\n\n%s\n", textOf(w, n), at, foot))
 	client, err := p.client()
 	if err != nil {
 		return err
@@ -111,6 +146,9 @@ func (p *Post) client() (*mail.Client, error) {
 
 // subjectOf and textOf are a notice as a mail says it.
 func subjectOf(w *words.Words, n store.NoticeLine) string {
+	if n.OfAccount() {
+		return w.Put("Your account")
+	}
 	switch n.Kind {
 	case store.OwnerNamed:
 		return w.Put("You own the brief “%s”", n.Keyword)
@@ -125,6 +163,9 @@ func subjectOf(w *words.Words, n store.NoticeLine) string {
 }
 
 func textOf(w *words.Words, n store.NoticeLine) string {
+	if n.OfAccount() {
+		return w.Say(account.Says(n.Notice)) + "\n\n" + w.Put("on %s", n.MadeAt.UTC().Format("2006-01-02 15:04 UTC"))
+	}
 	by := n.ByName
 	if by == "" {
 		by = w.Look("Somebody")

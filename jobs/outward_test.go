@@ -98,6 +98,7 @@ func TestNoticesAreMailed(t *testing.T) {
 		require.NoError(t, st.SetMember(ctx, p.ID, x.ID, store.Editor))
 		if name == "Ben" {
 			require.NoError(t, st.SetMail(ctx, x.ID, false))
+			require.NoError(t, st.Tell(ctx, x.ID, store.PasswordSet, "Firefox on Linux", ""))
 		}
 		if name == "Wren" {
 			require.NoError(t, st.SetLanguage(ctx, x.ID, "de"))
@@ -120,10 +121,13 @@ func TestNoticesAreMailed(t *testing.T) {
 		return w
 	}
 	w := work()
-	require.Eventually(t, func() bool { return strings.Count(l.all(), "for ") == 2 }, 60*time.Second, 20*time.Millisecond, "%v", l.all())
+	require.Eventually(t, func() bool { return strings.Count(l.all(), "for ") == 3 }, 60*time.Second, 20*time.Millisecond, "%v", l.all())
 	require.NoError(t, w.Stop(ctx))
 	said := l.all()
 	assert.Equal(t, 2, strings.Count(said, "for wren@a.example"))
+	assert.Equal(t, 1, strings.Count(said, "for ben@a.example"), "of what happens to their account everybody is told")
+	assert.Contains(t, said, "Your password was changed, in Firefox on Linux.")
+	assert.Contains(t, said, "https://c.example/account")
 	assert.Contains(t, said, "Ida hat Ihnen das Briefing", "in the language of who gets it")
 	assert.Contains(t, said, fmt.Sprintf("https://c.example/studies/%d/brief", begun.ID))
 	assert.NotContains(t, said, "\nBcc:", "no header can be slipped in")

@@ -121,7 +121,9 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	river.AddWorker(workers, &ownReader{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, turns: pace})
 	river.AddWorker(workers, &demander{store: c.Store, services: whom, pause: c.Pause, log: c.Log})
 	river.AddWorker(workers, &rereader{store: c.Store, reader: c.Reader, log: c.Log})
-	river.AddWorker(workers, &mailer{store: c.Store, post: c.Post, log: c.Log})
+	post := &mailer{store: c.Store, post: c.Post, log: c.Log}
+	river.AddWorker(workers, post)
+	river.AddWorker(workers, &accountMailer{by: post})
 	river.AddWorker(workers, &dueTeller{store: c.Store, queue: q})
 	analyst := c.Analyst
 	if analyst == nil {
@@ -149,6 +151,8 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 		Middleware:        []rivertype.Middleware{observed(c.Observe)},
 		PeriodicJobs: []*river.PeriodicJob{river.NewPeriodicJob(river.PeriodicInterval(purgeEvery),
 			func() (river.JobArgs, *river.InsertOpts) { return queue.PurgeArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true}),
+			river.NewPeriodicJob(river.PeriodicInterval(accountMailEvery),
+				func() (river.JobArgs, *river.InsertOpts) { return queue.AccountMailArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true}),
 			river.NewPeriodicJob(river.PeriodicInterval(dueEvery),
 				func() (river.JobArgs, *river.InsertOpts) { return queue.DueArgs{}, nil }, &river.PeriodicJobOpts{RunOnStart: true}),
 			river.NewPeriodicJob(river.PeriodicInterval(againEvery),

@@ -152,6 +152,17 @@ func (MailArgs) InsertOpts() river.InsertOpts {
 	return river.InsertOpts{Priority: 3, MaxAttempts: Tries}
 }
 
+// AccountMailArgs asks for the notices of accounts to be mailed.
+type AccountMailArgs struct{}
+
+// Kind implements river.JobArgs.
+func (AccountMailArgs) Kind() string { return "accountmail" }
+
+// InsertOpts implements river.JobArgsWithInsertOpts.
+func (AccountMailArgs) InsertOpts() river.InsertOpts {
+	return river.InsertOpts{Priority: 3, MaxAttempts: 3, UniqueOpts: unfinished()}
+}
+
 // DueArgs asks for notices of what is due.
 type DueArgs struct{}
 

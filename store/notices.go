@@ -20,7 +20,7 @@ type Notice struct {
 	MailedAt      *time.Time
 }
 
-// The kinds of notices.
+// The kinds of notices of studies.
 const (
 	OwnerNamed  = "owner"    // somebody owns a brief now
 	WriterNamed = "writer"   // somebody writes it
@@ -28,6 +28,44 @@ const (
 	Approved    = "approved" // a brief was approved
 	DueSoon     = "due"      // a brief is due tomorrow, or was due
 )
+
+// The kinds of notices of an account: of these its person is told whatever they asked for. Said is
+// the browser, the publication or the issuer that it is about.
+const (
+	PasswordSet   = "password"
+	FactorSet     = "factor"
+	FactorDropped = "factor dropped"
+	NewPlace      = "place"   // signed in from where they never were
+	IssuerJoined  = "issuer"  // an issuer signs them in from now on
+	Proven        = "proven"  // their address is, and what was made before has ended
+	RoleGiven     = "role"    // said: the role, a line end, the publication
+	Removed       = "removed" // from a publication
+)
+
+// Tell keeps a notice of what happened to somebody's account.
+func (s *Store) Tell(ctx context.Context, person int64, kind, said, by string) error {
+	if r := []rune(said); len(r) > longestTold {
+		said = string(r[:longestTold])
+	}
+	return s.db.WithContext(ctx).Exec("insert into notices (person_id, kind, said, by_name, made_at) values (?, ?, ?, ?, now())", person, kind, said, by).Error
+}
+
+// longestTold is how much such a notice says, in characters. Our own.
+const longestTold = 300
+
+// OfAccount tells a notice of an account.
+func (n Notice) OfAccount() bool { return n.StudyID == 0 }
+
+// AccountNotices are the newest of what happened to somebody's account, seen or not.
+func (s *Store) AccountNotices(ctx context.Context, person int64, most int) ([]Notice, error) {
+	return find[Notice](s.db.WithContext(ctx).Where("person_id = ? and study_id is null", person).Order("id desc").Limit(most))
+}
+
+// AccountNoticesToMail are those of the last day that were not mailed yet.
+func (s *Store) AccountNoticesToMail(ctx context.Context, most int) (ids []int64, err error) {
+	err = s.db.WithContext(ctx).Raw("select id from notices where study_id is null and mailed_at is null and made_at > now() - interval '1 day' order by id limit ?", most).Scan(&ids).Error
+	return ids, err
+}
 
 // NoticeLine is a notice as the desk shows it.
 type NoticeLine struct {
@@ -71,11 +109,11 @@ func joined(names []string) string {
 func (s *Store) Notices(ctx context.Context, person int64, most int) ([]NoticeLine, error) {
 	var list []NoticeLine
 	err := s.db.WithContext(ctx).Raw(`
-		select n.*, st.keyword, p.name as publication from notices n
-		join studies st on st.id = n.study_id and st.deleted_at is null
-		join publications p on p.id = n.publication_id and p.archived_at is null
-		join memberships m on m.publication_id = n.publication_id and m.person_id = n.person_id
-		where n.person_id = ? and n.seen_at is null order by n.id desc limit ?`, person, most).Scan(&list).Error
+		select n.*, coalesce(st.keyword, '') as keyword, coalesce(p.name, '') as publication from notices n
+		left join studies st on st.id = n.study_id and st.deleted_at is null
+		left join publications p on p.id = n.publication_id and p.archived_at is null
+		left join memberships m on m.publication_id = n.publication_id and m.person_id = n.person_id
+		where n.person_id = ? and n.seen_at is null and (n.study_id is null or st.id is not null and p.id is not null and m.person_id is not null) order by n.id desc limit ?`, person, most).Scan(&list).Error
 	return list, err
 }
 
@@ -85,14 +123,14 @@ func (s *Store) SeeNotices(ctx context.Context, person, upTo int64) error {
 }
 
 // NoticeToMail is a notice that is to be mailed, with whom it is for; ErrNotFound where it was
-// mailed or seen already, or they want no mail.
+// mailed already, and, but of an account, where it was seen or they want no mail.
 func (s *Store) NoticeToMail(ctx context.Context, id int64) (NoticeLine, Person, error) {
 	var n NoticeLine
 	res := s.db.WithContext(ctx).Raw(`
-		select n.*, st.keyword, p.name as publication from notices n
-		join studies st on st.id = n.study_id and st.deleted_at is null join publications p on p.id = n.publication_id
-		join memberships m on m.publication_id = n.publication_id and m.person_id = n.person_id
-		where n.id = ? and n.mailed_at is null and n.seen_at is null`, id).Scan(&n)
+		select n.*, coalesce(st.keyword, '') as keyword, coalesce(p.name, '') as publication from notices n
+		left join studies st on st.id = n.study_id and st.deleted_at is null left join publications p on p.id = n.publication_id
+		left join memberships m on m.publication_id = n.publication_id and m.person_id = n.person_id
+		where n.id = ? and n.mailed_at is null and (n.study_id is null or n.seen_at is null and st.id is not null and m.person_id is not null)`, id).Scan(&n)
 	if res.Error == nil && res.RowsAffected == 0 {
 		res.Error = ErrNotFound
 	}
@@ -100,7 +138,7 @@ func (s *Store) NoticeToMail(ctx context.Context, id int64) (NoticeLine, Person,
 		return n, Person{}, res.Error
 	}
 	p, err := s.Person(ctx, n.PersonID)
-	if err == nil && (!p.Mail || p.DisabledAt != nil) {
+	if err == nil && (!p.Mail && !n.OfAccount() || p.DisabledAt != nil) {
 		err = ErrNotFound
 	}
 	return n, p, err

@@ -342,14 +342,15 @@ func (s *Store) SessionBy(ctx context.Context, digest []byte) (Session, Person, 
 		Session
 		Email, Name, Password, Language string
 		Mail                            bool
+		Totp                            []byte
 		JoinedAt                        time.Time
 	}
-	res := s.db.WithContext(ctx).Raw(`select s.*, p.email, p.name, p.password, p.language, p.mail, p.made_at as joined_at from sessions s join people p on p.id = s.person_id and p.disabled_at is null
+	res := s.db.WithContext(ctx).Raw(`select s.*, p.email, p.name, p.password, p.language, p.mail, p.totp, p.made_at as joined_at from sessions s join people p on p.id = s.person_id and p.disabled_at is null
 		where s.digest = ? and s.revoked_at is null and s.expires_at > now()`, digest).Scan(&row)
 	if res.Error == nil && res.RowsAffected == 0 {
 		return Session{}, Person{}, ErrNotFound
 	}
-	p := Person{ID: row.PersonID, Email: row.Email, Name: row.Name, Password: row.Password, Language: row.Language, Mail: row.Mail, MadeAt: row.JoinedAt}
+	p := Person{ID: row.PersonID, Email: row.Email, Name: row.Name, Password: row.Password, Language: row.Language, Mail: row.Mail, Totp: row.Totp, MadeAt: row.JoinedAt}
 	return row.Session, p, res.Error
 }
 
@@ -361,6 +362,15 @@ func (s *Store) SeeSession(ctx context.Context, id int64, until time.Time) error
 // Enter says in which publication somebody is.
 func (s *Store) Enter(ctx context.Context, session, publication int64) error {
 	return affected(s.db.WithContext(ctx).Model(&Session{}).Where("id = ?", session).Update("publication_id", publication))
+}
+
+// SignedInBefore tells whether somebody was signed in with a browser that calls itself so, and with
+// another, as far back as sessions are kept.
+func (s *Store) SignedInBefore(ctx context.Context, person int64, agent string) (been, elsewhere bool, err error) {
+	var row struct{ Been, Elsewhere bool }
+	err = s.db.WithContext(ctx).Raw("select coalesce(bool_or(agent = @agent), false) as been, coalesce(bool_or(agent <> @agent), false) as elsewhere from sessions where person_id = @person",
+		map[string]any{"person": person, "agent": agent}).Scan(&row).Error
+	return row.Been, row.Elsewhere, err
 }
 
 // Sessions are the open sessions of somebody, the one used last first.

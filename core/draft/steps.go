@@ -6,8 +6,6 @@ import (
 	"reflect"
 	"slices"
 	"unicode/utf16"
-
-	"corpulan/core/message"
 )
 
 // Step is one change of a draft as its editor makes it: those of ProseMirror's transform module, in
@@ -94,7 +92,7 @@ func (s *Step) check(depth int) error {
 		nodes := 0
 		for _, n := range s.Slice.Content {
 			if n == nil {
-				return message.Errorf("%v: a step with an empty node", ErrMalformed)
+				return fmt.Errorf("%w: a step with an empty node", ErrMalformed)
 			}
 			if err := n.cleanAll(0, &nodes); err != nil {
 				return err
@@ -102,20 +100,20 @@ func (s *Step) check(depth int) error {
 		}
 	case addMark, removeMark:
 		if s.Mark == nil || len(cleanMarks([]Mark{*s.Mark})) == 0 {
-			return message.Errorf("%v: a mark that no draft has", ErrMalformed)
+			return fmt.Errorf("%w: a mark that no draft has", ErrMalformed)
 		}
 		s.Mark = &cleanMarks([]Mark{*s.Mark})[0]
 	case markSet:
 		for i := range s.Steps {
 			if x := &s.Steps[i]; depth > 0 || x.Type != addMark && x.Type != removeMark {
-				return message.Errorf("%v: a set of marks with something else", ErrMalformed)
+				return fmt.Errorf("%w: a set of marks with something else", ErrMalformed)
 			} else if err := x.check(depth + 1); err != nil {
 				return err
 			}
 		}
 	case attrStep, docAttrStep:
 	default:
-		return message.Errorf("%v: a step of type %q", ErrMalformed, s.Type)
+		return fmt.Errorf("%w: a step of type %q", ErrMalformed, s.Type)
 	}
 	return nil
 }
@@ -131,7 +129,7 @@ func (n *Node) cleanAll(depth int, nodes *int) error {
 	}
 	for _, ch := range n.Content {
 		if ch == nil {
-			return message.Errorf("%v: an empty node", ErrMalformed)
+			return fmt.Errorf("%w: an empty node", ErrMalformed)
 		}
 		if err := ch.cleanAll(depth+1, nodes); err != nil {
 			return err
@@ -194,7 +192,7 @@ func raised(pieces []piece) ([]*Node, error) {
 			at.Content, open = append(at.Content, n), append(open, n)
 		case ends:
 			if len(open) == 1 {
-				return nil, message.Errorf("%v: a step that ends more than it begins", ErrMalformed)
+				return nil, fmt.Errorf("%w: a step that ends more than it begins", ErrMalformed)
 			}
 			open = open[:len(open)-1]
 		case single:
@@ -214,7 +212,7 @@ func raised(pieces []piece) ([]*Node, error) {
 		}
 	}
 	if len(open) > 1 {
-		return nil, message.Errorf("%v: a step that begins more than it ends", ErrMalformed)
+		return nil, fmt.Errorf("%w: a step that begins more than it ends", ErrMalformed)
 	}
 	return root.Content, nil
 }
@@ -229,7 +227,7 @@ func cut(pieces []piece, at ...int) ([]piece, []int, error) {
 			place += pieces[i].size()
 		}
 		if want < place || i == len(pieces) && want > place {
-			return nil, nil, message.Errorf("%v: a step at a place that is not there", ErrMalformed)
+			return nil, nil, fmt.Errorf("%w: a step at a place that is not there", ErrMalformed)
 		}
 		if in := want - place; in > 0 { // within a text
 			p := pieces[i]
@@ -248,16 +246,16 @@ func (s *Slice) pieces() ([]piece, error) {
 	}
 	all := flat(s.Content, nil)
 	if s.OpenStart < 0 || s.OpenEnd < 0 || s.OpenStart+s.OpenEnd > len(all) {
-		return nil, message.Errorf("%v: a slice that is open deeper than it is", ErrMalformed)
+		return nil, fmt.Errorf("%w: a slice that is open deeper than it is", ErrMalformed)
 	}
 	for i := range s.OpenStart {
 		if all[i].kind != begins {
-			return nil, message.Errorf("%v: a slice that is open where nothing begins", ErrMalformed)
+			return nil, fmt.Errorf("%w: a slice that is open where nothing begins", ErrMalformed)
 		}
 	}
 	for i := range s.OpenEnd {
 		if all[len(all)-1-i].kind != ends {
-			return nil, message.Errorf("%v: a slice that is open where nothing ends", ErrMalformed)
+			return nil, fmt.Errorf("%w: a slice that is open where nothing ends", ErrMalformed)
 		}
 	}
 	return all[s.OpenStart : len(all)-s.OpenEnd], nil
@@ -313,7 +311,7 @@ func (n *Node) Apply(steps []Step) (*Node, error) {
 		pieces = flat(to.Content, nil)
 	}
 	if to.amiss() > n.amiss() {
-		return nil, message.Errorf("%v: an item or a line of code that is none", ErrMalformed)
+		return nil, fmt.Errorf("%w: an item or a line of code that is none", ErrMalformed)
 	}
 	return to, nil
 }
@@ -407,7 +405,7 @@ func (n *Node) step(pieces []piece, s *Step, whole *bool) ([]piece, error) {
 			return nil, err
 		}
 		if at[0] == len(pieces) || pieces[at[0]].kind != begins && pieces[at[0]].kind != single {
-			return nil, message.Errorf("%v: an attribute of no node", ErrMalformed)
+			return nil, fmt.Errorf("%w: an attribute of no node", ErrMalformed)
 		}
 		p := &pieces[at[0]]
 		p.node, err = p.node.with(s)
@@ -419,7 +417,7 @@ func (n *Node) step(pieces []piece, s *Step, whole *bool) ([]piece, error) {
 		}
 		return pieces, err
 	}
-	return nil, message.Errorf("%v: a step of type %q", ErrMalformed, s.Type)
+	return nil, fmt.Errorf("%w: a step of type %q", ErrMalformed, s.Type)
 }
 
 // attributes are those of each type, and how each is read.
@@ -438,7 +436,7 @@ var attributes = map[string]map[string]func(*Attrs) any{
 func (n *Node) with(s *Step) (*Node, error) {
 	at := attributes[n.Type][s.Attr]
 	if at == nil {
-		return nil, message.Errorf("%v: a %s has no %q", ErrMalformed, n.Type, s.Attr)
+		return nil, fmt.Errorf("%w: a %s has no %q", ErrMalformed, n.Type, s.Attr)
 	}
 	a := n.attrs()
 	if err := json.Unmarshal(s.Value, at(&a)); err != nil {

@@ -15,6 +15,7 @@ import (
 	"strings"
 	"time"
 
+	"corpulan/account"
 	"corpulan/core/address"
 	"corpulan/core/brief"
 	"corpulan/core/message"
@@ -53,6 +54,9 @@ type deskLine struct {
 	Late      bool
 	Here      bool // in the publication where one is
 }
+
+// Says is what a notice of the account says.
+func (deskBody) Says(n store.Notice) message.Message { return account.Says(n) }
 
 // maxNotices is how many notices the desk lists; further ones come as these are seen.
 const maxNotices = 8

@@ -102,15 +102,18 @@ func (s *handlers) join(c *gin.Context) {
 	case token == "":
 		c.Redirect(http.StatusSeeOther, "/")
 	default:
-		kit.KeepSession(c, token)
-		c.Redirect(http.StatusSeeOther, "/")
+		s.letIn(c, token, "/")
 	}
 }
+
+// BrowserOf names a browser.
+func (b accountBody) BrowserOf(agent string) string { return account.BrowserOf(agent) }
 
 // accountBody is somebody's own account.
 type accountBody struct {
 	*account.Visitor
 	Sessions []store.Session
+	Told     []store.Notice     // of what happened to the account, the newest first
 	Archived []store.Membership // of which they are an owner
 	Demo     bool
 	Seals    bool                 // a second factor can be kept
@@ -123,12 +126,22 @@ type accountBody struct {
 	Longest  int
 }
 
+// maxTold is how much of what happened to an account it lists. Our own.
+const maxTold = 12
+
+// Says is what a notice says.
+func (b accountBody) Says(n store.Notice) message.Message { return account.Says(n) }
+
 func (s *handlers) account(c *gin.Context) { s.showAccount(c, http.StatusOK, accountBody{}) }
 
 func (s *handlers) showAccount(c *gin.Context, status int, b accountBody) {
 	b.Visitor = kit.VisitorOf(c)
 	var err error
 	if b.Sessions, err = s.Store.Sessions(c.Request.Context(), b.Person.ID); err != nil {
+		s.Fail(c, err)
+		return
+	}
+	if b.Told, err = s.Store.AccountNotices(c.Request.Context(), b.Person.ID, maxTold); err != nil {
 		s.Fail(c, err)
 		return
 	}
@@ -144,28 +157,6 @@ func (s *handlers) showAccount(c *gin.Context, status int, b accountBody) {
 	}
 	b.Demo, b.Longest = s.SignInAs != 0, account.LongestPassword
 	s.Page(c, status, "account", s.InPublication(c, "account", "Account", b))
-}
-
-// BrowserOf names a browser by what it calls itself, as far as people tell them apart.
-func (b accountBody) BrowserOf(agent string) string {
-	first := func(names ...string) string {
-		for _, n := range names {
-			mark, name, _ := strings.Cut(n, "=")
-			if strings.Contains(agent, mark) {
-				return name
-			}
-		}
-		return ""
-	}
-	browser := first("Edg=Edge", "OPR=Opera", "Firefox=Firefox", "Chrome=Chrome", "Safari=Safari", "curl=curl")
-	system := first("Android=Android", "iPhone=iPhone", "iPad=iPad", "Windows=Windows", "Mac OS=macOS", "Linux=Linux")
-	switch {
-	case browser == "" && system == "":
-		return "another program"
-	case browser == "" || system == "":
-		return browser + system
-	}
-	return browser + " on " + system
 }
 
 func (s *handlers) setName(c *gin.Context) {
@@ -207,6 +198,7 @@ func (s *handlers) changePassword(c *gin.Context) {
 	case err != nil:
 		s.Fail(c, err)
 	default:
+		s.remember(c, kit.SessionIn(c))
 		s.showAccount(c, http.StatusOK, accountBody{Said: "The password is changed. You are signed out everywhere but here."})
 	}
 }

@@ -22,6 +22,7 @@ type peopleBody struct {
 	Me      int64
 	Roles   []store.Role
 	Name    string // of the publication
+	Factor  bool   // its owners have to have a second factor
 	Link    string // that was just made
 	For     string
 	Email   string
@@ -33,6 +34,7 @@ func (s *handlers) people(c *gin.Context) { s.showPeople(c, http.StatusOK, peopl
 func (s *handlers) showPeople(c *gin.Context, status int, b peopleBody) {
 	v := kit.VisitorOf(c)
 	b.Me, b.Roles, b.Name = v.Person.ID, store.Roles(), v.Publication.Name
+	b.Factor = v.Publication.Settings.Data().Factor
 	var err error
 	if b.Members, err = s.Scope(c).Members(c.Request.Context()); err != nil {
 		s.Fail(c, err)
@@ -104,7 +106,7 @@ func (s *handlers) changedPeople(c *gin.Context, err error) {
 func (s *handlers) setRole(c *gin.Context) {
 	m, err := s.personIn(c)
 	if err == nil {
-		err = account.SetRole(c.Request.Context(), s.Store, kit.VisitorOf(c).Publication.ID, m.ID, store.Role(c.PostForm("role")))
+		err = account.SetRole(c.Request.Context(), s.Store, kit.VisitorOf(c), m.ID, store.Role(c.PostForm("role")))
 	}
 	s.changedPeople(c, err)
 }
@@ -112,7 +114,7 @@ func (s *handlers) setRole(c *gin.Context) {
 func (s *handlers) removeMember(c *gin.Context) {
 	m, err := s.personIn(c)
 	if err == nil {
-		err = account.RemoveMember(c.Request.Context(), s.Store, kit.VisitorOf(c).Publication.ID, m.ID)
+		err = account.RemoveMember(c.Request.Context(), s.Store, kit.VisitorOf(c), m.ID)
 	}
 	s.changedPeople(c, err)
 }
@@ -156,6 +158,18 @@ func (s *handlers) renamePublication(c *gin.Context) {
 		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: "Another publication is called so."})
 		return
 	}
+	s.changedPeople(c, err)
+}
+
+// askFactor says whether owners of the publication have to have a second factor. Only who has one says
+// so: nobody shuts themselves out.
+func (s *handlers) askFactor(c *gin.Context) {
+	v, ask := kit.VisitorOf(c), c.PostForm("factor") == "true"
+	if ask && v.Person.Totp == nil {
+		s.showPeople(c, http.StatusUnprocessableEntity, peopleBody{Wrong: "Set up a second factor of your own first, under Account."})
+		return
+	}
+	_, err := s.Commands(c).SetUp(c.Request.Context(), func(x *store.Settings) error { x.Factor = ask; return nil })
 	s.changedPeople(c, err)
 }
 

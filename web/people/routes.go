@@ -64,6 +64,7 @@ func Routes(k *kit.Kit) error {
 	m.POST("/people/:person/remove", s.removeMember)
 	m.POST("/people/:person/reset", s.resetMember)
 	m.POST("/people/rename", s.renamePublication)
+	m.POST("/people/factor", s.askFactor)
 	m.POST("/people/archive", s.archivePublication)
 	return nil
 }

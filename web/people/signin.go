@@ -87,10 +87,15 @@ func askerOf(c *gin.Context) account.Asker {
 // letIn gives the browser its session, remembers that it has been let in, and goes on.
 func (s *handlers) letIn(c *gin.Context, token, to string) {
 	kit.KeepSession(c, token)
+	s.remember(c, token)
+	c.Redirect(http.StatusSeeOther, to)
+}
+
+// remember leaves with a browser that it was let in by the password that its person has now.
+func (s *handlers) remember(c *gin.Context, token string) {
 	if v, err := account.Who(c.Request.Context(), s.Store, token, time.Now()); v != nil && (err == nil || errors.Is(err, account.ErrNowhere)) {
 		kit.KeepKnown(c, account.KnownBy(v.Person))
 	}
-	c.Redirect(http.StatusSeeOther, to)
 }
 
 // refused is a line in the log for a sign-in that was refused; whose account was meant stands in none.

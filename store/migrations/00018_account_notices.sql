@@ -1,0 +1,11 @@
+-- +goose Up
+
+-- Of what happens to an account its person is told too, whatever publication they are in: a notice of
+-- that is of no study.
+alter table notices alter column publication_id drop not null, alter column study_id drop not null;
+create index notices_of_accounts on notices (id) where study_id is null and mailed_at is null;
+
+-- +goose Down
+drop index notices_of_accounts;
+delete from notices where study_id is null;
+alter table notices alter column publication_id set not null, alter column study_id set not null;
