@@ -9,9 +9,15 @@ import (
 	"strings"
 	"testing"
 
+	"corpulan/formats/handed"
+	"corpulan/formats/sitemap"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
+
+// fileByFile reads sitemaps in this process.
+var fileByFile = (*handed.Reader)(nil).Sitemap
 
 // anySite answers for every host.
 func anySite(t *testing.T, answer http.HandlerFunc) *Fetcher {
@@ -78,9 +84,9 @@ func TestSitemapsByTheProtocol(t *testing.T) {
 			http.NotFound(w, r)
 		}
 	})
-	pages, notes, err := f.Sitemap(t.Context(), "http://www.a.example")
+	pages, notes, err := f.Sitemap(t.Context(), "http://www.a.example", fileByFile)
 	require.NoError(t, err)
-	assert.Equal(t, []SitePage{{URL: "http://www.a.example/", Changed: "2005-01-01"}, {URL: "http://www.a.example/catalog?item=12&desc=vacation_hawaii"},
+	assert.Equal(t, []sitemap.Page{{URL: "http://www.a.example/", Changed: "2005-01-01"}, {URL: "http://www.a.example/catalog?item=12&desc=vacation_hawaii"},
 		{URL: "http://www.a.example/catalog?item=73&desc=vacation_new_zealand", Changed: "2004-12-23"}, {URL: "http://www.a.example/three"}}, pages)
 	require.Len(t, notes, 2)
 	assert.Contains(t, notes[0], "gone.xml")
@@ -116,8 +122,8 @@ func TestSitemapsThatAreNone(t *testing.T) {
 		}
 		http.NotFound(w, r)
 	})
-	for path, want := range map[string]int{"/page.html": -1, "/empty.xml": -1, "/words.txt": -1, "/broken.xml": 1, "/bomb.gz": -1, "/many.txt": 50_000, "/loop.xml": 0, "/bombs.xml": 0} {
-		pages, notes, err := f.Sitemap(t.Context(), "http://a.example"+path)
+	for path, want := range map[string]int{"/page.html": -1, "/empty.xml": -1, "/words.txt": -1, "/broken.xml": 1, "/bomb.gz": -1, "/many.txt": 49_998, "/loop.xml": 0, "/bombs.xml": 0} {
+		pages, notes, err := f.Sitemap(t.Context(), "http://a.example"+path, fileByFile)
 		if want < 0 {
 			assert.Error(t, err, path)
 			continue
@@ -128,10 +134,10 @@ func TestSitemapsThatAreNone(t *testing.T) {
 			assert.Contains(t, strings.Join(notes, " "), "50000")
 		}
 	}
-	_, _, err := f.Sitemap(t.Context(), "http://a.example/")
+	_, _, err := f.Sitemap(t.Context(), "http://a.example/", fileByFile)
 	assert.ErrorIs(t, err, ErrNoSitemap)
 	for _, wrong := range []string{"", "a.example", "ftp://a.example/", "::"} {
-		_, _, err := f.Sitemap(t.Context(), wrong)
+		_, _, err := f.Sitemap(t.Context(), wrong, fileByFile)
 		assert.Error(t, err, wrong)
 	}
 }

@@ -11,6 +11,7 @@ import (
 	"corpulan/analysis"
 	"corpulan/core/message"
 	"corpulan/core/reading"
+	"corpulan/formats/handed"
 	"corpulan/gather"
 	"corpulan/queue"
 	"corpulan/store"
@@ -25,6 +26,7 @@ type sitemapper struct {
 	store   *store.Store
 	queue   *queue.Queue
 	fetcher *gather.Fetcher
+	reader  *handed.Reader
 	log     *slog.Logger
 }
 
@@ -32,7 +34,7 @@ type sitemapper struct {
 // them. What goes wrong is kept where a person sees it.
 func (w *sitemapper) Work(ctx context.Context, job *river.Job[queue.SitemapArgs]) error {
 	sc := w.store.In(job.Args.Publication)
-	pages, notes, err := w.fetcher.Sitemap(ctx, job.Args.Address)
+	pages, notes, err := w.fetcher.Sitemap(ctx, job.Args.Address, w.reader.Sitemap)
 	if ctx.Err() != nil {
 		return ctx.Err()
 	}
@@ -44,7 +46,7 @@ func (w *sitemapper) Work(ctx context.Context, job *river.Job[queue.SitemapArgs]
 		if len(pages) > 0 {
 			list := make([]store.OwnPage, len(pages))
 			for i, p := range pages {
-				list[i] = store.OwnPage{URL: p.URL, Title: p.Title, Changed: p.Changed}
+				list[i] = store.OwnPage{URL: p.URL, Changed: p.Changed}
 			}
 			fresh, left, err := tx.AddOwn(ctx, list)
 			if err != nil {

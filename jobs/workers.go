@@ -117,7 +117,7 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	river.AddWorker(workers, &searcher{store: c.Store, queue: q, services: whom, log: c.Log})
 	polite, pace := c.Fetcher.Through(&hostGate{store: c.Store, worker: w.id}), newTurns()
 	river.AddWorker(workers, &fetcher{store: c.Store, queue: q, fetcher: polite, worker: w.id, log: c.Log, turns: pace, fetched: c.Fetched})
-	river.AddWorker(workers, &sitemapper{store: c.Store, queue: q, fetcher: polite, log: c.Log})
+	river.AddWorker(workers, &sitemapper{store: c.Store, queue: q, fetcher: polite, reader: c.Reader, log: c.Log})
 	river.AddWorker(workers, &ownReader{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, turns: pace})
 	river.AddWorker(workers, &demander{store: c.Store, services: whom, pause: c.Pause, log: c.Log})
 	river.AddWorker(workers, &rereader{store: c.Store, reader: c.Reader, log: c.Log})

@@ -23,6 +23,7 @@ import (
 	"corpulan/formats/pdf"
 	"corpulan/formats/saved"
 	"corpulan/formats/sheet"
+	"corpulan/formats/sitemap"
 )
 
 // Command is the subcommand by which the program reads a file for itself, apart.
@@ -45,6 +46,7 @@ const (
 	manuscripts kind = "draft"
 	sources     kind = "source"
 	tables      kind = "table"
+	sitemaps    kind = "sitemap"
 )
 
 // order is what such a process is to do: the first line it is sent, as JSON. The file follows.
@@ -61,6 +63,7 @@ type answer struct {
 	Spent int64 // bytes of the budget since the answer before
 	Rows  [][]string
 	Text  *draft.Node
+	Lists *sitemap.Listing
 	Fault *fault
 	Done  bool
 }
@@ -138,6 +141,14 @@ func (o order) carryOut(in io.Reader, last *answer, send func(any) error) (err e
 		})
 	case tables:
 		last.Rows, err = sheet.Read(o.Name, in, int(o.Most))
+		return err
+	case sitemaps:
+		file, err := io.ReadAll(io.LimitReader(in, sitemap.Largest+1))
+		if err != nil {
+			return err
+		}
+		l, err := sitemap.Read(file)
+		last.Lists = &l
 		return err
 	}
 	file, err := io.ReadAll(io.LimitReader(in, manuscript.LargestExtra+1))

@@ -104,6 +104,12 @@ func TestApartIsTheSame(t *testing.T) {
 		b, otherwise := here.Table(t.Context(), name, strings.NewReader(file), 10)
 		same(name, a, b, err, otherwise)
 	}
+	for name, file := range map[string]string{"pages": "<urlset><url><loc>https://a.example/</loc><lastmod>2026-11-30</lastmod></url></urlset>", "an index": "<sitemapindex><sitemap><loc>https://a.example/b.xml</loc></sitemap></sitemapindex>",
+		"lines": "https://a.example/\nnothing\n", "none": "<html>", "cut": "<urlset><url><loc>https://a.example/</loc></url><url>"} {
+		a, err := r.Sitemap(t.Context(), []byte(file))
+		b, otherwise := here.Sitemap(t.Context(), []byte(file))
+		same("sitemap: "+name, a, b, err, otherwise)
+	}
 }
 
 func isOf(err, k error) bool {

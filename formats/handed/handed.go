@@ -1,4 +1,5 @@
-// Package handed reads what people hand in: saved pages, drafts, sources, tables. Whatever is in a
+// Package handed reads what people hand in: saved pages, drafts, sources, tables, and what sites list of
+// themselves. Whatever is in a
 // file, it must neither take the program with it nor keep it busy, so it is read apart: in a process
 // of the program's own, bounded in time and memory, a few at once.
 //
@@ -17,6 +18,7 @@ import (
 	"corpulan/formats/manuscript"
 	"corpulan/formats/saved"
 	"corpulan/formats/sheet"
+	"corpulan/formats/sitemap"
 )
 
 // Reader reads what is handed in, a few files at once. Reader(nil) reads in this process: for one
@@ -87,6 +89,20 @@ func (r *Reader) text(ctx context.Context, o order, file []byte) (n *draft.Node,
 		return nil
 	})
 	return n, err
+}
+
+// Sitemap reads what a site lists as its pages.
+func (r *Reader) Sitemap(ctx context.Context, file []byte) (l sitemap.Listing, err error) {
+	if r == nil {
+		return sitemap.Read(file)
+	}
+	err = r.apart(ctx, order{Kind: sitemaps}, bytes.NewReader(file), func(a *answer) error {
+		if a.Lists != nil {
+			l = *a.Lists
+		}
+		return nil
+	})
+	return l, err
 }
 
 // Table reads the rows of a table — CSV, TSV or XLSX —, at most one more than most.
