@@ -10,7 +10,7 @@ STAMP := web/kit/static/dist/.stamp
 BUNDLE := web/kit/static/dist/draft.js
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 
-.PHONY: demo test test-js thorough build bench load vulnerabilities eval office lint assets lexicon notice deps deps-test screenshots clean
+.PHONY: demo test test-js thorough build bench load fuzz vulnerabilities eval office lint assets lexicon notice deps deps-test screenshots clean
 
 demo: build
 	@exec bin/corpulan demo --listen 127.0.0.1:$(PORT) $(if $(RESET),--reset)
@@ -28,6 +28,15 @@ test-js: assets
 
 bench: deps assets
 	go run ./localpg/withpg go test -run '^$$' -bench . -benchmem ./core/... ./store ./jobs ./web/...
+
+# Every parser against input that nobody wrote, beginning with what testdata/fuzz keeps: MINUTES for all
+# of them together. What one fails on stays there, and fails it in every later run of the tests.
+MINUTES ?= 5
+fuzz: assets
+	@set -o pipefail; targets=$$(git grep -hoE '^func Fuzz[A-Za-z]+' -- '*_test.go' | wc -l); \
+	git grep -oE '^func Fuzz[A-Za-z]+' -- '*_test.go' | sed 's/_test.go:func /_test.go /' | while read -r file name; do \
+		go test -run '^$$' -fuzz "^$$name\$$" -fuzztime $$(($(MINUTES) * 60 / targets))s -fuzzminimizetime 5s ./$$(dirname $$file) | tail -3 || exit 1; \
+	done
 
 # Two serve and three work processes under fifty people and ten gatherings, killed by turns:
 # no error, no lost edit, steady memory. make load MINUTES=30 is what docs/operating.md tells of.

@@ -14,6 +14,7 @@ require (
 	github.com/chromedp/chromedp v0.23.0
 	github.com/clipperhouse/uax29/v2 v2.7.0
 	github.com/coreos/go-oidc/v3 v3.21.0
+	github.com/elnormous/contenttype v1.0.4
 	github.com/emersion/go-ical v0.0.0-20250329121855-f41e73efc392
 	github.com/emersion/go-smtp v0.25.1
 	github.com/fzipp/gocyclo v0.6.0

@@ -11,7 +11,7 @@ const go = (...args) => execFileSync('go', args, { cwd: root, encoding: 'utf8', 
 // What a folder says of its licence: the files that are called so.
 const licence = folder =>
   readdirSync(folder)
-    .filter(n => /^(licen[cs]e|copying|notice|ofl|patents)([._-].*)?$/i.test(n) && !/\.(go|js|ts)$/.test(n))
+    .filter(n => /^((un)?licen[cs]e|copying|notice|ofl|patents)([._-].*)?$/i.test(n) && !/\.(go|js|ts)$/.test(n))
     .sort()
     .map(n => readFileSync(join(folder, n), 'utf8').trim())
     .join('\n\n')

@@ -46,12 +46,22 @@ const (
 	longestTape = 60 * time.Minute // beyond it parts are half an hour long
 )
 
+// unharmed reads a file; a fault of the library that makes it panic is one of the file.
+func unharmed(read func(io.Reader) (*astisub.Subtitles, error), file []byte) (subs *astisub.Subtitles, err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			err = fmt.Errorf("it is read to no end: %v", p)
+		}
+	}()
+	return read(bytes.NewReader(file))
+}
+
 // transcript makes paragraphs of what is said, by speakers, pauses and sentences, and parts by time.
 func transcript(file []byte, read func(io.Reader) (*astisub.Subtitles, error)) (*draft.Node, error) {
 	if !utf8.Valid(file) {
 		file = bytes.ToValidUTF8(file, []byte("\uFFFD"))
 	}
-	subs, err := read(bytes.NewReader(bytes.ReplaceAll(file, []byte("\x00"), nil)))
+	subs, err := unharmed(read, bytes.ReplaceAll(file, []byte("\x00"), nil))
 	if err != nil {
 		return nil, message.Errorf("this transcript is damaged: %v", err)
 	}

@@ -3,6 +3,7 @@ package api
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	_ "embed"
 	"encoding/json"
@@ -11,6 +12,7 @@ import (
 	"io"
 	"mime"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -26,6 +28,7 @@ import (
 	"corpulan/study"
 	"corpulan/web/kit"
 
+	"github.com/elnormous/contenttype"
 	"github.com/gin-gonic/gin"
 	"golang.org/x/time/rate"
 )
@@ -64,7 +67,8 @@ func (s *handlers) apiFails(c *gin.Context, err error) {
 		problem(c, http.StatusRequestEntityTooLarge, "This is more than can be sent at once.")
 	default:
 		s.Log.Error("a request failed", "method", c.Request.Method, "path", kit.LoggedPath(c), "error", err)
-		problem(c, http.StatusInternalServerError, "Something went wrong on our side; the server's log says what.")
+		status, what := s.Trouble(c, err)
+		problem(c, status, cmp.Or(what, "Something went wrong on our side; the server's log says what."))
 	}
 }
 
@@ -368,12 +372,37 @@ func (s *handlers) apiEvidence(c *gin.Context) {
 }
 
 func (s *handlers) apiBrief(c *gin.Context) {
-	f, ok := render.FormatNamed(c.DefaultQuery("format", "json"))
-	if !ok {
+	f, ok := render.FormatNamed(c.Query("format"))
+	if !ok && c.Query("format") != "" {
 		problem(c, http.StatusUnprocessableEntity, "format is one of md, html, docx, pdf, xlsx, opml, prompt, json.")
 		return
 	}
+	if !ok {
+		c.Header("Vary", "Accept")
+		if f, ok = formatAccepted(c.Request); !ok {
+			problem(c, http.StatusNotAcceptable, "The brief is there in none of the media types that Accept names; openapi.json has those there are.")
+			return
+		}
+	}
 	s.apiDocument(c, f.MediaType, func(w io.Writer, an *analysis.Analysis) error { return f.Write(w, an.Brief) })
+}
+
+// formatAccepted is the format that a request prefers (RFC 9110, section 12.5.1): JSON where it says
+// nothing, or likes several as well.
+func formatAccepted(r *http.Request) (render.Format, bool) {
+	formats := render.Formats()
+	i := slices.IndexFunc(formats, func(f render.Format) bool { return f.Name == "json" })
+	formats = slices.Concat(formats[i:i+1], formats[:i], formats[i+1:])
+	kinds := make([]contenttype.MediaType, len(formats))
+	for k, f := range formats {
+		bare, _, _ := strings.Cut(f.MediaType, ";")
+		kinds[k] = contenttype.NewMediaType(bare)
+	}
+	best, _, err := contenttype.GetAcceptableMediaType(r, kinds)
+	if err != nil {
+		return render.Format{}, false
+	}
+	return formats[slices.IndexFunc(kinds, best.EqualsMIME)], true
 }
 
 func (s *handlers) apiDocument(c *gin.Context, kind string, write func(io.Writer, *analysis.Analysis) error) {

@@ -155,6 +155,20 @@ func TestTheInterfaceForPrograms(t *testing.T) {
 		assert.Equal(t, http.StatusOK, code)
 		assert.True(t, strings.HasPrefix(strings.ToLower(string(b)), strings.ToLower(begins)), "%s: %.40s", format, b)
 	}
+	for accept, want := range map[string]string{"": "application/json", "*/*": "application/json", "text/markdown": "text/markdown; charset=utf-8", "application/json;q=0.2, application/pdf;q=0.9, text/*;q=0.1": "application/pdf", "text/*": "text/markdown; charset=utf-8", "image/png": "application/problem+json", "text/markdown;q=0": "application/problem+json", "nonsense": "application/problem+json"} {
+		req, err := http.NewRequestWithContext(t.Context(), "GET", p.base+"/api/v1"+at+"/brief", nil)
+		require.NoError(t, err)
+		req.Header.Set("Authorization", "Bearer "+p.token)
+		if accept != "" {
+			req.Header.Set("Accept", accept)
+		}
+		resp, err := http.DefaultClient.Do(req)
+		require.NoError(t, err)
+		require.NoError(t, resp.Body.Close())
+		assert.Equal(t, want, resp.Header.Get("Content-Type"), accept)
+		assert.Equal(t, want == "application/problem+json", resp.StatusCode == http.StatusNotAcceptable, accept)
+		assert.Equal(t, "Accept", resp.Header.Get("Vary"))
+	}
 	code, b, _ = p.ask(t, "POST", at+"/check", "text/markdown; charset=utf-8", "# Studded tyres\n\n"+strings.Repeat("Studded tyres hold on ice where rubber slips. ", 20))
 	require.Equal(t, http.StatusOK, code, string(b))
 	asDescribed(t, "/studies/{study}/check", "post", code, b)

@@ -37,6 +37,9 @@ func (s *handlers) refuse(c *gin.Context, err error) {
 		status, what = http.StatusUnprocessableEntity, "There are too many versions with names."
 	default:
 		s.Log.Error("a draft's request failed", "path", kit.LoggedPath(c), "error", err)
+		if code, trouble := s.Trouble(c, err); trouble != "" {
+			status, what = code, message.Joined(" ", trouble, "Your text is kept in this browser.")
+		}
 	}
 	c.String(status, "%s\n", s.Tongue(c).Say(what))
 }

@@ -38,10 +38,8 @@ func (s *Kit) Fail(c *gin.Context, err error) {
 			Do: "Look for it on the desk.", Link: "/", Text: "Back to the desk"}
 	default:
 		s.Log.Error("a request failed", "method", c.Request.Method, "path", LoggedPath(c), "error", err)
-		if s.Store.Ready(c.Request.Context()) != nil {
-			f.Status = http.StatusServiceUnavailable
-			f.What = "The database does not answer."
-			f.Do = "Keep this page open and try again in a moment."
+		if status, what := s.Trouble(c, err); what != "" {
+			f.Status, f.What, f.Do = status, what, "Keep this page open and try again in a moment."
 		}
 	}
 	if FromHTMX(c) {
@@ -51,6 +49,19 @@ func (s *Kit) Fail(c *gin.Context, err error) {
 		return
 	}
 	s.Page(c, f.Status, "error", PageData{Title: "Error", Place: "", Body: f})
+}
+
+// Trouble is how an error is answered that comes from the machines behind the program: a disk without
+// room, a database that is away. What is said is empty for others.
+func (s *Kit) Trouble(c *gin.Context, err error) (status int, what message.Message) {
+	switch s.Store.TroubleOf(c.Request.Context(), err) {
+	case store.DiskFull:
+		return http.StatusInsufficientStorage, "The server's disk is full, so that nothing can be saved; whoever runs it has to make room."
+	case store.Away:
+		c.Header("Retry-After", "5")
+		return http.StatusServiceUnavailable, "The database does not answer."
+	}
+	return http.StatusInternalServerError, ""
 }
 
 // HasGone tells that whoever asked does not wait any more: what then goes wrong is no fault. A

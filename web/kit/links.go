@@ -38,6 +38,9 @@ func (s *Kit) Shut(c *gin.Context, err error) {
 	if !errors.Is(err, store.ErrNotFound) {
 		s.Log.Error("a link could not be opened", "error", err)
 		status, what, does = http.StatusServiceUnavailable, "The brief cannot be shown just now.", "Try again in a moment."
+		if code, trouble := s.Trouble(c, err); trouble != "" {
+			status, what = code, trouble
+		}
 	}
 	s.Sheet(c, status, "link-shut", SheetData{Title: "Content brief"}, Failure{Status: status, What: what, Do: does})
 }

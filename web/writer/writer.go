@@ -3,6 +3,7 @@ package writer
 
 import (
 	"bytes"
+	"cmp"
 	"errors"
 	"fmt"
 	"net/http"
@@ -228,8 +229,12 @@ func (s *handlers) makeRemark(c *gin.Context) {
 	switch {
 	case errors.Is(err, store.ErrTooMany):
 		s.Sheet(c, http.StatusUnprocessableEntity, "link-shut", kit.SheetData{Title: "Content brief"}, kit.Failure{What: message.Of("A brief holds at most %d remarks. Yours was not kept; copy it from here: %s", store.MaxRemarks, body), Link: b.Base, Text: "Back to the brief"})
+	case err != nil && !kit.HasGone(c, err):
+		s.Log.Error("a remark could not be kept", "error", err)
+		status, what := s.Trouble(c, err)
+		s.Sheet(c, status, "link-shut", kit.SheetData{Title: "Content brief"}, kit.Failure{Status: status, What: message.Of("%v Your remark was not kept; copy it from here: %s", cmp.Or(what, "Something went wrong on our side."), body), Link: b.Base, Text: "Back to the brief"})
 	case err != nil:
-		s.Shut(c, err)
+		c.Abort()
 	default:
 		c.Redirect(http.StatusSeeOther, b.Base+"#"+parts.LineID(line))
 	}

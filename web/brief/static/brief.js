@@ -186,6 +186,10 @@
   })
 
   // The server cannot be reached, or not save: the text stays, and is tried again.
+  const away = () =>
+    tell('The server cannot be reached. What you typed is kept in this browser, and saved as soon as it can be.')
+  const full = () =>
+    tell("The server's disk is full. What you typed is kept in this browser, and saved as soon as there is room.")
   let trying = null
   const again = () => {
     clearTimeout(trying)
@@ -202,20 +206,13 @@
       const form = formOf(e)
       if (!form || (e.detail.xhr?.status >= 400 && e.detail.xhr.status < 500)) return
       state(form, tell('not saved'))
-      answer(form).textContent = tell(
-        'The server cannot be reached. What you typed is kept in this browser, and saved as soon as it can be.'
-      )
+      answer(form).textContent = e.detail.xhr?.status === 507 ? full() : away()
       again()
     })
   }
   document.addEventListener('htmx:afterRequest', e => {
     const form = formOf(e)
-    if (
-      form &&
-      e.detail.successful &&
-      answer(form).textContent ===
-        tell('The server cannot be reached. What you typed is kept in this browser, and saved as soon as it can be.')
-    )
+    if (form && e.detail.successful && [away(), full()].includes(answer(form).textContent))
       answer(form).replaceChildren()
   })
   addEventListener('beforeunload', e => {

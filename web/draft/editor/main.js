@@ -31,6 +31,7 @@ const says = {
       'This text cannot be written any more by this link. What you typed last is kept in this browser; copy it from here.'
     ),
   large: () => tell('The text is too long to be saved: at most 4 MB. It is kept in this browser.'),
+  full: () => tell("The server's disk is full. Your text is kept in this browser, and is sent when there is room."),
   refused: () =>
     tell('The text could not be saved. It is kept in this browser, and is tried again with the next change.'),
   others: who => tell('{1} writes here too · saved {2}', who || tell('somebody else'), clock()),
@@ -42,7 +43,7 @@ const say = (what, who) => {
   const text = says[what](who)
   if (what === 'saved' && /earlier page|writes here|as a version/.test(said) && Date.now() - say.at < 6000) return
   said = line.textContent = text
-  line.classList.toggle('trouble', ['alone', 'alone-unkept', 'shut', 'large', 'refused'].includes(what))
+  line.classList.toggle('trouble', ['alone', 'alone-unkept', 'shut', 'large', 'full', 'refused'].includes(what))
   say.at = Date.now()
 }
 const notice = text => {

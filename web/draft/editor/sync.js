@@ -196,9 +196,8 @@ export class Sync {
           throw new Error('too often') // sent again in a while, as without a connection
         } else {
           this.trouble = answer.status
-          this.say(
-            answer.status === 404 || answer.status === 403 ? 'shut' : answer.status === 413 ? 'large' : 'refused'
-          )
+          const alone = this.kept ? 'alone' : 'alone-unkept'
+          this.say({ 403: 'shut', 404: 'shut', 413: 'large', 503: alone, 507: 'full' }[answer.status] ?? 'refused')
           if (answer.status >= 500) this.retry()
           return
         }
