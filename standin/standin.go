@@ -56,12 +56,13 @@ type Web struct {
 	// it, always the same, so that pages arrive one by one as on a real web.
 	Delay time.Duration
 
-	faults  faults
-	pages   []page
-	later   later
-	matters []matter
-	server  *http.Server
-	addr    string
+	faults   faults
+	receiver receiver
+	pages    []page
+	later    later
+	matters  []matter
+	server   *http.Server
+	addr     string
 }
 
 // Start serves the stand-in on a free loopback port.
@@ -119,6 +120,9 @@ func (w *Web) SearchTemplate() string {
 	return "http://" + w.addr + "/search?q={searchTerms}&count={count}&language={language?}&country={country?}"
 }
 
+// Received is where people see what webhooks have sent to Receiver.
+func (w *Web) Received() string { return "http://" + w.addr + "/received" }
+
 // SuggestTemplate is described at SearchTemplate.
 func (w *Web) SuggestTemplate() string { return "http://" + w.addr + "/suggest?q={searchTerms}" }
 
@@ -143,6 +147,8 @@ func (w *Web) ServeHTTP(rw http.ResponseWriter, r *http.Request) {
 		w.serveSuggestions(rw, r)
 	case "/keywords":
 		w.serveKeywords(rw, r)
+	case "/received":
+		w.receiver.show(rw, r)
 	default:
 		http.NotFound(rw, r)
 	}
@@ -152,6 +158,10 @@ func (w *Web) ServeHTTP(rw http.ResponseWriter, r *http.Request) {
 func (w *Web) serveSite(rw http.ResponseWriter, r *http.Request, host string) {
 	if host == FaultHost {
 		w.faults.ServeHTTP(rw, r)
+		return
+	}
+	if host == ReceiverHost {
+		w.receiver.ServeHTTP(rw, r)
 		return
 	}
 	if w.Delay > 0 && r.URL.Path != "/robots.txt" {

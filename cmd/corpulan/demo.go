@@ -66,7 +66,7 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 	defer os.Remove(where)
 	err = serve(ctx, s, std, func(address string) {
 		_ = os.WriteFile(where, []byte(address+"\n"), 0o644) // for the message of a second demo
-		fmt.Fprintf(std.out, "Corpulan's demo is at %s\nBegin with the keyword: winter bike commuting\nStop it with Ctrl-C; its data stay in %s\n", address, folder)
+		fmt.Fprintf(std.out, "Corpulan's demo is at %s\nBegin with the keyword: winter bike commuting\nWhat webhooks send to %s is shown at %s\nStop it with Ctrl-C; its data stay in %s\n", address, standin.Receiver, sim.Received(), folder)
 	})
 	if cause := context.Cause(ctx); cause != nil && !errors.Is(cause, context.Canceled) {
 		return cause

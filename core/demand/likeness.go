@@ -133,7 +133,7 @@ func likenesses(ctx context.Context, all []about, m meaning, done func(int)) ([]
 	}
 	var edges []edge
 	score := make([]float64, n)
-	var near []int
+	var near, best []int
 	for i := range all {
 		if i%reportEvery == 0 {
 			if err := ctx.Err(); err != nil {
@@ -159,13 +159,21 @@ func likenesses(ctx context.Context, all []about, m meaning, done func(int)) ([]
 				score[o] += rare
 			}
 		}
-		slices.SortFunc(near, func(a, b int) int { return cmp.Or(cmp.Compare(score[b], score[a]), a-b) })
-		for rank, o := range near {
-			if rank < maxOfOne {
-				if w := all[i].like(&all[o], m); w > 0 {
-					edges = append(edges, edge{i, o, w})
-				}
+		best = best[:0]
+		for _, o := range near { // the first in this order, without putting the others in any
+			nearer := func(a, b int) int { return cmp.Or(cmp.Compare(score[b], score[a]), a-b) }
+			if len(best) == maxOfOne && nearer(o, best[maxOfOne-1]) > 0 {
+				continue
 			}
+			at, _ := slices.BinarySearchFunc(best, o, nearer)
+			best = slices.Insert(best[:min(len(best), maxOfOne-1)], at, o)
+		}
+		for _, o := range best {
+			if w := all[i].like(&all[o], m); w > 0 {
+				edges = append(edges, edge{i, o, w})
+			}
+		}
+		for _, o := range near {
 			score[o] = 0
 		}
 	}

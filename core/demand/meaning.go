@@ -68,9 +68,18 @@ var byStem = sync.OnceValue(func() map[string][]string {
 
 // dot is the product of two vectors whose stems are near each other as m says.
 func (m meaning) dot(a, b stats.Vector) float64 {
-	sum := 0.0
+	sum, k := 0.0, 0 // both are in the order of their stems
 	for _, x := range a {
 		near := m[x.Stem]
+		if len(near) == 0 { // as most: it meets itself alone
+			for k < len(b) && b[k].Stem < x.Stem {
+				k++
+			}
+			if k < len(b) && b[k].Stem == x.Stem {
+				sum += x.Weight * b[k].Weight
+			}
+			continue
+		}
 		for _, y := range b {
 			if x.Stem == y.Stem {
 				sum += x.Weight * y.Weight

@@ -29,6 +29,9 @@ var barriers = []struct {
 // Our own.
 const barrierWords = 120
 
+// barrierText is how much of such a page is looked through, in bytes. Our own.
+const barrierText = 20_000
+
 // emptyWords is the length under which a page shows nothing by itself, all that
 // stands on it counted.
 // Our own.
@@ -52,6 +55,7 @@ func barrierOf(d *document, r *Reading, shown float64, free bool) message.Messag
 		return ""
 	}
 	s := r.Title + "\n" + r.Text()
+	s = s[:min(len(s), barrierText)] // a single word may be as long as the page
 	for _, b := range barriers {
 		if b.says.MatchString(s) {
 			return b.what
