@@ -54,7 +54,7 @@ type Visitor struct {
 	Session     store.Session
 	Publication store.Publication
 	Role        store.Role
-	Withheld    bool // they are an owner, and may no more than a strategist until they have a second factor
+	Withheld    bool               // they are an owner, and may no more than a strategist until they have a second factor
 	Others      []store.Membership // all of them, this one too
 }
 

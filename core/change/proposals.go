@@ -42,6 +42,9 @@ func (p Proposal) ID() string { return string(p.What) + " " + string(p.Kind) + "
 // Our own.
 const lengthWorth = 0.1
 
+// sharedPoint is how many pages have to make a point for it to be worth a proposal. Our own.
+const sharedPoint = 2
+
 // renewed are the fields that are worth a proposal, in the order of the document. What else is
 // proposed for fields says in other words what the findings do, and follows when all is settled.
 var renewed = []string{brief.FieldKind, brief.FieldTitleTag, brief.FieldMetaDescription, brief.FieldH1, brief.FieldSearchIntent, brief.FieldLength, brief.FieldShortAnswer}
@@ -56,6 +59,8 @@ func (m *Movement) asks(l line) bool {
 		return m == nil || m.about(l) != nil
 	case l.kind == brief.LinkKind:
 		return l.pages > 0 // not those within the site
+	case l.kind == brief.PointKind:
+		return l.pages >= sharedPoint
 	}
 	return m == nil && l.kind == brief.EntityKind
 }
@@ -70,6 +75,15 @@ func Proposals(e *evidence.Evidence, c brief.Choices, s brief.Setting, m *Moveme
 	is, would := brief.Compose(e, c, s), brief.Compose(e, c.Following(), s)
 	today := c.On(e)
 	now, then := linesOf(is), linesOf(would)
+	there := map[string]bool{} // points of sections that are in the brief
+	is.Each(func(s *brief.Section) { there[s.Key] = true })
+	would.Each(func(s *brief.Section) {
+		if !there[s.Key] {
+			then = slices.DeleteFunc(then, func(l line) bool {
+				return l.kind == brief.PointKind && slices.ContainsFunc(s.Points, func(p brief.Point) bool { return p.Key == l.key })
+			})
+		}
+	})
 	for _, o := range is.Offers {
 		if l := (line{kind: brief.ThemeKind, key: o.Key, text: o.Heading, pages: o.Pages, ranks: o.Sources}); !slices.ContainsFunc(then, l.same) {
 			then = append(then, l)
@@ -87,7 +101,7 @@ func Proposals(e *evidence.Evidence, c brief.Choices, s brief.Setting, m *Moveme
 	for _, l := range now {
 		moved := m.about(l)
 		switch state := today.State(l.kind, l.key); {
-		case state == brief.Standing && !slices.ContainsFunc(then, func(o line) bool { return l.same(o) && !o.gone }) && (l.gone || m.asks(l)):
+		case state == brief.Standing && !slices.ContainsFunc(then, func(o line) bool { return l.same(o) && !o.gone }) && (l.gone || l.kind != brief.PointKind && m.asks(l)):
 			add(TakeOut, l)
 		case l.kind == brief.ThemeKind && l.pages < 2 && moved != nil && (moved.How == Fallen || moved.How == Gone):
 			add(TakeOut, l)

@@ -153,3 +153,53 @@ func TestHeadingsStand(t *testing.T) {
 	assert.Empty(t, c.Sections, "nothing of a person's is left")
 	assert.Contains(t, headings(brief.Compose(now, c, brief.Setting{})), "Grip from studs on ice")
 }
+
+// What newer pages say under a section that stands is proposed, point by point: what two of them say,
+// under sections that the brief has.
+func TestNewerPointsAreProposed(t *testing.T) {
+	const rub = " Wax keeps the rust off a steel stud for a whole winter of salted roads."
+	of := func(newer bool) change.Gathering {
+		return field(t, 6, func(i int) []string {
+			more := ""
+			if newer && i < 3 {
+				more = rub
+			}
+			s := []string{fmt.Sprintf("Studs on ice: %s%s", studs, more), fmt.Sprintf("Air pressure: Page %d says this by itself. %s", i, air)}
+			if newer {
+				s = append(s, fmt.Sprintf("Dark storage: Dark storage is set up in room %d. Dark storage keeps rubber soft. Ask for dark storage.", i))
+			}
+			return s
+		})
+	}
+	was, now := evidenceOf(t, of(false)), evidenceOf(t, of(true))
+	var c brief.Choices
+	apply(t, &c, c.Stand(was, brief.Compose(was, c, brief.Setting{}), 1))
+	all := change.Proposals(now, c, brief.Setting{}, nil)
+	var points []change.Proposal
+	for _, p := range all {
+		if p.Kind == brief.PointKind && p.What == change.TakeIn {
+			points = append(points, p)
+			assert.GreaterOrEqual(t, p.Pages, 2, p.Text)
+			assert.NotContains(t, p.Text, "Dark storage", "that section is not in the brief yet")
+		}
+	}
+	i := slices.IndexFunc(points, func(p change.Proposal) bool {
+		return p.Text == "Wax keeps the rust off a steel stud for a whole winter of salted roads."
+	})
+	require.GreaterOrEqual(t, i, 0, "%+v", all)
+	said := func(c brief.Choices) (list []string) {
+		b := brief.Compose(now, c, brief.Setting{})
+		b.Each(func(s *brief.Section) {
+			for _, p := range s.Points {
+				list = append(list, p.Text)
+			}
+		})
+		return list
+	}
+	before := said(c)
+	assert.NotContains(t, before, points[i].Text)
+	edits, err := change.Settle(now, c, points[i:i+1], all, true)
+	require.NoError(t, err)
+	apply(t, &c, edits)
+	assert.ElementsMatch(t, append(before, points[i].Text), said(c))
+}
