@@ -164,7 +164,7 @@ func TestNewerPointsAreProposed(t *testing.T) {
 			if newer && i < 3 {
 				more = rub
 			}
-			s := []string{fmt.Sprintf("Studs on ice: %s%s", studs, more), fmt.Sprintf("Air pressure: Page %d says this by itself. %s", i, air)}
+			s := []string{fmt.Sprintf("Studs on ice: Page %d tests each stud by hand. Studded tyres grip on ice where nothing else does.%s", i, more), fmt.Sprintf("Air pressure: Page %d says this by itself. %s", i, air)}
 			if newer {
 				s = append(s, fmt.Sprintf("Dark storage: Dark storage is set up in room %d. Dark storage keeps rubber soft. Ask for dark storage.", i))
 			}
