@@ -45,14 +45,10 @@ type mailer struct {
 
 // Work mails a notice, unless it was seen meanwhile.
 func (w *mailer) Work(ctx context.Context, job *river.Job[queue.MailArgs]) error {
-	return w.mail(ctx, job.Args.Notice, job.Attempt)
-}
-
-func (w *mailer) mail(ctx context.Context, id int64, attempt int) error {
 	if w.post == nil {
 		return nil
 	}
-	n, p, err := w.store.NoticeToMail(ctx, id)
+	n, p, err := w.store.NoticeToMail(ctx, job.Args.Notice)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil
 	}
@@ -60,7 +56,7 @@ func (w *mailer) mail(ctx context.Context, id int64, attempt int) error {
 		return err
 	}
 	if err := w.post.send(ctx, n, p); err != nil {
-		w.log.Warn("a notice could not be mailed", "notice", n.ID, "attempt", attempt, "error", err)
+		w.log.Warn("a notice could not be mailed", "notice", n.ID, "attempt", job.Attempt, "error", err)
 		return err
 	}
 	return w.store.Mailed(ctx, n.ID)
@@ -69,7 +65,8 @@ func (w *mailer) mail(ctx context.Context, id int64, attempt int) error {
 // accountMailer runs AccountMailArgs.
 type accountMailer struct {
 	river.WorkerDefaults[queue.AccountMailArgs]
-	by *mailer
+	store *store.Store
+	queue *queue.Queue
 }
 
 const (
@@ -77,16 +74,15 @@ const (
 	maxAccountMail   = 100 // in one go
 )
 
-// Work mails what was not mailed yet; one that fails is left for the next time.
-func (w *accountMailer) Work(ctx context.Context, job *river.Job[queue.AccountMailArgs]) error {
-	if w.by.post == nil {
-		return nil
-	}
-	ids, err := w.by.store.AccountNoticesToMail(ctx, maxAccountMail)
-	for _, id := range ids {
-		err = errors.Join(err, w.by.mail(ctx, id, job.Attempt))
-	}
-	return err
+// Work asks for what nobody has asked for yet to be mailed.
+func (w *accountMailer) Work(ctx context.Context, _ *river.Job[queue.AccountMailArgs]) error {
+	return w.store.InTx(ctx, func(tx *store.Store, sqlTx *sql.Tx) error {
+		ids, err := tx.QueueAccountNotices(ctx, maxAccountMail)
+		for _, id := range ids {
+			err = errors.Join(err, w.queue.Mail(ctx, sqlTx, id))
+		}
+		return err
+	})
 }
 
 func (p *Post) send(ctx context.Context, n store.NoticeLine, to store.Person) error {

@@ -121,9 +121,8 @@ func StartWorkers(ctx context.Context, c Config) (*Workers, error) {
 	river.AddWorker(workers, &ownReader{store: c.Store, fetcher: polite, worker: w.id, log: c.Log, turns: pace})
 	river.AddWorker(workers, &demander{store: c.Store, services: whom, pause: c.Pause, log: c.Log})
 	river.AddWorker(workers, &rereader{store: c.Store, reader: c.Reader, log: c.Log})
-	post := &mailer{store: c.Store, post: c.Post, log: c.Log}
-	river.AddWorker(workers, post)
-	river.AddWorker(workers, &accountMailer{by: post})
+	river.AddWorker(workers, &mailer{store: c.Store, post: c.Post, log: c.Log})
+	river.AddWorker(workers, &accountMailer{store: c.Store, queue: q})
 	river.AddWorker(workers, &dueTeller{store: c.Store, queue: q})
 	analyst := c.Analyst
 	if analyst == nil {

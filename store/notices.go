@@ -61,9 +61,10 @@ func (s *Store) AccountNotices(ctx context.Context, person int64, most int) ([]N
 	return find[Notice](s.db.WithContext(ctx).Where("person_id = ? and study_id is null", person).Order("id desc").Limit(most))
 }
 
-// AccountNoticesToMail are those of the last day that were not mailed yet.
-func (s *Store) AccountNoticesToMail(ctx context.Context, most int) (ids []int64, err error) {
-	err = s.db.WithContext(ctx).Raw("select id from notices where study_id is null and mailed_at is null and made_at > now() - interval '1 day' order by id limit ?", most).Scan(&ids).Error
+// QueueAccountNotices are those that nobody has asked to be mailed yet; whoever calls it does.
+func (s *Store) QueueAccountNotices(ctx context.Context, most int) (ids []int64, err error) {
+	err = s.db.WithContext(ctx).Raw(`update notices set queued_at = now() where id in
+		(select id from notices where study_id is null and queued_at is null order by id limit ? for update skip locked) returning id`, most).Scan(&ids).Error
 	return ids, err
 }
 
