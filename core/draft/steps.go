@@ -261,10 +261,10 @@ func (s *Slice) pieces() ([]piece, error) {
 	return all[s.OpenStart : len(all)-s.OpenEnd], nil
 }
 
-// mostMoved bounds the pieces that all steps of one save may move, some two seconds; looking at a node
-// takes as long as moving costOfChecking pieces. Our own.
+// mostMoved bounds the pieces that all steps of one save may move, half a second; looking at a node
+// takes as long as moving costOfChecking pieces. Our own: 5,000 steps on a text of a book.
 const (
-	mostMoved      = 200_000_000
+	mostMoved      = 50_000_000
 	costOfChecking = 50
 )
 
@@ -332,6 +332,28 @@ func (n *Node) amiss() int {
 	return count
 }
 
+// joined puts lists of pieces together, texts of the same marks that meet as one: as many pieces as
+// before stand for a paragraph, however much is typed into it.
+func joined(lists ...[]piece) []piece {
+	n := 0
+	for _, list := range lists {
+		n += len(list)
+	}
+	out := make([]piece, 0, n)
+	for _, list := range lists {
+		for len(list) > 0 && len(out) > 0 {
+			last := &out[len(out)-1]
+			if last.kind != texts || list[0].kind != texts || !sameMarks(last.node.Marks, list[0].node.Marks) {
+				break
+			}
+			last.units = slices.Concat(last.units, list[0].units)
+			list = list[1:]
+		}
+		out = append(out, list...)
+	}
+	return out
+}
+
 // withinText tells that pieces are texts and breaks, and no node begins or ends in them.
 func withinText(lists ...[]piece) bool {
 	for _, list := range lists {
@@ -369,7 +391,10 @@ func (n *Node) step(pieces []piece, s *Step, whole *bool) ([]piece, error) {
 		if !withinText(pieces[at[0]:at[1]], into) || !inTextblock(pieces[:at[0]]) {
 			*whole = true
 		}
-		return slices.Concat(pieces[:at[0]], into, pieces[at[1]:]), nil
+		if *whole { // they are made anew
+			return slices.Concat(pieces[:at[0]], into, pieces[at[1]:]), nil
+		}
+		return joined(pieces[:at[0]], into, pieces[at[1]:]), nil
 	case aroundStep:
 		*whole = true
 		into, err := s.Slice.pieces()
