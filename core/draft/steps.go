@@ -261,8 +261,9 @@ func (s *Slice) pieces() ([]piece, error) {
 	return all[s.OpenStart : len(all)-s.OpenEnd], nil
 }
 
-// mostMoved bounds the pieces that all steps of one save may move, half a second; looking at a node
-// takes as long as moving costOfChecking pieces. Our own: 5,000 steps on a text of a book.
+// mostMoved bounds the pieces that all steps of one save may move, some two seconds; looking at a node
+// takes as long as moving costOfChecking pieces. Our own: the editor sends 1,000 steps at once, and a
+// text of 150,000 words has some 30,000 pieces.
 const (
 	mostMoved      = 50_000_000
 	costOfChecking = 50

@@ -106,8 +106,11 @@ func (a *answerer) sectionAbout(page int, d *corpus.Doc, q asked) (section int, 
 	}
 	best := 0.0
 	for n, have := range d.Sections {
+		if d.Reading.Sections[n].Words < minAnswer { // which is quickly seen
+			continue
+		}
 		headed := a.headedBy(page, n, w.most)
-		if have[w.most] == 0 && !headed || d.Reading.Sections[n].Words < minAnswer {
+		if have[w.most] == 0 && !headed {
 			continue
 		}
 		if score := w.score(q, have, headed); score > best {
