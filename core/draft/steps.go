@@ -245,7 +245,7 @@ func (s *Slice) pieces() ([]piece, error) {
 		return nil, nil
 	}
 	all := flat(s.Content, nil)
-	if s.OpenStart < 0 || s.OpenEnd < 0 || s.OpenStart+s.OpenEnd > len(all) {
+	if s.OpenStart < 0 || s.OpenEnd < 0 || s.OpenStart > len(all) || s.OpenEnd > len(all)-s.OpenStart {
 		return nil, fmt.Errorf("%w: a slice that is open deeper than it is", ErrMalformed)
 	}
 	for i := range s.OpenStart {

@@ -16,7 +16,8 @@ func FuzzApply(f *testing.F) {
 	for _, s := range []string{`{"stepType":"replace","from":1,"to":3}`, `{"stepType":"replace","from":0,"to":0,"slice":{"content":[{"type":"paragraph","content":[{"type":"text","text":"x","marks":[{"type":"em"}]}]}],"openStart":1}}`,
 		`{"stepType":"replaceAround","from":0,"to":8,"gapFrom":1,"gapTo":7,"insert":1,"slice":{"content":[{"type":"heading","attrs":{"level":2}}]},"structure":true}`,
 		`{"stepType":"addMark","mark":{"type":"link","attrs":{"href":"https://a.example/"}},"from":1,"to":4}`, `{"stepType":"removeMark","mark":{"type":"em"},"from":0,"to":9}`,
-		`{"stepType":"markSet","steps":[{"stepType":"addMark","mark":{"type":"code"},"from":1,"to":2}]}`, `{"stepType":"attr","pos":16,"attr":"alt","value":"x"}`, `{"stepType":"docAttr","attr":"title","value":"T"}`} {
+		`{"stepType":"markSet","steps":[{"stepType":"addMark","mark":{"type":"code"},"from":1,"to":2}]}`, `{"stepType":"attr","pos":16,"attr":"alt","value":"x"}`, `{"stepType":"docAttr","attr":"title","value":"T"}`,
+		`{"stepType":"replace","from":0,"to":0,"slice":{"content":[],"openStart":9223372036854775807,"openEnd":9223372036854775807}}`} {
 		f.Add([]byte(s))
 	}
 	f.Fuzz(func(t *testing.T, b []byte) {
