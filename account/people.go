@@ -6,6 +6,7 @@
 //   - guesses.go   how often may be guessed
 //   - factor.go    the second factor (RFC 6238) and spare codes
 //   - identity.go  identities that an issuer vouches for
+//   - told.go      what people are told of it
 //   - seal.go      what must not be read in the database
 package account
 
