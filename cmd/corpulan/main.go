@@ -10,6 +10,7 @@ import (
 	"io"
 	"os"
 	"os/signal"
+	"runtime/debug"
 	"syscall"
 
 	"corpulan/formats/handed"
@@ -21,6 +22,10 @@ const (
 	exitFailed   = 1
 	exitWrongUse = 2
 )
+
+// readsIn is the memory in bytes from which on a command that reads files looks harder for what it needs
+// no more. Our own: below the 700 MB that any file of 8 MB may take.
+const readsIn = 560 << 20
 
 // errUse marks a call that cannot be taken; its text is for the person.
 var errUse = errors.New("wrong use")
@@ -79,6 +84,9 @@ func run(ctx context.Context, args []string, std stdio) int {
 		var err error
 		if c.reads {
 			_, err = listsBeside("")
+		}
+		if c.reads && c.name != "demo" {
+			debug.SetMemoryLimit(readsIn)
 		}
 		if err == nil {
 			err = c.run(ctx, args[1:], std)

@@ -185,7 +185,7 @@ func TestMeaning(t *testing.T) {
 			w[i] = stats.Weighted{Stem: s, Weight: 1}
 		}
 		x := &about{signs: signs{vector: stats.NewVector(w)}}
-		x.norm = math.Sqrt(m.dot(x.vector, x.vector))
+		x.meet(m)
 		return x
 	}
 	assert.InDelta(t, 0.8, m.cosine(vector("a"), vector("b")), 1e-9)

@@ -27,7 +27,8 @@ type Graph struct {
 type about struct {
 	signs
 	stems []string
-	norm  float64 // of the vector, among words near each other
+	near  []map[string]float64 // words near each of the vector's, nil for none
+	norm  float64              // of the vector, among words near each other
 	hosts map[string]bool
 	wish  int      // of wishesOf; -1 for none
 	site  string   // the site it names; empty for none

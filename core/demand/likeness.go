@@ -122,7 +122,7 @@ func likenesses(ctx context.Context, all []about, m meaning, done func(int)) ([]
 		for _, u := range slices.Sorted(maps.Keys(all[i].results)) {
 			see(i, "\x00"+u)
 		}
-		all[i].norm = math.Sqrt(m.dot(all[i].vector, all[i].vector))
+		all[i].meet(m)
 	}
 	for i := range all { // and those with a word that is near one of its own
 		for _, s := range all[i].stems {

@@ -66,21 +66,30 @@ var byStem = sync.OnceValue(func() map[string][]string {
 	return all
 })
 
-// dot is the product of two vectors whose stems are near each other as m says.
-func (m meaning) dot(a, b stats.Vector) float64 {
+// meet makes a query ready to be compared: looking words up takes longer than comparing them.
+func (a *about) meet(m meaning) {
+	a.near = make([]map[string]float64, len(a.vector))
+	for k, x := range a.vector {
+		a.near[k] = m[x.Stem]
+	}
+	a.norm = math.Sqrt(a.dot(a))
+}
+
+// dot is the product of two vectors, words that are near each other meeting in part.
+func (a *about) dot(b *about) float64 {
 	sum, k := 0.0, 0 // both are in the order of their stems
-	for _, x := range a {
-		near := m[x.Stem]
+	for i, x := range a.vector {
+		near := a.near[i]
 		if len(near) == 0 { // as most: it meets itself alone
-			for k < len(b) && b[k].Stem < x.Stem {
+			for k < len(b.vector) && b.vector[k].Stem < x.Stem {
 				k++
 			}
-			if k < len(b) && b[k].Stem == x.Stem {
-				sum += x.Weight * b[k].Weight
+			if k < len(b.vector) && b.vector[k].Stem == x.Stem {
+				sum += x.Weight * b.vector[k].Weight
 			}
 			continue
 		}
-		for _, y := range b {
+		for _, y := range b.vector {
 			if x.Stem == y.Stem {
 				sum += x.Weight * y.Weight
 			} else if w := near[y.Stem]; w > 0 {
@@ -100,5 +109,5 @@ func (m meaning) cosine(a, b *about) float64 {
 	if a.norm == 0 || b.norm == 0 {
 		return 0
 	}
-	return math.Min(1, m.dot(a.vector, b.vector)/(a.norm*b.norm))
+	return math.Min(1, a.dot(b)/(a.norm*b.norm))
 }
