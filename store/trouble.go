@@ -4,7 +4,6 @@ import (
 	"context"
 	"database/sql/driver"
 	"errors"
-	"net"
 	"strings"
 	"syscall"
 
@@ -29,7 +28,7 @@ func (s *Store) TroubleOf(ctx context.Context, err error) Trouble {
 	// PostgreSQL, appendix A: connection exceptions, no more connections, and the server's comings and goings.
 	case pg != nil && (strings.HasPrefix(pg.Code, "08") || pg.Code == "53300" || strings.HasPrefix(pg.Code, "57P0")):
 		return Away
-	case errors.As(err, new(*pgconn.ConnectError)), errors.As(err, new(*net.OpError)), errors.Is(err, driver.ErrBadConn), s.Ready(ctx) != nil:
+	case errors.As(err, new(*pgconn.ConnectError)), errors.Is(err, driver.ErrBadConn), s.Ready(ctx) != nil:
 		return Away
 	}
 	return ""

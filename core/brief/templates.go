@@ -209,11 +209,16 @@ func (c Choices) leaveKind(t Template, lang string) []Edit {
 			continue
 		}
 		edits = append(edits, c.Write(BroughtPrefix+key, nil, nil))
-		if c.State(ThemeKind, key) != Adopted || x.Heading != nil || x.Words != nil || textOf(x.Note) != *x.Brought || c.holds(key) {
+		// The heading of a section that stands is one that nobody worded.
+		worded := x.Heading != nil && (c.Stands == nil || c.Stands.Headings[HeadingPrefix+key] != *x.Heading)
+		if c.State(ThemeKind, key) != Adopted || worded || x.Words != nil || textOf(x.Note) != *x.Brought || c.holds(key) {
 			continue // it is the person's by now
 		}
 		gone[key] = true
-		edits = append(edits, c.Write(NotePrefix+key, nil, nil), c.Write(StoodPrefix+key, nil, nil), c.Decide(Mark{Kind: ThemeKind, Key: key}, nil))
+		for _, place := range []string{NotePrefix, StoodPrefix, HeadingPrefix} {
+			edits = append(edits, c.Write(place+key, nil, nil))
+		}
+		edits = append(edits, c.Decide(Mark{Kind: ThemeKind, Key: key}, nil))
 	}
 	if c.Outline != nil && len(gone) > 0 {
 		text := c.Outline.without(func(key string) bool { return gone[key] }).String()

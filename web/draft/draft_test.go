@@ -91,7 +91,7 @@ func TestADraftIsSavedInTurn(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, code, name)
 	}
 	code, _ = s.Send(t, at+"/fit", docOf(strings.Repeat("word ", 1<<20)))
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Equal(t, http.StatusRequestEntityTooLarge, code)
 	_, text = s.Get(t, at+"/state?since=6")
 	assert.Contains(t, text, `"version":6`, "nothing of it was saved")
 }

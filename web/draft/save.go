@@ -27,10 +27,10 @@ func (s *handlers) refuse(c *gin.Context, err error) {
 	case kit.HasGone(c, err):
 		c.Abort()
 		return
+	case errors.As(err, &large), errors.Is(err, draft.ErrTooLarge): // which is an ErrDraft as well
+		status, what = http.StatusRequestEntityTooLarge, message.Fault(draft.ErrTooLarge)
 	case errors.Is(err, study.ErrDraft), errors.Is(err, manuscript.ErrNoDraft):
 		status, what = http.StatusUnprocessableEntity, message.Fault(err)
-	case errors.As(err, &large), errors.Is(err, draft.ErrTooLarge):
-		status, what = http.StatusRequestEntityTooLarge, message.Fault(draft.ErrTooLarge)
 	case errors.Is(err, store.ErrNotFound):
 		status, what = http.StatusNotFound, "There is nothing at this address."
 	case errors.Is(err, store.ErrTooMany):

@@ -213,9 +213,6 @@ func (s *handlers) addPages(c *gin.Context) {
 	if as != store.Ours && as != store.InField {
 		as = store.Beside
 	}
-	if c.PostForm("own") == "true" {
-		as = store.Ours
-	}
 	done, err := s.Commands(c).AddPages(c.Request.Context(), kit.StudyOf(c).ID, addresses, as)
 	switch {
 	case errors.Is(err, store.ErrTooMany):
