@@ -67,7 +67,7 @@ func TestArrowsPointDown(t *testing.T) {
 		"cache":    {},
 		"words":    {"core"},
 		"core":     {"core"},
-		"evaluate": {"core", "standin"},
+		"evaluate": {"core", "lists", "standin"},
 		"formats":  {"core"},
 		"search":   {"core", "formats"},
 		"render":   {"core", "formats"},

@@ -19,6 +19,7 @@ import (
 	"strings"
 
 	"corpulan/core/reading"
+	_ "corpulan/lists" // the word lists that lie beside the program
 
 	readability "codeberg.org/readeck/go-readability/v2"
 	"golang.org/x/net/html"
@@ -28,9 +29,17 @@ func main() {
 	expected := flag.String("expected", "", "folder of the readability module")
 	annotated := flag.String("annotated", "", "folder of the trafilatura module")
 	fields := flag.String("fields", "", "folder of fields whose terms were judged")
+	learn := flag.Bool("learn", false, "teach the judge of sections by -fields and print it, and no more")
 	each := flag.Bool("pages", false, "print every page")
 	one := flag.String("page", "", "show the differences of one page of -expected, line by line")
 	flag.Parse()
+	if *learn {
+		if err := printJudge(os.Stdout, *fields); err != nil {
+			fmt.Fprintln(os.Stderr, "evaluate:", err)
+			os.Exit(1)
+		}
+		return
+	}
 	if *fields != "" {
 		if err := errors.Join(printTerms(os.Stdout, *fields), printOutlines(os.Stdout, *fields), printEntities(os.Stdout, *fields), printQuestions(os.Stdout, *fields), printKeywords(os.Stdout, *fields)); err != nil {
 			fmt.Fprintln(os.Stderr, "evaluate:", err)

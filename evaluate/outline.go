@@ -5,9 +5,11 @@ import (
 	"fmt"
 	"io"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 
+	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/text"
 	"corpulan/core/themes"
@@ -52,9 +54,8 @@ type outlineScore struct {
 	missing, mixed    []string
 }
 
-// proposedShare is how much of the field treats what is proposed, and two pages.
-const proposedShare = 0.28
-
+// scoreOutline counts strictly: a section of the outline is a matter only if more than half of its
+// headings bear that label, from two pages or more, and only once.
 func scoreOutline(found []themes.Theme, labels map[heading]string, pages int) outlineScore {
 	var s outlineScore
 	on := map[string]map[int]bool{}
@@ -70,23 +71,27 @@ func scoreOutline(found []themes.Theme, labels map[heading]string, pages int) ou
 			wanted[label] = true
 		}
 	}
-	held, proposed, right := map[string]bool{}, 0, 0
-	for _, t := range found {
-		if t.Pages < 2 || t.Share < proposedShare || !t.Recommended() {
-			continue
-		}
+	held, proposed := map[string]bool{}, 0
+	list, _ := brief.ProposedThemes(found, pages)
+	for _, i := range list {
+		t := found[i]
 		proposed++
-		votes := map[string]int{}
-		best := ""
+		votes, from := map[string]int{}, map[string]map[int]bool{}
 		for _, m := range t.Members {
 			label := labels[heading{m.Rank, foldHeading(m.Text)}]
 			votes[label]++
-			if votes[label] > votes[best] || votes[label] == votes[best] && label < best {
+			if from[label] == nil {
+				from[label] = map[int]bool{}
+			}
+			from[label][m.Rank] = true
+		}
+		best := ""
+		for label, n := range votes {
+			if 2*n > len(t.Members) && len(from[label]) > 1 {
 				best = label
 			}
 		}
-		if wanted[best] && !held[best] && 2*votes[best] > len(t.Members) {
-			right++
+		if wanted[best] && !held[best] {
 			held[best] = true
 		} else {
 			s.mixed = append(s.mixed, t.Label+" ["+best+"]")
@@ -97,8 +102,9 @@ func scoreOutline(found []themes.Theme, labels map[heading]string, pages int) ou
 			s.missing = append(s.missing, label)
 		}
 	}
+	slices.Sort(s.missing)
 	s.wanted = len(wanted)
-	s.recall, s.precision = float64(len(held))/float64(max(len(wanted), 1)), float64(right)/float64(max(proposed, 1))
+	s.recall, s.precision = float64(len(held))/float64(max(len(wanted), 1)), float64(len(held))/float64(max(proposed, 1))
 	s.pairs, s.bcubed = agreement(found, labels)
 	return s
 }
@@ -161,17 +167,23 @@ func agreement(found []themes.Theme, labels map[heading]string) (pairs, bcubed f
 	return f1(both/max(ours, 1), both/max(theirs, 1)), f1(p/n, r/n)
 }
 
+// printOutlines judges each field by what the others teach.
 func printOutlines(w io.Writer, folder string) error {
-	fmt.Fprintf(w, "\nThe outline against the matters that a third of the pages treat, as a reader labelled the headings\n\n| field | recall | precision | pairs | B-cubed |\n|---|---|---|---|---|\n")
+	lessons, err := lessonsOf(folder)
+	if err != nil {
+		return err
+	}
+	fmt.Fprintf(w, "\nThe outline against the matters that a third of the pages treat, as a reader labelled the headings; each field by what the others teach\n\n| field | recall | precision | pairs | B-cubed |\n|---|---|---|---|---|\n")
 	var notes []string
 	var sum outlineScore
 	n := 0
-	err := eachField(folder, "themes.tsv", func(f field, dir string, c *corpus.Field) error {
+	err = eachField(folder, "themes.tsv", func(f field, dir string, c *corpus.Field) error {
 		labels, err := f.readLabels(dir)
 		if err != nil {
 			return err
 		}
-		s := outlineOf(c, labels)
+		judge := taughtBy(lessons, f.name)
+		s := outlineOf(c, labels, &judge)
 		fmt.Fprintf(w, "| %s | %.2f | %.2f | %.2f | %.2f |\n", f.name, s.recall, s.precision, s.pairs, s.bcubed)
 		notes = append(notes, f.name+" misses "+strings.Join(s.missing, ", ")+"; mixes or repeats "+strings.Join(s.mixed, ", "))
 		if s.wanted == 0 { // nothing to hold
@@ -188,7 +200,7 @@ func printOutlines(w io.Writer, folder string) error {
 	return err
 }
 
-func outlineOf(c *corpus.Field, labels map[heading]string) outlineScore {
-	found, _ := themes.Find(context.Background(), c, nil)
+func outlineOf(c *corpus.Field, labels map[heading]string, judge *themes.Judge) outlineScore {
+	found, _ := judge.Find(context.Background(), c, nil)
 	return scoreOutline(found, labels, len(c.Docs))
 }

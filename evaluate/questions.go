@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"io"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"corpulan/core/corpus"
@@ -21,8 +22,11 @@ func readQuestions(dir string) (map[string]string, error) {
 	labels := map[string]string{}
 	for _, l := range lines {
 		cells := strings.Split(l, "\t")
+		if len(cells) == 2 { // the rank is not told
+			cells = slices.Insert(cells, 0, "")
+		}
 		if len(cells) < 3 {
-			return nil, fmt.Errorf("%s: %q is no rank, question and label", dir, l)
+			return nil, fmt.Errorf("%s: %q is no question and label, with a rank before them or none", dir, l)
 		}
 		if cells[0] != "0" { // the results page's own are given, not found
 			labels[foldHeading(cells[1])] = cells[2]

@@ -2,6 +2,7 @@ package main
 
 import (
 	"bufio"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -18,13 +19,15 @@ import (
 )
 
 // A field is a folder with two files. pages.txt has the language and the keyword in its
-// first line, then the pages in rank order; terms.tsv has what a reader who knows the
+// first line, then the pages in rank order, each with its
+// address after a tab where it is a page of a site; terms.tsv has what a reader who knows the
 // subject said of terms: right, off (the subject of another page), name (of a place or
 // office one page is about), general, fragment.
 type field struct {
 	root                    string // folder that relative paths start at
 	name, language, keyword string
 	pages                   []string
+	addresses               []string          // of the pages, where they are told
 	judged                  map[string]string // by the term folded
 }
 
@@ -42,7 +45,10 @@ func readField(root, dir string) (field, error) {
 	if f.language, f.keyword, ok = strings.Cut(lines[0], "\t"); !ok {
 		return f, fmt.Errorf("%s: the first line of pages.txt is not a language, a tab and a keyword", dir)
 	}
-	f.pages = lines[1:]
+	for _, l := range lines[1:] {
+		page, address, _ := strings.Cut(l, "\t")
+		f.pages, f.addresses = append(f.pages, page), append(f.addresses, address)
+	}
 	lines, err = fileLines(filepath.Join(dir, "terms.tsv"))
 	if err != nil && !errors.Is(err, fs.ErrNotExist) { // some fields are for other things
 		return f, err
@@ -86,7 +92,7 @@ func (f field) corpusOf() (*corpus.Field, int, error) {
 			missing++
 			continue
 		}
-		r, err := reading.Read(reading.Page{URL: addressOf(path, i), ContentType: "text/html", Body: b})
+		r, err := reading.Read(reading.Page{URL: cmp.Or(f.addresses[i], addressOf(path, i)), ContentType: "text/html", Body: b})
 		if err != nil {
 			return nil, missing, fmt.Errorf("%s: %w", path, err)
 		}

@@ -21,7 +21,8 @@ const (
 	maxTerms        = 50
 	maxEntities     = 20
 	maxQuestions    = 12
-	outlineShare    = 0.28 // of the field must have a theme, pages near the keyword counting more; see docs/evaluation.md
+	outlineShare    = 0.25 // of the field must have a theme, pages near the keyword counting more; see docs/evaluation.md
+	outlinePart     = 3    // one in so many of its pages must, all counting alike
 	minSections     = 3    // below it themes of two pages are proposed as well
 	maxOfTwo        = 6    // of those
 	longestTitle    = 60   // characters

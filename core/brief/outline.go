@@ -12,14 +12,14 @@ import (
 	"corpulan/core/themes"
 )
 
-// proposedThemes are the numbers of the themes to propose, those that most of the field
+// ProposedThemes are the numbers of the themes to propose of a field of some pages, those that most of it
 // has first. Where they are too few, those of two pages come in: few is then true.
-func proposedThemes(e *evidence.Evidence) (list []int, few bool) {
+func ProposedThemes(found []themes.Theme, pages int) (list []int, few bool) {
 	var all []int // in the order of their share
-	for i, t := range e.Themes {
+	for i, t := range found {
 		if t.Recommended() {
 			all = append(all, i)
-			if t.Share >= outlineShare {
+			if t.Share >= outlineShare && outlinePart*t.Pages >= pages {
 				list = append(list, i)
 			}
 		}
@@ -42,7 +42,7 @@ type node struct {
 // the sections as the field does. It returns the words left for the opening, and a note where so few
 // themes are shared that those of two pages are proposed.
 func outline(e *evidence.Evidence, c Choices, kind Template, target int) (outlined []Section, opening int, note message.Message) {
-	proposed, few := proposedThemes(e)
+	proposed, few := ProposedThemes(e.Themes, len(e.Sources))
 	if few && c.Outline == nil {
 		note = "Few themes are shared by enough of the field; some of two pages and more are proposed as well."
 	}

@@ -81,7 +81,7 @@ func (b *Brief) offers(e *evidence.Evidence, c Choices) []Offer {
 	if c.Outline == nil {
 		return list
 	}
-	proposed, _ := proposedThemes(e)
+	proposed, _ := ProposedThemes(e.Themes, len(e.Sources))
 	for i, t := range e.Themes {
 		if slices.Contains(proposed, i) && c.State(ThemeKind, t.Key) == "" && !b.hasSection(t.Key) {
 			list = append(list, Offer{t.Key, t.Label, t.Pages, t.Sources})

@@ -43,7 +43,7 @@ func TestABriefStands(t *testing.T) {
 				s = append(s, fmt.Sprintf("Carbide spikes: The carbide spikes of set %d wear slowly. Carbide spikes are dear. Ask for carbide spikes.", i))
 			}
 			if storage {
-				s = append(s, fmt.Sprintf("Dark storage: Dark storage is set up in room %d. Dark storage keeps rubber soft. Ask for dark storage.", i))
+				s = append(s, fmt.Sprintf("Dark storage: Dark storage waits in room %d. Dark storage keeps rubber soft. Lock dark storage.", i))
 			}
 			return s
 		})
@@ -166,7 +166,7 @@ func TestNewerPointsAreProposed(t *testing.T) {
 			}
 			s := []string{fmt.Sprintf("Studs on ice: Page %d tests each stud by hand. Studded tyres grip on ice where nothing else does.%s", i, more), fmt.Sprintf("Air pressure: Page %d says this by itself. %s", i, air)}
 			if newer {
-				s = append(s, fmt.Sprintf("Dark storage: Dark storage is set up in room %d. Dark storage keeps rubber soft. Ask for dark storage.", i))
+				s = append(s, fmt.Sprintf("Dark storage: Dark storage waits in room %d. Dark storage keeps rubber soft. Lock dark storage.", i))
 			}
 			return s
 		})

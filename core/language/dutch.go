@@ -54,7 +54,7 @@ func dutch() Rules {
 		Within:        "in te naar uit bij nabij",
 		Generic:       []string{"inleiding", "conclusie", "samenvatting", "overzicht", "veelgestelde vragen", "bronnen", "tot slot", "opmerking", "opmerkingen", "tip", "waarschuwing", "let op", "belangrijk", "voorbeeld", "voorbeelden", "zie ook", "reacties", "definitie", "algemeen", "bijlage", "literatuur", "externe links", "faq"},
 		Furniture: Furniture{
-			Headings:    []string{"#? reactie|reacties #?", "geef een reactie", "gerelateerde artikelen|berichten", "lees ook", "meest gelezen", "delen", "inhoud", "inhoudsopgave"},
+			Headings:    []string{"#? reactie|reacties #?", "geef een reactie", "klantbeoordelingen", "ervaringen van klanten", "anderen bekeken|kochten ook *", "gerelateerde artikelen|berichten", "lees ook", "meest gelezen", "delen", "inhoud", "inhoudsopgave"},
 			Lines:       []string{"*8 alle rechten voorbehouden", "lees verder|meer", "lees ook : *", "advertentie", "trefwoorden", "trefwoorden : *", "#? reacties|reactie :? #?", "terug", "terug naar _ _?", "terug naar de _ _?"},
 			Credits:     []string{"foto|foto's|beeld|afbeelding :|door|via|©"},
 			Stamps:      []string{"laatst? gepubliceerd|bijgewerkt op|om?"},

@@ -71,7 +71,7 @@ func english() Rules {
 			Headings: []string{
 				// what readers write
 				"leave|post|write|add a|your comment|reply|response", "join the conversation|discussion", "#|no? comment|comments|replies|responses|thought|thoughts #?",
-				"# comment|comments|thought|thoughts|replies|responses on|to *", "one comment|thought|reply|response on|to *", "cancel reply", "reader comments", "what do you think",
+				"# comment|comments|thought|thoughts|replies|responses on|to *", "one comment|thought|reply|response on|to *", "cancel reply", "reader comments", "reader|customer comments|reviews", "what do you think",
 				// sharing, newsletters
 				"share this|on? article|post|page|story|guide? :?", "follow us? ", "follow us? on *", "subscribe", "sign up", "subscribe to|for *", "sign up to|for *",
 				"get|join our|the * newsletter|email|emails *", "get|join our|the * mailing list *", "our? newsletter", "stay in touch", "stay connected", "stay up to date",

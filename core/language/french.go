@@ -53,7 +53,7 @@ func french() Rules {
 		Within:        "à en dans vers depuis près chez",
 		Generic:       []string{"introduction", "conclusion", "résumé", "en résumé", "en bref", "questions fréquentes", "foire aux questions", "sources", "références", "notes", "présentation", "note", "remarque", "remarques", "astuce", "conseil", "attention", "avertissement", "important", "exemple", "exemples", "voir aussi", "commentaires", "définition", "généralités", "annexe", "bibliographie", "liens externes", "aperçu", "faq"},
 		Furniture: Furniture{
-			Headings: []string{"sommaire", "table des matières", "#? commentaire|commentaires #?", "laisser un commentaire", "articles similaires|liés|connexes", "partager", "partager cet article",
+			Headings: []string{"sommaire", "table des matières", "#? commentaire|commentaires #?", "laisser un commentaire", "avis clients", "avis de nos clients", "commentaires des lecteurs", "les clients ont aussi acheté *", "articles similaires|liés|connexes", "partager", "partager cet article",
 				"à? lire|voir aussi", "sur le même sujet", "les plus lus", "à découvrir"},
 			Lines: []string{"*8 tous droits réservés", "lire la suite", "lire plus", "en savoir plus", "à? lire|voir aussi? : *", "publicité", "mots-clés|étiquettes", "mots-clés|étiquettes : *",
 				"#? commentaire|commentaires :? #?", "cliquez ici *5", "s'abonner", "s abonner", "retour", "retour au|à|a _ _?", "retour à la _ _?", "retour _ _?"},

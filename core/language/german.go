@@ -45,7 +45,7 @@ func german() Rules {
 		Within:        "in nach aus bei nahe um",
 		Generic:       []string{"einleitung", "fazit", "zusammenfassung", "einführung", "überblick", "häufige fragen", "häufig gestellte fragen", "fragen und antworten", "quellen", "hinweise", "schluss", "ausblick", "hinweis", "tipp", "tipps", "warnung", "achtung", "wichtig", "beispiel", "beispiele", "anmerkung", "anmerkungen", "siehe auch", "kommentare", "definition", "allgemeines", "anhang", "literatur", "weiterführende links", "faq"},
 		Furniture: Furniture{
-			Headings: []string{"inhalt", "inhaltsverzeichnis", "kommentar|kommentare #?", "# kommentar|kommentare", "schreib|schreibe einen kommentar", "kommentar schreiben", "ähnliche artikel|beiträge",
+			Headings: []string{"inhalt", "inhaltsverzeichnis", "kommentar|kommentare #?", "# kommentar|kommentare", "schreib|schreibe einen kommentar", "kommentar schreiben", "ähnliche artikel|beiträge", "kundenmeinungen", "kundenbewertungen", "leserkommentare", "kunden kauften auch *",
 				"das könnte dich|sie auch interessieren", "teilen", "mehr themen|artikel|davon", "mehr zum thema",
 				"neueste|aktuelle|empfohlene|weitere|passende|beliebte|verwandte|meistgelesene|ausgewählte artikel|beiträge|themen|meldungen|nachrichten|news|informationen",
 				"neueste|aktuelle|empfohlene|weitere|passende|beliebte|verwandte|meistgelesene|ausgewählte pressemitteilungen *3", "auch interessant", "alle artikel *3"},

@@ -52,7 +52,7 @@ func italian() Rules {
 		Within:        "a in da verso presso vicino",
 		Generic:       []string{"introduzione", "conclusione", "conclusioni", "riassunto", "in sintesi", "domande frequenti", "fonti", "riferimenti", "note", "nota", "suggerimento", "consiglio", "avvertenza", "attenzione", "importante", "esempio", "esempi", "vedi anche", "vedere anche", "commenti", "definizione", "generalità", "appendice", "bibliografia", "collegamenti esterni", "panoramica", "faq"},
 		Furniture: Furniture{
-			Headings: []string{"lascia un commento", "#? commento|commenti #?", "articoli correlati", "leggi anche", "potrebbe|potrebbero interessarti anche?", "ultimi articoli", "più letti", "condividi", "indice", "indice dei contenuti"},
+			Headings: []string{"lascia un commento", "recensioni dei clienti", "commenti dei lettori", "chi ha visto|acquistato questo *", "#? commento|commenti #?", "articoli correlati", "leggi anche", "potrebbe|potrebbero interessarti anche?", "ultimi articoli", "più letti", "condividi", "indice", "indice dei contenuti"},
 			Lines: []string{"*8 tutti i diritti riservati", "leggi tutto", "leggi di più", "leggi anche : *", "pubblicità", "argomenti", "argomenti : *", "#? commenti|commento :? #?", "clicca qui *5", "iscriviti",
 				"indietro", "indietro a|alla _ _?"},
 			Credits:     []string{"foto|immagine|immagini|crediti :|di|da|via|©"},

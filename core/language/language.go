@@ -7,6 +7,7 @@
 //   - frequency.go how often general language has a word
 //   - detect.go    which language a text is in
 //   - question.go  what a question asks, and whether a sentence is one
+//   - matters.go   general matters that headings name; how, in matters/
 //   - dates.go     names of months and weekdays
 //   - tags.go      language tags and the names of languages
 package language

@@ -49,7 +49,7 @@ func portuguese() Rules {
 		Within:        "em no na para desde perto",
 		Generic:       []string{"introdução", "conclusão", "conclusões", "resumo", "em resumo", "perguntas frequentes", "fontes", "referências", "notas", "nota", "dica", "sugestão", "aviso", "atenção", "importante", "exemplo", "exemplos", "ver também", "veja também", "comentários", "definição", "geral", "apêndice", "bibliografia", "ligações externas", "visão geral", "faq"},
 		Furniture: Furniture{
-			Headings:    []string{"deixe um comentário", "artigos relacionados", "leia também", "mais lidas", "compartilhar", "partilhar", "#? comentário|comentários #?"},
+			Headings:    []string{"deixe um comentário", "opiniões de clientes", "comentários dos leitores", "quem viu|comprou isto *", "artigos relacionados", "leia também", "mais lidas", "compartilhar", "partilhar", "#? comentário|comentários #?"},
 			Lines:       []string{"*8 todos os direitos reservados", "leia|saiba mais", "leia também : *", "publicidade", "#? comentário|comentários :? #?"},
 			Credits:     []string{"foto|fotos|imagem|imagens|crédito|créditos :|por|via|©"},
 			Stamps:      []string{"publicado|atualizado em?"},

@@ -143,6 +143,7 @@ type known struct {
 	spellings                                  map[string]string         // folded, from other spellings to ours
 	plurals                                    map[string]string         // see inflected
 	before, after                              []ending
+	cues                                       func() cues // see Matters
 }
 
 // sets are words as they are written, and without accents.
@@ -174,6 +175,7 @@ func know(r Rules) *known {
 	}
 	k.generals = sync.OnceValue(k.generalStems)
 	k.general, k.common = sync.OnceValue(k.stemFrequencies), sync.OnceValue(k.commonStems)
+	k.cues = sync.OnceValue(k.readCues)
 	k.calendar, k.generic = map[string]bool{}, map[string]bool{}
 	for _, h := range r.Generic {
 		k.generic[foldLine(h)] = true

@@ -49,7 +49,7 @@ func spanish() Rules {
 		Within:        "en a desde hacia por cerca",
 		Generic:       []string{"introducción", "conclusión", "conclusiones", "resumen", "en resumen", "preguntas frecuentes", "fuentes", "referencias", "notas", "nota", "consejo", "advertencia", "atención", "importante", "ejemplo", "ejemplos", "véase también", "ver también", "comentarios", "definición", "generalidades", "apéndice", "bibliografía", "enlaces externos", "visión general", "faq"},
 		Furniture: Furniture{
-			Headings: []string{"#? comentario|comentarios #?", "deja un comentario", "deja una respuesta", "artículos relacionados", "compartir", "índice", "índice de contenido|contenidos", "también? te puede interesar",
+			Headings: []string{"#? comentario|comentarios #?", "deja un comentario", "opiniones de clientes", "comentarios de los lectores", "notas|entradas relacionadas", "quienes vieron|compraron esto *", "deja una respuesta", "artículos relacionados", "compartir", "índice", "índice de contenido|contenidos", "también? te puede interesar",
 				"lee|lea también", "lo? más leído|leídos|visto|vistos"},
 			Lines: []string{"*8 todos los derechos reservados", "leer|ver más", "seguir leyendo", "lee también : *", "publicidad", "etiquetas|temas", "etiquetas|temas : *", "#? comentario|comentarios :? #?",
 				"haga|haz clic aquí *5", "suscríbete", "volver", "volver a _ _?", "volver a la _ _?", "volver al _ _?"},

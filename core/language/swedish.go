@@ -50,7 +50,7 @@ func swedish() Rules {
 		Within:        "i på till från vid nära",
 		Generic:       []string{"inledning", "sammanfattning", "slutsats", "vanliga frågor", "frågor och svar", "källor", "referenser", "obs", "tips", "varning", "viktigt", "exempel", "se även", "se också", "kommentarer", "definition", "allmänt", "bilaga", "litteratur", "externa länkar", "översikt", "faq"},
 		Furniture: Furniture{
-			Headings:    []string{"#? kommentar|kommentarer #?", "lämna ett svar", "relaterade artiklar|inlägg", "läs också|även", "mest lästa", "dela", "innehåll", "innehållsförteckning"},
+			Headings:    []string{"#? kommentar|kommentarer #?", "lämna ett svar", "kundrecensioner", "läsarkommentarer", "andra köpte också *", "relaterade artiklar|inlägg", "läs också|även", "mest lästa", "dela", "innehåll", "innehållsförteckning"},
 			Lines:       []string{"*8 alla rättigheter förbehållna", "läs mer", "läs också : *", "annons|reklam", "ämnen", "ämnen : *", "#? kommentar|kommentarer :? #?", "tillbaka", "tillbaka till _ _?"},
 			Credits:     []string{"foto|bild|bilder :|av|via|©"},
 			Stamps:      []string{"senast? publicerad|uppdaterad"},

@@ -32,13 +32,15 @@ type content struct {
 	weights map[*html.Node]weight
 	cut     map[*html.Node]string // furniture, by its top element, and its group
 	spared  map[string]bool       // groups that turned out to be the content
+	asks    map[*html.Node]bool   // boxes that ask for the reader's address
 }
 
 // findContent finds what to cut and the element that the author's text stands in.
 // The bounds are our own; `make eval` measures what they do.
 func findContent(d *document) (*content, *html.Node) {
-	c := &content{doc: d, weights: map[*html.Node]weight{}, cut: map[*html.Node]string{}, spared: map[string]bool{}}
+	c := &content{doc: d, weights: map[*html.Node]weight{}, cut: map[*html.Node]string{}, spared: map[string]bool{}, asks: map[*html.Node]bool{}}
 	total := c.weigh(d.body, false).prose
+	c.findAskingBoxes()
 	groups := map[string]float64{}
 	c.findFurniture(d.body, "", groups)
 	left := total
@@ -146,6 +148,8 @@ func (c *content) findFurniture(n *html.Node, inside string, groups map[string]f
 			group = ""
 		}
 		switch {
+		case group == "" && c.asks[ch]:
+			group = "newsletter"
 		case group == "" && isHidden(ch):
 			group = "hidden text"
 		case group == "" && ch.Data == "header" && inside == "" && !hasH1(ch):
@@ -167,6 +171,28 @@ func (c *content) findFurniture(n *html.Node, inside string, groups map[string]f
 			within = "article"
 		}
 		c.findFurniture(ch, within, groups)
+	}
+}
+
+// How large a box is that asks for an address, in words, and how far above the field it begins. Our own.
+const (
+	askingWords = 40
+	askingDepth = 6
+)
+
+// findAskingBoxes finds the boxes around fields for a mail address that say no more than what is asked for.
+func (c *content) findAskingBoxes() {
+	for n := range c.doc.body.Descendants() {
+		if n.Type != html.ElementNode || n.Data != "input" || markup.Attr(n, "type") != "email" {
+			continue
+		}
+		box := (*html.Node)(nil)
+		for a, depth := n.Parent, 0; a != nil && a != c.doc.body && depth < askingDepth && c.weights[a].text <= askingWords; a, depth = a.Parent, depth+1 {
+			box = a
+		}
+		if box != nil {
+			c.asks[box] = true
+		}
 	}
 }
 

@@ -9,7 +9,7 @@ import (
 	"golang.org/x/net/html"
 )
 
-// boldLevel is the level of a heading that is only a line in bold.
+// boldLevel is the level of a heading that is only a line in bold, below a title of the first level.
 const boldLevel = 2
 
 // longestBoldHeading is in words; what is longer is a sentence with emphasis.
@@ -19,13 +19,13 @@ const longestBoldHeading = 14
 // levelOf is the level of an element's heading, 0 if it is none.
 func (w *writer) levelOf(n *html.Node) int {
 	if w.bold[n] {
-		return boldLevel
+		return min(max(boldLevel, w.titled+1), 6)
 	}
 	return headingLevel(n)
 }
 
 // findBoldHeadings finds the lines in bold that stand for headings on a page
-// whose content has none but its title. One such line proves nothing, and
+// whose content has none but its title, of whatever level. One such line proves nothing, and
 // where most of the text is bold none of it is a heading.
 // A quarter of the text is our own bound.
 func (w *writer) findBoldHeadings(root *html.Node) {
@@ -35,8 +35,11 @@ func (w *writer) findBoldHeadings(root *html.Node) {
 		if n.Type != html.ElementNode || w.isCut(n) {
 			continue
 		}
-		if headingLevel(n) > 1 {
-			return
+		if level := headingLevel(n); level > 1 {
+			if w.titled > 0 || len(lines) > 0 || !similarTitle(headingText(n), w.reading.Title) {
+				return
+			}
+			w.titled = level
 		}
 		if n.Data != "b" && n.Data != "strong" || markup.HasAncestor(n, "table", "h1", "b", "strong", "a") && !inLayout(n) {
 			continue

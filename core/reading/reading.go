@@ -10,7 +10,7 @@
 //   - furniture.go             what elements are furniture, by tag, role and class
 //   - second.go, judge.go      a second extractor, and who is right of the two
 //   - cutheadings.go           sections that the site put up, by their headings
-//   - headings.go              which elements are headings, bold lines included
+//   - headings.go, cards.go    which elements are headings, bold lines included; names of wares on cards
 //   - writer.go                the walk that writes sections
 //   - patterns.go, lines.go    lines and headings that sites put there, by their words
 //   - links.go, media.go, tally.go  what is counted beside the text
@@ -36,7 +36,7 @@ import (
 // Engine is the version of the rules in this package. It rises whenever a
 // reading of the same bytes would come out differently, so that what an older
 // engine read can be told apart and read again.
-const Engine = 8
+const Engine = 9
 
 // Page is what is read: bytes as they were fetched or handed in.
 type Page struct {
@@ -141,6 +141,7 @@ type Heading struct {
 	Text     string `json:"text"`
 	Words    int    `json:"words"`              // of the section's own text, sub-sections not counted
 	Inferred bool   `json:"inferred,omitempty"` // a line in bold, on a page without headings
+	Card     bool   `json:"card,omitempty"`     // the name of a ware on a card, one of several with a price each
 }
 
 // Section is a heading with the text up to the next heading. Section i+1

@@ -294,6 +294,44 @@ func TestBoldLinesAreHeadingsOnlyWhereThereAreNone(t *testing.T) {
 	assert.Equal(t, []string{"1 Lights"}, headings(r), "one proves nothing")
 }
 
+// The title may be a heading of any level; bold lines below it are headings all the same.
+func TestBoldLinesBelowATitleOfAnyLevel(t *testing.T) {
+	body := paragraph + `<p><b>The front lamp</b></p>` + paragraph + `<p><b>The rear lamp</b></p>` + paragraph
+	r := read(t, `<title>Lights for a bike - Wheelwise</title><div id=top><h1><a href="/">Wheelwise</a></h1></div><main><h2>Lights for a bike</h2>`+body+`</main>`)
+	assert.Equal(t, []string{"2 Lights for a bike", "3 The front lamp", "3 The rear lamp"}, headings(r))
+	r = read(t, `<title>Wheelwise</title><main><h2>Something else</h2>`+body+`</main>`)
+	assert.Equal(t, []string{"2 Something else"}, headings(r), "a heading that is no title")
+}
+
+func TestTheTitleIsKnownAtAnyLevel(t *testing.T) {
+	for html, want := range map[string]int{
+		`<h1>Lights</h1>` + paragraph + `<h2>Front</h2>` + paragraph:                                                                         1,
+		`<title>Lights for a bike - Wheelwise</title><h4>Lights for a bike</h4>` + paragraph + `<h2>Front</h2>` + paragraph:                  1,
+		`<title>Lights for a bike - Wheelwise</title>` + paragraph + `<h4>Lights for a bike</h4>` + paragraph + `<h4>Front</h4>` + paragraph: -1,
+		`<title>Wheelwise</title><h4>Rear</h4>` + paragraph + `<h4>Front</h4>` + paragraph:                                                   -1,
+	} {
+		got, _ := read(t, "<main>"+html+"</main>").TitleSection()
+		assert.Equal(t, want, got, html)
+	}
+}
+
+// The names of wares on their cards are no headings of an author's text.
+func TestCards(t *testing.T) {
+	card := `<div class=card><h3>Lamp %d</h3><p>Bright.</p><p>£%[1]d.00</p><button>Add to basket</button></div>`
+	r := read(t, `<main><h1>Lamps</h1>`+paragraph+`<h2>How bright</h2>`+paragraph+`<div>`+numbered(3, card)+`</div><h3>By itself</h3><p>It costs £4 and is sold by nobody else, as far as we know of it.</p></main>`)
+	cards := map[string]bool{}
+	for _, h := range r.Headings {
+		cards[h.Text] = h.Card
+	}
+	assert.Equal(t, map[string]bool{"Lamps": false, "How bright": false, "Lamp 0": true, "Lamp 1": true, "Lamp 2": true, "By itself": false}, cards)
+}
+
+// A box that asks for an address is no part of the text, whatever its class.
+func TestABoxThatAsksForAnAddress(t *testing.T) {
+	r := read(t, `<main><h1>Lamps</h1>`+paragraph+paragraph+`<section class=x1><h3>£5 for you</h3><p>Write yourself down.</p><input type=email><button>Yes</button></section></main>`)
+	assert.Equal(t, []string{"1 Lamps"}, headings(r))
+}
+
 func TestWhatIsCountedOfTheContent(t *testing.T) {
 	long := "<p>" + strings.Repeat("It rained on the way and it rained on the way back. ", 12) + "</p>"
 	r := read(t, `<html lang=en><main><h1>Lights</h1>`+long+paragraph+`<figure><img src="/lamp.jpg" alt="A lamp on a bar"><figcaption>The lamp after a week of salt</figcaption></figure>

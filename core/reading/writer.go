@@ -60,7 +60,9 @@ type writer struct {
 	line       strings.Builder // the block being written
 	linkOnly   bool            // the heading of the current section is a link to another page
 	inferred   bool            // the heading of the current section is a line in bold
+	card       bool            // the current section is a ware's card
 	bold       map[*html.Node]bool
+	titled     int                 // level of the title among the content, where it is no H1 and bold lines stand for headings
 	code       int                 // how deep in pre the walk is
 	tally      tally               // of the current section
 	links      map[string]bool     // addresses of the sections before it
@@ -269,7 +271,7 @@ func (w *writer) close(nextLevel int) {
 	w.add(w.tally)
 	w.reading.Sections = append(w.reading.Sections, s)
 	if s.Level > 0 {
-		w.reading.Headings = append(w.reading.Headings, Heading{Level: s.Level, Text: s.Heading, Words: s.Words, Inferred: w.inferred})
+		w.reading.Headings = append(w.reading.Headings, Heading{Level: s.Level, Text: s.Heading, Words: s.Words, Inferred: w.inferred, Card: w.card})
 	}
 }
 
@@ -293,7 +295,7 @@ func (w *writer) heading(n *html.Node, level int) {
 		return
 	}
 	w.close(level)
-	w.linkOnly, w.inferred = !w.own && w.leadsElsewhere(n, t), w.bold[n]
+	w.linkOnly, w.inferred, w.card = !w.own && w.leadsElsewhere(n, t), w.bold[n], w.isCard(n)
 	w.open(level, t)
 	for d := range n.Descendants() {
 		if d.Type == html.ElementNode && d.Data == "a" {

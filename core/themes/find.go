@@ -2,7 +2,11 @@
 //
 //   - find.go      the themes of a field
 //   - headings.go  the headings that are compared, and by what
-//   - likeness.go  how alike two sections are
+//   - matters.go   general matters that headings name, whatever their subject
+//   - likeness.go  how alike two sections are by their words
+//   - compounds.go words within words
+//   - judge.go     whether two sections treat one matter
+//   - matrix.go    what sections are to each other
 //   - label.go     what a theme is called
 //   - byhand.go    headings that a person has moved, and names they have given
 //   - coverage.go  how fully pages treat a theme
@@ -11,15 +15,16 @@ package themes
 import (
 	"cmp"
 	"context"
+	"fmt"
 	"math"
 	"slices"
 	"strings"
 
 	"corpulan/core/corpus"
 	"corpulan/core/house"
+	"corpulan/core/language"
 	"corpulan/core/message"
 	"corpulan/core/stats"
-	"corpulan/core/text"
 )
 
 // Theme is a group of headings from several pages that say the same thing.
@@ -53,29 +58,103 @@ type ThemeHeading struct {
 // Recommended tells whether a theme may be proposed for an outline.
 func (t Theme) Recommended() bool { return t.Pages >= 2 && !t.Generic }
 
-// sameTheme is the mean likeness from which groups of sections are one theme. Our own:
+// sameTheme are the mean log-odds from which groups of sections are one theme. Our own:
 // the best of a row of values; see docs/evaluation.md.
-const sameTheme = 0.35
+const sameTheme = -1.7
+
+// sameName are the mean log-odds from which two groups that would have one name are one theme. Our own.
+const sameName = -3.0
+
+// joinRepeats joins groups that would have the same name.
+func joinRepeats(f *corpus.Field, p *pairs, judge *Judge, groups [][]int) [][]int {
+	at := map[string]int{} // kept groups by their names
+	var kept [][]int
+	for _, g := range groups {
+		name := keyOf(f.Language, label(f, p, g))
+		i, known := at[name]
+		if !known || p.meanOdds(judge, kept[i], g) < sameName {
+			if !known {
+				at[name] = len(kept)
+			}
+			kept = append(kept, g)
+			continue
+		}
+		kept[i] = slices.Sorted(slices.Values(append(slices.Clone(kept[i]), g...)))
+	}
+	return kept
+}
+
+// grouped joins sections that treat one matter. Those that only hold others are no part of any, but go
+// where most of what they hold does.
+func grouped(ctx context.Context, heads []headingVector, p *pairs, judge *Judge) [][]int {
+	var own []int // numbers of the others
+	for i, h := range heads {
+		if !h.holds {
+			own = append(own, i)
+		}
+	}
+	groups := stats.AverageLink(ctx, len(own), sameTheme, func(i, j int) float64 { return p.odds(judge, own[i], own[j]) })
+	at := make([]int, len(heads))
+	for g, list := range groups {
+		for k, i := range list {
+			list[k] = own[i]
+			at[own[i]] = g
+		}
+	}
+	for i := len(heads) - 1; i >= 0; i-- { // the deepest first
+		if !heads[i].holds {
+			continue
+		}
+		held, most := map[int]int{}, 0
+		at[i] = len(groups)
+		for j := i + 1; j < len(heads) && heads[j].doc == heads[i].doc; j++ {
+			if heads[j].parent == i {
+				held[at[j]]++
+				most++
+			}
+		}
+		for g, n := range held {
+			if 2*n > most {
+				at[i] = g
+			}
+		}
+		if at[i] == len(groups) {
+			groups = append(groups, nil)
+		}
+		groups[at[i]] = append(groups[at[i]], i)
+	}
+	for _, g := range groups {
+		slices.Sort(g)
+	}
+	return groups
+}
 
 // Find groups the headings of the field, then as a person has moved them. notes say what was left out. It stops,
 // with what it has, when ctx ends.
 func Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon) (themes []Theme, notes []message.Message) {
+	return Learned.Find(ctx, f, taught)
+}
+
+// Find is Find by a judge of its own, for measuring.
+func (judge *Judge) Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon) (themes []Theme, notes []message.Message) {
 	heads, notes := headingVectors(f)
 	vectors := jointVectors(f, heads)
-	alike := likeness(heads, vectors)
-	groups := stats.AverageLink(ctx, len(heads), sameTheme, alike)
+	p := pairsOf(f, heads, vectors)
+	groups := joinRepeats(f, p, judge, grouped(ctx, heads, p, judge))
 	groups = byHand(f, heads, groups, taught)
 	inTheme := make([]int, len(heads))
 	for _, g := range groups {
 		for _, h := range g {
 			inTheme[h] = len(themes)
 		}
-		t := themeOf(f, heads, g)
+		t := themeOf(f, p, g)
 		if name := nameByHand(f, heads, g, taught); name != "" {
 			t.Label, t.Generic = name, false
 		}
 		themes = append(themes, t)
 	}
+	cover(f, themes, groups, vectors)
+	tellApart(f, p, themes, groups)
 	for i, g := range groups {
 		under := map[int]int{}
 		for _, h := range g {
@@ -89,7 +168,6 @@ func Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon) (themes [
 			}
 		}
 	}
-	cover(f, themes, groups, vectors)
 	slices.SortStableFunc(themes, func(a, b Theme) int {
 		return cmp.Or(cmp.Compare(b.Share, a.Share), b.Pages-a.Pages, len(b.Members)-len(a.Members), cmp.Compare(a.Place, b.Place), strings.Compare(a.Key, b.Key))
 	})
@@ -99,7 +177,34 @@ func Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon) (themes [
 	return themes, notes
 }
 
-func themeOf(f *corpus.Field, heads []headingVector, group []int) Theme {
+// tellApart gives themes of one name names of their own: one that goes by its general matter by its plainest
+// heading, and if that is taken by a number.
+func tellApart(f *corpus.Field, p *pairs, themes []Theme, groups [][]int) {
+	order := make([]int, len(themes))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(themes[b].Share, themes[a].Share) })
+	taken := map[string]bool{}
+	for _, i := range order {
+		t := &themes[i]
+		if taken[t.Key] {
+			if own := p.nameIn(f, groups[i], medoid(f, p, groups[i])); own != t.Label {
+				t.Label = own
+				t.Key = keyOf(f.Language, own)
+			}
+		}
+		key := t.Key
+		for n := 2; taken[key]; n++ {
+			key = fmt.Sprintf("%s %d", t.Key, n)
+		}
+		t.Key = key
+		taken[key] = true
+	}
+}
+
+func themeOf(f *corpus.Field, p *pairs, group []int) Theme {
+	heads := p.heads
 	t := Theme{Counts: make([]int, len(f.Docs))}
 	var places, levels, lengths []float64
 	for _, i := range group {
@@ -116,15 +221,22 @@ func themeOf(f *corpus.Field, heads []headingVector, group []int) Theme {
 	}
 	slices.Sort(t.Sources)
 	t.Share = f.Nearness().Share(func(page int) bool { return t.Counts[page] > 0 })
-	label := medoid(heads, group)
-	t.Label = quietCase(strings.TrimRight(text.WithoutNumber(heads[label].text), ".:"))
-	t.Key = corpus.Key(f.Language.ContentStems(t.Label))
+	t.Label = label(f, p, group)
+	t.Key = keyOf(f.Language, t.Label)
 	t.Generic = f.Language.IsGeneric(t.Label) && !aboutKeyword(f, t.Label)
 	t.Place = stats.RangeOf(places).Median
 	t.Level = int(math.Round(stats.RangeOf(levels).Median))
 	t.Length = stats.RangeOf(lengths)
 	t.Terms = leadOf(heads, group)
 	return t
+}
+
+// keyOf is what a theme of a name goes by: the stems of its content words, of all words where it has none.
+func keyOf(lang *language.Language, name string) string {
+	if stems := lang.ContentStems(name); len(stems) > 0 {
+		return corpus.Key(stems)
+	}
+	return lang.PhraseKey(name)
 }
 
 // aboutKeyword tells a heading that has words of the keyword: "Comments" is a matter of

@@ -20,6 +20,9 @@ type headingVector struct {
 	level               int
 	text                string
 	parent              int              // index of the heading it stands under, -1 for none
+	holds               bool             // it only holds others: hardly a word of its own stands below it
+	named                                // general matters
+	sums                int              // amounts of money in its text
 	title               stats.Vector     // stems of the heading
 	body                stats.Vector     // leading stems of the section
 	lead                []stats.Weighted // the same, the heaviest first
@@ -30,22 +33,23 @@ type headingVector struct {
 func headingVectors(f *corpus.Field) (all []headingVector, notes []message.Message) {
 	repeated := repeatedIn(f)
 	idf := f.SectionIDF()
+	namer := namerOf(f)
 	most := headingsPerPage(f.Docs)
 	for i, d := range f.Docs {
 		open := map[int]int{} // level -> index of the last heading there
-		title, titleLevel := d.Reading.TitleSection()
+		title, _ := d.Reading.TitleSection()
 		from := len(all)
-		foreign := foreignSections(d, f.Language)
+		foreign, sums := foreignSections(d, f.Language), sumsOf(d, f.Language)
 		for n, s := range d.Reading.Sections {
 			if len(all)-from >= most {
 				notes = append(notes, message.Of("Of rank %d the first %d headings are compared; it has %d.", f.Ranks[i], most, len(d.Reading.Headings)))
 				break
 			}
-			if s.Level == 0 || s.Level <= titleLevel && n == title {
+			if s.Level == 0 || n == title || d.Reading.Headings[n-1].Card {
 				continue
 			}
 			stems := f.Language.ContentStems(s.Heading)
-			if len(stems) == 0 || foreign[n] || repeated(d, s) {
+			if len(stems) == 0 && s.Words < fewestUnsaid || foreign[n] || repeated(d, s) {
 				continue
 			}
 			h := headingVector{doc: i, section: n, level: s.Level, text: s.Heading, words: d.Reading.WordsBelow(n), parent: -1}
@@ -61,6 +65,8 @@ func headingVectors(f *corpus.Field) (all []headingVector, notes []message.Messa
 			}
 			h.lead = leadingStems(d.Sections[n], heading, idf)
 			h.title, h.body = stats.NewVector(heading), stats.NewVector(h.lead)
+			h.named, h.sums = namer.name(s.Heading), sums[n]
+			h.holds = s.Words < fewestUnsaid && n+1 < len(d.Reading.Sections) && d.Reading.Sections[n+1].Level > s.Level
 			for l := range open {
 				if l >= s.Level {
 					delete(open, l)
@@ -71,6 +77,27 @@ func headingVectors(f *corpus.Field) (all []headingVector, notes []message.Messa
 		}
 	}
 	return all, notes
+}
+
+// fewestUnsaid is how many words stand below a heading that has none of its own but function words
+// ("What you will need") for it to count. Our own: a sentence.
+const fewestUnsaid = 15
+
+// sumsOf counts the amounts of money in the sections of a page.
+func sumsOf(d *corpus.Doc, lang *language.Language) []int {
+	sums := make([]int, len(d.Sections))
+	for i := range d.Sentences {
+		s := &d.Sentences[i]
+		if s.Heading {
+			continue
+		}
+		for _, x := range s.Figures(lang) {
+			if x.Money {
+				sums[s.Section]++
+			}
+		}
+	}
+	return sums
 }
 
 // fewestForeign is how many words show that another language has written a section: lists of names

@@ -2,6 +2,7 @@ package themes
 
 import (
 	"cmp"
+	"maps"
 	"math"
 	"slices"
 
@@ -28,9 +29,10 @@ func jointVectors(f *corpus.Field, heads []headingVector) []stats.Vector {
 			}
 		}
 	}
+	parts := compoundParts(f)
 	vectors := make([]stats.Vector, len(heads))
 	for n, h := range heads {
-		var title, body []stats.Weighted
+		title, body := weights{}, weights{}
 		for _, t := range h.title {
 			if isFigure(t.Stem) {
 				continue
@@ -39,7 +41,7 @@ func jointVectors(f *corpus.Field, heads []headingVector) []stats.Vector {
 			if f.Language.Light(t.Stem) {
 				w /= 2
 			}
-			title = append(title, stats.Weighted{Stem: t.Stem, Weight: w})
+			title.add(t.Stem, w, parts, idf)
 		}
 		page := f.Docs[h.doc]
 		for s, count := range textOf(page, h) {
@@ -47,11 +49,33 @@ func jointVectors(f *corpus.Field, heads []headingVector) []stats.Vector {
 				continue
 			}
 			own := math.Log(float64(1+len(page.Sections)) / float64(ofPage[h.doc][s]))
-			body = append(body, stats.Weighted{Stem: s, Weight: (1 + math.Log(float64(count))) * idf(s) * own})
+			body.add(s, (1+math.Log(float64(count)))*idf(s)*own, parts, idf)
 		}
-		vectors[n] = joined(stats.NewVector(title), stats.NewVector(body))
+		vectors[n] = joined(title.vector(), body.vector())
 	}
 	return vectors
+}
+
+// weights are those of stems.
+type weights map[string]float64
+
+// ofPart is what a part of a compound weighs beside the compound. Measured: docs/evaluation.md.
+const ofPart = 0.4
+
+// add adds a stem with a weight, and the parts of the compound that it is.
+func (w weights) add(stem string, weight float64, parts map[string][]string, idf func(string) float64) {
+	w[stem] += weight
+	for _, p := range parts[stem] {
+		w[p] += ofPart * weight * idf(p) / idf(stem)
+	}
+}
+
+func (w weights) vector() stats.Vector {
+	list := make([]stats.Weighted, 0, len(w))
+	for _, s := range slices.Sorted(maps.Keys(w)) {
+		list = append(list, stats.Weighted{Stem: s, Weight: w[s]})
+	}
+	return stats.NewVector(list)
 }
 
 func isFigure(stem string) bool { return stem != "" && stem[0] >= '0' && stem[0] <= '9' }
@@ -98,7 +122,7 @@ func joined(title, body stats.Vector) stats.Vector {
 	return stats.NewVector(weights)
 }
 
-// How alike two sections are, in docs/evaluation.md with what was tried beside it:
+// How alike two sections are by their words, in docs/evaluation.md with what was tried beside it:
 // mostly by which others they are like, since two sections on one matter need not use
 // the same words, but use those that the same others use (shared neighbours; Jarvis &
 // Patrick 1973), and a little by themselves.
@@ -120,22 +144,24 @@ type neighbours struct {
 	length float64
 }
 
-// likeness is the similarity of all sections to each other.
-func likeness(heads []headingVector, vectors []stats.Vector) func(i, j int) float64 {
+// likeness is the similarity of all sections to each other, and their cosines.
+func likeness(heads []headingVector, vectors []stats.Vector) (alike, cosines *matrix) {
 	n := len(heads)
-	first := make([]float32, n*n)
-	eachCosine(vectors, func(i, j int, s float64) {
-		if heads[i].doc == heads[j].doc {
-			s *= onePage
-		}
-		if s >= minAlike {
-			first[i*n+j], first[j*n+i] = float32(s), float32(s)
-		}
-	})
+	cosines = cosinesOf(vectors)
 	near := make([]neighbours, n)
+	row := make([]float32, n)
 	for i := range n {
-		first[i*n+i] = 1
-		near[i] = nearest(first[i*n : (i+1)*n])
+		for j, s := range cosines.row(i) {
+			row[j] = s
+			if heads[i].doc == heads[j].doc {
+				row[j] *= onePage
+			}
+			if row[j] < minAlike {
+				row[j] = 0
+			}
+		}
+		row[i] = 1
+		near[i] = nearest(row)
 	}
 	// Only sections that have a neighbour in common share any: each is met by way of it.
 	type holder struct {
@@ -148,6 +174,7 @@ func likeness(heads []headingVector, vectors []stats.Vector) func(i, j int) floa
 			having[k] = append(having[k], holder{int32(i), near[i].weight[at]})
 		}
 	}
+	alike = newMatrix(n)
 	shared := make([]float64, n)
 	for i := range near {
 		clear(shared)
@@ -159,15 +186,14 @@ func likeness(heads []headingVector, vectors []stats.Vector) func(i, j int) floa
 			}
 		}
 		for j := i + 1; j < n; j++ {
-			s := shared[j] / (near[i].length * near[j].length)
-			if heads[i].doc == heads[j].doc {
-				s *= onePage
+			self := cosines.at(i, j)
+			if self < minAlike {
+				self = 0
 			}
-			first[i*n+j] = float32(bySelf*float64(first[i*n+j]) + (1-bySelf)*s)
-			first[j*n+i] = first[i*n+j]
+			alike.put(i, j, bySelf*self+(1-bySelf)*shared[j]/(near[i].length*near[j].length))
 		}
 	}
-	return func(i, j int) float64 { return float64(first[i*n+j]) }
+	return alike, cosines
 }
 
 // nearest are the neighbours in a row of similarities.

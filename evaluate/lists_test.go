@@ -1,3 +1,0 @@
-package main
-
-import _ "corpulan/lists" // the word lists that lie beside the program
