@@ -36,7 +36,7 @@ type Judge [traits]float64
 
 // Learned is the judge that thirteen fields taught, labelled by readers, by logistic regression: see
 // Learn in evaluate, and docs/evaluation.md for what it judges when it is taught by all but one.
-var Learned = Judge{-4.77, 1.57, 4.68, -1.84, 0.81, 3.50, 2.61, 1.45, 2.08, -3.07, 1.17, -2.35, 1.20, -0.76, 3.81}
+var Learned = Judge{-4.77, 1.66, 4.59, -1.84, 0.80, 3.50, 2.61, 1.45, 2.08, -3.07, 1.17, -2.33, 1.19, -0.75, 3.82}
 
 // Bounds, all our own: what the log-odds of a pair are at least, so that no one pair keeps groups apart;
 // how many amounts of money make a section one on money.
