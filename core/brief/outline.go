@@ -267,7 +267,7 @@ func pointsOf(e *evidence.Evidence, theme string, c Choices) []Point {
 		c.basis = nil // a section that has come since has the points that are proposed
 	}
 	for _, p := range found {
-		if !picked(c, PointKind, p.Key, len(list) < maxPoints) {
+		if !picked(c, PointKind, p.Key, len(p.Ranks) > 1 && len(list) < maxPoints) {
 			continue
 		}
 		list = append(list, pointOf(p, c))

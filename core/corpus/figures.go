@@ -11,6 +11,7 @@ import (
 // Figure is a number with its unit, or a range of two.
 type Figure struct {
 	Unit     string // its stem, or its sign
+	Per      string // stem of the unit that it is counted by, as in "15 litres a day"
 	Text     string // as it is written
 	From, To float64
 	Token    int // at which it begins
@@ -43,9 +44,31 @@ func (s *Sentence) Figures(lang *language.Language) []Figure {
 			from, to = -max(from, to), -min(from, to)
 			begin = strings.LastIndexAny(s.Text[:begin], "-−")
 		}
-		list = append(list, Figure{unit, strings.TrimSpace(s.Text[begin:stop]), from, to, start, isMoney(unit)})
+		list = append(list, Figure{unit, s.perAfter(stop, lang), strings.TrimSpace(s.Text[begin:stop]), from, to, start, isMoney(unit)})
 	}
 	return list
+}
+
+// perWords is in how many words what a figure is counted by is said: "in a year". Our own.
+const perWords = 3
+
+// perAfter is the unit by which a figure that ends at a byte is counted: "a day", "per week", "al día".
+func (s *Sentence) perAfter(at int, lang *language.Language) string {
+	for i, t := range s.Tokens {
+		if t.Start < at {
+			continue
+		}
+		for _, t := range s.Tokens[i:min(i+perWords, len(s.Tokens))] {
+			if lang.IsUnit(t.Folded) && !t.Broken && t.Start > at+1 {
+				return t.Stem
+			}
+			if !t.Stop && t.Folded != "per" && t.Folded != "pro" {
+				return ""
+			}
+		}
+		return ""
+	}
+	return ""
 }
 
 // textOf is a token as it is written.

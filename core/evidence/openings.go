@@ -170,12 +170,14 @@ func (e *Evidence) disputedPoints() []Opening {
 				continue
 			}
 			var values []message.Message
+			ranks := slices.Clone(p.Ranks)
 			for _, d := range p.Disputed {
 				for _, v := range d.Values {
-					values = append(values, message.Of("%s (rank %d)", v.Text, v.Rank))
+					ranks = append(ranks, v.Rank)
+					values = append(values, message.Of("“%s” (rank %d)", v.Text, v.Rank))
 				}
 			}
-			list = append(list, Opening{Disputed, "point", p.Key, p.Text, message.Of("pages differ: %v", message.Joined(", ", values...)), p.Ranks})
+			list = append(list, Opening{Disputed, "point", p.Key, p.Text, message.Of("pages differ: %v", message.Joined(", ", values...)), slices.Compact(slices.Sorted(slices.Values(ranks)))})
 		}
 	}
 	return list

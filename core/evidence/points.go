@@ -15,32 +15,37 @@ type ThemePoints struct {
 	Points []points.Point `json:"points"`
 }
 
-// maxThemes is how many themes have their points found, those that most of the field
-// has. Our own.
-const maxThemes = 40
+// maxOfTheme is how many points of a theme are kept, those that most pages say. Our own.
+const maxOfTheme = 8
 
+// pointsOf finds the points of the field, wherever they are said, and puts each under the theme that most of
+// the sections are of in which it is said, the first of them where two are as many.
 func pointsOf(ctx context.Context, f *corpus.Field, found []themes.Theme) []ThemePoints {
-	idf := f.SectionIDF()
-	docOf := map[int]int{}
-	for i, rank := range f.Ranks {
-		docOf[rank] = i
+	at := map[[2]int]int{} // theme of a rank and section
+	for i, t := range found {
+		if t.Recommended() {
+			for _, m := range t.Members {
+				at[[2]int{m.Rank, m.Section}] = i + 1
+			}
+		}
+	}
+	of := map[int][]points.Point{}
+	for _, p := range points.Find(ctx, f) {
+		votes, best := map[int]int{}, 0
+		for _, s := range slices.Concat(p.Says, p.Against) {
+			if t := at[[2]int{s.Rank, s.Section}]; t > 0 {
+				if votes[t]++; best == 0 || votes[t] > votes[best] {
+					best = t
+				}
+			}
+		}
+		if best > 0 && len(of[best]) < maxOfTheme {
+			of[best] = append(of[best], p)
+		}
 	}
 	list := []ThemePoints{}
-	said := map[string]bool{}
-	for _, t := range found {
-		if !t.Recommended() || len(list) == maxThemes || ctx.Err() != nil {
-			continue
-		}
-		var places []points.Place
-		for _, m := range t.Members {
-			places = append(places, points.Place{Doc: docOf[m.Rank], Section: m.Section})
-		}
-		// What stands under one theme already is not said again under another.
-		p := slices.DeleteFunc(points.Of(ctx, f, places, idf), func(p points.Point) bool { return said[p.Key] })
-		for _, one := range p {
-			said[one.Key] = true
-		}
-		if len(p) > 0 {
+	for i, t := range found {
+		if p := of[i+1]; len(p) > 0 {
 			list = append(list, ThemePoints{t.Key, p})
 		}
 	}

@@ -23,7 +23,7 @@ func english() Rules {
 		// Units of a trade (lumens, psi) are not among them: they say something.
 		Plurals: "knives=knife lives=life wives=wife midwives=midwife halves=half shelves=shelf leaves=leaf loaves=loaf wolves=wolf calves=calf thieves=thief scarves=scarf hooves=hoof elves=elf feet=foot teeth=tooth geese=goose mice=mouse children=child grandchildren=grandchild stepchildren=stepchild oxen=ox women=woman indices=index vertices=vertex matrices=matrix appendices=appendix criteria=criterion phenomena=phenomenon analyses=analysis crises=crisis diagnoses=diagnosis hypotheses=hypothesis theses=thesis syntheses=synthesis prostheses=prosthesis neuroses=neurosis oases=oasis buses=bus gases=gas lenses=lens viruses=virus bonuses=bonus specimen=specimen abdomen=abdomen regimen=regimen stamen=stamen omen=omen acumen=acumen semen=semen ramen=ramen amen=amen quizzes=quiz menus=menu",
 		Before:  "men=man/3",
-		Units: `km kilometre kilometres kilometer kilometers metre metres meter meters mm cm kg kilos kilo grams mile miles inch inches
+		Units: `lumen lumens watt watts volt volts gallon gallons pint pints ounce ounces tablespoon tablespoons teaspoon teaspoons millimetre millimetres millimeter millimeters centimetre centimetres centimeter centimeters millilitre millilitres day days week weeks month months year years km kilometre kilometres kilometer kilometers metre metres meter meters mm cm kg kilos kilo grams mile miles inch inches
 			percent litre litres pound pounds kph mph ml ft`,
 		// American and British, where both are one word; "tired" is none of a tyre's.
 		Spellings: `color=colour colored=coloured coloring=colouring flavor=flavour flavored=flavoured favor=favour favorite=favourite honor=honour labor=labour neighbor=neighbour
@@ -41,8 +41,10 @@ func english() Rules {
 			trash_can=dustbin cell_phone=mobile_phone math=maths airplane=aeroplane stick_shift=manual_gearbox windshield=windscreen trunk_lid=boot_lid
 			vacation_rental=holiday_let powdered_sugar=icing_sugar confectioners_sugar=icing_sugar all-purpose_flour=plain_flour ground_beef=minced_beef
 			baking_soda=bicarbonate_of_soda arugula=rocket scallion=spring_onion green_onion=spring_onion band-aid=plaster`,
-		Or:    "or",
-		Turns: "but so and then now well or still yet",
+		Negations: "not no never none nothing nobody neither nor without cannot can't don't doesn't didn't won't isn't aren't wasn't shouldn't mustn't needn't hardly unnecessary pointless",
+		Opposites: "before=after always=never better=worse more=less most=least above=below inside=outside indoors=outdoors first=last fast=slow quickly=slowly faster=slower cheap=expensive cheaper=dearer safe=dangerous wet=dry hot=cold warm=cold open=closed full=empty harmless=harmful enough=too must=may required=optional necessary=unnecessary useful=useless push=pull up=down clockwise=anticlockwise clockwise=counterclockwise sooner=later early=late daily=weekly weekly=monthly monthly=yearly",
+		Or:        "or",
+		Turns:     "but so and then now well or still yet",
 		Openings: []Opening{{"how much", HowMuch}, {"how many", HowMuch}, {"how long", HowMuch}, {"how often", HowMuch}, {"how far", HowMuch},
 			{"how cold", HowMuch}, {"how old", HowMuch}, {"how big", HowMuch}, {"how", How}, {"what's", What}, {"what", What}, {"why", Why}, {"when", When},
 			{"where", Where}, {"which", Which}, {"who", Who}, {"whose", Who},

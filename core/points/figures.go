@@ -1,10 +1,10 @@
 package points
 
 import (
+	"math"
 	"slices"
 
 	"corpulan/core/corpus"
-	"corpulan/core/stats"
 )
 
 // Spread is what pages say of one figure: the same unit, and values that do not meet.
@@ -21,47 +21,45 @@ type Value struct {
 	To   float64 `json:"to"`
 }
 
-// sameThing is how alike two sentences must be for their figures to be of one thing.
-// Our own.
-const sameThing = 0.5
+// roughly is by how much of the greater two figures differ that say the same: pages round. Our own.
+const roughly = 0.1
 
-// disputed finds units for which two pages of a group give figures that do not meet.
-func disputed(f *corpus.Field, group []sentence) []Spread {
-	byUnit := map[string][]Value{}
-	var units []string
-	for _, s := range group {
-		seen := map[string]bool{}
-		for _, x := range s.figures {
-			if seen[x.Unit] { // two figures of one sentence are of two things
-				delete(byUnit, x.Unit)
-				continue
-			}
-			seen[x.Unit] = true
-			if byUnit[x.Unit] == nil {
-				units = append(units, x.Unit)
-			}
-			byUnit[x.Unit] = append(byUnit[x.Unit], Value{f.Ranks[s.doc], x.Text, x.From, x.To})
+// meet tells whether two figures of one unit can be the same.
+func meet(a, b corpus.Figure) bool {
+	slack := roughly * max(math.Abs(a.To), math.Abs(b.To))
+	return a.From <= b.To+slack && b.From <= a.To+slack
+}
+
+// apart gives the first figures of two sentences that are of one unit and none of which meets any of the
+// other's: what is said twice is no two things.
+func apart(a, b sentence) (x, y corpus.Figure, found bool) {
+	for _, x := range a.figures {
+		of := func(z corpus.Figure) bool { return z.Unit == x.Unit && z.Per == x.Per }
+		if !slices.ContainsFunc(b.figures, of) {
+			continue
+		}
+		if !slices.ContainsFunc(a.figures, func(p corpus.Figure) bool {
+			return of(p) && slices.ContainsFunc(b.figures, func(q corpus.Figure) bool { return of(q) && meet(p, q) })
+		}) {
+			return x, b.figures[slices.IndexFunc(b.figures, of)], true
 		}
 	}
-	alike := map[[2]int]bool{}
-	for _, a := range group {
-		for _, b := range group {
-			if stats.Cosine(a.vector, b.vector) >= sameThing {
-				alike[[2]int{f.Ranks[a.doc], f.Ranks[b.doc]}] = true
-			}
+	return x, y, false
+}
+
+// disputed is what the sentences of other pages that would say the same as one but for a figure say instead.
+func disputed(f *corpus.Field, list []sentence, of int, others []neighbour) (spreads []Spread, against []Saying) {
+	s := list[of]
+	for _, n := range others {
+		o := list[n.at]
+		x, y, _ := apart(s, o)
+		i := slices.IndexFunc(spreads, func(p Spread) bool { return p.Unit == x.Unit })
+		if i < 0 {
+			i = len(spreads)
+			spreads = append(spreads, Spread{x.Unit, []Value{{f.Ranks[s.doc], x.Text, x.From, x.To}}})
 		}
+		spreads[i].Values = append(spreads[i].Values, Value{f.Ranks[o.doc], y.Text, y.From, y.To})
+		against = append(against, Saying{f.Ranks[o.doc], o.section, o.text})
 	}
-	var list []Spread
-	for _, unit := range slices.Compact(slices.Sorted(slices.Values(units))) {
-		values := byUnit[unit]
-		for i, a := range values {
-			if slices.ContainsFunc(values[:i], func(b Value) bool {
-				return b.Rank != a.Rank && alike[[2]int{b.Rank, a.Rank}] && (a.From > b.To || b.From > a.To)
-			}) {
-				list = append(list, Spread{unit, values})
-				break
-			}
-		}
-	}
-	return list
+	return spreads, against
 }

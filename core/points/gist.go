@@ -9,8 +9,11 @@ import (
 	"corpulan/core/stats"
 )
 
-// gistLength is how many sentences the gist of a page has. Our own.
-const gistLength = 5
+// How many sentences the gist of a page has, and out of how many they are chosen. Our own.
+const (
+	gistLength = 5
+	maxRanked  = 200
+)
 
 // Gist is what one page says in five of its sentences, in the page's order: the most
 // central by LexRank (Erkan & Radev 2004), each unlike those before it (Carbonell &
@@ -18,12 +21,8 @@ const gistLength = 5
 func Gist(ctx context.Context, p corpus.RankedPage, market string) []Saying {
 	const doc = 0
 	f := corpus.NewField([]corpus.RankedPage{p}, market, "")
-	d := p.Doc
-	var places []Place
-	for i := range d.Sections {
-		places = append(places, Place{doc, i})
-	}
-	list := sentencesOf(f, places, f.SectionIDF())
+	list := sentencesOf(f)
+	list = list[:min(len(list), maxRanked)]
 	if len(list) == 0 || ctx.Err() != nil {
 		return []Saying{}
 	}

@@ -1,6 +1,7 @@
 package stats
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -51,3 +52,37 @@ func Cosine(a, b Vector) float64 {
 // IDF is the smooth inverse document frequency of what stands in some of all
 // documents, as scikit-learn's TfidfTransformer defines it: ln((1 + all) / (1 + some)) + 1.
 func IDF(some, all int) float64 { return math.Log(float64(1+all)/float64(1+some)) + 1 }
+
+// EachCosine calls yield with the cosine of each pair of vectors that share a stem, the
+// first number below the second.
+func EachCosine(vectors []Vector, yield func(i, j int, cosine float64)) {
+	type place struct {
+		vector int32
+		weight float64
+	}
+	having := map[string][]place{}
+	for i, v := range vectors {
+		for _, w := range v {
+			having[w.Stem] = append(having[w.Stem], place{int32(i), w.Weight})
+		}
+	}
+	sums := make([]float64, len(vectors))
+	var touched []int32
+	for i, v := range vectors {
+		touched = touched[:0]
+		for _, w := range v {
+			list := having[w.Stem]
+			from, _ := slices.BinarySearchFunc(list, int32(i+1), func(p place, i int32) int { return cmp.Compare(p.vector, i) })
+			for _, p := range list[from:] {
+				if sums[p.vector] == 0 {
+					touched = append(touched, p.vector)
+				}
+				sums[p.vector] += w.Weight * p.weight
+			}
+		}
+		for _, j := range touched {
+			yield(i, int(j), sums[j])
+			sums[j] = 0
+		}
+	}
+}

@@ -217,37 +217,3 @@ func nearest(row []float32) neighbours {
 	list.length = math.Sqrt(list.length)
 	return list
 }
-
-// eachCosine calls yield with the cosine of each pair of vectors that share a stem, the
-// first number below the second.
-func eachCosine(vectors []stats.Vector, yield func(i, j int, cosine float64)) {
-	type place struct {
-		vector int32
-		weight float64
-	}
-	having := map[string][]place{}
-	for i, v := range vectors {
-		for _, w := range v {
-			having[w.Stem] = append(having[w.Stem], place{int32(i), w.Weight})
-		}
-	}
-	sums := make([]float64, len(vectors))
-	var touched []int32
-	for i, v := range vectors {
-		touched = touched[:0]
-		for _, w := range v {
-			list := having[w.Stem]
-			from, _ := slices.BinarySearchFunc(list, int32(i+1), func(p place, i int32) int { return cmp.Compare(p.vector, i) })
-			for _, p := range list[from:] {
-				if sums[p.vector] == 0 {
-					touched = append(touched, p.vector)
-				}
-				sums[p.vector] += w.Weight * p.weight
-			}
-		}
-		for _, j := range touched {
-			yield(i, int(j), sums[j])
-			sums[j] = 0
-		}
-	}
-}

@@ -21,6 +21,6 @@ func (m *matrix) row(i int) []float32 { return m.cells[i*m.n : (i+1)*m.n] }
 // cosinesOf are the cosines of vectors to each other, the diagonal 0.
 func cosinesOf(vectors []stats.Vector) *matrix {
 	m := newMatrix(len(vectors))
-	eachCosine(vectors, m.put)
+	stats.EachCosine(vectors, m.put)
 	return m
 }
