@@ -34,7 +34,7 @@ func TestOpenings(t *testing.T) {
 	require.Len(t, of[OnePage], 1, "%v", of[OnePage])
 	assert.Equal(t, "Which lanes are cleared", of[OnePage][0].Text)
 	require.Len(t, of[Disputed], 1)
-	assert.Contains(t, of[Disputed][0].Why.String(), "−5 °C (rank 1)")
+	assert.Contains(t, of[Disputed][0].Why.String(), "“−5 °C” (rank 1)")
 }
 
 // Sentences with a figure become facts, with the kind of the figure and the page's date;

@@ -60,12 +60,13 @@ type pairs struct {
 func pairsOf(f *corpus.Field, heads []headingVector, vectors []stats.Vector) *pairs {
 	n := len(heads)
 	leads := make([]stats.Vector, n)
-	p := &pairs{heads: heads, best: make([][]float64, n), place: make([]float64, n)}
+	p := &pairs{heads: heads, best: make([][]float64, n), place: make([]float64, n), long: make([]float64, n)}
 	p.alike, p.cosines = likeness(heads, vectors)
 	for i, h := range heads {
 		leads[i] = h.body
 		r := f.Docs[h.doc].Reading
 		p.place[i] = float64(r.Sections[h.section].Offset) / float64(max(r.Counts.Words, 1))
+		p.long[i] = math.Log(float64(h.words + wordsMore))
 		p.best[i] = make([]float64, len(f.Docs))
 		for j, c := range p.cosines.row(i) {
 			if page := heads[j].doc; float64(c) > p.best[i][page] {
@@ -146,7 +147,7 @@ func (p *pairs) traits(i, j int) (t Judge) {
 	}
 	one, other := float64(p.headIn[i*n+j]), float64(p.headIn[j*n+i])
 	t[HeadInText], t[HeadInBoth] = (one+other)/2, min(one, other)
-	t[Lengths] = math.Abs(math.Log(float64(a.words+wordsMore) / float64(b.words+wordsMore)))
+	t[Lengths] = math.Abs(p.long[i] - p.long[j])
 	for _, step := range []int{-1, 1} {
 		x, y := p.beside(i, step), p.beside(j, step)
 		if x >= 0 && y >= 0 {

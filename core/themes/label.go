@@ -142,6 +142,22 @@ func counts(lang *language.Language, heading string) bool {
 	return found
 }
 
+// maxOthers is with how many of its group a heading is compared: a group of thousands is no theme of an
+// outline. Our own.
+const maxOthers = 60
+
+// some are at most so many of a group, as far from each other as from the next.
+func some(group []int, most int) []int {
+	if len(group) <= most {
+		return group
+	}
+	list := make([]int, most)
+	for i := range list {
+		list[i] = group[i*len(group)/most]
+	}
+	return list
+}
+
 // medoid is the heading whose words are most like those of the others of its group and stand in their
 // sections, short and plain ones first; of two the same, the shorter.
 // What is nearer than 1e-9 is the same: our own.
@@ -154,10 +170,11 @@ func medoid(f *corpus.Field, p *pairs, group []int) int {
 		}
 	}
 	best, bestSim := group[0], math.Inf(-1)
+	others := some(group, maxOthers)
 	for _, i := range group {
 		h := p.heads[i]
 		var sims []float64
-		for _, j := range group {
+		for _, j := range others {
 			if i != j {
 				sims = append(sims, stats.Cosine(h.title, p.heads[j].title)+inOthers*float64(p.headIn[i*len(p.heads)+j]))
 			}
