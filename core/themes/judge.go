@@ -54,7 +54,7 @@ type pairs struct {
 	alike, cosines, head, lead *matrix
 	headIn                     []float32   // of heading i in section j, at i*n+j
 	best                       [][]float64 // cosine of each section to the nearest of each page
-	place                      []float64
+	place, long                []float64   // where a section begins in its page, 0 to 1; ln of its length
 }
 
 func pairsOf(f *corpus.Field, heads []headingVector, vectors []stats.Vector) *pairs {
