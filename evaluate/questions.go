@@ -2,14 +2,18 @@ package main
 
 import (
 	"context"
+	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
+	"io/fs"
+	"os"
 	"path/filepath"
 	"slices"
 	"strings"
 
 	"corpulan/core/corpus"
-	"corpulan/core/questions"
+	"corpulan/core/evidence"
 )
 
 // readQuestions reads questions.tsv: the rank of the page that asks, the question and a
@@ -35,6 +39,19 @@ func readQuestions(dir string) (map[string]string, error) {
 	return labels, nil
 }
 
+// askedOn are the questions that the results page of a field shows; none where it has no results.json.
+func askedOn(dir string) ([]string, error) {
+	b, err := os.ReadFile(filepath.Join(dir, "results.json"))
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil, nil
+	}
+	var results struct{ Asked []string }
+	if err == nil {
+		err = json.Unmarshal(b, &results)
+	}
+	return results.Asked, err
+}
+
 func printQuestions(w io.Writer, folder string) error {
 	fmt.Fprintf(w, "\nQuestions of the pages against those a reader found; pairs of wordings that are one question\n\n| field | found P | found R | merged P | merged R |\n|---|---|---|---|---|\n")
 	var notes []string
@@ -44,7 +61,15 @@ func printQuestions(w io.Writer, folder string) error {
 		if err != nil {
 			return err
 		}
-		found, _ := questions.Find(context.Background(), c, nil, nil)
+		asked, err := askedOn(dir)
+		if err != nil {
+			return err
+		}
+		e, err := evidence.Compute(context.Background(), evidence.Input{Keyword: f.keyword, Language: f.language, Pages: pagesOf(c), Asked: asked})
+		if err != nil {
+			return err
+		}
+		found := e.Questions
 		groupOf := map[string]int{}
 		for i, q := range found {
 			for _, v := range q.Wordings {

@@ -70,8 +70,9 @@ type Choices struct {
 	// then, by place; see identity.go.
 	Made map[string][]string `json:"made,omitempty"`
 
-	basis *Basis            // while a brief is composed: what it stands on
-	joint map[string]string // the same: themes of sections by hand whose theme is that of another by now, by key
+	basis *Basis                     // while a brief is composed: what it stands on
+	today map[Kind]map[string]string // the same: findings of today, by the keys that something is kept under
+	joint map[string]string          // the same: themes of sections by hand whose theme is that of another by now, by key
 }
 
 // SectionBy is what a person says of a section of the outline.

@@ -121,8 +121,9 @@ func (c Choices) follow(e *evidence.Evidence, k Kind, findings []finding) (to, j
 		if !same {
 			best = -1
 		}
+		// One that has come apart follows the part that has kept its name.
 		for i := range findings {
-			if n := held[i]; n > 0 && 2*n >= present && (best < 0 || n > held[best]) {
+			if n := held[i]; n > 0 && 2*n >= present && (best < 0 || n > held[best] && !(same && held[byKey[key]] > 0)) {
 				best = i
 			}
 		}
@@ -195,6 +196,10 @@ func (c Choices) On(e *evidence.Evidence) Choices {
 				today.joint = joint
 			}
 		}
+		if today.today == nil {
+			today.today = map[Kind]map[string]string{}
+		}
+		today.today[k] = to
 		c.typedToday(&today, k, to)
 		for _, m := range c.Marks {
 			if m.Kind != k {

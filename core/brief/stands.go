@@ -48,21 +48,35 @@ type StoodTerm struct {
 
 // letStand gives the findings of a brief the words and the order, and its terms the figures, that they
 // stand with.
-func (b *Brief) letStand(basis *Basis) {
+func (b *Brief) letStand(c Choices) {
+	basis := c.basis
 	if basis == nil {
 		return
 	}
+	now := func(k Kind, key string) string { // of a finding that stands, its key of today
+		if t, ok := c.today[k][key]; ok {
+			return t
+		}
+		return key
+	}
 	for i := range b.Terms {
 		t := &b.Terms[i]
-		if k := slices.IndexFunc(basis.Terms, func(x StoodTerm) bool { return x.Key == t.Key }); k >= 0 {
+		if k := slices.IndexFunc(basis.Terms, func(x StoodTerm) bool { return now(TermKind, x.Key) == t.Key }); k >= 0 {
 			x := basis.Terms[k]
 			t.Tier, t.Lower, t.Median, t.Upper, t.Most, t.AtWill = x.Tier, x.Lower, x.Median, x.Upper, x.Most, x.AtWill
 		}
 	}
-	standIn(b.Terms, basis.Findings[TermKind], func(t *Term) (string, *string) { return t.Key, &t.Term })
-	standIn(b.Entities, basis.Findings[EntityKind], func(x *Entity) (string, *string) { return x.Key, &x.Name })
-	standIn(b.Questions, basis.Findings[QuestionKind], func(q *Question) (string, *string) { return q.Key, &q.Text })
-	standIn(b.Links.Outward, basis.Findings[LinkKind], func(l *Outward) (string, *string) { return l.Key, &l.URL })
+	stood := func(k Kind) []StoodFinding {
+		list := slices.Clone(basis.Findings[k])
+		for i := range list {
+			list[i].Key = now(k, list[i].Key)
+		}
+		return list
+	}
+	standIn(b.Terms, stood(TermKind), func(t *Term) (string, *string) { return t.Key, &t.Term })
+	standIn(b.Entities, stood(EntityKind), func(x *Entity) (string, *string) { return x.Key, &x.Name })
+	standIn(b.Questions, stood(QuestionKind), func(q *Question) (string, *string) { return q.Key, &q.Text })
+	standIn(b.Links.Outward, stood(LinkKind), func(l *Outward) (string, *string) { return l.Key, &l.URL })
 }
 
 // had tells whether a finding was in the brief when it began to stand.

@@ -126,7 +126,7 @@ func (j *joined) findings(ctx context.Context, in Input, m *Movement) error {
 	}
 	asked := slices.Concat(in.Before.Asked, in.After.Asked)
 	was, is := folded(in.Before.Asked), folded(in.After.Asked)
-	qs, _ := questions.Find(ctx, f, asked, taught)
+	qs, _ := questions.Find(ctx, f, asked, nil, taught)
 	for _, q := range qs {
 		finding := Finding{Key: q.Key, Text: q.Text}
 		var on struct{ before, after bool }

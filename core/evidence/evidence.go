@@ -125,15 +125,15 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
 		func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught) },
 		func() {
+			e.noted(func() (notes []message.Message) { e.Themes, notes = themes.Find(ctx, f, taught); return notes })
+		},
+		func() {
 			e.noted(func() (notes []message.Message) {
-				e.Questions, notes = questions.Find(ctx, f, in.Asked, taught)
+				e.Questions, notes = questions.Find(ctx, f, in.Asked, e.treated(), taught)
 				return notes
 			})
 		},
-		func() {
-			e.noted(func() (notes []message.Message) { e.Themes, notes = themes.Find(ctx, f, taught); return notes })
-		},
-		func() { e.Points = pointsOf(ctx, f, e.Themes) },
+		func() { e.Points = e.pointsOf(ctx, f) },
 		func() { e.Openings = append(e.openings(f), beside(in.Beside, f, taught)...) },
 		func() { e.Citations, e.Cited = citations(f), citedSites(f) },
 		func() { e.Facts = factsOf(f, in.Beside) },
@@ -147,6 +147,19 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		}
 	}
 	return e, nil
+}
+
+// treated tells of which theme of two pages and more a section is, by its number from 1.
+func (e *Evidence) treated() questions.Treated {
+	at := map[[2]int]int{}
+	for i, t := range e.Themes {
+		if t.Recommended() {
+			for _, m := range t.Members {
+				at[[2]int{m.Rank, m.Section}] = i + 1
+			}
+		}
+	}
+	return func(rank, section int) int { return at[[2]int{rank, section}] }
 }
 
 // note tells the person what was left out of the comparison.

@@ -6,7 +6,6 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/points"
-	"corpulan/core/themes"
 )
 
 // ThemePoints are the points of one theme.
@@ -20,20 +19,13 @@ const maxOfTheme = 8
 
 // pointsOf finds the points of the field, wherever they are said, and puts each under the theme that most of
 // the sections are of in which it is said, the first of them where two are as many.
-func pointsOf(ctx context.Context, f *corpus.Field, found []themes.Theme) []ThemePoints {
-	at := map[[2]int]int{} // theme of a rank and section
-	for i, t := range found {
-		if t.Recommended() {
-			for _, m := range t.Members {
-				at[[2]int{m.Rank, m.Section}] = i + 1
-			}
-		}
-	}
+func (e *Evidence) pointsOf(ctx context.Context, f *corpus.Field) []ThemePoints {
+	theme := e.treated()
 	of := map[int][]points.Point{}
 	for _, p := range points.Find(ctx, f) {
 		votes, best := map[int]int{}, 0
 		for _, s := range slices.Concat(p.Says, p.Against) {
-			if t := at[[2]int{s.Rank, s.Section}]; t > 0 {
+			if t := theme(s.Rank, s.Section); t > 0 {
 				if votes[t]++; best == 0 || votes[t] > votes[best] {
 					best = t
 				}
@@ -44,7 +36,7 @@ func pointsOf(ctx context.Context, f *corpus.Field, found []themes.Theme) []Them
 		}
 	}
 	list := []ThemePoints{}
-	for i, t := range found {
+	for i, t := range e.Themes {
 		if p := of[i+1]; len(p) > 0 {
 			list = append(list, ThemePoints{t.Key, p})
 		}

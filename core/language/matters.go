@@ -52,7 +52,8 @@ const (
 )
 
 // One file a language, a line a matter: the matter, after "=" what it is called if it can be told by
-// its name alone, a colon, and how headings name it, with bars between. A star stands for the rest of a word. Common usage, put together by us.
+// its name alone, a colon, and how headings name it, with bars between. A star stands for the rest of a word, ^ before what a heading
+// begins with. Common usage, put together by us.
 //
 //go:embed matters/*.txt
 var matterLists embed.FS
@@ -62,6 +63,7 @@ type cue struct {
 	matter     Matter
 	order      int // of the matter
 	words      []string
+	start      bool // it stands at the beginning
 	begin, end bool // the first word may begin with more, the last end with more
 }
 
@@ -98,7 +100,7 @@ func (k *known) readCues() cues {
 		c.all = append(c.all, Matter(matter))
 		for way := range strings.SplitSeq(ways, "|") {
 			way = strings.TrimSpace(way)
-			one := cue{matter: Matter(matter), order: order, words: k.wordsOf(way), begin: strings.HasPrefix(way, "*"), end: strings.HasSuffix(way, "*")}
+			one := cue{matter: Matter(matter), order: order, words: k.wordsOf(way), start: strings.HasPrefix(way, "^"), begin: strings.HasPrefix(way, "*"), end: strings.HasSuffix(way, "*")}
 			if len(one.words) == 0 {
 				panic("language: no words in " + line)
 			}
@@ -136,7 +138,7 @@ type NamedMatter struct {
 }
 
 func (c cue) at(words []string, i int) bool {
-	if i+len(c.words) > len(words) {
+	if i+len(c.words) > len(words) || c.start && i > 0 {
 		return false
 	}
 	for j, w := range c.words {

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/language"
 	"corpulan/core/text"
 )
 
@@ -14,11 +15,13 @@ type answerer struct {
 	common   map[string]bool // stems of the keyword
 	headings [][][]string    // content stems of each section's heading, by page
 	idf      func(stem string) float64
+	headed   *headed            // sections of themes
+	forms    map[[2]int]held    // by page and section, as they are asked for
 	blocks   map[[2]int][]block // by page and section, as they are asked for
 }
 
 func newAnswerer(f *corpus.Field, common map[string]bool) *answerer {
-	a := &answerer{f, common, make([][][]string, len(f.Docs)), f.SectionIDF(), map[[2]int][]block{}}
+	a := &answerer{f, common, make([][][]string, len(f.Docs)), f.SectionIDF(), headingsOf(f, nil), map[[2]int]held{}, map[[2]int][]block{}}
 	for i, d := range f.Docs {
 		for n := range d.Sections {
 			a.headings[i] = append(a.headings[i], f.Language.ContentStems(d.Reading.Sections[n].Heading))
@@ -42,10 +45,9 @@ func (a *answerer) answers(group []asked) []Answer {
 // AnswersOf are the places where the pages of a field answer one question, none of which
 // need ask it.
 func AnswersOf(f *corpus.Field, question string) []Answer {
-	kind, _ := f.Language.KindOfQuestion(question)
-	w := asked{Wording: Wording{Text: question}, kind: kind, stems: questionStems(f.Language, question), weak: weakStems(f.Language, question)}
+	w := askedOf(f.Language, question)
 	common := f.KeywordStems()
-	w.full = slices.ContainsFunc(w.stems, func(s string) bool { return !common[s] })
+	w.fill(common)
 	return newAnswerer(f, common).answers([]asked{w})
 }
 
@@ -76,6 +78,9 @@ func (a *answerer) in(page int, d *corpus.Doc, group []asked) (Answer, bool) {
 			}
 		}
 	}
+	if n, ok := a.sectionOfTheme(page, d, group); ok {
+		return under(n, "section")
+	}
 	if n, ok := a.sectionAbout(page, d, lead); ok {
 		return under(n, "section")
 	}
@@ -83,6 +88,53 @@ func (a *answerer) in(page int, d *corpus.Doc, group []asked) (Answer, bool) {
 		return under(n, "page")
 	}
 	return Answer{}, false
+}
+
+// hasForm tells whether a section has what a question asks for: a sum where it asks for a price, a number where
+// it asks how much, how often or how long.
+func (a *answerer) hasForm(page, section int, q asked) bool {
+	if q.kind != language.HowMuch && q.matter != language.Price && q.matter != language.HowOften && q.matter != language.HowLong {
+		return true
+	}
+	at := [2]int{page, section}
+	form, known := a.forms[at]
+	if !known {
+		d := a.Docs[page]
+		for i := range d.Sentences {
+			s := &d.Sentences[i]
+			if s.Section != section || s.Heading {
+				continue
+			}
+			for _, t := range s.Tokens {
+				form.number = form.number || t.Number || a.Language.IsNumber(t.Folded) || a.Language.IsUnit(t.Folded)
+			}
+			form.money = form.money || slices.ContainsFunc(s.Figures(a.Language), func(x corpus.Figure) bool { return x.Money })
+		}
+		a.forms[at] = form
+	}
+	if q.matter == language.Price {
+		return form.money
+	}
+	return form.number
+}
+
+// held is what a section holds that a question may ask for.
+type held struct{ number, money bool }
+
+// sectionOfTheme finds the section in which a page treats the matter that a question asks about, the longest.
+func (a *answerer) sectionOfTheme(page int, d *corpus.Doc, group []asked) (section int, ok bool) {
+	for _, w := range group {
+		if w.theme == 0 {
+			continue
+		}
+		for _, n := range a.headed.sections[w.theme][page] {
+			if words := d.Reading.Sections[n].Words; words >= minAnswer && a.hasForm(page, n, w) && (!ok || words > d.Reading.Sections[section].Words) {
+				section, ok = n, true
+			}
+		}
+		return section, ok
+	}
+	return 0, false
 }
 
 // How much of what is asked beyond the keyword a section must hold, all our own: the
@@ -107,6 +159,9 @@ func (a *answerer) sectionAbout(page int, d *corpus.Doc, q asked) (section int, 
 	best := 0.0
 	for n, have := range d.Sections {
 		if d.Reading.Sections[n].Words < minAnswer { // which is quickly seen
+			continue
+		}
+		if !a.hasForm(page, n, q) {
 			continue
 		}
 		headed := a.headedBy(page, n, w.most)

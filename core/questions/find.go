@@ -2,6 +2,7 @@
 // its pages answer it:
 //
 //   - find.go     the questions of a field, each with its wordings
+//   - same.go     which wordings ask the same
 //   - intext.go   a question asked and answered in running text
 //   - perhaps.go  questions that may be the same, for a person to join
 //   - answers.go  where pages answer one
@@ -65,28 +66,36 @@ func (q Question) Recommended() bool {
 	return !q.Far && slices.ContainsFunc(q.Wordings, func(w Wording) bool { return w.Place != "text" })
 }
 
-// sameQuestion is the weighted Jaccard similarity from which two wordings
-// count as one question; fixed against the pairs in find_test.go.
-const sameQuestion = 0.62
+// Treated tells of which matter a section of a page is: the number of a theme of two pages and more, 0 for
+// none.
+type Treated func(rank, section int) int
 
 // asked is a wording with what it is compared by.
 type asked struct {
 	Wording
-	kind  language.QuestionKind
-	stems []string        // content stems, sorted, each once
-	full  bool            // it asks something beyond the keyword itself
-	or    bool            // it asks which of two
-	weak  map[string]bool // stems of what is done or how things are, which answers say otherwise
+	kind   language.QuestionKind
+	theme  int             // that it asks about, 0 where that is not known
+	matter language.Matter // the first general matter that it names
+	tokens []string        // what it asks about: stems, in the place of the words that name the matter its name; sorted, each once
+	stems  []string        // content stems, sorted, each once
+	full   bool            // it asks something beyond the keyword itself
+	or     bool            // it asks which of two
+	weak   map[string]bool // stems of what is done or how things are, which answers say otherwise
 }
 
 // Find collects what the results page and the pages ask, brings the wordings of
-// one question together, and finds where the pages answer it. notes say what was
+// one question together, and finds where the pages answer it; treated may be nil. notes say what was
 // left out. What the house has taught to be one question is. It stops, with what it has, when ctx ends.
-func Find(ctx context.Context, f *corpus.Field, onResults []string, taught *house.Lexicon) (found []Question, notes []message.Message) {
+func Find(ctx context.Context, f *corpus.Field, onResults []string, treated Treated, taught *house.Lexicon) (found []Question, notes []message.Message) {
 	common := f.KeywordStems()
 	all, notes := collectAsked(f, onResults, common)
+	headed := headingsOf(f, treated)
+	for i := range all {
+		all[i].theme = headed.themeOf(all[i])
+	}
 	groups := joinTaught(groupQuestions(all, common), f.Language, taught)
 	a := newAnswerer(f, common)
+	a.headed = headed
 	list := []Question{}
 	for _, g := range groups {
 		if ctx.Err() != nil {
@@ -154,13 +163,14 @@ func placeOrder(place string) int {
 // page, FAQ markup, headings, running text.
 func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (all []asked, notes []message.Message) {
 	add := func(q, place string, rank, section int) {
-		a := asked{Wording: Wording{q, rank, place, section}, stems: questionStems(f.Language, q)}
-		a.kind, _ = f.Language.KindOfQuestion(q)
-		a.weak = weakStems(f.Language, q)
-		text.EachWord(q, func(w text.Span) { a.or = a.or || f.Language.IsOr(text.Fold(w.Of(q))) })
-		for _, s := range a.stems {
-			a.full = a.full || !common[s]
+		a := askedOf(f.Language, q)
+		a.Wording = Wording{q, rank, place, section}
+		for _, t := range a.tokens { // a compound with it as well, in languages that join words
+			if f.IsOfKeyword(t) {
+				common[t] = true
+			}
 		}
+		a.fill(common)
 		// In running text a question without two content words is a turn of phrase.
 		if len(a.stems) == 0 || place == "text" && (!a.full || len(a.stems) < 2) {
 			return
@@ -255,65 +265,4 @@ func weakStems(lang *language.Language, q string) map[string]bool {
 		}
 	})
 	return weak
-}
-
-// groupQuestions puts each wording to the first group whose leading wording
-// asks the same, or opens a new one.
-func groupQuestions(all []asked, common map[string]bool) [][]asked {
-	var groups [][]asked
-next:
-	for _, a := range all {
-		for i, g := range groups {
-			if sameAsking(g[0], a, common) {
-				groups[i] = append(g, a)
-				continue next
-			}
-		}
-		groups = append(groups, []asked{a})
-	}
-	return groups
-}
-
-// sameAsking compares two questions by their kinds, whether they ask which of two, and their
-// content stems.
-func sameAsking(a, b asked, common map[string]bool) bool {
-	return kindsAgree(a.kind, b.kind) && a.or == b.or && similarity(a, b, common) >= sameQuestion
-}
-
-// similarity is the weighted Jaccard similarity of two questions' content stems, 0 to 1.
-// The words of the keyword stand in nearly every question of its field and so weigh less.
-// The weight was fixed against the pairs in find_test.go.
-func similarity(a, b asked, common map[string]bool) float64 {
-	const ofKeyword = 0.3
-	weight := func(s string) float64 {
-		if common[s] {
-			return ofKeyword
-		}
-		return 1
-	}
-	shared, all := 0.0, 0.0
-	for _, s := range a.stems {
-		all += weight(s)
-		if slices.Contains(b.stems, s) {
-			shared += weight(s)
-		}
-	}
-	for _, s := range b.stems {
-		if !slices.Contains(a.stems, s) {
-			all += weight(s)
-		}
-	}
-	if all == 0 {
-		return 0
-	}
-	return shared / all
-}
-
-// kindsAgree holds apart questions that share their words but ask for
-// different things: when against where.
-func kindsAgree(a, b language.QuestionKind) bool {
-	loose := func(k language.QuestionKind) bool {
-		return k == language.What || k == language.YesNo || k == language.How || k == language.Which
-	}
-	return a == b || loose(a) && loose(b)
 }

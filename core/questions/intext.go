@@ -4,7 +4,6 @@ import (
 	"strings"
 
 	"corpulan/core/corpus"
-	"corpulan/core/text"
 )
 
 // Said is where a text asks a question in its running text and goes on to answer it.
@@ -21,20 +20,14 @@ const longestSaid = 60
 // words, with minAnswer words behind it before the next question or heading.
 func SaidIn(f *corpus.Field, question string) (Said, bool) {
 	common := f.KeywordStems()
-	of := func(q string) asked {
-		a := asked{Wording: Wording{Text: q}, stems: questionStems(f.Language, q)}
-		a.kind, _ = f.Language.KindOfQuestion(q)
-		text.EachWord(q, func(w text.Span) { a.or = a.or || f.Language.IsOr(text.Fold(w.Of(q))) })
-		return a
-	}
-	want := of(question)
+	want := askedOf(f.Language, question)
 	if len(want.stems) == 0 {
 		return Said{}, false
 	}
 	for _, d := range f.Docs {
 		for i := range d.Sentences {
 			s := &d.Sentences[i]
-			if s.Heading || !isAsked(s.Text) || !sameAsking(want, of(s.Text), common) {
+			if s.Heading || !isAsked(s.Text) || !sameAsking(want, askedOf(f.Language, s.Text), common) {
 				continue
 			}
 			if said, ok := behind(d, i); ok {

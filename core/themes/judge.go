@@ -36,7 +36,7 @@ type Judge [traits]float64
 
 // Learned is the judge that thirteen fields taught, labelled by readers, by logistic regression: see
 // Learn in evaluate, and docs/evaluation.md for what it judges when it is taught by all but one.
-var Learned = Judge{-4.77, 1.66, 4.59, -1.84, 0.80, 3.50, 2.61, 1.45, 2.08, -3.07, 1.17, -2.33, 1.19, -0.75, 3.82}
+var Learned = Judge{-4.77, 1.65, 4.59, -1.81, 0.81, 3.52, 2.63, 1.38, 2.08, -3.07, 1.16, -2.35, 1.20, -0.75, 3.80}
 
 // Bounds, all our own: what the log-odds of a pair are at least, so that no one pair keeps groups apart;
 // how many amounts of money make a section one on money.
@@ -50,11 +50,11 @@ const (
 
 // pairs are the sections of a field with all by which any two of them are judged.
 type pairs struct {
-	heads                      []headingVector
-	alike, cosines, head, lead *matrix
-	headIn                     []float32   // of heading i in section j, at i*n+j
-	best                       [][]float64 // cosine of each section to the nearest of each page
-	place, long                []float64   // where a section begins in its page, 0 to 1; ln of its length
+	heads                []headingVector
+	alike, cosines, lead *matrix
+	headIn               []float32   // of heading i in section j, at i*n+j
+	best                 [][]float64 // cosine of each section to the nearest of each page
+	place, long          []float64   // where a section begins in its page, 0 to 1; ln of its length
 }
 
 func pairsOf(f *corpus.Field, heads []headingVector, vectors []stats.Vector) *pairs {
