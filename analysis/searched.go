@@ -11,6 +11,7 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
+	"corpulan/core/questions"
 	"corpulan/store"
 )
 
@@ -117,17 +118,18 @@ func (d *Demander) SearchedFor(ctx context.Context, sc store.Scope, an *Analysis
 	if err != nil {
 		return Searched{}, err
 	}
-	out := Searched{Lists: lists, Queries: demand.SearchedIn(near, corpus.NewField(an.Pages, an.Study.Language, an.Study.Keyword))}
-	var terms, questions []string
+	f := corpus.NewField(an.Pages, an.Study.Language, an.Study.Keyword)
+	out := Searched{Lists: lists, Queries: demand.SearchedIn(near, f.Language, len(f.Docs), questions.NewMeeter(f, an.Evidence.Treated()).Meets)}
+	var terms, asked []string
 	for _, t := range an.Evidence.Terms {
 		if t.Recommended() {
 			terms = append(terms, t.Text)
 		}
 	}
 	for _, q := range an.Evidence.Questions {
-		questions = append(questions, q.Text)
+		asked = append(asked, q.Text)
 	}
-	out.Terms, out.Asked = demand.NotSearched(terms, near, an.Study.Language), demand.NotSearched(questions, near, an.Study.Language)
+	out.Terms, out.Asked = demand.NotSearched(terms, near, an.Study.Language), demand.NotSearched(asked, near, an.Study.Language)
 	return out, nil
 }
 

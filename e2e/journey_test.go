@@ -103,7 +103,7 @@ func TestFromAKeywordToABrief(t *testing.T) {
 	b.until(`[...document.querySelectorAll(".findings-table tbody tr")].every(r => r.textContent.includes("glove"))`)
 	b.do(chromedp.Click(chromedp.CSS(`.tabs nav a[href*=questions]`)))
 	b.untilText("How do I stop my glasses fogging up when cycling?")
-	unadopted := js[string](b, `document.querySelector("[data-key=a]").closest("tr").querySelector(".finding").textContent.trim()`)
+	unadopted := js[string](b, `document.querySelector("[data-key=a]").closest("tr").querySelector(".finding a").textContent.trim()`)
 	b.do(chromedp.Click(chromedp.CSS("[data-key=a]")))
 	b.untilText("Adopted: " + unadopted)
 

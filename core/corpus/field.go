@@ -10,6 +10,7 @@
 //   - wordclass.go    what follows: nouns, verbs, adjectives
 //   - capitals.go     which words the field writes with a capital
 //   - nearness.go    how near pages and sections are to the keyword
+//   - related.go     words that mean the same
 //   - abbreviations.go  abbreviations with their long forms
 //   - figures.go      figures with their units
 //   - concordance.go  phrases and names in their sentences

@@ -2,8 +2,8 @@ package demand
 
 import (
 	"math"
-	"sync"
 
+	"corpulan/core/corpus"
 	"corpulan/core/language"
 	"corpulan/core/lexicon"
 	"corpulan/core/stats"
@@ -41,7 +41,7 @@ func meaningOf(list []Keyword, lang *language.Language) meaning {
 		m[a][b] = math.Max(m[a][b], w)
 	}
 	for stem := range stems {
-		for _, w := range byStem()[stem] {
+		for _, w := range corpus.RelatedByStem()[stem] {
 			for _, n := range lexicon.Related(w) {
 				other := lang.StemFolded(n.Word)
 				if other == stem || !stems[other] || n.How == lexicon.Opposite {
@@ -55,16 +55,6 @@ func meaningOf(list []Keyword, lang *language.Language) meaning {
 	}
 	return m
 }
-
-// byStem are the words that the dictionary relates to others, by their stems. It is made once.
-var byStem = sync.OnceValue(func() map[string][]string {
-	lang, all := language.Dictionary(), map[string][]string{}
-	for w := range lexicon.RelatedWords() {
-		s := lang.StemFolded(w)
-		all[s] = append(all[s], w)
-	}
-	return all
-})
 
 // meet makes a query ready to be compared: looking words up takes longer than comparing them.
 func (a *about) meet(m meaning) {

@@ -7,6 +7,7 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
+	"corpulan/core/language"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -124,10 +125,15 @@ func TestStanding(t *testing.T) {
 	assert.Empty(t, StandingOf(words, nil, "en")[0].Pages)
 	assert.Zero(t, StandingOf([]Keyword{{Text: "the"}}, list, "en")[0].Best, "a word that says nothing stands nowhere")
 
-	f := corpus.NewField(pages, "en", "winter riding")
-	found := SearchedIn(append(words, Keyword{Text: "winter levers", Volume: Of(40)}), f)
-	assert.Equal(t, []string{"frozen chain", "winter levers", "purple elephants", "bar mitts"}, []string{found[0].Keyword.Text, found[1].Keyword.Text, found[2].Keyword.Text, found[3].Keyword.Text})
+	met := map[string][]int{"bar mitts": {1, 2}}
+	found := SearchedIn(append(words, Keyword{Text: "winter levers", Volume: Of(40)}, Keyword{Text: "the"}), language.For("en"), len(pages), func(query string) (_, part []int) { return met[query], nil })
+	var texts []string
+	for _, x := range found {
+		texts = append(texts, x.Keyword.Text)
+	}
+	assert.Equal(t, []string{"frozen chain", "winter levers", "purple elephants", "bar mitts"}, texts, "the unmet first, by volume")
 	assert.True(t, found[0].Unmet)
+	assert.False(t, found[3].Unmet)
 	assert.Equal(t, []int{1, 2}, found[3].Met)
 	assert.Equal(t, []string{"lever"}, NotSearched([]string{"lever", "chains", "mitts", "the"}, words, "en"))
 }

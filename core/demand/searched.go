@@ -5,7 +5,6 @@ import (
 	"math"
 	"slices"
 
-	"corpulan/core/corpus"
 	"corpulan/core/language"
 )
 
@@ -50,49 +49,27 @@ func Near(list []Keyword, keyword, market string) []Keyword {
 type Searched struct {
 	Keyword Keyword `json:"keyword"`
 	Asks    bool    `json:"asks"`  // it is a question
-	Met     []int   `json:"met"`   // ranks of pages with all its words in one section
-	Part    []int   `json:"part"`  // ranks of those that have them in the page
+	Met     []int   `json:"met"`   // ranks of pages that meet it
+	Part    []int   `json:"part"`  // ranks of those that only have words of it
 	Unmet   bool    `json:"unmet"` // hardly anybody meets it
 }
 
 // fewMeet is the share of pages that hardly anybody is, though never less than one. Our own.
 const fewMeet = 0.1
 
-// SearchedIn tells of each query where the field meets it: a page does where the stems of its
-// content words stand in one section, and in part where they stand in the page. The unmet come
-// first, by volume.
-func SearchedIn(list []Keyword, f *corpus.Field) []Searched {
-	all := make([]map[string]bool, len(f.Docs))
-	for i, d := range f.Docs {
-		all[i] = map[string]bool{}
-		for _, stems := range d.Sections {
-			for s := range stems {
-				all[i][s] = true
-			}
-		}
-	}
-	few := max(1, int(fewMeet*float64(len(f.Docs))))
+// SearchedIn tells of each query where a field of some pages meets it, as meets has it: the ranks of the pages
+// that do, and of those that only have words of it. The unmet come first, by volume.
+func SearchedIn(list []Keyword, lang *language.Language, pages int, meets func(query string) (met, part []int)) []Searched {
+	few := max(1, int(fewMeet*float64(pages)))
 	out := make([]Searched, 0, len(list))
 	for _, k := range list {
-		want := stemsOf(f.Language, k.Text)
-		if len(want) == 0 {
+		if len(stemsOf(lang, k.Text)) == 0 {
 			continue
 		}
-		s := Searched{Keyword: k, Met: []int{}, Part: []int{}}
-		_, s.Asks = f.Language.KindOfQuestion(k.Text)
-		for i, d := range f.Docs {
-			if slices.ContainsFunc(want, func(w string) bool { return !all[i][w] }) {
-				continue
-			}
-			if slices.ContainsFunc(d.Sections, func(stems map[string]int) bool {
-				return !slices.ContainsFunc(want, func(w string) bool { return stems[w] == 0 })
-			}) {
-				s.Met = append(s.Met, f.Ranks[i])
-			} else {
-				s.Part = append(s.Part, f.Ranks[i])
-			}
-		}
-		s.Unmet = len(f.Docs) > 0 && len(s.Met) < few
+		s := Searched{Keyword: k}
+		_, s.Asks = lang.KindOfQuestion(k.Text)
+		s.Met, s.Part = meets(k.Text)
+		s.Unmet = pages > 0 && len(s.Met) < few
 		out = append(out, s)
 	}
 	slices.SortStableFunc(out, func(a, b Searched) int {

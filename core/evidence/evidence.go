@@ -129,7 +129,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		},
 		func() {
 			e.noted(func() (notes []message.Message) {
-				e.Questions, notes = questions.Find(ctx, f, in.Asked, e.treated(), taught)
+				e.Questions, notes = questions.Find(ctx, f, in.Asked, e.Treated(), taught)
 				return notes
 			})
 		},
@@ -149,8 +149,8 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 	return e, nil
 }
 
-// treated tells of which theme of two pages and more a section is, by its number from 1.
-func (e *Evidence) treated() questions.Treated {
+// Treated tells of which theme of two pages and more a section is, by its number from 1.
+func (e *Evidence) Treated() questions.Treated {
 	at := map[[2]int]int{}
 	for i, t := range e.Themes {
 		if t.Recommended() {

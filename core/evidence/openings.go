@@ -48,7 +48,7 @@ func (e *Evidence) openings(f *corpus.Field) []Opening {
 	list := []Opening{}
 	add := func(found []Opening) { list = append(list, found[:min(len(found), maxOpenings)]...) }
 	add(e.unmetQuestions())
-	add(unmetSearches(f, e.Related))
+	add(e.unmetSearches(f))
 	if len(f.Docs) >= fewestPages {
 		add(e.onOnePage(f))
 	}
@@ -88,37 +88,13 @@ func asking(q questions.Question) message.Message {
 	return message.Of("%d pages ask it", len(q.AskedBy))
 }
 
-// unmetSearches are related searches of which no section has all the words beyond the
-// keyword: a query is met by a page when its content stems stand in one section.
-func unmetSearches(f *corpus.Field, related []string) []Opening {
-	common := f.KeywordStems()
+// unmetSearches are related searches that no page meets.
+func (e *Evidence) unmetSearches(f *corpus.Field) []Opening {
+	meeter := questions.NewMeeter(f, e.Treated())
 	var list []Opening
-	for _, search := range related {
-		stems := slices.DeleteFunc(f.Language.ContentStems(search), func(s string) bool { return common[s] })
-		if len(stems) == 0 {
-			continue
-		}
-		met, partly := 0, []int{}
-		for i, d := range f.Docs {
-			inPage := map[string]bool{}
-			whole := false
-			for _, section := range d.Sections {
-				n := 0
-				for _, s := range stems {
-					if section[s] > 0 {
-						n++
-						inPage[s] = true
-					}
-				}
-				whole = whole || n == len(stems)
-			}
-			if whole {
-				met++
-			} else if len(inPage) > 0 {
-				partly = append(partly, f.Ranks[i])
-			}
-		}
-		if met > 0 {
+	for _, search := range e.Related {
+		met, partly := meeter.Meets(search)
+		if len(met) > 0 {
 			continue
 		}
 		why := message.Message("people search it; no page has its words")

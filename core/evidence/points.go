@@ -20,7 +20,7 @@ const maxOfTheme = 8
 // pointsOf finds the points of the field, wherever they are said, and puts each under the theme that most of
 // the sections are of in which it is said, the first of them where two are as many.
 func (e *Evidence) pointsOf(ctx context.Context, f *corpus.Field) []ThemePoints {
-	theme := e.treated()
+	theme := e.Treated()
 	of := map[int][]points.Point{}
 	for _, p := range points.Find(ctx, f) {
 		votes, best := map[int]int{}, 0

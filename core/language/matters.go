@@ -201,3 +201,13 @@ func (k *known) Matters(heading string) (named []NamedMatter, words []string) {
 	}
 	return named, words
 }
+
+// SaysNothing tells a word that people search with and which says nothing of what they search: a year, "best",
+// "uk".
+func (k *known) SaysNothing(folded string) bool {
+	if folded != "" && folded[0] >= '0' && folded[0] <= '9' {
+		return true
+	}
+	named, _ := k.Matters(folded)
+	return slices.ContainsFunc(named, func(n NamedMatter) bool { return n.Matter == Beside || n.Matter == Choose || n.Matter == Tips })
+}

@@ -6,6 +6,7 @@
 //   - intext.go   a question asked and answered in running text
 //   - perhaps.go  questions that may be the same, for a person to join
 //   - answers.go  where pages answer one
+//   - meets.go    which pages meet what people search
 //   - form.go     what form a short answer has, and should have
 package questions
 
