@@ -182,13 +182,26 @@ func termOf(e *evidence.Evidence, t vocabulary.Term, target int) Term {
 	return out
 }
 
+// localPart is in one of how many pages a place, a person or an event stands at least that a page of somebody
+// else would name. Our own.
+const localPart = 3
+
+// isLocal tells places, people, peoples and events that few pages name: those of one site's story, and feasts.
+func isLocal(x entities.Entity, pages int) bool {
+	switch x.Type {
+	case entities.PlaceType, entities.PersonType, entities.EventType, entities.PeopleType, entities.LanguageType:
+		return localPart*x.Pages < pages || x.Type == entities.PeopleType || x.Type == entities.LanguageType
+	}
+	return false
+}
+
 func takeEntities(e *evidence.Evidence, c Choices) []Entity {
 	list := []Entity{}
 	have := map[string]bool{}
 	proposed := 0
 	for _, x := range e.Entities {
 		have[x.Key] = true
-		propose := x.Pages >= 2 && x.Flag == "" && x.Type.IsNamed() && proposed < maxEntities
+		propose := x.Pages >= 2 && x.Flag == "" && x.Type.IsNamed() && !isLocal(x, len(e.Sources)) && proposed < maxEntities
 		if propose {
 			proposed++
 		}

@@ -18,8 +18,12 @@ type Concept struct {
 	Shapes    map[string]int // ways it is written, with their counts
 }
 
-// maxConcepts is how many concepts a field has at most. Our own.
-const maxConcepts = 25
+// How many concepts a field has at most, and in a language without a dictionary, where only their order in the
+// vocabulary speaks for them. Our own.
+const (
+	maxConcepts = 80
+	maxUntold   = 30
+)
 
 // conceptsOf takes the terms that an encyclopedia or a dictionary has an article of, in
 // English; elsewhere there is none here, and the first of the vocabulary stand for them.
@@ -31,7 +35,7 @@ func conceptsOf(f *corpus.Field, terms []Concept, known []*named) []*named {
 	}
 	var list []*named
 	for _, t := range terms {
-		if len(list) == maxConcepts {
+		if len(list) == maxConcepts || !f.Language.Senses && len(list) == maxUntold {
 			break
 		}
 		why, ok := isConcept(f, t)
@@ -51,10 +55,15 @@ const special = 6
 func isConcept(f *corpus.Field, t Concept) (why message.Message, ok bool) {
 	name := t.Name
 	words := strings.Fields(strings.ToLower(name))
-	if len(words) == 1 && t.LogRatio < special {
+	if len(words) == 1 && (t.LogRatio < special || f.IsOfKeyword(f.Language.StemFolded(text.Fold(name)))) {
 		return "", false
 	}
 	if !f.Language.Senses {
+		for _, w := range words { // "half a litre", "a few shovels"
+			if folded := text.Fold(w); f.Language.IsUnit(folded) || f.Language.IsNumber(folded) || f.Language.Light(folded) || f.Language.SaysNothing(folded) {
+				return "", false
+			}
+		}
 		return "one of the first terms of the field", true
 	}
 	for _, form := range []string{strings.ToLower(name), singular(strings.ToLower(name))} {
