@@ -21,40 +21,70 @@ type entityScore struct {
 	missing, wrong       []string
 }
 
-// readEntities reads entities.tsv: the types a reader allows, with bars between, and the
-// name.
-func readEntities(dir string) (map[string][]string, error) {
+// listed is a name that a reader listed: the types they allow, the ways it is written, and whether it may be
+// missing.
+type listed struct {
+	types    []string
+	optional bool
+}
+
+// readEntities reads entities.tsv: the types a reader allows, with bars between, the name, and where they are
+// told its variants, with bars between, and "opt" if it may be missing. Concepts are left out: nobody could list
+// all that a field has.
+func readEntities(dir string) (map[string]*listed, error) {
 	lines, err := fileLines(filepath.Join(dir, "entities.tsv"))
 	if err != nil {
 		return nil, err
 	}
-	names := map[string][]string{}
+	names := map[string]*listed{}
 	for _, l := range lines {
-		types, name, ok := strings.Cut(l, "\t")
-		if !ok {
+		cells := append(strings.Split(l, "\t"), "", "")
+		if len(cells) < 4 {
 			return nil, fmt.Errorf("%s: no type and name in %q", dir, l)
 		}
-		names[text.Fold(name)] = strings.Split(types, "|")
+		if cells[0] == string(entities.ConceptType) {
+			continue
+		}
+		x := &listed{strings.Split(cells[0], "|"), cells[3] == "opt"}
+		for _, name := range append(strings.Split(cells[2], "|"), cells[1]) {
+			if name != "" {
+				names[text.Fold(name)] = x
+			}
+		}
 	}
 	return names, nil
 }
 
-// scoreEntities compares the names that two pages have. Concepts count where the reader
-// lists them: nobody could list all that a field has.
-func scoreEntities(found []entities.Entity, want map[string][]string) entityScore {
+// scoreEntities compares the names that two pages have.
+func scoreEntities(found []entities.Entity, want map[string]*listed, c *corpus.Field) entityScore {
 	var s entityScore
-	hits, named, typed := map[string]bool{}, 0, 0
+	hits, named, typed := map[*listed]bool{}, 0, 0
+	on := map[*listed]bool{} // those that two pages have
+	pages := map[*listed]map[int]bool{}
+	for i, d := range c.Docs {
+		said := text.Fold(d.Reading.Text())
+		for name, x := range want {
+			if corpus.HasWord(said, name) {
+				if pages[x] == nil {
+					pages[x] = map[int]bool{}
+				}
+				pages[x][i] = true
+				on[x] = on[x] || len(pages[x]) > 1
+			}
+		}
+	}
 	for _, e := range found {
-		listed, ok := "", false
-		for _, v := range append(slices.Clone(e.Variants), e.Name) {
-			if _, is := want[text.Fold(v)]; is {
-				listed, ok = text.Fold(v), true
+		var is *listed
+		for _, v := range append(slices.Clone(e.Variants), e.Name, e.Long) {
+			if x := want[text.Fold(v)]; x != nil {
+				is = x
 			}
 		}
 		switch {
-		case ok && !hits[listed]:
-			hits[listed] = true
-			if slices.Contains(want[listed], string(e.Type)) {
+		case is != nil && e.Pages < 2:
+		case is != nil && !hits[is]:
+			hits[is] = true
+			if slices.Contains(is.types, string(e.Type)) {
 				typed++
 			} else {
 				s.wrong = append(s.wrong, e.Name+" is no "+string(e.Type))
@@ -62,18 +92,29 @@ func scoreEntities(found []entities.Entity, want map[string][]string) entityScor
 			if e.Flag == "" {
 				named++
 			}
-		case e.Pages > 1 && e.Flag == "" && e.Type.IsNamed():
+		case is == nil && e.Pages > 1 && e.Flag == "" && e.Type.IsNamed():
 			named++
 			s.wrong = append(s.wrong, e.Name+" ["+string(e.Type)+"]")
 		}
 	}
-	for name := range want {
-		if !hits[name] {
+	wanted := 0
+	for x, two := range on {
+		if two && (!x.optional || hits[x]) {
+			wanted++
+		}
+	}
+	for x := range hits {
+		if !on[x] { // it is written in ways that the reader did not list
+			wanted++
+		}
+	}
+	for name, x := range want {
+		if on[x] && !hits[x] && !x.optional {
 			s.missing = append(s.missing, name)
 		}
 	}
 	slices.Sort(s.missing)
-	s.precision, s.recall = float64(len(hits))/float64(max(named, 1)), float64(len(hits))/float64(max(len(want), 1))
+	s.precision, s.recall = float64(len(hits))/float64(max(named, 1)), float64(len(hits))/float64(max(wanted, 1))
 	if s.precision+s.recall > 0 {
 		s.f = 2 * s.precision * s.recall / (s.precision + s.recall)
 	}
@@ -93,7 +134,7 @@ func printEntities(w io.Writer, folder string) error {
 		if err != nil {
 			return err
 		}
-		s := scoreEntities(e.Entities, want)
+		s := scoreEntities(e.Entities, want, c)
 		fmt.Fprintf(w, "| %s | %.2f | %.2f | %.2f | %.2f |\n", f.name, s.precision, s.recall, s.f, s.typed)
 		notes = append(notes, f.name+" misses "+strings.Join(s.missing, ", ")+"; wrong: "+strings.Join(s.wrong, ", "))
 		return nil

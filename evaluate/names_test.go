@@ -3,6 +3,8 @@ package main
 import (
 	"testing"
 
+	"corpulan/core/corpus"
+	"corpulan/core/corpus/corpustest"
 	"corpulan/core/entities"
 
 	"github.com/stretchr/testify/assert"
@@ -19,7 +21,10 @@ func TestScoreEntities(t *testing.T) {
 		{Name: "chain", Variants: []string{"chain"}, Type: entities.ConceptType, Pages: 5},
 		{Name: "Ours", Variants: []string{"Ours"}, Type: entities.ProductType, Pages: 2, Flag: "the name of a site"},
 	}
-	s := scoreEntities(found, map[string][]string{"at&t": {"organisation"}, "unix": {"product", "concept"}, "linux": {"product"}})
+	said := "<p>AT&amp;T made Unix, and Linux came after it. Solaris may be missing.</p>"
+	c := corpus.NewField([]corpus.RankedPage{corpustest.Page(t, 1, "a.example", said), corpustest.Page(t, 2, "b.example", said), corpustest.Page(t, 3, "c.example", "<p>Plan 9 stands here alone.</p>")}, "en", "unix")
+	s := scoreEntities(found, map[string]*listed{"at&t": {types: []string{"organisation"}}, "unix": {types: []string{"product", "concept"}}, "linux": {types: []string{"product"}},
+		"solaris": {types: []string{"product"}, optional: true}, "plan 9": {types: []string{"product"}}}, c)
 	assert.InDelta(t, 2./3, s.precision, 1e-9)
 	assert.InDelta(t, 2./3, s.recall, 1e-9)
 	assert.InDelta(t, 2./3, s.f, 1e-9)

@@ -102,6 +102,11 @@ func Find(f *corpus.Field, concepts []Concept, taught *house.Lexicon) []Entity {
 	}
 	spread(found, f.Language)
 	found = slices.DeleteFunc(found, func(e *named) bool { return !standsAsName(f, e) })
+	for _, e := range found {
+		if e.Type == PeopleType && e.Flag == "" {
+			e.Flag = "a people, not a name to use"
+		}
+	}
 	found = append(found, figuresOf(f)...)
 	found = append(found, conceptsOf(f, concepts, found)...)
 	list := []Entity{}

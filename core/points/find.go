@@ -39,6 +39,7 @@ type Saying struct {
 // Bounds, all our own but the first, which is measured: docs/evaluation.md.
 const (
 	saysSame   = 0.42 // cosine from which two sentences say the same
+	butFor     = 0.36 // cosine from which two that give other figures of one unit are about one thing
 	surely     = 0.52 // the same, where they share no more than fewShared words
 	fewShared  = 2    // content words that they share at least, the keyword's not counted
 	usualWords = 9    // content words of a statement that reads well
@@ -80,17 +81,20 @@ func Find(ctx context.Context, f *corpus.Field) []Point {
 				star = append(star, n.at)
 			}
 		}
-		if len(star) < 2 && len(against[i]) == 0 {
+		others := slices.DeleteFunc(slices.Clone(against[i]), func(n neighbour) bool { // who says both does not dispute it
+			return slices.ContainsFunc(star, func(j int) bool { return list[j].doc == list[n.at].doc })
+		})
+		if len(star) < 2 && len(others) == 0 {
 			continue
 		}
 		for _, j := range star {
 			used[j] = true
 		}
-		for _, n := range against[i] { // they are told with it
+		for _, n := range others { // they are told with it
 			used[n.at] = used[n.at] || len(near[n.at]) == 0
 		}
 		p := pointOf(f, list, star)
-		p.Disputed, p.Against = disputed(f, list, i, against[i])
+		p.Disputed, p.Against = disputed(f, list, i, others)
 		points = append(points, p)
 	}
 	slices.SortStableFunc(points, func(a, b Point) int { return len(b.Ranks) - len(a.Ranks) })

@@ -107,7 +107,7 @@ func neighboursOf(f *corpus.Field, list []sentence) (same, against [][]neighbour
 		}
 	}
 	stats.EachCosine(vectors, func(i, j int, cosine float64) {
-		if cosine < saysSame || list[i].doc == list[j].doc {
+		if cosine < butFor || list[i].doc == list[j].doc {
 			return
 		}
 		near, words := same, shared(f, list[i], list[j])
@@ -115,11 +115,10 @@ func neighboursOf(f *corpus.Field, list []sentence) (same, against [][]neighbour
 			if x.Per != "" { // both count the same by the same
 				words++
 			}
-			if near = against; !sameSubject(list[i], list[j]) {
+			if near = against; !sameSubject(list[i], list[j]) || words < fewShared {
 				return
 			}
-		}
-		if words < fewShared || words == fewShared && cosine < surely {
+		} else if cosine < saysSame || words < fewShared || words == fewShared && cosine < surely {
 			return
 		}
 		best(near, i, j, cosine)
