@@ -55,33 +55,50 @@ func readEntities(dir string) (map[string]*listed, error) {
 	return names, nil
 }
 
+// onTwo are the listed names that two pages of a field have, in any of the ways a reader listed.
+func onTwo(want map[string]*listed, c *corpus.Field) map[*listed]bool {
+	first, on := map[*listed]int{}, map[*listed]bool{}
+	for i, d := range c.Docs {
+		said := text.Fold(d.Reading.Text())
+		for name, x := range want {
+			if !corpus.HasWord(said, name) {
+				continue
+			}
+			if at, seen := first[x]; !seen {
+				first[x] = i
+			} else if at != i {
+				on[x] = true
+			}
+		}
+	}
+	return on
+}
+
+// listedAs is what a reader listed that an entity is, in whatever way it is written; nil for nothing.
+func listedAs(e entities.Entity, want map[string]*listed) (is *listed) {
+	for _, v := range append(slices.Clone(e.Variants), e.Name, e.Long) {
+		if x := want[text.Fold(v)]; x != nil {
+			is = x
+		}
+	}
+	return is
+}
+
 // scoreEntities compares the names that two pages have.
 func scoreEntities(found []entities.Entity, want map[string]*listed, c *corpus.Field) entityScore {
 	var s entityScore
 	hits, named, typed := map[*listed]bool{}, 0, 0
-	on := map[*listed]bool{} // those that two pages have
-	pages := map[*listed]map[int]bool{}
-	for i, d := range c.Docs {
-		said := text.Fold(d.Reading.Text())
-		for name, x := range want {
-			if corpus.HasWord(said, name) {
-				if pages[x] == nil {
-					pages[x] = map[int]bool{}
-				}
-				pages[x][i] = true
-				on[x] = on[x] || len(pages[x]) > 1
-			}
-		}
-	}
 	for _, e := range found {
-		var is *listed
-		for _, v := range append(slices.Clone(e.Variants), e.Name, e.Long) {
-			if x := want[text.Fold(v)]; x != nil {
-				is = x
-			}
+		if e.Pages < 2 {
+			continue
+		}
+		is := listedAs(e, want)
+		if e.Flag == "" && (is != nil && !hits[is] || is == nil && e.Type.IsNamed()) {
+			named++
 		}
 		switch {
-		case is != nil && e.Pages < 2:
+		case is == nil && e.Flag == "" && e.Type.IsNamed():
+			s.wrong = append(s.wrong, e.Name+" ["+string(e.Type)+"]")
 		case is != nil && !hits[is]:
 			hits[is] = true
 			if slices.Contains(is.types, string(e.Type)) {
@@ -89,22 +106,12 @@ func scoreEntities(found []entities.Entity, want map[string]*listed, c *corpus.F
 			} else {
 				s.wrong = append(s.wrong, e.Name+" is no "+string(e.Type))
 			}
-			if e.Flag == "" {
-				named++
-			}
-		case is == nil && e.Pages > 1 && e.Flag == "" && e.Type.IsNamed():
-			named++
-			s.wrong = append(s.wrong, e.Name+" ["+string(e.Type)+"]")
 		}
 	}
-	wanted := 0
-	for x, two := range on {
-		if two && (!x.optional || hits[x]) {
-			wanted++
-		}
-	}
-	for x := range hits {
-		if !on[x] { // it is written in ways that the reader did not list
+	on := onTwo(want, c)
+	wanted := len(hits)
+	for x := range on {
+		if !x.optional && !hits[x] {
 			wanted++
 		}
 	}

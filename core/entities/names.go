@@ -129,9 +129,11 @@ func runEnds(s *corpus.Sentence, end int, lang *language.Language) int {
 			end = next + 1
 			continue
 		}
-		// "ISO 4210", "Windows 10", "Northbound 3": a number belongs to the name.
+		// "ISO 4210-2", "Windows 10", "Northbound 3": a number belongs to the name.
 		if t := s.Tokens[end]; t.Number && !t.Broken && isModelNumber(s, end) {
-			end++
+			for end++; end < len(s.Tokens) && s.Tokens[end].Number && !s.Tokens[end].WordStart && between(s, end) == "-"; {
+				end++
+			}
 		}
 		break
 	}
@@ -169,13 +171,15 @@ func between(s *corpus.Sentence, i int) string {
 	return s.Text[s.Tokens[i-1].End:s.Tokens[i].Start]
 }
 
-// joined tells two capital words with an ampersand between them: "AT&T", "Hale & Sons".
+// joined tells two capital words with an ampersand between them, "AT&T", "Hale & Sons", and two abbreviations
+// with a stroke: "NSF/ANSI 61".
 func joined(s *corpus.Sentence, i int) bool {
 	if i == 0 || !isNameWord(s, i) || !isNameWord(s, i-1) {
 		return false
 	}
 	g := between(s, i)
-	return g == "&" || g == " & "
+	before, after := s.Tokens[i-1], s.Tokens[i]
+	return g == "&" || g == " & " || g == "/" && isAbbreviation(s.Text[before.Start:before.End]) && isAbbreviation(s.Text[after.Start:after.End])
 }
 
 // signs are those that belong to the word before them: "C#", "C++".

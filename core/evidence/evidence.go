@@ -116,6 +116,9 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 			e.note(message.Of("Of rank %d the first %d words are compared; it has %d.", f.Ranks[i], d.Words, r.Counts.Words))
 		}
 	}
+	if n := e.references(); 2*n >= len(e.Sources) && n > 1 {
+		e.note(message.Of("%d of %d pages are looked up and not read: this is no field for an article.", n, len(e.Sources)))
+	}
 	e.sizes, _ = f.Sizes()
 	e.Figures = figures(f, e.Placed)
 	taught := house.New(in.House, f.Language)
@@ -160,6 +163,16 @@ func (e *Evidence) Treated() questions.Treated {
 		}
 	}
 	return func(rank, section int) int { return at[[2]int{rank, section}] }
+}
+
+// references counts the pages that are looked up.
+func (e *Evidence) references() (n int) {
+	for _, s := range e.Sources {
+		if s.Kind == reading.Reference {
+			n++
+		}
+	}
+	return n
 }
 
 // note tells the person what was left out of the comparison.

@@ -29,6 +29,8 @@ func (r *Reading) ProposeAside(market, keyword string) message.Message {
 		return "A shop category"
 	case Directory:
 		return "A directory"
+	case Reference:
+		return "A reference page"
 	}
 	if r.Detected != "" && language.Base(market) != r.Detected {
 		return message.Of("In another language (%v)", message.Named(r.Detected))

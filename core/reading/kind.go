@@ -4,9 +4,12 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
+	"corpulan/core/language"
 	"corpulan/core/markup"
 	"corpulan/core/message"
+	"corpulan/core/text"
 
 	"golang.org/x/net/html"
 )
@@ -25,6 +28,7 @@ const (
 	Video      Kind = "video"
 	Directory  Kind = "directory"
 	Home       Kind = "home"
+	Reference  Kind = "reference" // looked up and not read: a manual page, a listing of functions, an index
 	Thin       Kind = "thin"
 	Source     Kind = "source" // a text that did not rank, read beside the field
 )
@@ -51,7 +55,7 @@ var (
 // kindOf decides the kind of page and names the signals that decided: what a page is besides an
 // article says more than its text, what lacks text is none of its forms.
 func kindOf(d *document, r *Reading) (Kind, []message.Kept) {
-	for _, decide := range []func(*document, *Reading) (Kind, []message.Message){discussion, film, listing, form} {
+	for _, decide := range []func(*document, *Reading) (Kind, []message.Message){discussion, film, listing, reference, form} {
 		if kind, signals := decide(d, r); kind != "" {
 			return kind, kept(signals)
 		}
@@ -124,6 +128,54 @@ func listing(d *document, r *Reading) (Kind, []message.Message) {
 		return Directory, []message.Message{message.Of("%d links to other sites", links), inWords(r)}
 	case words < thinWords:
 		return Thin, []message.Message{inWords(r)}
+	}
+	return "", nil
+}
+
+// What shows a page that is looked up: headings of manual pages, and of functions. Common practice, no published source.
+var (
+	manualHeadings = language.Set("name synopsis syntax description options parameters arguments compatibility environment files bugs usage exports authors author notes examples example diagnostics")
+	signature      = regexp.MustCompile(`^[\w.:~<>*&]+\s?\(.*\)|^\w+(::|->)\w+|^[\w-]+(\.[\w-]+){2,}$|^\w*_\w+$|^(class|function|method|struct|enum|operator|module|package) \S+$|->`)
+)
+
+// How many such headings make a reference page, of how many; links within the site make an index where each
+// has no more than so many words. Our own figures.
+const (
+	fewManual     = 3
+	fewSignatures = 5
+	fewLetters    = 10
+	linksOfIndex  = 80
+	wordsOfLink   = 5
+)
+
+// reference tells a page that is looked up and not read.
+func reference(_ *document, r *Reading) (Kind, []message.Message) {
+	manual, signatures, letters := 0, 0, 0
+	for _, h := range r.Headings {
+		word := text.Fold(strings.TrimSpace(h.Text))
+		if manualHeadings[word] {
+			manual++
+		}
+		if signature.MatchString(h.Text) {
+			signatures++
+		}
+		if utf8.RuneCountInString(word) == 1 {
+			letters++
+		}
+	}
+	synopsis := slices.ContainsFunc(r.Headings, func(h Heading) bool {
+		word := text.Fold(h.Text)
+		return word == "synopsis" || word == "syntax" || word == "exports"
+	})
+	switch links := r.Counts.InternalLinks; {
+	case synopsis && (manual > fewManual || manual == fewManual && 2*manual >= len(r.Headings)):
+		return Reference, []message.Message{message.Of("%d headings of a manual page", manual)}
+	case letters >= fewLetters && 2*letters >= len(r.Headings):
+		return Reference, []message.Message{message.Of("%d headings are single letters", letters)}
+	case signatures >= fewSignatures && 2*signatures >= len(r.Headings):
+		return Reference, []message.Message{message.Of("%d headings are signatures", signatures)}
+	case links >= linksOfIndex && r.Counts.Words < wordsOfLink*links:
+		return Reference, []message.Message{message.Of("%d links within the site", links), inWords(r)}
 	}
 	return "", nil
 }

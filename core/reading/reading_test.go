@@ -315,6 +315,30 @@ func TestTheTitleIsKnownAtAnyLevel(t *testing.T) {
 	}
 }
 
+// Pages that are looked up and not read are told from articles, and set aside.
+func TestReferencePages(t *testing.T) {
+	part := func(headings ...string) string {
+		out := "<h1>Lamps</h1>" + paragraph
+		for _, h := range headings {
+			out += "<h2>" + h + "</h2>" + paragraph
+		}
+		return "<main>" + out + "</main>"
+	}
+	links := strings.Repeat(`<li>See <a href="/x">x</a> here</li>`, 3)
+	for html, want := range map[string]Kind{
+		part("Synopsis", "Description", "Parameters", "Notes", "See Also"):                                Reference,
+		part("lamp_new()", "lamp_free(lamp)", "lamp_set(lamp, on)", "lamp_get(lamp)", "lamp_blink(lamp)"): Reference,
+		part("Description", "What to look for", "How bright", "How long it lasts"):                        Article,
+		part("Notes", "Examples", "Description", "Usage"):                                                 Article,
+		part("Print (or save) it", "What lamps cost", "Batteries", "Mounts", "Cables"):                    Article,
+		"<main>" + paragraph + paragraph + links + "</main>":                                              Article,
+	} {
+		r := read(t, html)
+		assert.Equal(t, want, r.Kind, html[:120])
+		assert.Equal(t, want == Reference, r.ProposeAside("en", "lamps") == "A reference page")
+	}
+}
+
 // The names of wares on their cards are no headings of an author's text.
 func TestCards(t *testing.T) {
 	card := `<div class=card><h3>Lamp %d</h3><p>Bright.</p><p>£%[1]d.00</p><button>Add to basket</button></div>`

@@ -141,9 +141,9 @@ func isEnglish(heading string) bool {
 }
 
 // maxHeadings is how many headings of a field are compared: grouping them
-// takes memory by the square of their number, 72 MB for these. Our own bound;
+// takes memory and time by the square of their number, 150 MB for these. Our own bound;
 // the hundred longest guides of a field have about 2,500.
-const maxHeadings = 3000
+const maxHeadings = 2500
 
 // headingsPerPage is how many headings of each page are compared, so that all
 // together are not more than maxHeadings and no page is cut while another has more.

@@ -50,20 +50,20 @@ const (
 
 // pairs are the sections of a field with all by which any two of them are judged.
 type pairs struct {
-	heads                []headingVector
-	alike, cosines, lead *matrix
-	headIn               []float32   // of heading i in section j, at i*n+j
-	best                 [][]float64 // cosine of each section to the nearest of each page
-	place, long          []float64   // where a section begins in its page, 0 to 1; ln of its length
+	heads                      []headingVector
+	alike, cosines, head, lead *matrix
+	headIn                     []float32   // of heading i in section j, at i*n+j
+	best                       [][]float64 // cosine of each section to the nearest of each page
+	place, long                []float64   // where a section begins in its page, 0 to 1; ln of its length
 }
 
 func pairsOf(f *corpus.Field, heads []headingVector, vectors []stats.Vector) *pairs {
 	n := len(heads)
-	leads := make([]stats.Vector, n)
+	titles, leads := make([]stats.Vector, n), make([]stats.Vector, n)
 	p := &pairs{heads: heads, best: make([][]float64, n), place: make([]float64, n), long: make([]float64, n)}
 	p.alike, p.cosines = likeness(heads, vectors)
 	for i, h := range heads {
-		leads[i] = h.body
+		titles[i], leads[i] = h.title, h.body
 		r := f.Docs[h.doc].Reading
 		p.place[i] = float64(r.Sections[h.section].Offset) / float64(max(r.Counts.Words, 1))
 		p.long[i] = math.Log(float64(h.words + wordsMore))
@@ -74,7 +74,7 @@ func pairsOf(f *corpus.Field, heads []headingVector, vectors []stats.Vector) *pa
 			}
 		}
 	}
-	p.lead = cosinesOf(leads)
+	p.head, p.lead = cosinesOf(titles), cosinesOf(leads)
 	p.headIn = headingsInText(f, heads)
 	return p
 }
@@ -128,7 +128,7 @@ func (p *pairs) traits(i, j int) (t Judge) {
 	n := len(p.heads)
 	a, b := &p.heads[i], &p.heads[j]
 	cosine := p.cosines.at(i, j)
-	t[Always], t[Cosine], t[Alike], t[HeadCosine], t[LeadCosine] = 1, cosine, p.alike.at(i, j), stats.Cosine(a.title, b.title), p.lead.at(i, j)
+	t[Always], t[Cosine], t[Alike], t[HeadCosine], t[LeadCosine] = 1, cosine, p.alike.at(i, j), p.head.at(i, j), p.lead.at(i, j)
 	if cosine > 0 {
 		t[Nearest] = (cosine/p.best[i][b.doc] + cosine/p.best[j][a.doc]) / 2
 	}

@@ -133,7 +133,7 @@ const (
 )
 
 // maxNear is how many neighbours of a section are looked at, the nearest: a field of
-// 3,000 like headings would take minutes. Our own; hardly a section of a field of ten
+// thousands of like headings would take minutes. Our own; hardly a section of a field of ten
 // pages has as many.
 const maxNear = 60
 
