@@ -58,8 +58,8 @@ func (s *Sentence) perAfter(at int, lang *language.Language) string {
 		if t.Start < at {
 			continue
 		}
-		for _, t := range s.Tokens[i:min(i+perWords, len(s.Tokens))] {
-			if lang.IsUnit(t.Folded) && !t.Broken && t.Start > at+1 {
+		for k, t := range s.Tokens[i:min(i+perWords, len(s.Tokens))] {
+			if k > 0 && !t.Broken && lang.IsUnit(t.Folded) {
 				return t.Stem
 			}
 			if !t.Stop && t.Folded != "per" && t.Folded != "pro" {

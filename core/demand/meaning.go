@@ -44,7 +44,7 @@ func meaningOf(list []Keyword, lang *language.Language) meaning {
 		for _, w := range corpus.RelatedByStem()[stem] {
 			for _, n := range lexicon.Related(w) {
 				other := lang.StemFolded(n.Word)
-				if other == stem || !stems[other] || n.How == lexicon.Opposite {
+				if other == stem || !stems[other] {
 					continue
 				}
 				near := map[lexicon.Nearness]float64{lexicon.SameSense: ofSynonym, lexicon.Derived: ofDerived, lexicon.KindOfIt: ofKind, lexicon.PartOfIt: ofPart}[n.How]

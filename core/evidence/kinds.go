@@ -370,8 +370,12 @@ func pointsFound(e *Evidence, add func(Finding)) {
 }
 
 func sayings(_ *Evidence, _ []corpus.RankedPage, f Finding) (list []Passage) {
-	for _, s := range f.Of.(*points.Point).Says {
+	p := f.Of.(*points.Point)
+	for _, s := range p.Says {
 		list = append(list, Passage{Rank: s.Rank, Section: s.Section, Place: "says", Text: s.Text})
+	}
+	for _, s := range p.Against {
+		list = append(list, Passage{Rank: s.Rank, Section: s.Section, Place: "says otherwise", Text: s.Text})
 	}
 	return list
 }

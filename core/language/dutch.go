@@ -34,8 +34,6 @@ func dutch() Rules {
 		Before:           "adres=adres/5 proces=proces/6 congres=congres/7 succes=succes/6 expres=expres/6 ies=ie/5 jes=je/5 eeen=ee/5 es=e/6",
 		After:            "v=f/3 z=s/3 bb=b/3 ff=f/3 gg=g/3 ll=l/3 mm=m/3 nn=n/3 pp=p/3 rr=r/3 ss=s/3 tt=t/3 bs=b/4 ds=d/4 fs=f/4 gs=g/4 ks=k/4 ls=l/4 ms=m/4 ns=n/4 ps=p/4 rs=r/4 ts=t/4 aar=ar/4 oor=or/4 eer=er/4 uur=ur/4",
 		Units:            "millimeter centimeter milliliter lumen watt volt eetlepel eetlepels theelepel theelepels km kilometer kilometers meter meters mm cm kg kilo gram procent liter euro uur minuut minuten graden seconde seconden dag dagen week weken maand maanden jaar jaren",
-		Negations:        "niet geen nooit niets niemand noch zonder nauwelijks onnodig overbodig",
-		Opposites:        "voor=na altijd=nooit beter=slechter meer=minder boven=onder binnen=buiten eerst=laatst snel=langzaam sneller=langzamer goedkoop=duur veilig=gevaarlijk nat=droog vochtig=droog heet=koud warm=koud open=dicht vol=leeg verplicht=vrijwillig nodig=onnodig nuttig=nutteloos toegestaan=verboden vroeg=laat dagelijks=wekelijks wekelijks=maandelijks maandelijks=jaarlijks schadelijk=onschadelijk",
 		Or:               "of",
 		Turns:            "maar en dus of",
 		Openings: []Opening{{"hoeveel", HowMuch}, {"hoe lang", HowMuch}, {"hoelang", HowMuch}, {"hoe vaak", HowMuch}, {"hoe ver", HowMuch}, {"hoe", How}, {"wat", What}, {"waarom", Why}, {"wanneer", When}, {"waar", Where},

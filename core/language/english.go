@@ -41,10 +41,8 @@ func english() Rules {
 			trash_can=dustbin cell_phone=mobile_phone math=maths airplane=aeroplane stick_shift=manual_gearbox windshield=windscreen trunk_lid=boot_lid
 			vacation_rental=holiday_let powdered_sugar=icing_sugar confectioners_sugar=icing_sugar all-purpose_flour=plain_flour ground_beef=minced_beef
 			baking_soda=bicarbonate_of_soda arugula=rocket scallion=spring_onion green_onion=spring_onion band-aid=plaster`,
-		Negations: "not no never none nothing nobody neither nor without cannot can't don't doesn't didn't won't isn't aren't wasn't shouldn't mustn't needn't hardly unnecessary pointless",
-		Opposites: "before=after always=never better=worse more=less most=least above=below inside=outside indoors=outdoors first=last fast=slow quickly=slowly faster=slower cheap=expensive cheaper=dearer safe=dangerous wet=dry hot=cold warm=cold open=closed full=empty harmless=harmful enough=too must=may required=optional necessary=unnecessary useful=useless push=pull up=down clockwise=anticlockwise clockwise=counterclockwise sooner=later early=late daily=weekly weekly=monthly monthly=yearly",
-		Or:        "or",
-		Turns:     "but so and then now well or still yet",
+		Or:    "or",
+		Turns: "but so and then now well or still yet",
 		Openings: []Opening{{"how much", HowMuch}, {"how many", HowMuch}, {"how long", HowMuch}, {"how often", HowMuch}, {"how far", HowMuch},
 			{"how cold", HowMuch}, {"how old", HowMuch}, {"how big", HowMuch}, {"how", How}, {"what's", What}, {"what", What}, {"why", Why}, {"when", When},
 			{"where", Where}, {"which", Which}, {"who", Who}, {"whose", Who},

@@ -34,8 +34,6 @@ func french() Rules {
 		Plurals:          "travaux=travail vitraux=vitrail baux=bail coraux=corail emaux=email soupiraux=soupirail bijoux=bijou cailloux=caillou choux=chou genoux=genou hiboux=hibou joujoux=joujou poux=pou feux=feu jeux=jeu enjeux=enjeu lieux=lieu milieux=milieu cheveux=cheveu neveux=neveu aveux=aveu voeux=voeu yeux=oeil messieurs=monsieur mesdames=madame essieux=essieu materiaux=materiau",
 		Before:           "yaux=yau/5 as=a/4 is=i/4 os=o/4 us=u/4",
 		Units:            "millimètre millimètres centimètre centimètres millilitre millilitres lumen lumens watt watts volt volts cuillères cuillère km kilomètre kilomètres mètre mètres mm cm kg kilo kilos gramme grammes litre litres euro euros heure heures minute minutes degré degrés seconde secondes jour jours semaine semaines mois an ans année années ko mo go to octet octets",
-		Negations:        "pas jamais aucun aucune rien sans ni inutile nullement guère",
-		Opposites:        "avant=après toujours=jamais mieux=pire meilleur=pire plus=moins dessus=dessous dedans=dehors intérieur=extérieur premier=dernier vite=lentement rapide=lent cher=économique sûr=dangereux mouillé=sec humide=sec chaud=froid ouvert=fermé plein=vide obligatoire=facultatif nécessaire=inutile utile=inutile autorisé=interdit tôt=tard",
 		Or:               "ou",
 		Turns:            "mais et alors donc or ou",
 		Openings: []Opening{{"combien", HowMuch}, {"comment", How}, {"qu'est-ce", What}, {"que", What}, {"qu", What}, {"à quoi", What}, {"pourquoi", Why}, {"quand", When}, {"à quel moment", When}, {"où", Where},

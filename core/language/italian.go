@@ -33,8 +33,6 @@ func italian() Rules {
 		Plurals:          "uomini=uomo buoi=bue templi=tempio",
 		After:            "ch=c/4 gh=g/4",
 		Units:            "millimetro millimetri centimetro centimetri millilitro millilitri lumen watt volt cucchiaio cucchiai cucchiaino cucchiaini km chilometro chilometri metro metri mm cm kg chilo chili grammo grammi litro litri euro ora ore minuto minuti grado gradi secondo secondi giorno giorni settimana settimane mese mesi anno anni",
-		Negations:        "non mai senza nessun nessuno nessuna niente nulla né neppure inutile superfluo",
-		Opposites:        "prima=dopo sempre=mai meglio=peggio migliore=peggiore più=meno sopra=sotto dentro=fuori interno=esterno primo=ultimo veloce=lento economico=costoso sicuro=pericoloso bagnato=asciutto umido=asciutto caldo=freddo aperto=chiuso pieno=vuoto obbligatorio=facoltativo necessario=superfluo utile=inutile permesso=vietato presto=tardi poco=molto",
 		Or:               "o oppure",
 		Turns:            "ma e allora quindi o",
 		Openings: []Opening{{"quanto", HowMuch}, {"quanta", HowMuch}, {"quanti", HowMuch}, {"quante", HowMuch}, {"come", How}, {"cosa", What}, {"che cosa", What}, {"che", What}, {"cos'è", What}, {"perché", Why}, {"quando", When},

@@ -73,11 +73,7 @@ type cues struct {
 	byWord map[string][]cue
 	open   []cue
 	called map[Matter]string
-	all    []Matter // in their order
 }
-
-// MattersKnown are the general matters that a language has a list for, in the order in which they are taken.
-func (k *known) MattersKnown() []Matter { return k.cues().all }
 
 // NameOfMatter is what a language calls a general matter in a heading; "" for one that says nothing by
 // itself, such as where.
@@ -97,7 +93,6 @@ func (k *known) readCues() cues {
 		}
 		matter, name, _ := strings.Cut(matter, " = ")
 		c.called[Matter(matter)] = name
-		c.all = append(c.all, Matter(matter))
 		for way := range strings.SplitSeq(ways, "|") {
 			way = strings.TrimSpace(way)
 			one := cue{matter: Matter(matter), order: order, words: k.wordsOf(way), start: strings.HasPrefix(way, "^"), begin: strings.HasPrefix(way, "*"), end: strings.HasSuffix(way, "*")}

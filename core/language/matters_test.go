@@ -1,50 +1,50 @@
-package language_test
+package language
 
 import (
+	"strings"
 	"testing"
 
-	"corpulan/core/language"
-
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // How sections on a general matter are headed: common usage, no published source.
 func TestMatters(t *testing.T) {
 	for _, c := range []struct {
 		lang, heading string
-		want          language.Matter
+		want          Matter
 	}{
-		{"en", "How often should you water it?", language.HowOften},
-		{"en", "How long does the paint take to dry?", language.HowLong},
-		{"en", "How long it takes", language.HowLong},
-		{"en", "What will it cost?", language.Price},
-		{"en", "Do I need planning permission?", language.Law},
-		{"en", "What not to do", language.Mistakes},
-		{"en", "When to call in a professional", language.Oneself},
-		{"en", "What you'll need", language.Tools},
-		{"en", "How to tell if it worked", language.Test},
-		{"de", "Wie teuer wird das?", language.Price},
-		{"de", "Dämmkosten im Überblick", language.Price},
-		{"de", "Die häufigsten Fehler", language.Mistakes},
-		{"de", "Garten ohne Zaun", language.Alternatives},
-		{"fr", "L’outillage", language.Tools},
-		{"fr", "À quelle fréquence tailler ?", language.HowOften},
-		{"fr", "Les erreurs à éviter", language.Mistakes},
-		{"es", "¿Cada cuánto hay que regar?", language.HowOften},
-		{"es", "¿Cuánto cuesta?", language.Price},
-		{"it", "Quanto tempo ci vuole", language.HowLong},
-		{"it", "Gli errori da evitare", language.Mistakes},
-		{"nl", "Veelgemaakte fouten", language.Mistakes},
-		{"nl", "Wat heb je nodig?", language.Tools},
-		{"pt", "Com que frequência regar", language.HowOften},
-		{"pt", "Quanto custa", language.Price},
-		{"sv", "Vanliga misstag", language.Mistakes},
-		{"sv", "Verktyg och material", language.Tools},
+		{"en", "How often should you water it?", HowOften},
+		{"en", "How long does the paint take to dry?", HowLong},
+		{"en", "How long it takes", HowLong},
+		{"en", "What will it cost?", Price},
+		{"en", "Do I need planning permission?", Law},
+		{"en", "What not to do", Mistakes},
+		{"en", "When to call in a professional", Oneself},
+		{"en", "What you'll need", Tools},
+		{"en", "How to tell if it worked", Test},
+		{"de", "Wie teuer wird das?", Price},
+		{"de", "Dämmkosten im Überblick", Price},
+		{"de", "Die häufigsten Fehler", Mistakes},
+		{"de", "Garten ohne Zaun", Alternatives},
+		{"fr", "L’outillage", Tools},
+		{"fr", "À quelle fréquence tailler ?", HowOften},
+		{"fr", "Les erreurs à éviter", Mistakes},
+		{"es", "¿Cada cuánto hay que regar?", HowOften},
+		{"es", "¿Cuánto cuesta?", Price},
+		{"it", "Quanto tempo ci vuole", HowLong},
+		{"it", "Gli errori da evitare", Mistakes},
+		{"nl", "Veelgemaakte fouten", Mistakes},
+		{"nl", "Wat heb je nodig?", Tools},
+		{"pt", "Com que frequência regar", HowOften},
+		{"pt", "Quanto custa", Price},
+		{"sv", "Vanliga misstag", Mistakes},
+		{"sv", "Verktyg och material", Tools},
 	} {
-		got := language.Matter("")
-		named, _ := language.For(c.lang).Matters(c.heading)
+		got := Matter("")
+		named, _ := For(c.lang).Matters(c.heading)
 		for _, n := range named {
-			if n.Matter != language.Beside && got == "" {
+			if n.Matter != Beside && got == "" {
 				got = n.Matter
 			}
 		}
@@ -54,16 +54,28 @@ func TestMatters(t *testing.T) {
 
 // Each language knows the same matters, in one order, and calls those by name that say enough by themselves.
 func TestAllLanguagesKnowTheMatters(t *testing.T) {
-	called := []language.Matter{language.HowOften, language.HowLong, language.Funding, language.Price, language.Law, language.Mistakes, language.Safety, language.Oneself, language.Tools}
-	for _, code := range language.Codes() {
-		lang := language.For(code)
+	called := []Matter{HowOften, HowLong, Funding, Price, Law, Mistakes, Safety, Oneself, Tools}
+	for _, code := range Codes() {
+		lang := For(code)
 		for _, m := range called {
 			assert.NotEmpty(t, lang.NameOfMatter(m), "%s: %s", code, m)
 		}
-		assert.Empty(t, lang.NameOfMatter(language.WhereTo))
-		assert.Equal(t, language.For("en").MattersKnown(), lang.MattersKnown(), code)
+		assert.Empty(t, lang.NameOfMatter(WhereTo))
+		assert.Equal(t, mattersIn(t, Program), mattersIn(t, code), code)
 	}
-	named, words := language.For("xx").Matters("What it costs")
+	named, words := For("xx").Matters("What it costs")
 	assert.Empty(t, named, "no list, no matters")
 	assert.Equal(t, []string{"what", "it", "costs"}, words)
+}
+
+// mattersIn are the matters of a language's list, in their order.
+func mattersIn(t *testing.T, code string) (all []string) {
+	list, err := matterLists.ReadFile("matters/" + code + ".txt")
+	require.NoError(t, err)
+	for line := range strings.Lines(string(list)) {
+		names, _, _ := strings.Cut(line, ":")
+		matter, _, _ := strings.Cut(names, " = ")
+		all = append(all, matter)
+	}
+	return all
 }

@@ -31,8 +31,6 @@ func portuguese() Rules {
 		Plurals:          "maes=mae faceis=facil dificeis=dificil uteis=util inuteis=inutil ageis=agil frageis=fragil ferteis=fertil doceis=docil repteis=reptil projeteis=projetil herois=heroi onibus=onibus virus=virus campus=campus bonus=bonus corpus=corpus status=status caos=caos",
 		Before:           "oes=ao/4 aes=ao/4 aos=ao/4 ais=al/5 eis=el/5 ois=ol/5 uis=ul/5 ns=m/4 us=u/4",
 		Units:            "milímetro milímetros centímetro centímetros mililitro mililitros lúmen lúmenes watt watts volt volts colher colheres km quilómetro quilómetros quilômetro quilômetros metro metros mm cm kg quilo quilos grama gramas litro litros euro euros hora horas minuto minutos grau graus segundo segundos dia dias semana semanas mês meses ano anos",
-		Negations:        "não nunca jamais sem nenhum nenhuma nada nem tampouco desnecessário inútil",
-		Opposites:        "antes=depois sempre=nunca melhor=pior mais=menos cima=baixo dentro=fora interior=exterior primeiro=último rápido=lento barato=caro seguro=perigoso molhado=seco húmido=seco úmido=seco quente=frio aberto=fechado cheio=vazio obrigatório=facultativo necessário=desnecessário útil=inútil permitido=proibido cedo=tarde",
 		Or:               "ou",
 		Turns:            "mas e então ou",
 		Openings: []Opening{{"quanto", HowMuch}, {"quanta", HowMuch}, {"quantos", HowMuch}, {"quantas", HowMuch}, {"como", How}, {"o que", What}, {"que", What}, {"por que", Why}, {"porque", Why}, {"porquê", Why}, {"para que", Why}, {"quando", When},

@@ -51,9 +51,6 @@ type Rules struct {
 	Units     string // that stand beside figures and say nothing by themselves
 	SameThing string // words for one thing in the countries of the language, as other=ours; _ for a space
 
-	Negations string // words that deny: "not", "never"
-	Opposites string // words that say the contrary of each other, as one=other; in English beside WordNet's antonyms
-
 	Or          string    // between two things to choose from
 	Turns       string    // that may stand before a question: "but what if"
 	Openings    []Opening // ways a question begins
@@ -136,7 +133,7 @@ type known struct {
 	openings []Opening // folded, the longest first
 
 	// Words of Rules, folded.
-	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, generic, negations, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns map[string]bool
+	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns map[string]bool
 
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
@@ -146,8 +143,7 @@ type known struct {
 	spellings                                  map[string]string         // folded, from other spellings to ours
 	plurals                                    map[string]string         // see inflected
 	before, after                              []ending
-	opposed                                    func() map[[2]string]bool // pairs of stems, see Opposed
-	cues                                       func() cues               // see Matters
+	cues                                       func() cues // see Matters
 }
 
 // sets are words as they are written, and without accents.
@@ -179,8 +175,7 @@ func know(r Rules) *known {
 	}
 	k.generals = sync.OnceValue(k.generalStems)
 	k.general, k.common = sync.OnceValue(k.stemFrequencies), sync.OnceValue(k.commonStems)
-	k.cues, k.opposed = sync.OnceValue(k.readCues), sync.OnceValue(k.readOpposites)
-	k.negations = Set(r.Negations)
+	k.cues = sync.OnceValue(k.readCues)
 	k.calendar, k.generic = map[string]bool{}, map[string]bool{}
 	for _, h := range r.Generic {
 		k.generic[foldLine(h)] = true

@@ -30,8 +30,6 @@ func spanish() Rules {
 		Plurals:          "jerseis=jersey pies=pie tes=te enlaces=enlace avances=avance indices=indice dulces=dulce alcances=alcance lances=lance cauces=cauce romances=romance vertices=vertice apendices=apendice helices=helice complices=complice bronces=bronce balances=balance cruces=cruce roces=roce goces=goce entonces=entonces codices=codice cortices=cortice envases=envase",
 		Before:           "enes=en/6 ces=z/5 is=i/4 us=u/4 bs=b/4 ps=p/4 ts=t/4 ms=m/4 ks=k/4",
 		Units:            "milímetro milímetros centímetro centímetros mililitro mililitros lumen lúmenes vatio vatios voltio voltios cucharada cucharadas cucharadita cucharaditas km kilómetro kilómetros metro metros mm cm kg kilo kilos gramo gramos litro litros euro euros hora horas minuto minutos grado grados segundo segundos día días semana semanas mes meses año años",
-		Negations:        "no nunca jamás sin ningún ninguna ninguno nada tampoco ni innecesario inútil",
-		Opposites:        "antes=después siempre=nunca mejor=peor más=menos encima=debajo dentro=fuera interior=exterior primero=último rápido=lento barato=caro seguro=peligroso mojado=seco húmedo=seco caliente=frío abierto=cerrado lleno=vacío obligatorio=opcional necesario=innecesario útil=inútil permitido=prohibido temprano=tarde día=noche encendida=apagada",
 		Or:               "o u",
 		Turns:            "pero y entonces o",
 		Openings: []Opening{{"cuánto", HowMuch}, {"cuánta", HowMuch}, {"cuántos", HowMuch}, {"cuántas", HowMuch}, {"cómo", How}, {"qué", What}, {"por qué", Why}, {"para qué", Why}, {"cuándo", When},

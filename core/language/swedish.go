@@ -31,8 +31,6 @@ func swedish() Rules {
 		Before:           "orerna=or/8 orer=or/6 orn=or/5 andot=ando/6 andon=ando/6 itet=itet/5 ultet=ultet/5 plet=pel/6 dlet=del/6 itlet=itel/6 klet=kel/6 tret=ter/6 dret=der/6 gret=ger/6 pret=per/6 bret=ber/6 mret=mmer/6 kran=kran/4 eln=el/5 aan=aan/3 ean=ean/3 ian=ian/3 oan=oan/3 plan=plan/4 an=a/5 et=/5",
 		After:            "hundr=hundr/5 andr=andr/4 kel=kl/5 gel=gl/5 del=dl/5 pel=pl/5 tel=tl/5 bel=bl/5 mel=ml/5 bs=b/4 ds=d/4 fs=f/4 gs=g/4 ks=k/4 ls=l/4 ms=m/4 ns=n/4 ps=p/4 rs=r/4 ts=t/4 vs=v/4 tr=t/4 dr=d/4 gr=g/4 br=b/4 pr=p/4",
 		Units:            "millimeter centimeter milliliter lumen watt volt matsked matskedar tesked teskedar km kilometer meter mil mm cm kg kilo gram procent liter kronor kr timme timmar minut minuter grader sekund sekunder dag dagar vecka veckor månad månader år",
-		Negations:        "inte ej aldrig ingen inget inga utan varken knappt onödigt onödig",
-		Opposites:        "före=efter alltid=aldrig bättre=sämre mer=mindre över=under inne=ute först=sist snabb=långsam snabbare=långsammare billig=dyr säker=farlig våt=torr fuktig=torr varm=kall öppen=stängd full=tom nödvändig=onödig nyttig=onyttig tillåten=förbjuden tidigt=sent dagligen=veckovis",
 		Or:               "eller",
 		Turns:            "men och så eller",
 		Openings: []Opening{{"hur mycket", HowMuch}, {"hur många", HowMuch}, {"hur länge", HowMuch}, {"hur ofta", HowMuch}, {"hur långt", HowMuch}, {"hur", How}, {"vad", What}, {"varför", Why}, {"när", When}, {"var", Where}, {"vart", Where},

@@ -127,9 +127,8 @@ func KindOf(name string) (Kind, bool) {
 // Nearness is how an English word is near another in meaning, by WordNet 3.1.
 type Nearness byte
 
-// The kinds of nearness: opposites, then the nearest first.
+// The kinds of nearness, the nearest first.
 const (
-	Opposite  Nearness = 'o' // one is an antonym of the other
 	SameSense Nearness = 's' // a synset has both
 	Derived   Nearness = 'd' // one is derived from the other
 	KindOfIt  Nearness = 'h' // one is a kind of the other

@@ -12,8 +12,8 @@ const senses = 4 // the first of a word, as WordNet orders them by use
 const pos = { n: 'noun', v: 'verb', a: 'adj', s: 'adj' }
 
 // related gives [word, others] for the words of a vocabulary, the others written as a letter for
-// what they are to it and the word: o opposites, s in one synset, d derived from one another, h one a
-// kind of the other, p one a part of the other. The nearest relation counts; a pair stands once, with
+// what they are to it and the word: s in one synset, d derived from one another, h one a kind of
+// the other, p one a part of the other. The nearest relation counts; a pair stands once, with
 // the word that comes first.
 export function related(vocabulary) {
   const synsets = new Map() // pos + offset -> { words, links: [symbol, target, from, to] }
@@ -45,7 +45,7 @@ export function related(vocabulary) {
     }
   }
   const near = new Map()
-  const rank = 'osdhp'
+  const rank = 'sdhp'
   const put = (a, b, how) => {
     if (a === b || !order.has(a) || !order.has(b)) return
     const m = near.get(a) ?? near.set(a, new Map()).get(a)
@@ -63,7 +63,6 @@ export function related(vocabulary) {
       for (const [symbol, target, from, to] of s.links) {
         const t = synsets.get(target)
         if (!t) continue
-        if (symbol === '!' && from === own) both(word, t.words[to - 1], 'o')
         if (symbol === '+' && from === own) both(word, t.words[to - 1], 'd')
         if (symbol === '@') for (const w of t.words) both(word, w, 'h')
         if (symbol === '%p' || symbol === '#p') for (const w of t.words) both(word, w, 'p')

@@ -11,6 +11,7 @@ import (
 type Spread struct {
 	Unit   string  `json:"unit"`
 	Values []Value `json:"values"`
+	per    string  // what they are counted by
 }
 
 // Value is one page's figure, as it is written.
@@ -53,10 +54,10 @@ func disputed(f *corpus.Field, list []sentence, of int, others []neighbour) (spr
 	for _, n := range others {
 		o := list[n.at]
 		x, y, _ := apart(s, o)
-		i := slices.IndexFunc(spreads, func(p Spread) bool { return p.Unit == x.Unit })
+		i := slices.IndexFunc(spreads, func(p Spread) bool { return p.Unit == x.Unit && p.per == x.Per })
 		if i < 0 {
 			i = len(spreads)
-			spreads = append(spreads, Spread{x.Unit, []Value{{f.Ranks[s.doc], x.Text, x.From, x.To}}})
+			spreads = append(spreads, Spread{x.Unit, []Value{{f.Ranks[s.doc], x.Text, x.From, x.To}}, x.Per})
 		}
 		spreads[i].Values = append(spreads[i].Values, Value{f.Ranks[o.doc], y.Text, y.From, y.To})
 		against = append(against, Saying{f.Ranks[o.doc], o.section, o.text})
