@@ -11,7 +11,7 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
-	"corpulan/core/questions"
+	"corpulan/core/says"
 	"corpulan/store"
 )
 
@@ -119,7 +119,7 @@ func (d *Demander) SearchedFor(ctx context.Context, sc store.Scope, an *Analysis
 		return Searched{}, err
 	}
 	f := corpus.NewField(an.Pages, an.Study.Language, an.Study.Keyword)
-	out := Searched{Lists: lists, Queries: demand.SearchedIn(near, f.Language, len(f.Docs), questions.NewMeeter(f, an.Evidence.Treated()).Meets)}
+	out := Searched{Lists: lists, Queries: demand.SearchedIn(near, f.Language, len(f.Docs), says.In(f, an.Evidence.Treated()).Meets)}
 	var terms, asked []string
 	for _, t := range an.Evidence.Terms {
 		if t.Recommended() {

@@ -8,7 +8,7 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
-	"corpulan/core/questions"
+	"corpulan/core/says"
 )
 
 // answersScore is how the pages that are said to answer the questions of headings stand to those that have a
@@ -37,7 +37,7 @@ func answersScore(e *evidence.Evidence, labels map[heading]string, pages int) (s
 			if slices.Contains(asks, rank) {
 				continue
 			}
-			found := slices.ContainsFunc(q.AnsweredBy, func(a questions.Answer) bool { return a.Rank == rank })
+			found := slices.ContainsFunc(q.AnsweredBy, func(a says.Answer) bool { return a.Rank == rank })
 			expected := slices.Contains(on[label], rank)
 			if found {
 				s.found++
@@ -81,7 +81,7 @@ func printAnswers(w io.Writer, folder string) error {
 		return nil
 	})
 	fmt.Fprintf(w, "| all | %.2f | %.2f | %.2f |\n\n", all.precision(), all.recall(), all.f1())
-	for _, n := range notes[:min(len(notes), 60)] {
+	for _, n := range notes {
 		fmt.Fprintln(w, n)
 	}
 	return err

@@ -39,34 +39,35 @@ const (
 	eachIs = 3000 // pairs that each field counts for, whatever it has
 )
 
-// taughtBy is the judge that some fields teach, one left out: logistic regression by iteratively reweighted
-// least squares, with a ridge (le Cessie & van Houwelingen 1992).
-func taughtBy(lessons []lesson, without string) (judge themes.Judge) {
-	const k = len(judge)
+// example is one thing to judge: its traits, the first of which is always 1, and whether it is so.
+type example struct {
+	traits []float64
+	yes    bool
+	weight float64
+}
+
+// regress gives the weights of traits by which examples are judged best: logistic regression by iteratively
+// reweighted least squares, with a ridge (le Cessie & van Houwelingen 1992).
+func regress(k int, examples []example) []float64 {
+	judge := make([]float64, k)
 	for range rounds {
 		hessian, gradient := mat.NewSymDense(k, nil), mat.NewVecDense(k, nil)
-		for _, l := range lessons {
-			if l.field == without {
-				continue
+		for _, x := range examples {
+			z := 0.0
+			for a, v := range x.traits {
+				z += judge[a] * v
 			}
-			weight := eachIs / float64(len(l.same))
-			for i, t := range l.traits {
-				z := 0.0
-				for a, v := range t {
-					z += judge[a] * v
+			p, y := 1/(1+math.Exp(-z)), 0.0
+			if x.yes {
+				y = 1
+			}
+			for a, v := range x.traits {
+				if v == 0 {
+					continue
 				}
-				p, y := 1/(1+math.Exp(-z)), 0.0
-				if l.same[i] {
-					y = 1
-				}
-				for a, v := range t {
-					if v == 0 {
-						continue
-					}
-					gradient.SetVec(a, gradient.AtVec(a)+weight*(y-p)*v)
-					for b := a; b < k; b++ {
-						hessian.SetSym(a, b, hessian.At(a, b)+weight*p*(1-p)*v*t[b])
-					}
+				gradient.SetVec(a, gradient.AtVec(a)+x.weight*(y-p)*v)
+				for b := a; b < k; b++ {
+					hessian.SetSym(a, b, hessian.At(a, b)+x.weight*p*(1-p)*v*x.traits[b])
 				}
 			}
 		}
@@ -82,6 +83,21 @@ func taughtBy(lessons []lesson, without string) (judge themes.Judge) {
 			judge[a] += step.AtVec(a)
 		}
 	}
+	return judge
+}
+
+// taughtBy is the judge that some fields teach, one left out.
+func taughtBy(lessons []lesson, without string) (judge themes.Judge) {
+	var examples []example
+	for _, l := range lessons {
+		if l.field == without {
+			continue
+		}
+		for i := range l.traits {
+			examples = append(examples, example{l.traits[i][:], l.same[i], eachIs / float64(len(l.same))})
+		}
+	}
+	copy(judge[:], regress(len(judge), examples))
 	return judge
 }
 

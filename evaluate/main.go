@@ -34,14 +34,14 @@ func main() {
 	one := flag.String("page", "", "show the differences of one page of -expected, line by line")
 	flag.Parse()
 	if *learn {
-		if err := printJudge(os.Stdout, *fields); err != nil {
+		if err := errors.Join(printJudge(os.Stdout, *fields), printSaysJudge(os.Stdout, *fields)); err != nil {
 			fmt.Fprintln(os.Stderr, "evaluate:", err)
 			os.Exit(1)
 		}
 		return
 	}
 	if *fields != "" {
-		if err := errors.Join(printTerms(os.Stdout, *fields), printOutlines(os.Stdout, *fields), printEntities(os.Stdout, *fields), printQuestions(os.Stdout, *fields), printAnswers(os.Stdout, *fields), printKeywords(os.Stdout, *fields)); err != nil {
+		if err := errors.Join(printTerms(os.Stdout, *fields), printOutlines(os.Stdout, *fields), printEntities(os.Stdout, *fields), printQuestions(os.Stdout, *fields), printAnswers(os.Stdout, *fields), printSays(os.Stdout, *fields), printKeywords(os.Stdout, *fields)); err != nil {
 			fmt.Fprintln(os.Stderr, "evaluate:", err)
 			os.Exit(1)
 		}

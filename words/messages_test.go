@@ -24,7 +24,7 @@ import (
 var messageTypes = map[string]bool{
 	"corpulan/core/message.Message": true, "corpulan/core/message.Kept": true, "corpulan/core/message.Format": true,
 	"corpulan/core/reading.Kind": true, "corpulan/core/evidence.OpeningKind": true, "corpulan/core/entities.EntityType": true,
-	"corpulan/core/vocabulary.Tier": true, "corpulan/core/language.QuestionKind": true, "corpulan/core/questions.Form": true,
+	"corpulan/core/vocabulary.Tier": true, "corpulan/core/language.QuestionKind": true, "corpulan/core/says.Form": true,
 	"corpulan/core/change.What": true, "corpulan/core/change.How": true, "corpulan/core/evidence.Stand": true, "corpulan/core/evidence.FigureKind": true,
 	"corpulan/core/demand.Field": true, "corpulan/core/themes.How": true, "corpulan/store.Role": true,
 }

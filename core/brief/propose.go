@@ -12,6 +12,7 @@ import (
 	"corpulan/core/links"
 	"corpulan/core/message"
 	"corpulan/core/questions"
+	"corpulan/core/says"
 )
 
 // Setting is what a brief is composed in, beside the evidence: whose it is, where and when.
@@ -288,11 +289,11 @@ func (b *Brief) shortAnswer(e *evidence.Evidence) proposal {
 			continue
 		}
 		switch x.Form {
-		case questions.Steps:
+		case says.Steps:
 			form = b.say("a numbered list of steps, a line each")
-		case questions.List:
+		case says.List:
 			form = b.say("a list of points, a line each, after one sentence")
-		case questions.Table:
+		case says.Table:
 			form = b.say("a small table after one sentence")
 		}
 		why = message.Of("the form that suits a question of the kind “%v”", message.Message(x.Kind))

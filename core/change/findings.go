@@ -10,6 +10,7 @@ import (
 	"corpulan/core/house"
 	"corpulan/core/message"
 	"corpulan/core/questions"
+	"corpulan/core/says"
 	"corpulan/core/themes"
 	"corpulan/core/vocabulary"
 )
@@ -126,7 +127,7 @@ func (j *joined) findings(ctx context.Context, in Input, m *Movement) error {
 	}
 	asked := slices.Concat(in.Before.Asked, in.After.Asked)
 	was, is := folded(in.Before.Asked), folded(in.After.Asked)
-	qs, _ := questions.Find(ctx, f, asked, nil, taught)
+	qs, _ := questions.Find(ctx, says.In(f, nil), asked, taught)
 	for _, q := range qs {
 		finding := Finding{Key: q.Key, Text: q.Text}
 		var on struct{ before, after bool }

@@ -2,12 +2,12 @@ package demand
 
 import (
 	"math"
-	"slices"
 	"strings"
 
 	"corpulan/core/address"
 	"corpulan/core/corpus"
 	"corpulan/core/language"
+	"corpulan/core/says"
 	"corpulan/core/stats"
 )
 
@@ -20,7 +20,7 @@ type Standing struct {
 	Address  float64 `json:"address"`
 	Opening  float64 `json:"opening"`
 	Body     float64 `json:"body"`     // how often its words are used, against the pages that use them
-	Answered float64 `json:"answered"` // a section holds all of it, and says enough
+	Answered float64 `json:"answered"` // a section says what it asks, at length
 	Section  string  `json:"section"`  // the heading of that section
 }
 
@@ -50,9 +50,6 @@ func Weights() []struct {
 type placed struct {
 	title, h1, address, opening map[string]bool
 	headings                    []map[string]bool
-	sections                    []map[string]int
-	names                       []string // headings of the sections
-	long                        []int    // words of the sections
 	uses                        map[string]int
 	words                       float64
 }
@@ -74,10 +71,11 @@ type Row struct {
 // nobody is placed well.
 func StandingOf(list []Keyword, docs []*corpus.Doc, market string) []Row {
 	lang := language.For(market)
-	pages := make([]placed, len(docs))
+	pages, ranked := make([]placed, len(docs)), make([]corpus.RankedPage, len(docs))
 	for i, d := range docs {
-		pages[i] = placedOf(d, lang)
+		pages[i], ranked[i] = placedOf(d, lang), corpus.RankedPage{Rank: i + 1, Doc: d}
 	}
+	texts := says.In(corpus.NewField(ranked, market, ""), nil)
 	var volumes []float64
 	for _, k := range list {
 		if k.Volume.Known {
@@ -96,13 +94,17 @@ func StandingOf(list []Keyword, docs []*corpus.Doc, market string) []Row {
 				using = append(using, rates[j])
 			}
 		}
+		answers := make([]says.Answer, len(pages))
+		for _, a := range texts.Answers(says.Ask(lang, k.Text)) {
+			answers[a.Rank-1] = a
+		}
 		usual := stats.RangeOf(using).Median
 		for j := range pages {
 			body := 0.0
 			if usual > 0 {
 				body = math.Min(1, rates[j]/usual)
 			}
-			s := pages[j].standing(want, body)
+			s := pages[j].standing(want, body, answers[j])
 			r.Pages[j] = s
 			r.Best = math.Max(r.Best, s.Score)
 			if s.Score >= well {
@@ -125,10 +127,9 @@ func placedOf(d *corpus.Doc, lang *language.Language) placed {
 	}
 	r := d.Reading
 	path := strings.NewReplacer("/", " ", "-", " ", "_", " ", ".", " ", "+", " ").Replace(address.Parse(r.URL).Path())
-	p := placed{title: set(r.Title), address: set(path), opening: map[string]bool{}, h1: map[string]bool{}, sections: d.Sections, uses: map[string]int{}, words: math.Max(1, float64(d.Words))}
+	p := placed{title: set(r.Title), address: set(path), opening: map[string]bool{}, h1: map[string]bool{}, uses: map[string]int{}, words: math.Max(1, float64(d.Words))}
 	top, _ := r.TitleSection()
 	for i, s := range r.Sections {
-		p.names, p.long = append(p.names, s.Heading), append(p.long, s.Words)
 		switch {
 		case s.Heading == "":
 		case i == top:
@@ -184,19 +185,12 @@ func (p *placed) rate(want []string) float64 {
 // an answer box takes 40 to 60 words of prose, no published source.
 const enoughWords = 40
 
-func (p *placed) standing(want []string, body float64) Standing {
+func (p *placed) standing(want []string, body float64, answer says.Answer) Standing {
 	s := Standing{Title: holds(p.title, want), H1: holds(p.h1, want), Address: holds(p.address, want), Opening: holds(p.opening, want), Body: body}
 	for _, h := range p.headings {
 		s.Headings = math.Max(s.Headings, holds(h, want))
 	}
-	for i, stems := range p.sections {
-		if len(want) == 0 || slices.ContainsFunc(want, func(w string) bool { return stems[w] == 0 }) {
-			continue
-		}
-		if says := math.Min(1, float64(p.long[i])/enoughWords); says > s.Answered {
-			s.Answered, s.Section = says, p.names[i]
-		}
-	}
+	s.Answered, s.Section = math.Min(1, float64(answer.Words)/enoughWords), answer.Heading
 	s.Score = ofTitle*s.Title + ofH1*s.H1 + ofHeadings*s.Headings + ofAddress*s.Address + ofOpening*s.Opening + ofBody*s.Body + ofAnswered*s.Answered
 	return s
 }

@@ -6,7 +6,7 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/entities"
-	"corpulan/core/questions"
+	"corpulan/core/says"
 	"corpulan/core/text"
 	"corpulan/core/themes"
 )
@@ -61,16 +61,33 @@ func (e *Evidence) keysOf(name string) []string {
 	return nil
 }
 
-// questionsIn tells which questions of the field that may be proposed our text answers.
-func (e *Evidence) questionsIn(f *corpus.Field) []Covered {
+// questionsIn tells which questions of the field that may be proposed our text answers: covers are how it treats
+// the themes.
+func (e *Evidence) questionsIn(d *corpus.Doc, pages []corpus.RankedPage, covers []themes.Cover) []Covered {
+	ours, treats := 1, map[int]int{} // sections of ours by theme
+	for _, p := range pages {
+		ours = max(ours, p.Rank+1)
+	}
+	for i, c := range covers {
+		if c.Words > 0 {
+			treats[c.Section] = i + 1
+		}
+	}
+	theirs := e.Treated()
+	texts := says.In(corpus.NewField(append(slices.Clone(pages), corpus.RankedPage{Rank: ours, Doc: d}), e.Language, e.Keyword), func(rank, section int) int {
+		if rank == ours {
+			return treats[section]
+		}
+		return theirs(rank, section)
+	})
 	list := []Covered{}
 	for _, q := range e.Questions {
 		if !q.Recommended() || len(list) == maxCovered {
 			continue
 		}
 		c := Covered{Key: q.Key, Text: q.Text, Note: string(q.Kind), Pages: len(q.AnsweredBy)}
-		if a := questions.AnswersOf(f, q.Text); len(a) > 0 {
-			c.Has, c.Where = true, a[0].Heading
+		if a, ok := texts.AnswerOf(ours, says.Ask(texts.Language, q.Text)); ok {
+			c.Has, c.Where = true, a.Heading
 		}
 		list = append(list, c)
 	}
@@ -78,9 +95,9 @@ func (e *Evidence) questionsIn(f *corpus.Field) []Covered {
 }
 
 // themesIn tells which themes of two pages our text treats, in a section or in passing.
-func (e *Evidence) themesIn(d *corpus.Doc, pages []corpus.RankedPage) []Covered {
+func (e *Evidence) themesIn(covers []themes.Cover) []Covered {
 	list := []Covered{}
-	for i, c := range themes.Treated(corpus.NewField(pages, e.Language, e.Keyword), e.Themes, d) {
+	for i, c := range covers {
 		t := e.Themes[i]
 		if !t.Recommended() || len(list) == maxCovered {
 			continue

@@ -31,6 +31,7 @@ import (
 	"corpulan/core/message"
 	"corpulan/core/questions"
 	"corpulan/core/reading"
+	"corpulan/core/says"
 	"corpulan/core/themes"
 	"corpulan/core/vocabulary"
 )
@@ -122,6 +123,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 	e.sizes, _ = f.Sizes()
 	e.Figures = figures(f, e.Placed)
 	taught := house.New(in.House, f.Language)
+	var texts *says.Texts // once the themes are known
 	// One after another, so that nobody waits long for a computation given up.
 	for _, find := range []func(){
 		func() { e.Terms = vocabulary.Find(ctx, f, taught) },
@@ -132,12 +134,13 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		},
 		func() {
 			e.noted(func() (notes []message.Message) {
-				e.Questions, notes = questions.Find(ctx, f, in.Asked, e.Treated(), taught)
+				texts = says.In(f, e.Treated())
+				e.Questions, notes = questions.Find(ctx, texts, in.Asked, taught)
 				return notes
 			})
 		},
 		func() { e.Points = e.pointsOf(ctx, f) },
-		func() { e.Openings = append(e.openings(f), beside(in.Beside, f, taught)...) },
+		func() { e.Openings = append(e.openings(texts), beside(in.Beside, f, taught)...) },
 		func() { e.Citations, e.Cited = citations(f), citedSites(f) },
 		func() { e.Facts = factsOf(f, in.Beside) },
 		func() { e.Titles = titlesOf(f) },
@@ -153,7 +156,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 }
 
 // Treated tells of which theme of two pages and more a section is, by its number from 1.
-func (e *Evidence) Treated() questions.Treated {
+func (e *Evidence) Treated() says.Treated {
 	at := map[[2]int]int{}
 	for i, t := range e.Themes {
 		if t.Recommended() {

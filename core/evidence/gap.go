@@ -7,6 +7,7 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/stats"
+	"corpulan/core/themes"
 	"corpulan/core/vocabulary"
 )
 
@@ -96,8 +97,8 @@ func (e *Evidence) GapOf(d *corpus.Doc, pages []corpus.RankedPage) Gap {
 	order := map[Stand]int{Lacking: 0, Seldom: 1, Often: 2, Usual: 3}
 	slices.SortStableFunc(g.Terms, func(a, b Used) int { return order[a.Says] - order[b.Says] })
 	g.Own = e.own(d, pages, known)
-	ours := corpus.NewField([]corpus.RankedPage{{Rank: 1, Doc: d}}, e.Language, e.Keyword)
-	g.Themes, g.Entities, g.Questions = e.themesIn(d, pages), e.entitiesIn(d), e.questionsIn(ours)
+	covers := themes.Treated(corpus.NewField(pages, e.Language, e.Keyword), e.Themes, d)
+	g.Themes, g.Entities, g.Questions = e.themesIn(covers), e.entitiesIn(d), e.questionsIn(d, pages, covers)
 	return g
 }
 

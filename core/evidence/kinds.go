@@ -11,6 +11,7 @@ import (
 	"corpulan/core/message"
 	"corpulan/core/points"
 	"corpulan/core/questions"
+	"corpulan/core/says"
 	"corpulan/core/stats"
 	"corpulan/core/themes"
 	"corpulan/core/vocabulary"
@@ -294,7 +295,7 @@ func askedAndAnswered(_ *Evidence, pages []corpus.RankedPage, f Finding) (list [
 }
 
 // pairOf is the answer that structured data gives to a question.
-func pairOf(pages []corpus.RankedPage, a questions.Answer) string {
+func pairOf(pages []corpus.RankedPage, a says.Answer) string {
 	for _, p := range pages {
 		for _, pair := range p.Doc.Reading.FAQ {
 			if p.Rank == a.Rank && pair.Question == a.Heading {

@@ -8,6 +8,7 @@ import (
 	"corpulan/core/house"
 	"corpulan/core/message"
 	"corpulan/core/questions"
+	"corpulan/core/says"
 	"corpulan/core/text"
 	"corpulan/core/themes"
 	"corpulan/core/vocabulary"
@@ -44,13 +45,13 @@ const (
 )
 
 // openings finds what the field leaves open.
-func (e *Evidence) openings(f *corpus.Field) []Opening {
+func (e *Evidence) openings(texts *says.Texts) []Opening {
 	list := []Opening{}
 	add := func(found []Opening) { list = append(list, found[:min(len(found), maxOpenings)]...) }
 	add(e.unmetQuestions())
-	add(e.unmetSearches(f))
-	if len(f.Docs) >= fewestPages {
-		add(e.onOnePage(f))
+	add(e.unmetSearches(texts))
+	if len(texts.Docs) >= fewestPages {
+		add(e.onOnePage(texts.Field))
 	}
 	add(e.disputedPoints())
 	return list
@@ -89,11 +90,10 @@ func asking(q questions.Question) message.Message {
 }
 
 // unmetSearches are related searches that no page meets.
-func (e *Evidence) unmetSearches(f *corpus.Field) []Opening {
-	meeter := questions.NewMeeter(f, e.Treated())
+func (e *Evidence) unmetSearches(texts *says.Texts) []Opening {
 	var list []Opening
 	for _, search := range e.Related {
-		met, partly := meeter.Meets(search)
+		met, partly := texts.Meets(search)
 		if len(met) > 0 {
 			continue
 		}

@@ -8,7 +8,7 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/message"
-	"corpulan/core/questions"
+	"corpulan/core/says"
 )
 
 // When a section of a brief is covered: its points, terms and words stand together in the
@@ -27,29 +27,16 @@ const (
 // stems of its heading, points and terms within one section's sentences, enough of them, and
 // enough words. A heading pasted gives nothing.
 func (t *measured) sections(b *brief.Brief) Part {
-	common := map[string]bool{}
-	for _, s := range t.lang.ContentStems(b.Keyword) {
-		common[s] = true
-	}
+	common := t.keywordStems(b)
 	var items []Item
 	var weights []float64
 	b.Each(func(s *brief.Section) {
 		want := t.stemsOf(s, common)
-		stems := slices.Sorted(maps.Keys(want)) // sums are the same each time
+		stems := slices.Sorted(maps.Keys(want))
 		item := Item{Key: s.Key, Text: message.Text(s.Heading)}
 		best, at := 0.0, -1
 		for section, have := range t.bySect {
-			got, whole := 0.0, 0.0
-			for _, st := range stems {
-				whole += want[st]
-				if have[st] > 0 {
-					got += want[st]
-				}
-			}
-			if whole == 0 {
-				continue
-			}
-			score := min(got/whole/enoughStems, 1) * min(float64(t.wordsOf(section))/t.asks(s), 1)
+			score := min(shareOf(want, stems, have)/enoughStems, 1) * min(float64(t.wordsOf(section))/t.asks(s), 1)
 			if score > best || score == best && section < at {
 				best, at = score, section
 			}
@@ -69,6 +56,30 @@ func (t *measured) sections(b *brief.Brief) Part {
 		weights = append(weights, 1)
 	})
 	return part(Sections, items, weights)
+}
+
+func (t *measured) keywordStems(b *brief.Brief) map[string]bool {
+	common := map[string]bool{}
+	for _, s := range t.lang.ContentStems(b.Keyword) {
+		common[s] = true
+	}
+	return common
+}
+
+// shareOf is the part of what is wanted that a section has, by weight, 0 to 1; stems are those wanted, in order,
+// so that sums are the same each time.
+func shareOf(want map[string]float64, stems []string, have map[string]int) float64 {
+	got, whole := 0.0, 0.0
+	for _, st := range stems {
+		whole += want[st]
+		if have[st] > 0 {
+			got += want[st]
+		}
+	}
+	if whole == 0 {
+		return 0
+	}
+	return got / whole
 }
 
 // asks is how many words of prose a section must have to be covered.
@@ -110,30 +121,47 @@ func (t *measured) wordsOf(section int) int {
 	return n
 }
 
-// questions scores the questions of a brief by whether a passage of the draft answers them: asked
-// in its running text with an answer behind, or as the field's pages are judged.
+// questions scores the questions of a brief by whether a passage of the draft answers them, as the field's pages
+// are judged: a section of the draft is of the matter of the brief's section that it covers best.
 func (t *measured) questions(b *brief.Brief) Part {
 	f := corpus.NewField([]corpus.RankedPage{{Rank: 1, Doc: t.doc}}, b.Language, b.Keyword)
+	of, under := t.covering(b)
+	texts := says.InDraft(f, func(_, section int) int { return of[section] })
 	var items []Item
 	var weights []float64
 	for _, q := range b.Questions {
 		item := Item{Key: q.Key, Text: message.Text(q.Text), Says: "not answered", Section: -1, Effort: answerWords}
-		if said, ok := questions.SaidIn(f, q.Text); ok && t.bySect[said.Section] != nil {
-			item.Score, item.Says, item.Where, item.Section, item.Passage = 1, "answered", t.heading(said.Section), said.Section, said.Text
-		}
-		for _, a := range questions.AnswersOf(f, q.Text) {
-			if item.Score > 0 {
-				break
-			}
-			if t.wordsOf(a.Section) >= fewestWords/2 { // a heading without a text answers nothing
-				item.Score, item.Says, item.Where, item.Section, item.Passage = 1, "answered", a.Heading, a.Section, a.Text
-				break
-			}
+		asked := says.Ask(f.Language, q.Text)
+		asked.About = asked.AboutHeading(f.Language, under[q.Section], q.Section, f.KeywordStems())
+		// A heading without a text answers nothing.
+		if a, ok := texts.AnswerOf(1, asked); ok && t.bySect[a.Section] != nil && (a.By == "text" || t.wordsOf(a.Section) >= fewestWords/2) {
+			item.Score, item.Says, item.Where, item.Section, item.Passage = 1, "answered", t.heading(a.Section), a.Section, a.Text
 		}
 		items = append(items, item)
 		weights = append(weights, 1)
 	}
 	return part(Questions, items, weights)
+}
+
+// covering gives for each section of the draft the section of the brief that it covers best, by a number from 1,
+// and those numbers by the headings of the brief.
+func (t *measured) covering(b *brief.Brief) (of map[int]int, under map[string]int) {
+	of, under = map[int]int{}, map[string]int{}
+	best := map[int]float64{}
+	common := t.keywordStems(b)
+	n := 0
+	b.Each(func(s *brief.Section) {
+		n++
+		under[s.Heading] = n
+		want := t.stemsOf(s, common)
+		stems := slices.Sorted(maps.Keys(want))
+		for section, have := range t.bySect {
+			if score := shareOf(want, stems, have); score >= enoughStems && score > best[section] {
+				of[section], best[section] = n, score
+			}
+		}
+	})
+	return of, under
 }
 
 // entities scores the names that a brief asks for by whether a sentence has them.

@@ -35,6 +35,8 @@ func dutch() Rules {
 		After:            "v=f/3 z=s/3 bb=b/3 ff=f/3 gg=g/3 ll=l/3 mm=m/3 nn=n/3 pp=p/3 rr=r/3 ss=s/3 tt=t/3 bs=b/4 ds=d/4 fs=f/4 gs=g/4 ks=k/4 ls=l/4 ms=m/4 ns=n/4 ps=p/4 rs=r/4 ts=t/4 aar=ar/4 oor=or/4 eer=er/4 uur=ur/4",
 		Units:            "millimeter centimeter milliliter lumen watt volt eetlepel eetlepels theelepel theelepels km kilometer kilometers meter meters mm cm kg kilo gram procent liter euro uur minuut minuten graden seconde seconden dag dagen week weken maand maanden jaar jaren",
 		Or:               "of",
+		Reasons:          "omdat want daarom zodat anders doordat dus",
+		Times:            `seconde seconden minuut minuten uur uren dag dagen nacht nachten week weken weekend maand maanden jaar jaren ochtend avond seizoen lente voorjaar zomer herfst najaar winter dagelijks wekelijks maandelijks jaarlijks`,
 		Turns:            "maar en dus of",
 		Openings: []Opening{{"hoeveel", HowMuch}, {"hoe lang", HowMuch}, {"hoelang", HowMuch}, {"hoe vaak", HowMuch}, {"hoe ver", HowMuch}, {"hoe", How}, {"wat", What}, {"waarom", Why}, {"wanneer", When}, {"waar", Where},
 			{"welke", Which}, {"welk", Which}, {"wie", Who}, {"waarmee", What}, {"is", YesNo}, {"zijn", YesNo}, {"kan", YesNo}, {"kun", YesNo}, {"kunnen", YesNo}, {"moet", YesNo}, {"moeten", YesNo}, {"mag", YesNo},

@@ -35,6 +35,8 @@ func french() Rules {
 		Before:           "yaux=yau/5 as=a/4 is=i/4 os=o/4 us=u/4",
 		Units:            "millimètre millimètres centimètre centimètres millilitre millilitres lumen lumens watt watts volt volts cuillères cuillère km kilomètre kilomètres mètre mètres mm cm kg kilo kilos gramme grammes litre litres euro euros heure heures minute minutes degré degrés seconde secondes jour jours semaine semaines mois an ans année années ko mo go to octet octets",
 		Or:               "ou",
+		Reasons:          "car parce puisque donc sinon afin pourquoi ainsi",
+		Times:            `seconde secondes minute minutes heure heures jour jours journée nuit nuits semaine semaines mois an ans année années décennie matin soir saison saisons printemps été automne hiver quotidien hebdomadaire mensuel annuel demi-journée`,
 		Turns:            "mais et alors donc or ou",
 		Openings: []Opening{{"combien", HowMuch}, {"comment", How}, {"qu'est-ce", What}, {"que", What}, {"qu", What}, {"à quoi", What}, {"pourquoi", Why}, {"quand", When}, {"à quel moment", When}, {"où", Where},
 			{"quel", Which}, {"quelle", Which}, {"quels", Which}, {"quelles", Which}, {"lequel", Which}, {"qui", Who}, {"est-ce", YesNo}, {"faut-il", YesNo},

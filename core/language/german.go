@@ -22,6 +22,8 @@ func german() Rules {
 		After:         "tatus=tatus/6 as=a/5 es=e/5 is=i/6 os=o/5 us=u/5 ys=y/5 cs=c/5 ps=p/4 ws=w/5 xs=x/5 zs=z/5 inn=in/6 eln=el/6",
 		Units:         "millimeter zentimeter quadratmeter kubikmeter milliliter lumen watt volt bar pfund esslöffel teelöffel km kilometer meter mm cm kg kilo gramm prozent liter euro uhr stunde stunden minute minuten grad sekunde sekunden tag tage tagen woche wochen monat monate monaten jahr jahre jahren",
 		Or:            "oder",
+		Reasons:       "weil denn darum deshalb daher damit sonst dadurch somit",
+		Times:         `sekunde sekunden minute minuten stunde stunden tag tage tagen nacht nächte woche wochen wochenende monat monate monaten jahr jahre jahren jahrzehnt jahrzehnte morgens abends nachts frühjahr frühling sommer herbst winter spätwinter täglich wöchentlich monatlich jährlich stündlich`,
 		Turns:         "aber und also doch denn nun oder",
 		Openings: []Opening{{"wie viel", HowMuch}, {"wie viele", HowMuch}, {"wieviel", HowMuch}, {"wieviele", HowMuch}, {"wie lange", HowMuch}, {"wie oft", HowMuch}, {"wie hoch", HowMuch},
 			{"wie weit", HowMuch}, {"wie teuer", HowMuch}, {"wie kalt", HowMuch}, {"wie", How}, {"was", What}, {"warum", Why}, {"wieso", Why}, {"weshalb", Why}, {"wann", When},

@@ -34,6 +34,8 @@ func italian() Rules {
 		After:            "ch=c/4 gh=g/4",
 		Units:            "millimetro millimetri centimetro centimetri millilitro millilitri lumen watt volt cucchiaio cucchiai cucchiaino cucchiaini km chilometro chilometri metro metri mm cm kg chilo chili grammo grammi litro litri euro ora ore minuto minuti grado gradi secondo secondi giorno giorni settimana settimane mese mesi anno anni",
 		Or:               "o oppure",
+		Reasons:          "perché poiché quindi altrimenti così siccome",
+		Times:            `secondo secondi minuto minuti ora ore giorno giorni notte notti settimana settimane mese mesi anno anni decennio mattina sera stagione primavera estate autunno inverno quotidiano settimanale mensile annuale`,
 		Turns:            "ma e allora quindi o",
 		Openings: []Opening{{"quanto", HowMuch}, {"quanta", HowMuch}, {"quanti", HowMuch}, {"quante", HowMuch}, {"come", How}, {"cosa", What}, {"che cosa", What}, {"che", What}, {"cos'è", What}, {"perché", Why}, {"quando", When},
 			{"dove", Where}, {"dov'è", Where}, {"quale", Which}, {"quali", Which}, {"qual", Which}, {"chi", Who}, {"è", YesNo}, {"si può", YesNo}, {"si possono", YesNo}, {"posso", YesNo}, {"bisogna", YesNo},

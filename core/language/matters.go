@@ -72,6 +72,7 @@ type cue struct {
 type cues struct {
 	byWord map[string][]cue
 	open   []cue
+	openOf map[Matter][]cue // the same
 	called map[Matter]string
 }
 
@@ -80,7 +81,7 @@ type cues struct {
 func (k *known) NameOfMatter(m Matter) string { return k.cues().called[m] }
 
 func (k *known) readCues() cues {
-	c := cues{byWord: map[string][]cue{}, called: map[Matter]string{}}
+	c := cues{byWord: map[string][]cue{}, openOf: map[Matter][]cue{}, called: map[Matter]string{}}
 	list, err := matterLists.ReadFile("matters/" + k.Code + ".txt")
 	if err != nil {
 		return c // a language without a list
@@ -101,6 +102,7 @@ func (k *known) readCues() cues {
 			}
 			if one.begin || one.end && len(one.words) == 1 {
 				c.open = append(c.open, one)
+				c.openOf[one.matter] = append(c.openOf[one.matter], one)
 			} else {
 				c.byWord[one.words[0]] = append(c.byWord[one.words[0]], one)
 			}
@@ -195,6 +197,24 @@ func (k *known) Matters(heading string) (named []NamedMatter, words []string) {
 		}
 	}
 	return named, words
+}
+
+// Names tells whether folded words name a matter, wherever they stand.
+func (k *known) Names(words []string, m Matter) bool {
+	all := k.cues()
+	for i, w := range words {
+		for _, c := range all.byWord[w] {
+			if c.matter == m && c.at(words, i) {
+				return true
+			}
+		}
+		for _, c := range all.openOf[m] {
+			if c.at(words, i) {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // SaysNothing tells a word that people search with and which says nothing of what they search: a year, "best",

@@ -32,6 +32,8 @@ func portuguese() Rules {
 		Before:           "oes=ao/4 aes=ao/4 aos=ao/4 ais=al/5 eis=el/5 ois=ol/5 uis=ul/5 ns=m/4 us=u/4",
 		Units:            "milímetro milímetros centímetro centímetros mililitro mililitros lúmen lúmenes watt watts volt volts colher colheres km quilómetro quilómetros quilômetro quilômetros metro metros mm cm kg quilo quilos grama gramas litro litros euro euros hora horas minuto minutos grau graus segundo segundos dia dias semana semanas mês meses ano anos",
 		Or:               "ou",
+		Reasons:          "porque pois portanto assim senão",
+		Times:            `segundo segundos minuto minutos hora horas dia dias noite noites semana semanas quinzena mês meses ano anos década manhã tarde estação primavera verão outono inverno diário diária semanal mensal anual`,
 		Turns:            "mas e então ou",
 		Openings: []Opening{{"quanto", HowMuch}, {"quanta", HowMuch}, {"quantos", HowMuch}, {"quantas", HowMuch}, {"como", How}, {"o que", What}, {"que", What}, {"por que", Why}, {"porque", Why}, {"porquê", Why}, {"para que", Why}, {"quando", When},
 			{"onde", Where}, {"qual", Which}, {"quais", Which}, {"quem", Who}, {"é", YesNo}, {"são", YesNo}, {"posso", YesNo}, {"pode", YesNo}, {"preciso", YesNo}, {"devo", YesNo}, {"vale a pena", YesNo}, {"há", YesNo}, {"existe", YesNo}},

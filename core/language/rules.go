@@ -51,7 +51,9 @@ type Rules struct {
 	Units     string // that stand beside figures and say nothing by themselves
 	SameThing string // words for one thing in the countries of the language, as other=ours; _ for a space
 
+	Times       string    // units of time, parts of the day and the year
 	Or          string    // between two things to choose from
+	Reasons     string    // before a reason or a consequence: "because"
 	Turns       string    // that may stand before a question: "but what if"
 	Openings    []Opening // ways a question begins
 	Auxiliaries string    // that follow a question word where a heading asks without a mark
@@ -133,7 +135,7 @@ type known struct {
 	openings []Opening // folded, the longest first
 
 	// Words of Rules, folded.
-	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns map[string]bool
+	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, reasons, times, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns map[string]bool
 
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
@@ -153,7 +155,7 @@ func know(r Rules) *known {
 	k := &known{Rules: r, light: map[string]bool{}, held: Set(r.Abbreviations), elided: Set(r.Elisions)}
 	k.auxiliaries, k.pronouns, k.definite, k.units = Set(r.Auxiliaries), Set(r.Pronouns), Set(r.Definite), Set(r.Units)
 	k.linking, k.joining, k.honorifics, k.organisations, k.places = Set(r.Linking), Set(r.Joining), Set(r.Honorifics), Set(r.Organisations), Set(r.Places)
-	k.laws, k.events, k.works, k.parts, k.versions, k.speaking, k.within, k.or = Set(r.Laws), Set(r.Events), Set(r.Works), Set(r.Parts), Set(r.Versions), Set(r.Speaking), Set(r.Within), Set(r.Or)
+	k.laws, k.events, k.works, k.parts, k.versions, k.speaking, k.within, k.or, k.reasons, k.times = Set(r.Laws), Set(r.Events), Set(r.Works), Set(r.Parts), Set(r.Versions), Set(r.Speaking), Set(r.Within), Set(r.Or), Set(r.Reasons), Set(r.Times)
 	k.determiners, k.numbers = Set(r.Definite+" "+r.Indefinite+" "+r.Determiners), Set(r.Numbers)
 	k.qualifiers, k.prepositions, k.beforeVerbs, k.beforeAdjectives = Set(r.Qualifiers), Set(r.Prepositions), Set(r.BeforeVerbs), Set(r.BeforeAdjectives)
 	k.verbEndings, k.adjectiveEndings, k.nounEndings = endings(r.VerbEndings), endings(r.AdjectiveEndings), endings(r.NounEndings)
@@ -277,6 +279,8 @@ func (k *known) TellsVersion(folded string) bool { return k.versions[folded] }
 func (k *known) Speaks(folded string) bool       { return k.speaking[folded] }
 func (k *known) IsWithin(folded string) bool     { return k.within[folded] }
 func (k *known) IsOr(folded string) bool         { return k.or[folded] }
+func (k *known) TellsTime(folded string) bool    { return k.times[folded] || k.calendar[bare(folded)] }
+func (k *known) TellsReason(folded string) bool  { return k.reasons[folded] }
 func (k *known) TellsWork(folded string) bool    { return k.works[folded] }
 
 // EndsOrganisation, EndsPlace, EndsLaw and EndsEvent tell a folded word that ends the

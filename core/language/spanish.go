@@ -31,6 +31,8 @@ func spanish() Rules {
 		Before:           "enes=en/6 ces=z/5 is=i/4 us=u/4 bs=b/4 ps=p/4 ts=t/4 ms=m/4 ks=k/4",
 		Units:            "milímetro milímetros centímetro centímetros mililitro mililitros lumen lúmenes vatio vatios voltio voltios cucharada cucharadas cucharadita cucharaditas km kilómetro kilómetros metro metros mm cm kg kilo kilos gramo gramos litro litros euro euros hora horas minuto minutos grado grados segundo segundos día días semana semanas mes meses año años",
 		Or:               "o u",
+		Reasons:          "porque pues así",
+		Times:            `segundo segundos minuto minutos hora horas día días noche noches semana semanas quincena mes meses año años década mañana tarde temporada primavera verano otoño invierno diario diaria diarias semanal mensual anual madrugada`,
 		Turns:            "pero y entonces o",
 		Openings: []Opening{{"cuánto", HowMuch}, {"cuánta", HowMuch}, {"cuántos", HowMuch}, {"cuántas", HowMuch}, {"cómo", How}, {"qué", What}, {"por qué", Why}, {"para qué", Why}, {"cuándo", When},
 			{"dónde", Where}, {"cuál", Which}, {"cuáles", Which}, {"quién", Who}, {"quiénes", Who}, {"es", YesNo}, {"son", YesNo}, {"se puede", YesNo}, {"se pueden", YesNo}, {"puedo", YesNo},

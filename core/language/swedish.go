@@ -32,6 +32,8 @@ func swedish() Rules {
 		After:            "hundr=hundr/5 andr=andr/4 kel=kl/5 gel=gl/5 del=dl/5 pel=pl/5 tel=tl/5 bel=bl/5 mel=ml/5 bs=b/4 ds=d/4 fs=f/4 gs=g/4 ks=k/4 ls=l/4 ms=m/4 ns=n/4 ps=p/4 rs=r/4 ts=t/4 vs=v/4 tr=t/4 dr=d/4 gr=g/4 br=b/4 pr=p/4",
 		Units:            "millimeter centimeter milliliter lumen watt volt matsked matskedar tesked teskedar km kilometer meter mil mm cm kg kilo gram procent liter kronor kr timme timmar minut minuter grader sekund sekunder dag dagar vecka veckor månad månader år",
 		Or:               "eller",
+		Reasons:          "eftersom därför annars ty",
+		Times:            `sekund sekunder minut minuter timme timmar dag dagar dagen natt nätter vecka veckor veckan helg månad månader år året årtionde morgon kväll säsong vår våren sommar höst hösten vinter dagligen veckovis månatligen årligen`,
 		Turns:            "men och så eller",
 		Openings: []Opening{{"hur mycket", HowMuch}, {"hur många", HowMuch}, {"hur länge", HowMuch}, {"hur ofta", HowMuch}, {"hur långt", HowMuch}, {"hur", How}, {"vad", What}, {"varför", Why}, {"när", When}, {"var", Where}, {"vart", Where},
 			{"vilken", Which}, {"vilket", Which}, {"vilka", Which}, {"vem", Who}, {"är", YesNo}, {"kan", YesNo}, {"måste", YesNo}, {"ska", YesNo}, {"får", YesNo}, {"behöver", YesNo}, {"finns", YesNo}, {"har", YesNo}, {"bör", YesNo}, {"går det", YesNo}},

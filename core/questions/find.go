@@ -2,12 +2,10 @@
 // its pages answer it:
 //
 //   - find.go     the questions of a field, each with its wordings
-//   - same.go     which wordings ask the same
-//   - intext.go   a question asked and answered in running text
 //   - perhaps.go  questions that may be the same, for a person to join
-//   - answers.go  where pages answer one
-//   - meets.go    which pages meet what people search
-//   - form.go     what form a short answer has, and should have
+//   - form.go     what form a short answer should have
+//
+// Where they are answered is judged in core/says.
 package questions
 
 import (
@@ -20,6 +18,7 @@ import (
 	"corpulan/core/house"
 	"corpulan/core/language"
 	"corpulan/core/message"
+	"corpulan/core/says"
 	"corpulan/core/text"
 )
 
@@ -28,33 +27,14 @@ type Question struct {
 	Key        string                `json:"key"`
 	Text       string                `json:"text"`
 	Kind       language.QuestionKind `json:"kind"`
-	Wordings   []Wording             `json:"wordings"`
+	Wordings   []says.Wording        `json:"wordings"`
 	OnResults  bool                  `json:"on_results"`         // the results page shows it
 	AskedBy    []int                 `json:"asked_by"`           // ranks of the pages that ask it
-	AnsweredBy []Answer              `json:"answered_by"`        // in rank order
+	AnsweredBy []says.Answer         `json:"answered_by"`        // in rank order
 	Perhaps    []string              `json:"perhaps"`            // keys of questions that may be the same
-	Form       Form                  `json:"form"`               // that a short answer should have
-	FormNow    Form                  `json:"form_now,omitempty"` // that most answers have
+	Form       says.Form             `json:"form"`               // that a short answer should have
+	FormNow    says.Form             `json:"form_now,omitempty"` // that most answers have
 	Far        bool                  `json:"far,omitempty"`      // see isFar
-}
-
-// Wording is one way the question was put, and where.
-type Wording struct {
-	Text    string `json:"text"`
-	Rank    int    `json:"rank"`  // 0 for the results page
-	Place   string `json:"place"` // "results page", "FAQ", "heading" or "text"
-	Section int    `json:"section"`
-}
-
-// Answer is a place where a page answers the question.
-type Answer struct {
-	Rank    int    `json:"rank"`
-	Section int    `json:"section"`
-	Heading string `json:"heading"`
-	Words   int    `json:"words"`
-	By      string `json:"by"`             // "FAQ", "heading", "section" or "page"
-	Text    string `json:"text,omitempty"` // the passage that answers, how it begins
-	Form    Form   `json:"form,omitempty"`
 }
 
 // Recommended tells whether a question may be proposed for a brief: the results
@@ -64,45 +44,26 @@ func (q Question) Recommended() bool {
 	if q.OnResults || len(q.AskedBy) >= 2 {
 		return true
 	}
-	return !q.Far && slices.ContainsFunc(q.Wordings, func(w Wording) bool { return w.Place != "text" })
-}
-
-// Treated tells of which matter a section of a page is: the number of a theme of two pages and more, 0 for
-// none.
-type Treated func(rank, section int) int
-
-// asked is a wording with what it is compared by.
-type asked struct {
-	Wording
-	kind   language.QuestionKind
-	theme  int             // that it asks about, 0 where that is not known
-	matter language.Matter // the first general matter that it names
-	tokens []string        // what it asks about: stems, in the place of the words that name the matter its name; sorted, each once
-	stems  []string        // content stems, sorted, each once
-	full   bool            // it asks something beyond the keyword itself
-	or     bool            // it asks which of two
-	weak   map[string]bool // stems of what is done or how things are, which answers say otherwise
+	return !q.Far && slices.ContainsFunc(q.Wordings, func(w says.Wording) bool { return w.Place != "text" })
 }
 
 // Find collects what the results page and the pages ask, brings the wordings of
-// one question together, and finds where the pages answer it; treated may be nil. notes say what was
+// one question together, and finds where the pages answer it. notes say what was
 // left out. What the house has taught to be one question is. It stops, with what it has, when ctx ends.
-func Find(ctx context.Context, f *corpus.Field, onResults []string, treated Treated, taught *house.Lexicon) (found []Question, notes []message.Message) {
+func Find(ctx context.Context, texts *says.Texts, onResults []string, taught *house.Lexicon) (found []Question, notes []message.Message) {
+	f := texts.Field
 	common := f.KeywordStems()
 	all, notes := collectAsked(f, onResults, common)
-	headed := headingsOf(f, treated)
 	for i := range all {
-		all[i].theme = headed.themeOf(all[i])
+		all[i].About = texts.AboutOf(all[i])
 	}
 	groups := joinTaught(groupQuestions(all, common), f.Language, taught)
-	a := newAnswerer(f, common)
-	a.headed = headed
 	list := []Question{}
 	for _, g := range groups {
 		if ctx.Err() != nil {
 			break
 		}
-		q := Question{Text: g[0].Text, Kind: g[0].kind, AskedBy: []int{}}
+		q := Question{Text: g[0].Text, Kind: g[0].Kind, AskedBy: []int{}}
 		for _, w := range g {
 			q.Wordings = append(q.Wordings, w.Wording)
 			if w.Rank == 0 {
@@ -112,8 +73,8 @@ func Find(ctx context.Context, f *corpus.Field, onResults []string, treated Trea
 			}
 		}
 		slices.Sort(q.AskedBy)
-		q.Key = string(q.Kind) + " " + strings.Join(g[0].stems, " ")
-		q.AnsweredBy = a.answers(g)
+		q.Key = string(q.Kind) + " " + strings.Join(g[0].Stems, " ")
+		q.AnsweredBy = texts.Answers(g...)
 		q.Far = isFar(f, g)
 		q.Form, q.FormNow = advised(q.Kind, q.Text, q.AnsweredBy), usual(q.AnsweredBy)
 		list = append(list, q)
@@ -125,6 +86,22 @@ func Find(ctx context.Context, f *corpus.Field, onResults []string, treated Trea
 	return list, notes
 }
 
+// groupQuestions puts each wording to the first group whose leading wording asks the same, or opens a new one.
+func groupQuestions(all []says.Asked, common map[string]bool) [][]says.Asked {
+	var groups [][]says.Asked
+next:
+	for _, a := range all {
+		for i, g := range groups {
+			if says.Same(g[0], a, common) {
+				groups[i] = append(g, a)
+				continue next
+			}
+		}
+		groups = append(groups, []says.Asked{a})
+	}
+	return groups
+}
+
 // aboutKeyword is the nearness from which all that a page asks is of its keyword: some of its
 // stems stand in the title, the others in headings. Our own.
 const aboutKeyword = 0.6
@@ -132,14 +109,14 @@ const aboutKeyword = 0.6
 // isFar tells whether a question has nothing to do with the keyword: no wording has a word
 // of it, and each stands in a section that has none, of a page that is about something else
 // besides, such as a chapter of a manual.
-func isFar(f *corpus.Field, wordings []asked) bool {
+func isFar(f *corpus.Field, wordings []says.Asked) bool {
 	near := f.Nearness()
 	for _, w := range wordings {
 		page := slices.Index(f.Ranks, w.Rank)
 		if page < 0 || near.Pages[page] >= aboutKeyword || near.Sections[page] == nil {
 			return false
 		}
-		if w.Section >= 0 && near.Sections[page][w.Section] > 0 || slices.ContainsFunc(w.stems, f.IsOfKeyword) {
+		if w.Section >= 0 && near.Sections[page][w.Section] > 0 || slices.ContainsFunc(w.Stems, f.IsOfKeyword) {
 			return false
 		}
 	}
@@ -162,18 +139,17 @@ func placeOrder(place string) int {
 
 // collectAsked lists every wording in the order of its authority: results
 // page, FAQ markup, headings, running text.
-func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (all []asked, notes []message.Message) {
+func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (all []says.Asked, notes []message.Message) {
 	add := func(q, place string, rank, section int) {
-		a := askedOf(f.Language, q)
-		a.Wording = Wording{q, rank, place, section}
-		for _, t := range a.tokens { // a compound with it as well, in languages that join words
+		a := says.Ask(f.Language, q)
+		a.Wording = says.Wording{Text: q, Rank: rank, Place: place, Section: section}
+		for _, t := range a.Tokens() { // a compound with it as well, in languages that join words
 			if f.IsOfKeyword(t) {
 				common[t] = true
 			}
 		}
-		a.fill(common)
 		// In running text a question without two content words is a turn of phrase.
-		if len(a.stems) == 0 || place == "text" && (!a.full || len(a.stems) < 2) {
+		if len(a.Stems) == 0 || place == "text" && (!a.AsksMore(common) || len(a.Stems) < 2) {
 			return
 		}
 		all = append(all, a)
@@ -237,33 +213,3 @@ func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (
 // looked for on every page. Our own bound; a field of a hundred pages asks some
 // hundreds.
 const maxAsked = 3000
-
-func questionStems(lang *language.Language, q string) []string {
-	light := map[string]bool{} // "need", "use": they say nothing of what is asked about
-	text.EachWord(q, func(w text.Span) {
-		if folded := text.Fold(w.Of(q)); lang.Light(folded) {
-			light[lang.StemFolded(folded)] = true
-		}
-	})
-	stems := slices.DeleteFunc(lang.ContentStems(q), func(s string) bool { return light[s] })
-	slices.Sort(stems)
-	return slices.Compact(stems)
-}
-
-// weakStems are those of a question's verbs and adjectives, as far as the language shows
-// them: by the capitals that nouns have, in English by the dictionary.
-func weakStems(lang *language.Language, q string) map[string]bool {
-	weak := map[string]bool{}
-	text.EachWord(q, func(w text.Span) {
-		word := w.Of(q)
-		folded := text.Fold(word)
-		switch {
-		case lang.NounsHaveCapitals:
-			weak[lang.StemFolded(folded)] = text.Lower(word) == word
-		case lang.Senses:
-			noun, verb, adjective, _ := corpus.PartsOfSpeech(folded)
-			weak[lang.StemFolded(folded)] = verb+adjective > noun
-		}
-	})
-	return weak
-}

@@ -10,6 +10,7 @@ import (
 	"corpulan/core/house"
 	"corpulan/core/language"
 	"corpulan/core/message"
+	"corpulan/core/says"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -42,14 +43,14 @@ var goldPairs = []struct {
 func TestGoldPairs(t *testing.T) {
 	f := corpus.NewField(nil, "en", "winter bike commuting")
 	common := f.KeywordStems()
-	as := func(q string) asked { return askedOf(f.Language, q) }
+	as := func(q string) says.Asked { return says.Ask(f.Language, q) }
 	wrong := 0
 	for _, p := range goldPairs {
-		if sameAsking(as(p.a), as(p.b), common) != p.same {
+		if says.Same(as(p.a), as(p.b), common) != p.same {
 			wrong++
 			t.Logf("judged wrongly: %q / %q (same: %v)", p.a, p.b, p.same)
 		}
-		assert.Equal(t, sameAsking(as(p.a), as(p.b), common), sameAsking(as(p.b), as(p.a), common), "the order of two questions does not matter")
+		assert.Equal(t, says.Same(as(p.a), as(p.b), common), says.Same(as(p.b), as(p.a), common), "the order of two questions does not matter")
 	}
 	assert.Zero(t, wrong, "of %d pairs", len(goldPairs))
 }
@@ -60,7 +61,7 @@ func TestQuestionsAreMergedAndAnswered(t *testing.T) {
 		corpustest.Page(t, 1, "a.example", `<h1>Guide</h1><h2>Do I need studded tyres?</h2>`+answer),
 		corpustest.Page(t, 4, "b.example", `<h1>Other</h1><h2>Tyres</h2><p>Do you need studded tyres in winter? Some do, if their need is great, and the studded tyres of this winter are light.</p>`),
 	}
-	found, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter bike commuting"), []string{"Do I need studded tyres for winter commuting?", "How do I stop my glasses fogging?"}, nil, nil)
+	found, notes := Find(t.Context(), says.In(corpus.NewField(pages, "en", "winter bike commuting"), nil), []string{"Do I need studded tyres for winter commuting?", "How do I stop my glasses fogging?"}, nil)
 	assert.Empty(t, notes)
 	require.Len(t, found, 2)
 	q := found[0]
@@ -76,9 +77,9 @@ func TestQuestionsAreMergedAndAnswered(t *testing.T) {
 
 // An entry of a FAQ that counts its questions is answered there.
 func TestANumberedFAQ(t *testing.T) {
-	found, _ := Find(t.Context(), corpus.NewField([]corpus.RankedPage{
+	found, _ := Find(t.Context(), says.In(corpus.NewField([]corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<title>Winter tyres</title><script type="application/ld+json">{"@context":"https://schema.org","@type":"FAQPage","mainEntity":[{"@type":"Question","name":"1. Do I need studs in winter?","acceptedAnswer":{"@type":"Answer","text":"On ice you do, on salted roads you do not."}}]}</script><h1>Winter tyres</h1><p>Tyres for the winter are soft and wide, and grip in the cold.</p>`),
-	}, "en", "winter tyres"), nil, nil, nil)
+	}, "en", "winter tyres"), nil), nil, nil)
 	require.Len(t, found, 1)
 	assert.Equal(t, "Do I need studs in winter?", found[0].Text)
 	require.Len(t, found[0].AnsweredBy, 1)
@@ -89,13 +90,13 @@ func TestANumberedFAQ(t *testing.T) {
 // what counts its headings is no part of the question.
 func TestAQuestionFarFromTheKeyword(t *testing.T) {
 	long := strings.Repeat("<p>Each volume of a disk can be made larger, and what it holds stays where it is.</p>", 8)
-	found, _ := Find(t.Context(), corpus.NewField([]corpus.RankedPage{
+	found, _ := Find(t.Context(), says.In(corpus.NewField([]corpus.RankedPage{
 		corpustest.Page(t, 1, "a.example", `<title>Partition a disk</title><h1>Partition a disk</h1><h2>2. What does it cost?</h2>`+long),
 		corpustest.Page(t, 2, "b.example", `<title>Chapter 9. System tips</title><h1>System tips</h1><h2>9.1. Partitions</h2>`+long+
 			`<h2>9.2. RAID or LVM?</h2><p>Both take partitions of several disks together.</p>`+long+
 			`<h2>9.5.1. Who is on the system?</h2><p>The command says who is signed in, and since when they are.</p>`+
 			`<h2>9.6. How do I partition a disk?</h2>`+long),
-	}, "en", "partition"), nil, nil, nil)
+	}, "en", "partition"), nil), nil, nil)
 	proposed := map[string]bool{}
 	for _, q := range found {
 		proposed[q.Text] = q.Recommended()
@@ -104,8 +105,8 @@ func TestAQuestionFarFromTheKeyword(t *testing.T) {
 }
 
 func TestATurnOfPhraseIsNoQuestion(t *testing.T) {
-	found, _ := Find(t.Context(), corpus.NewField([]corpus.RankedPage{
-		corpustest.Page(t, 1, "a.example", `<h1>It</h1><p>Who would do that? Not me. And why not? Is winter not for bike commuting? What is it like there, you may ask?</p>`)}, "en", "winter bike commuting"), nil, nil, nil)
+	found, _ := Find(t.Context(), says.In(corpus.NewField([]corpus.RankedPage{
+		corpustest.Page(t, 1, "a.example", `<h1>It</h1><p>Who would do that? Not me. And why not? Is winter not for bike commuting? What is it like there, you may ask?</p>`)}, "en", "winter bike commuting"), nil), nil, nil)
 	assert.Empty(t, found)
 }
 
@@ -116,7 +117,7 @@ func TestManyQuestions(t *testing.T) {
 		fmt.Fprintf(&b, "<p>How does a w%dx tyre grip on t%dy ice?</p>", i, i)
 	}
 	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", b.String()), corpustest.Page(t, 2, "b.example", "<h2>Intro</h2><h3>How often should the chain be oiled?</h3><p>"+strings.Repeat("Every week in winter. ", 10))}
-	list, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil, nil, nil)
+	list, notes := Find(t.Context(), says.In(corpus.NewField(pages, "en", "winter"), nil), nil, nil)
 	assert.LessOrEqual(t, len(list), maxAsked)
 	assert.Contains(t, message.Joined(" ", notes...).String(), "more questions than can be compared")
 	found := false
@@ -135,7 +136,7 @@ func TestAnswersByMeaningAndJoins(t *testing.T) {
 	}
 	f := corpus.NewField(pages, "en", "winter riding")
 	find := func(taught *house.Lexicon) map[string]Question {
-		found, _ := Find(t.Context(), f, nil, nil, taught)
+		found, _ := Find(t.Context(), says.In(f, nil), nil, taught)
 		all := map[string]Question{}
 		for _, q := range found {
 			all[q.Text] = q
@@ -146,7 +147,7 @@ func TestAnswersByMeaningAndJoins(t *testing.T) {
 	feet := all["How do I keep my feet warm?"]
 	require.Len(t, feet.AnsweredBy, 2)
 	assert.Equal(t, "Feet", feet.AnsweredBy[1].Heading)
-	assert.Equal(t, Steps, feet.AnsweredBy[1].Form, "three items under a how")
+	assert.Equal(t, says.Steps, feet.AnsweredBy[1].Form, "three items under a how")
 	assert.Contains(t, feet.AnsweredBy[1].Text, "Warm feet begin")
 	assert.Len(t, all["What does it cost?"].AnsweredBy, 1, "a price list is not told to be about the same thing")
 	require.Contains(t, all, "Are your toes cold?")
@@ -159,7 +160,7 @@ func TestAnswersByMeaningAndJoins(t *testing.T) {
 
 func TestPerhapsTheSame(t *testing.T) {
 	pages := []corpus.RankedPage{corpustest.Page(t, 1, "a.example", `<h1>Cold</h1><h2>How cold is too cold to cycle?</h2><p>Minus twenty.</p><h2>How cold is too cold to bike to work?</h2><p>Minus ten.</p><h2>Where do I park?</h2><p>At the gate.</p>`)}
-	found, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter bike commuting"), nil, nil, nil)
+	found, _ := Find(t.Context(), says.In(corpus.NewField(pages, "en", "winter bike commuting"), nil), nil, nil)
 	perhaps := map[string][]string{}
 	for _, q := range found {
 		perhaps[q.Text] = q.Perhaps
@@ -176,7 +177,7 @@ func TestJoinsInARow(t *testing.T) {
 	join := func(a, b string) house.Entry { return house.Entry{Kind: house.Asks, Term: a, Other: b} }
 	bell, horse, moon := "How does a bell ring loudly?", "Where can the horse drink water?", "Why should the moon shine at noon?"
 	for _, entries := range [][]house.Entry{{join(bell, horse), join(horse, moon)}, {join(horse, moon), join(bell, horse)}, {join(moon, bell), join(horse, bell)}, {join(bell, horse), join(horse, moon), join(moon, bell)}} {
-		found, _ := Find(t.Context(), f, nil, nil, house.New(entries, f.Language))
+		found, _ := Find(t.Context(), says.In(f, nil), nil, house.New(entries, f.Language))
 		wordings := 0
 		for _, q := range found {
 			wordings += len(q.Wordings)

@@ -6,6 +6,7 @@ import (
 
 	"corpulan/core/house"
 	"corpulan/core/language"
+	"corpulan/core/says"
 )
 
 // Bounds of what is offered as perhaps the same, all our own: stems alone say too little
@@ -19,14 +20,14 @@ const (
 
 // perhaps notes for each question those that may be the same: their words are alike, or
 // the same sections answer them.
-func perhaps(list []Question, groups [][]asked, common map[string]bool) {
+func perhaps(list []Question, groups [][]says.Asked, common map[string]bool) {
 	type offer struct {
 		key   string
 		alike float64
 	}
 	having := map[string][]int{} // questions by their stems beyond the keyword
 	for i, g := range groups {
-		for _, s := range g[0].stems {
+		for _, s := range g[0].Stems {
 			if !common[s] {
 				having[s] = append(having[s], i)
 			}
@@ -35,12 +36,12 @@ func perhaps(list []Question, groups [][]asked, common map[string]bool) {
 	looked := make([]int, len(list)) // for which question one was looked at last, less one
 	for i := range list {
 		var offers []offer
-		for _, j := range others(groups[i][0].stems, having) {
-			if i == j || looked[j] == i+1 || !kindsAgree(list[i].Kind, list[j].Kind) {
+		for _, j := range others(groups[i][0].Stems, having) {
+			if i == j || looked[j] == i+1 || !says.KindsAgree(list[i].Kind, list[j].Kind) {
 				continue
 			}
 			looked[j] = i + 1
-			alike := similarity(groups[i][0], groups[j][0], common)
+			alike := says.Likeness(groups[i][0], groups[j][0], common)
 			answered := sharedAnswers(list[i].AnsweredBy, list[j].AnsweredBy)
 			least := maybeSame
 			if list[i].Kind != list[j].Kind {
@@ -73,10 +74,10 @@ func others(stems []string, having map[string][]int) []int {
 
 // sharedAnswers is the share of the sections that answer either of two questions which
 // answer both; 0 where fewer than two do.
-func sharedAnswers(a, b []Answer) float64 {
+func sharedAnswers(a, b []says.Answer) float64 {
 	both := 0
 	for _, x := range a {
-		if slices.ContainsFunc(b, func(y Answer) bool { return x.Rank == y.Rank && x.Section == y.Section }) {
+		if slices.ContainsFunc(b, func(y says.Answer) bool { return x.Rank == y.Rank && x.Section == y.Section }) {
 			both++
 		}
 	}
@@ -88,7 +89,7 @@ func sharedAnswers(a, b []Answer) float64 {
 
 // joinTaught brings together the groups that a person has joined, each by any of its
 // wordings.
-func joinTaught(groups [][]asked, lang *language.Language, taught *house.Lexicon) [][]asked {
+func joinTaught(groups [][]says.Asked, lang *language.Language, taught *house.Lexicon) [][]says.Asked {
 	if taught == nil || len(taught.Asked) == 0 {
 		return groups
 	}
@@ -115,7 +116,7 @@ func joinTaught(groups [][]asked, lang *language.Language, taught *house.Lexicon
 			}
 		}
 	}
-	joined := make([][]asked, len(groups))
+	joined := make([][]says.Asked, len(groups))
 	for i, g := range groups { // the wordings of what they were joined to lead
 		if end(i) == i {
 			joined[i] = append(slices.Clone(g), joined[i]...)
@@ -123,6 +124,6 @@ func joinTaught(groups [][]asked, lang *language.Language, taught *house.Lexicon
 			joined[end(i)] = append(joined[end(i)], g...)
 		}
 	}
-	list := slices.DeleteFunc(joined, func(g []asked) bool { return len(g) == 0 })
+	list := slices.DeleteFunc(joined, func(g []says.Asked) bool { return len(g) == 0 })
 	return list
 }

@@ -1,4 +1,4 @@
-package questions
+package says
 
 import (
 	"testing"
@@ -16,7 +16,7 @@ func TestMeets(t *testing.T) {
 		corpustest.Page(t, 1, "a.example", `<h1>Winter bikes</h1><h2>Looking after the bike</h2><p>Wipe it, dry it and oil it each week of the winter, and it will last for ten more.</p><h2>Mudguards</h2><p>Full mudguards keep the spray off you and off whoever rides behind you, all winter long.</p>`),
 		corpustest.Page(t, 2, "b.example", `<h1>Riding a bike in winter</h1><h2>Riding on frozen roads</h2><p>Brake early and steer little where the bicycle may slip, and let the cars wait behind you.</p>`),
 	}
-	m := NewMeeter(corpus.NewField(pages, "en", "winter bike"), nil)
+	m := In(corpus.NewField(pages, "en", "winter bike"), nil)
 	for query, want := range map[string][2][]int{
 		"winter bike maintenance":          {{1}, {}},
 		"best mudguards uk 2026":           {{1}, {}},
@@ -35,6 +35,6 @@ func TestMeets(t *testing.T) {
 		}
 		return 0
 	}
-	met, _ := NewMeeter(corpus.NewField(pages, "en", "winter bike"), treated).Meets("mudguards for bikes")
+	met, _ := In(corpus.NewField(pages, "en", "winter bike"), treated).Meets("mudguards for bikes")
 	assert.Equal(t, []int{1}, met, "by a section of the theme")
 }

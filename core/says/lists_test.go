@@ -1,0 +1,3 @@
+package says
+
+import _ "corpulan/lists" // the word lists that lie beside the program
