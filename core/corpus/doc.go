@@ -52,6 +52,7 @@ type Token struct {
 	Stop       bool
 	Number     bool // begins with a digit
 	Capital    bool // begins with a capital
+	Mixed      bool // has a capital behind its first letter: "pH", "X50CrMoV15"
 	Broken     bool // something other than white space or a hyphen stands before it
 	WordStart  bool // a word of its own, and not the rest of a compound
 }
@@ -64,6 +65,7 @@ type Usage struct {
 	Images   int // image texts that have it
 	Title    bool
 	Begun    int     // of Count, with a determiner or preposition before it
+	The      int     // of Count, with a determiner before it
 	Bare     int     // of Count, not part of a longer run of content words
 	Sections []int32 // of Doc.Reading, that it stands in, ascending
 	Surfaces []Surface

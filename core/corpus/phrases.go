@@ -35,8 +35,14 @@ func (d *Doc) collectPhrases(lang *language.Language, known *lookup) {
 			if sen.Opening {
 				u.Opening++
 			}
-			if from > 0 && !toks[0].Broken && (lang.IsDeterminer(sen.Tokens[from-1].Folded) || lang.IsPreposition(sen.Tokens[from-1].Folded)) {
-				u.Begun++
+			if from > 0 && !toks[0].Broken {
+				switch before := sen.Tokens[from-1].Folded; {
+				case lang.IsDeterminer(before):
+					u.The++
+					u.Begun++
+				case lang.IsPreposition(before):
+					u.Begun++
+				}
 			}
 			if s.isBare(sen.Tokens, from, to) {
 				u.Bare++

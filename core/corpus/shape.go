@@ -62,7 +62,11 @@ func (s *shape) each(toks []Token, yield func(from, to int)) {
 func (s *shape) ofAll(toks []Token) []part {
 	s.now = s.now[:0]
 	for i := range toks {
-		s.now = append(s.now, s.of(&toks[i]))
+		p := s.of(&toks[i])
+		if p == 0 && i+1 < len(toks) && !toks[i+1].WordStart && !toks[i].Stop && s.lang.Light(toks[i].Folded) {
+			p = canBegin | canStand // "quarter-turn"
+		}
+		s.now = append(s.now, p)
 	}
 	return s.now
 }
@@ -73,8 +77,16 @@ func midWord(toks []Token, from, to int) bool {
 }
 
 func (s *shape) of(t *Token) part {
-	if t.Stop && !s.lang.Qualifies(t.Folded) {
+	const all = canBegin | canStand | canEnd | canBeAlone
+	switch joined := !t.WordStart; {
+	case joined && t.Number: // "VG-10"
+		return canStand | canEnd
+	case joined && !s.lang.AdjectivesFollow && (t.Stop || s.lang.Light(t.Folded)): // "pull-through", "quarter-turn"; but "peut-il"
+		return canStand | canEnd
+	case t.Stop && !s.lang.Qualifies(t.Folded):
 		return 0
+	case t.Mixed && !t.Number && len(t.Folded) > 1 && !isCode(t.Folded):
+		return all
 	}
 	if p, ok := s.parts[t.Folded]; ok {
 		return p
@@ -151,14 +163,14 @@ func (s *shape) judgeByCapitals(t Token) part {
 
 // isCode tells an article number: letters with three figures and more ("k1106").
 func isCode(s string) bool {
-	const figuresOfACode = 3 // our own: "ip67" and "m8" are terms
+	const figuresOfACode = 3 // our own: "ip67" and "m8" are terms, and so is "x50crmov15", which has more letters
 	figures := 0
 	for i := range len(s) {
 		if s[i] >= '0' && s[i] <= '9' {
 			figures++
 		}
 	}
-	return figures >= figuresOfACode
+	return figures >= figuresOfACode && 2*figures >= len(s)
 }
 
 func isOrdinalOrUnit(s string) bool {

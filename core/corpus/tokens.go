@@ -37,7 +37,9 @@ func (s *Sentence) tokenize(known *lookup, most int) int {
 		}
 		words++
 		word := sp.Of(s.Text)
-		broken := !spaceOnly(s.Text[last:sp.Start])
+		gap := s.Text[last:sp.Start]
+		broken := !spaceOnly(gap)
+		designation := gap == "-" && len(s.Tokens) > 0 && s.Tokens[len(s.Tokens)-1].Capital // "VG-10"
 		last = sp.End
 		first := true
 		known.lang.EachPart(word, func(p language.Part) {
@@ -47,12 +49,20 @@ func (s *Sentence) tokenize(known *lookup, most int) int {
 				return
 			}
 			t.Start, t.End, t.Broken, t.WordStart = sp.Start+p.Start, sp.Start+p.End, broken && first, p.Begins
-			t.Stop = t.Stop || inAddress(s.Text, t.Start, t.End)
+			t.Stop = t.Stop && !isSign(word, p) || inAddress(s.Text, t.Start, t.End)
+			if designation && first && t.Number {
+				t.Broken, t.WordStart = false, false
+			}
 			s.Tokens = append(s.Tokens, t)
 			first = false
 		})
 	})
 	return words
+}
+
+// isSign tells a single letter that a hyphen joins to a word, which is none of the language's: the "O" of "O-ring".
+func isSign(word string, p language.Part) bool {
+	return p.End == p.Start+1 && p.End < len(word) && word[p.End] == '-'
 }
 
 // lookup remembers what the words of a page are, since most come again.
@@ -70,6 +80,9 @@ func (l *lookup) token(part string) Token {
 	}
 	r, _ := utf8.DecodeRuneInString(part)
 	t := Token{Folded: text.Fold(part), Stop: l.lang.Stop(part), Number: unicode.IsDigit(r), Capital: unicode.IsUpper(r)}
+	if _, first := utf8.DecodeRuneInString(part); len(part) > first {
+		t.Mixed = strings.IndexFunc(part[first:], unicode.IsUpper) >= 0
+	}
 	if t.Folded != "" {
 		t.Stem = l.lang.StemFolded(t.Folded)
 	}

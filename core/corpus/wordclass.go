@@ -45,7 +45,7 @@ func (c Distribution) class(folded string, p Class, lang *language.Language) Cla
 	}
 	// Before a further word stand nouns and adjectives; where adjectives follow, nouns.
 	switch either := p.Noun + p.Adjective; {
-	case lang.EndsAsVerb(folded): // "gritted roads"
+	case lang.EndsAsVerb(folded) && !(lang.AdjectivesFollow && c.Heads > max(c.Acts, 1)): // "gritted roads"; but "el liner azul"
 		adjective += float64(c.Modifies)
 	case lang.AdjectivesFollow:
 		noun += mostlyFirst * float64(c.Modifies)

@@ -24,6 +24,7 @@ package evidence
 import (
 	"cmp"
 	"context"
+	"strings"
 
 	"corpulan/core/corpus"
 	"corpulan/core/entities"
@@ -32,6 +33,7 @@ import (
 	"corpulan/core/questions"
 	"corpulan/core/reading"
 	"corpulan/core/says"
+	"corpulan/core/text"
 	"corpulan/core/themes"
 	"corpulan/core/vocabulary"
 )
@@ -128,7 +130,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 	for _, find := range []func(){
 		func() { e.Terms = vocabulary.Find(ctx, f, taught) },
 		func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
-		func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught) },
+		func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught); e.flagNames() },
 		func() {
 			e.noted(func() (notes []message.Message) { e.Themes, notes = themes.Find(ctx, f, taught); return notes })
 		},
@@ -182,6 +184,25 @@ func (e *Evidence) references() (n int) {
 func (e *Evidence) note(notes ...message.Message) { e.Notes = append(e.Notes, notes...) }
 
 func (e *Evidence) noted(find func() []message.Message) { e.note(find()...) }
+
+// isName is why a name of a person, a firm, a product or a place is no term.
+const isName = "a name: it stands among the entities"
+
+// flagNames marks the terms that are names of single things. Abbreviations stay: a trade's are its words.
+func (e *Evidence) flagNames() {
+	named := map[string]bool{}
+	for _, x := range e.Entities {
+		switch x.Type {
+		case entities.PersonType, entities.OrganisationType, entities.ProductType, entities.PlaceType, entities.WorkType, entities.EventType, entities.NameType:
+			named[text.Fold(x.Name)] = true
+		}
+	}
+	for i := range e.Terms {
+		if t := &e.Terms[i]; t.Flag == "" && !t.IsKeyword && named[text.Fold(t.Text)] && t.Text != strings.ToUpper(t.Text) {
+			t.Flag = isName
+		}
+	}
+}
 
 // conceptsOf are the terms that may be concepts of the subject: those that enough of the
 // field uses, in the order of the vocabulary.

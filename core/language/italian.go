@@ -36,6 +36,7 @@ func italian() Rules {
 		Or:               "o oppure",
 		Reasons:          "perché poiché quindi altrimenti così siccome",
 		Times:            `secondo secondi minuto minuti ora ore giorno giorni notte notti settimana settimane mese mesi anno anni decennio mattina sera stagione primavera estate autunno inverno quotidiano settimanale mensile annuale`,
+		Shares:           "metà terzo quarto maggioranza resto inizio fine parte pezzo",
 		Turns:            "ma e allora quindi o",
 		Openings: []Opening{{"quanto", HowMuch}, {"quanta", HowMuch}, {"quanti", HowMuch}, {"quante", HowMuch}, {"come", How}, {"cosa", What}, {"che cosa", What}, {"che", What}, {"cos'è", What}, {"perché", Why}, {"quando", When},
 			{"dove", Where}, {"dov'è", Where}, {"quale", Which}, {"quali", Which}, {"qual", Which}, {"chi", Who}, {"è", YesNo}, {"si può", YesNo}, {"si possono", YesNo}, {"posso", YesNo}, {"bisogna", YesNo},

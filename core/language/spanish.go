@@ -33,6 +33,7 @@ func spanish() Rules {
 		Or:               "o u",
 		Reasons:          "porque pues así",
 		Times:            `segundo segundos minuto minutos hora horas día días noche noches semana semanas quincena mes meses año años década mañana tarde temporada primavera verano otoño invierno diario diaria diarias semanal mensual anual madrugada`,
+		Shares:           "mitad tercio cuarto mayoría resto principio principios mediados final finales fin parte trozo",
 		Turns:            "pero y entonces o",
 		Openings: []Opening{{"cuánto", HowMuch}, {"cuánta", HowMuch}, {"cuántos", HowMuch}, {"cuántas", HowMuch}, {"cómo", How}, {"qué", What}, {"por qué", Why}, {"para qué", Why}, {"cuándo", When},
 			{"dónde", Where}, {"cuál", Which}, {"cuáles", Which}, {"quién", Who}, {"quiénes", Who}, {"es", YesNo}, {"son", YesNo}, {"se puede", YesNo}, {"se pueden", YesNo}, {"puedo", YesNo},

@@ -156,3 +156,31 @@ func TestSpellingsAreOneTerm(t *testing.T) {
 	assert.Equal(t, "studded tyre", tyre.Text, "the commonest spelling is shown")
 	assert.NotNil(t, termNamed(terms, "studded tire"), "the other is a shape of it")
 }
+
+// Fixed shapes stay whole, whatever their parts are alone; what only begins a phrase is no term.
+func TestFixedShapes(t *testing.T) {
+	find := func(language, text string) map[string]string {
+		var pages []corpus.RankedPage
+		for i := range 3 {
+			pages = append(pages, corpustest.PageIn(t, language, i+1, string(rune('a'+i))+".example", "<h1>X</h1><p>"+text+"</p>"))
+		}
+		found := map[string]string{}
+		for _, x := range Find(t.Context(), corpus.NewField(pages, language, "x"), nil) {
+			if x.YieldsTo == "" {
+				found[x.Text] = string(x.Flag)
+			}
+		}
+		return found
+	}
+	en := find("en", "Change the O-ring of the quarter-turn tap. A new O-ring costs little. The isolating valve is below, and the pH of the water is low. A steel called X50CrMoV15 is hard, and a VG-10 blade is harder.")
+	for _, want := range []string{"O-ring", "quarter-turn tap", "isolating valve", "pH", "X50CrMoV15", "VG-10 blade"} {
+		flag, ok := en[want]
+		assert.True(t, ok && flag == "", "%s: %v %q", want, ok, flag)
+	}
+	es := find("es", "Hasta la mitad del skimmer llega el agua a finales de octubre. Cepilla las paredes y cepilla el fondo. El liner se raja, quien lava el liner lo sabe, y un liner es caro.")
+	for _, out := range []string{"mitad del skimmer", "finales de octubre", "cepilla"} {
+		assert.NotEqual(t, "", es[out], out)
+	}
+	assert.Contains(t, es, "liner")
+	assert.Empty(t, es["liner"])
+}

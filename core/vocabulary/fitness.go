@@ -1,9 +1,11 @@
 package vocabulary
 
 import (
+	"slices"
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/lexicon"
 	"corpulan/core/message"
 	"corpulan/core/text"
 )
@@ -22,8 +24,8 @@ const (
 
 // flagTerms marks what is out by default: names of the sites themselves, words no more
 // frequent here than in general language, and what the field does not use as a term.
-// 6.63 is the critical value of G² for p < .01 (Rayson & Garside 2000).
 func flagTerms(terms []Term, list []*merged, f *corpus.Field) {
+	_, total := f.Sizes()
 	sites, lang, keyword := f.SiteNames(), f.Language, f.KeywordStems()
 	general := message.Of("general %v", message.Named(lang.Code))
 	for i := range terms {
@@ -42,7 +44,7 @@ func flagTerms(terms []Term, list []*merged, f *corpus.Field) {
 			t.Flag = isUnit
 		case t.Words == 1 && lang.IsGeneral(t.Key) && !keyword[t.Key]:
 			t.Flag = general
-		case lang.IsRead() && (t.G2 < 6.63 || t.LogRatio < 1):
+		case lang.IsRead() && isOrdinary(t, list[i], total, lang):
 			t.Flag = general
 		default:
 			t.Flag = unfit(t, list[i], f)
@@ -71,6 +73,8 @@ func unfit(t *Term, m *merged, f *corpus.Field) message.Message {
 		return ""
 	case len(forms) == 1:
 		return unfitWord(t, m, f)
+	case isFixed(t.Text, f):
+		return ""
 	}
 	if why := unfitEnds(forms, f); why != "" {
 		return why
@@ -78,13 +82,29 @@ func unfit(t *Term, m *merged, f *corpus.Field) message.Message {
 	return unfitOpening(forms[0], m, f)
 }
 
+// isFixed tells a shape that is one word to those who use it, whatever its parts are alone: "O-ring", "VG-10",
+// "quarter-turn"; no adjective such as "well-known", and none that only begins with one.
+func isFixed(s string, f *corpus.Field) bool {
+	parts := strings.Split(s, "-")
+	if strings.Contains(s, " ") || len(parts) != 2 {
+		return false
+	}
+	first, last := text.Fold(parts[0]), text.Fold(parts[1])
+	if last != "" && last[0] >= '0' && last[0] <= '9' || len(first) == 1 {
+		return true
+	}
+	return f.Language.Senses && f.Prior(first).Noun >= minNoun && f.Prior(last).Noun > 0 && !f.Language.Qualifies(first)
+}
+
 // unfitEnds tells why a phrase is none by its first word and its last.
 func unfitEnds(forms []string, f *corpus.Field) message.Message {
 	lang, first, last := f.Language, forms[0], forms[len(forms)-1]
 	begin, end := f.ClassOf(lang.Bare(first)), f.ClassOf(lang.Bare(last)) // "pneus d'hiver"
 	switch {
-	case lang.IsUnit(first):
+	case lang.IsUnit(first), lang.IsShare(first) && lang.Links(forms[1]): // "mitad del skimmer"
 		return isFragment
+	case slices.ContainsFunc(forms, lang.InCalendar):
+		return isDate // "finales de octubre"
 	case lang.NounsHaveCapitals:
 	case lang.AdjectivesFollow:
 		if begin.Noun < minNoun || end.Verb > maxVerb {
@@ -106,12 +126,13 @@ func unfitEnds(forms []string, f *corpus.Field) message.Message {
 // unfitOpening tells why a phrase is none by how the field uses what opens it: an adjective that
 // qualifies anything, or a verb that no determiner makes a noun.
 func unfitOpening(first string, m *merged, f *corpus.Field) message.Message {
-	begun, count, whole := 0, 0, 0
+	begun, the, count, whole := 0, 0, 0, 0
 	for _, u := range m.uses {
 		if u == nil {
 			continue
 		}
 		begun += u.Begun
+		the += u.The
 		count += u.Count
 		for _, s := range u.Surfaces {
 			if i := strings.IndexAny(s.Text, " -"); i > 0 && s.Text[i] == '-' {
@@ -122,7 +143,7 @@ func unfitOpening(first string, m *merged, f *corpus.Field) message.Message {
 	if f.Language.Qualifies(first) && 2*whole < count && 4*begun < count {
 		return isFragment
 	}
-	if f.ClassOf(f.Language.Bare(first)).Verb > maxVerb && begun == 0 || f.Language.Senses && strings.HasSuffix(first, "ing") && f.Prior(first).Verb > maxVerb {
+	if f.ClassOf(f.Language.Bare(first)).Verb > maxVerb && begun == 0 || f.Language.Senses && strings.HasSuffix(first, "ing") && f.Prior(first).Verb > maxVerb && 4*the < count {
 		return isVerb // "adjusting colours"
 	}
 	return ""
@@ -170,17 +191,43 @@ func useOf(m *merged, f *corpus.Field) (w wordUse) {
 	return w
 }
 
+// isGerund tells an English word in -ing that the dictionary has as a noun and that the field uses as one: "the
+// gland packing".
+func isGerund(m *merged, f *corpus.Field) bool {
+	forms := m.forms()
+	if !f.Language.Senses || !strings.HasSuffix(forms[0], "ing") {
+		return false
+	}
+	w, ok := lexicon.English(forms[0])
+	return ok && w.Noun > 0 && f.DistributionOf(forms[0]).Heads > 1
+}
+
+// Bounds of acts, our own: what is known of a word before that keeps it from being a verb, and that lets it be one.
+const (
+	surelyNoun  = 0.8
+	perhapsVerb = 0.1
+)
+
+// acts tells a word that stands as verbs do, "cepilla las paredes", rather than as nouns: tables know many by their
+// endings alone, and those of verbs are those of nouns as well.
+func (w *wordUse) acts(known corpus.Class) bool {
+	nouns := w.Heads + w.Modifies
+	return w.Acts > nouns && known.Noun < surelyNoun || w.Acts > 0 && w.Acts == nouns && known.Verb > perhapsVerb
+}
+
 // unfitWord is unfit for a single word, by all its forms.
 func unfitWord(t *Term, m *merged, f *corpus.Field) message.Message {
 	lang, w := f.Language, useOf(m, f)
 	rare := generalFrequency(m, lang) < rareWord
 	unlisted := !lang.Senses && w.listed < minListed*w.all // only English has a list that tells rare adjectives
-	isNoun := w.noun >= minNoun*w.all || t.LogRatio >= far && w.noun >= strongNoun*w.all && !unlisted
+	isNoun := w.noun >= minNoun*w.all || t.LogRatio >= far && w.noun >= strongNoun*w.all && !unlisted || isGerund(m, f)
 	switch {
 	case lang.NounsHaveCapitals:
 		if w.Smalls > w.Capitals {
 			return isVerb
 		}
+	case lang.AdjectivesFollow && w.acts(f.Prior(text.Fold(t.Text))):
+		return isVerb
 	case !isNoun && w.verb > w.adjective:
 		// A trade's verb is a term where the field makes it a heading or a step.
 		if t.LogRatio < far || w.headed < 2 && (w.Leads < 2 || !lang.Senses) {
@@ -188,7 +235,7 @@ func unfitWord(t *Term, m *merged, f *corpus.Field) message.Message {
 		}
 	case !isNoun && (!rare || unlisted):
 		return isFragment
-	case !lang.AdjectivesFollow && isMeasureOf(w.Distribution):
+	case !lang.AdjectivesFollow && isMeasureOf(w.Distribution) && !isMixed(t.Text):
 		return isMeasure
 	// Whether the words beside it make a longer phrase only a dictionary can tell.
 	case lang.Senses && !rare && (w.bare < 2 || float64(w.bare) < minBare*float64(t.Pages)):

@@ -20,7 +20,25 @@ const (
 // compared with, so that no phrase looks more special than it is. Nothing is known
 // of the function words of a phrase, and of a language that we do not read.
 func keyness(m *merged, count, total float64, lang *language.Language) (g2, ratio float64) {
-	general := generalFrequency(m, lang)
+	return keynessAgainst(generalFrequency(m, lang), count, total)
+}
+
+// ofRarest is how large a part of the uses of its rarest word a phrase is taken to be where it is asked whether
+// general language has it as often: hardly any phrase is more of it. Our own.
+const ofRarest = 0.5
+
+// isOrdinary tells a term that is no more frequent in the field than in general language. 6.63 is the critical
+// value of G² for p < .01 (Rayson & Garside 2000).
+func isOrdinary(t *Term, m *merged, total float64, lang *language.Language) bool {
+	g2, ratio := t.G2, t.LogRatio
+	if t.Words > 1 {
+		g2, ratio = keynessAgainst(ofRarest*generalFrequency(m, lang), float64(t.Count), total)
+	}
+	return g2 < 6.63 || ratio < 1
+}
+
+// keynessAgainst compares a count in total words with a frequency in a million.
+func keynessAgainst(general, count, total float64) (g2, ratio float64) {
 	if general == 0 {
 		return 0, 0
 	}

@@ -89,6 +89,9 @@ func settleCase(s string, capitals map[string]float64) string {
 	words := strings.Split(s, " ")
 	for i, w := range words {
 		lower := strings.ToLower(w)
+		if isMixed(w) {
+			continue
+		}
 		if c, ok := capitals[text.Fold(w)]; ok && c > 0.75 {
 			if w == lower { // seen at a sentence's start or in a heading only
 				words[i] = strings.ToUpper(w[:1]) + w[1:]
@@ -98,6 +101,12 @@ func settleCase(s string, capitals map[string]float64) string {
 		words[i] = lower
 	}
 	return strings.Join(words, " ")
+}
+
+// isMixed tells a word with a capital behind its first letter, and small letters or figures: "pH", "VG-10".
+func isMixed(w string) bool {
+	r, first := utf8.DecodeRuneInString(w)
+	return unicode.IsLetter(r) && (w != strings.ToUpper(w) || strings.ContainsAny(w, "0123456789")) && strings.IndexFunc(w[first:], unicode.IsUpper) >= 0
 }
 
 // forms are the word forms of the term as most often written.
