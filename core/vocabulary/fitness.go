@@ -215,12 +215,17 @@ func (w *wordUse) acts(known corpus.Class) bool {
 	return w.Acts > nouns && known.Noun < surelyNoun || w.Acts > 0 && w.Acts == nouns && known.Verb > perhapsVerb
 }
 
+// isNoun tells a word that the field uses as one; special is that it is far beyond general language.
+func (w *wordUse) isNoun(special bool) bool {
+	return w.noun >= minNoun*w.all || special && w.noun >= strongNoun*w.all
+}
+
 // unfitWord is unfit for a single word, by all its forms.
 func unfitWord(t *Term, m *merged, f *corpus.Field) message.Message {
 	lang, w := f.Language, useOf(m, f)
 	rare := generalFrequency(m, lang) < rareWord
 	unlisted := !lang.Senses && w.listed < minListed*w.all // only English has a list that tells rare adjectives
-	isNoun := w.noun >= minNoun*w.all || t.LogRatio >= far && w.noun >= strongNoun*w.all && !unlisted || isGerund(m, f)
+	isNoun := w.isNoun(t.LogRatio >= far && !unlisted) || isGerund(m, f)
 	switch {
 	case lang.NounsHaveCapitals:
 		if w.Smalls > w.Capitals {
