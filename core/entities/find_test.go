@@ -188,3 +188,23 @@ func TestConcepts(t *testing.T) {
 	assert.Contains(t, concepts["studded tyre"].Why.String(), "a kind of “tyre”")
 	assert.Equal(t, 3, concepts["mudguard"].Mentions)
 }
+
+// A standard is one whatever edition is named, and abbreviations are neither towns nor people.
+func TestStandardsAndAbbreviations(t *testing.T) {
+	var pages []corpus.RankedPage
+	for i, text := range []string{
+		"Säcke tragen die Norm EN 13432, zersetzen sich aber langsam. Die Handwerker von RGE sagen das auch.",
+		"Kunststoff, der nach DIN EN 13432 als kompostierbar gilt, bleibt liegen. Das bestätigt RGE.",
+		"Beutel nach EN 13432 taugen nicht, wie RGE sagt. Geliefert wird Laub im Gehäcksel R2.",
+	} {
+		pages = append(pages, corpustest.PageIn(t, "de", i+1, string(rune('a'+i))+".example", "<h1>Kompost</h1><p>"+text+"</p>"))
+	}
+	found := map[string]Entity{}
+	for _, e := range Find(corpus.NewField(pages, "de", "kompost"), nil, nil) {
+		found[e.Name] = e
+	}
+	assert.Equal(t, 3, found["EN 13432"].Pages)
+	assert.Equal(t, StandardType, found["EN 13432"].Type)
+	assert.NotContains(t, found, "DIN EN 13432")
+	assert.Equal(t, ConceptType, found["RGE"].Type)
+}

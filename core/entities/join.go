@@ -1,10 +1,12 @@
 package entities
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/language"
 	"corpulan/core/text"
 )
 
@@ -38,6 +40,7 @@ func join(f *corpus.Field, list []*named) []*named {
 			}
 		}
 	}
+	joinStandards(f.Language, list, into)
 	for last, full := range surnames(f, list) {
 		if e := byKey[last]; e != nil && e != full {
 			into[e] = full
@@ -67,6 +70,34 @@ func join(f *corpus.Field, list []*named) []*named {
 	}
 	return slices.DeleteFunc(list, func(e *named) bool { return into[e] != nil })
 }
+
+// joinStandards brings the national edition of a standard, and its name with what it is before it, to the standard:
+// "DIN EN 13432" and "Norm EN 13432" to "EN 13432".
+func joinStandards(lang *language.Language, list []*named, into map[*named]*named) {
+	first := map[string]*named{}
+	for _, e := range list {
+		words := e.words
+		for len(words) > 2 && lang.EndsLaw(text.Fold(words[0])) {
+			words = words[1:]
+		}
+		name := strings.Join(words, " ")
+		if len(words) < 2 || !standards.MatchString(name) || !strings.ContainsAny(name, "0123456789") {
+			continue
+		}
+		key := editions.ReplaceAllString(name, "$1")
+		if one := first[key]; one != nil {
+			into[e] = one
+			continue
+		}
+		first[key] = e
+		if name != strings.Join(e.words, " ") {
+			e.words, e.shapes = words, map[string]int{name: e.shapes[strings.Join(e.words, " ")]}
+		}
+	}
+}
+
+// editions are the bodies whose name stands before that of the standard they adopt.
+var editions = regexp.MustCompile(`^(?:(?:DIN|BS|NF|UNE|UNI|SS|NEN|NBN|SN)[- ])+(EN|ISO|IEC)`)
 
 // longForms are what the pages say abbreviations stand for, by the stem key of the
 // abbreviation, in the words of the first page that says it.

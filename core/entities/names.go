@@ -42,7 +42,7 @@ func namesOf(t *trimmer) []*named {
 	for i, d := range f.Docs {
 		for n := range d.Sentences {
 			s := &d.Sentences[n]
-			if s.Heading || s.Foreign || s.Kind == reading.LineCode || corpus.MostlyCapitals(*s) {
+			if s.Heading || s.Foreign || s.Kind == reading.LineCode || !f.Language.NounsHaveCapitals && corpus.MostlyCapitals(*s) {
 				continue
 			}
 			for _, m := range runs(i, s, f.Language) {

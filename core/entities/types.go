@@ -32,6 +32,12 @@ func typeOf(f *corpus.Field, e *named) (t EntityType, why message.Message, sure 
 	for _, c := range clues {
 		sums[c.of] += c.weight
 	}
+	if isAbbreviation(byCount(e.shapes)[0]) { // "certified RGE says the ministry"
+		delete(sums, PersonType)
+		if len(sums) == 0 {
+			return ConceptType, "an abbreviation", .4
+		}
+	}
 	best, strongest := NameType, 0.0
 	why = "nothing tells what it is"
 	for _, t := range Types() { // in order, so that a tie falls the same way each time
@@ -74,7 +80,7 @@ func spreadByLists(list []*named) {
 	}
 	given := map[*named]clue{} // given when all are known: what is given is not passed on
 	for _, e := range list {
-		if e.sure >= unsure {
+		if e.sure >= unsure || isAbbreviation(byCount(e.shapes)[0]) { // "European and JIS"
 			continue
 		}
 		votes := map[EntityType]int{}
@@ -116,6 +122,9 @@ func spreadByField(list []*named) {
 			continue
 		}
 		for _, e := range list { // one type at most has so many
+			if isAbbreviation(e.Name) {
+				continue
+			}
 			if e.sure < unsure && (e.Type == NameType || e.Type == PersonType) {
 				e.Type, e.Why = t, "as most names of the field"
 			}
@@ -125,7 +134,7 @@ func spreadByField(list []*named) {
 
 // Bodies that issue standards, and what a number follows in the name of one.
 var (
-	standards = regexp.MustCompile(`^(ISO|IEC|EN|DIN|IEEE|RFC|BS|ANSI|ASTM|ECE|UL|NF|UNE|UNI|SS|NEN|ETSI|ITU|CEN|ISA|SAE|NIST|FIPS|WCAG)([-/ ][A-Z]{2,4})*[-/ ]?[0-9A-Z.:-]*$`)
+	standards = regexp.MustCompile(`^(ISO|IEC|EN|DIN|IEEE|RFC|BS|ANSI|ASTM|ECE|UL|NF|UNE|UNI|SS|NEN|ETSI|ITU|CEN|ISA|SAE|NIST|FIPS|WCAG|NSF|ASME|API|AWWA|NOM|DTU|JIS|VDI|VDE|SIA|NBR|CSA|GOST|KS|GB|ABNT|IRAM|UNIT|NTC)([-/ ][A-Z]{2,4})*[-/ ]?[0-9A-Z.:-]*$`)
 	numbered  = regexp.MustCompile(`^[A-Z]{2,5}v[0-9.]+$`) // IPv6, TLSv1.3
 	shortLaws = regexp.MustCompile(`^(WCAG|DSGVO|GDPR|RGPD|AVG|StVO|StVZO|HIPAA|POSIX)$`)
 	ipRating  = regexp.MustCompile(`^IP[X0-9][0-9X]$`)
@@ -171,10 +180,12 @@ func byWord(word string, lang *language.Language) (list []clue) {
 	if lang.JoinsWords {
 		list = byEnd(text.Fold(word), lang)
 	}
-	if hasSigns(word) && !isAbbreviation(word) {
+	if hasSigns(word) && !isAbbreviation(word) && len(word) > len("pH") {
 		list = append(list, clue{ProductType, .8, "written as programs and products are"})
 	}
-	if isAbbreviation(word) {
+	if head, number, ok := strings.Cut(word, "-"); ok && isAbbreviation(head) && isNumber(number) { // "VG-10"
+		list = append(list, clue{ProductType, .8, "a name with the number of a model or version"})
+	} else if isAbbreviation(word) {
 		list = append(list, clue{ConceptType, .4, "an abbreviation"})
 	}
 	return list
@@ -201,7 +212,7 @@ func byWords(words []string, lang *language.Language, long string, known bool) (
 	if nothing() && isPersonal(words) {
 		add(PersonType, 1.6, "a first name and a family name")
 	}
-	if isNumber(last) && nothing() {
+	if (isNumber(last) || isModel(words[len(words)-1])) && nothing() {
 		add(ProductType, 1.2, "a name with the number of a model or version")
 	}
 	if k, ok := lexicon.KindOf(last); ok && lang.Senses && nothing() {
@@ -212,6 +223,11 @@ func byWords(words []string, lang *language.Language, long string, known bool) (
 		}
 	}
 	return list
+}
+
+// isModel tells the designation of a model: "R2", "500X".
+func isModel(w string) bool {
+	return len(w) > 1 && len(w) <= longestAbbreviation && strings.ContainsAny(w, "0123456789") && w == strings.ToUpper(w) && strings.Trim(w, "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ-") == ""
 }
 
 // isPersonal tells a first name with one or two family names, neither a word of the
@@ -267,7 +283,7 @@ const bigTown = 200_000
 func byLists(e *named, lang *language.Language) []clue {
 	var list []clue
 	name := byCount(e.shapes)[0]
-	if p, ok := lexicon.PlaceNamed(name); ok {
+	if p, ok := lexicon.PlaceNamed(name); ok && (p.Population == 0 || !isAbbreviation(name)) { // no town of that name is meant
 		switch {
 		case p.Population == 0:
 			list = append(list, clue{PlaceType, 2, "a country"})
