@@ -35,7 +35,7 @@ func typeOf(f *corpus.Field, e *named) (t EntityType, why message.Message, sure 
 	if isAbbreviation(byCount(e.shapes)[0]) { // "certified RGE says the ministry"
 		delete(sums, PersonType)
 		if len(sums) == 0 {
-			return ConceptType, "an abbreviation", .4
+			return ConceptType, "an abbreviation", unsure
 		}
 	}
 	best, strongest := NameType, 0.0
