@@ -232,10 +232,51 @@ func nest(nodes []node) []Section {
 	return list
 }
 
-func byPlace(t []themes.Theme) {
-	slices.SortStableFunc(t, func(a, b themes.Theme) int {
+// byPlace orders themes by where they usually stand, and of two neighbours that one first which most of the pages
+// that have both put first: the water is turned off before the tap is opened.
+func byPlace(list []themes.Theme) {
+	slices.SortStableFunc(list, func(a, b themes.Theme) int {
 		return cmp.Or(cmp.Compare(a.Place, b.Place), strings.Compare(a.Key, b.Key))
 	})
+	for range list { // as often as it takes; majorities may run in a circle
+		moved := false
+		for i := 1; i < len(list); i++ {
+			if precedes(list[i], list[i-1]) >= firstOnMore {
+				list[i-1], list[i] = list[i], list[i-1]
+				moved = true
+			}
+		}
+		if !moved {
+			return
+		}
+	}
+}
+
+// firstOnMore is on how many more pages a theme stands before another than behind it, to be put before it. Our own.
+const firstOnMore = 2
+
+// precedes is on how many more pages one theme begins before another than behind it.
+func precedes(a, b themes.Theme) (n int) {
+	first := func(t themes.Theme) map[int]int {
+		at := map[int]int{}
+		for _, m := range t.Members {
+			if s, ok := at[m.Rank]; !ok || m.Section < s {
+				at[m.Rank] = m.Section
+			}
+		}
+		return at
+	}
+	other := first(b)
+	for rank, at := range first(a) {
+		if s, ok := other[rank]; ok && s != at {
+			if at < s {
+				n++
+			} else {
+				n--
+			}
+		}
+	}
+	return n
 }
 
 // topParent climbs to the theme at the top, at most three steps so that a

@@ -155,17 +155,9 @@ func (judge *Judge) Find(ctx context.Context, f *corpus.Field, taught *house.Lex
 	}
 	cover(f, themes, groups, vectors)
 	tellApart(f, p, themes, groups)
-	for i, g := range groups {
-		under := map[int]int{}
-		for _, h := range g {
-			if p := heads[h].parent; p >= 0 && inTheme[p] != i {
-				under[inTheme[p]]++
-			}
-		}
-		for t, n := range under {
-			if 2*n > len(g) {
-				themes[i].Parent = themes[t].Key
-			}
+	for i, t := range parents(p, judge, groups, inTheme) {
+		if t >= 0 {
+			themes[i].Parent = themes[t].Key
 		}
 	}
 	slices.SortStableFunc(themes, func(a, b Theme) int {
@@ -175,6 +167,55 @@ func (judge *Judge) Find(ctx context.Context, f *corpus.Field, taught *house.Lex
 		themes = []Theme{}
 	}
 	return themes, notes
+}
+
+// fewestUnder is under how many headings of another theme the sections of one stand at least that is a part of it,
+// where it has more than one section. Our own.
+const fewestUnder = 2
+
+// parents are the themes that others are part of, -1 for none: those under whose headings most sections of a theme
+// stand that stand under any. A heading that only holds others speaks for the theme it is most like.
+func parents(p *pairs, judge *Judge, groups [][]int, inTheme []int) []int {
+	holds := map[int]int{} // theme that a heading speaks for which only holds others
+	for i, h := range p.heads {
+		if !h.holds || len(groups[inTheme[i]]) > 1 {
+			continue
+		}
+		best := sameTheme
+		for t, g := range groups {
+			if t == inTheme[i] || len(g) < fewestUnder {
+				continue
+			}
+			if odds := p.meanOdds(judge, []int{i}, g); odds > best {
+				best, holds[i] = odds, t
+			}
+		}
+	}
+	list := make([]int, len(groups))
+	for i, g := range groups {
+		list[i] = -1
+		under, all := map[int]int{}, 0
+		for _, h := range g {
+			up := p.heads[h].parent
+			if up < 0 || inTheme[up] == i {
+				continue
+			}
+			all++
+			t, ok := holds[up]
+			if !ok {
+				t = inTheme[up]
+			}
+			if t != i {
+				under[t]++
+			}
+		}
+		for t, n := range under {
+			if 2*n > all && (n >= fewestUnder || n == len(g)) {
+				list[i] = t
+			}
+		}
+	}
+	return list
 }
 
 // tellApart gives themes of one name names of their own: one that goes by its general matter by its plainest

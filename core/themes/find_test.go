@@ -102,3 +102,28 @@ func TestByHand(t *testing.T) {
 	_, labels := groupOf(house.Entry{Kind: house.Name, Term: "Pressure of tyres", Other: "How hard to pump"})
 	assert.Contains(t, labels, "How hard to pump")
 }
+
+// A heading that only holds others speaks for the theme it is most like, so that its parts stand below that.
+func TestPartsStandBelowTheirWhole(t *testing.T) {
+	layers := "<p>Three thin layers of clothing beat one thick coat: a merino base layer against the skin, a fleece, and a windproof jacket to wear over them.</p>"
+	hands := "<p>Hands get cold first, so wear windproof gloves down to freezing, and lobster gloves or bar mitts over warm hands below it.</p>"
+	lights := "<h2>Lights</h2><p>A front light of 400 lumens shows the road, and two rear lights show you to the drivers behind, even with one battery flat.</p>"
+	pages := []corpus.RankedPage{
+		corpustest.Page(t, 1, "a.example", "<h1>Winter</h1><h2>What to wear</h2>"+layers+"<h3>Hands</h3>"+hands+lights),
+		corpustest.Page(t, 2, "b.example", "<h1>Winter</h1><h2>What to wear in the cold</h2><h3>Layers of clothing</h3>"+layers+"<h3>Warm hands</h3>"+hands+lights),
+		corpustest.Page(t, 3, "c.example", "<h1>Winter</h1><h2>What you wear</h2>"+layers+lights),
+	}
+	list, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil)
+	byKey := map[string]Theme{}
+	for _, x := range list {
+		byKey[x.Key] = x
+	}
+	below := 0
+	for _, x := range list {
+		if x.Pages == 2 {
+			below++
+			assert.Contains(t, byKey[x.Parent].Label, "wear", "%s stands below %q", x.Label, byKey[x.Parent].Label)
+		}
+	}
+	assert.Equal(t, 1, below, "hands")
+}
