@@ -96,6 +96,31 @@ const MaxWords = 50_000
 // Cut tells how many words of the page are beyond what is compared.
 func (d *Doc) Cut() int { return d.Reading.Counts.Words - d.Words }
 
+// IsForeign tells a page that is in another language than the field's.
+func (d *Doc) IsForeign() bool { return d.Reading.Detected != "" && d.Reading.Detected != d.Language }
+
+// IsForeignLine tells a heading or a question of such a page that is in its language, as far as the English
+// dictionary tells: one in the field's language names a matter whatever stands below it.
+func (d *Doc) IsForeignLine(line string) bool {
+	switch {
+	case !d.IsForeign():
+		return false
+	case language.For(d.Language).Senses:
+		return !IsEnglish(line)
+	}
+	return !language.For(d.Reading.Detected).Senses || IsEnglish(line)
+}
+
+// IsEnglish tells a line whose words are all English, or capitals as in "RAID".
+func IsEnglish(line string) bool {
+	all := true
+	text.EachWord(line, func(w text.Span) {
+		word := w.Of(line)
+		all = all && (word == strings.ToUpper(word) || IsWord(text.Fold(word)) || language.Dictionary().Stop(text.Fold(word)))
+	})
+	return all
+}
+
 // Size is about how many bytes the document takes in memory, for caches to
 // count: it is made of tokens, phrases and text. Measured, it is right to a
 // factor of two from the demo's articles to a page of 50,000 words no two alike.
@@ -143,7 +168,7 @@ func Prepare(r *reading.Reading, market string) *Doc {
 						stems[t.Stem]++
 					}
 				}
-				if sen.Foreign = sen.isForeign(lang); sen.Foreign {
+				if sen.Foreign = sen.isForeign(lang) || heading && d.IsForeignLine(sen.Text); sen.Foreign {
 					d.Repeated += n
 				}
 				d.Sentences = append(d.Sentences, sen)

@@ -11,6 +11,7 @@ package questions
 import (
 	"cmp"
 	"context"
+	"iter"
 	"slices"
 	"strings"
 
@@ -155,51 +156,19 @@ func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (
 		all = append(all, a)
 	}
 	// Each place of each page has a share, so that one page cannot crowd out the rest.
-	share := max(maxAsked/(3*len(f.Docs)+1), 5)
-	start, cut := 0, 0
-	full := func() bool {
-		if len(all)-start < share {
-			return false
-		}
-		cut++
-		return true
-	}
+	share, cut := max(maxAsked/(3*len(f.Docs)+1), 5), 0
 	for _, q := range onResults[:min(len(onResults), share)] {
 		add(q, "results page", 0, -1)
 	}
-	for i, d := range f.Docs {
-		start = len(all)
-		for _, p := range d.Reading.FAQ {
-			if full() {
-				break
-			}
-			add(text.WithoutNumber(p.Question), "FAQ", f.Ranks[i], -1)
-		}
-	}
-	for i, d := range f.Docs {
-		start = len(all)
-		for n, s := range d.Reading.Sections {
-			if full() {
-				break
-			}
-			if q := text.WithoutNumber(s.Heading); s.Level > 1 && f.Language.IsQuestionHeading(q) {
-				add(q, "heading", f.Ranks[i], n)
-			}
-		}
-	}
-	for i, d := range f.Docs {
-		start = len(all)
-		asked := 0
-		for n, s := range d.Reading.Sections {
-			if asked >= corpus.MaxWords || full() {
-				break
-			}
-			asked += s.Words
-			for _, q := range s.Asks(f.Language) {
-				if full() {
+	for _, place := range []string{"FAQ", "heading", "text"} {
+		for i, d := range f.Docs {
+			start := len(all)
+			for q, section := range asks(d, place, f.Language) {
+				if len(all)-start >= share {
+					cut++
 					break
 				}
-				add(q, "text", f.Ranks[i], n)
+				add(q, place, f.Ranks[i], section)
 			}
 		}
 	}
@@ -207,6 +176,40 @@ func collectAsked(f *corpus.Field, onResults []string, common map[string]bool) (
 		notes = append(notes, message.Of("Pages ask more questions than can be compared; the first %d of each kind of place on a page are.", share))
 	}
 	return all, notes
+}
+
+// asks are the questions of one place of a page, each with its section; -1 for FAQ markup. Those in another language
+// are left out.
+func asks(d *corpus.Doc, place string, lang *language.Language) iter.Seq2[string, int] {
+	return func(yield func(string, int) bool) {
+		ask := func(q string, section int) bool { return d.IsForeignLine(q) || yield(q, section) }
+		if place == "FAQ" {
+			for _, p := range d.Reading.FAQ {
+				if !ask(text.WithoutNumber(p.Question), -1) {
+					return
+				}
+			}
+			return
+		}
+		words := 0
+		for n, s := range d.Reading.Sections {
+			if place == "heading" {
+				if q := text.WithoutNumber(s.Heading); s.Level > 1 && lang.IsQuestionHeading(q) && !ask(q, n) {
+					return
+				}
+				continue
+			}
+			if words >= corpus.MaxWords {
+				return
+			}
+			words += s.Words
+			for _, q := range s.Asks(lang) {
+				if !ask(q, n) {
+					return
+				}
+			}
+		}
+	}
 }
 
 // maxAsked is how many wordings of questions are compared with one another, and

@@ -9,6 +9,7 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
 	"corpulan/core/house"
+	"corpulan/core/message"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -126,4 +127,34 @@ func TestPartsStandBelowTheirWhole(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 1, below, "hands")
+}
+
+// Where no page has headings, that is said.
+func TestAFieldWithoutHeadings(t *testing.T) {
+	page := func(rank int, body string) corpus.RankedPage {
+		return corpustest.Page(t, rank, string(rune('a'+rank))+".example", "<h1>Winter</h1><p>Wash the bike each week of the winter, the chain first, and dry it with an old towel.</p>"+body)
+	}
+	_, notes := Find(t.Context(), corpus.NewField([]corpus.RankedPage{page(1, ""), page(2, "<p>So it lasts.</p>")}, "en", "winter"), nil)
+	assert.Contains(t, notes, message.Of("Of %d pages hardly one has headings of its own: terms, points and questions are compared, and an outline is to be made by hand.", 2))
+	const own = "<h2>Lights</h2><p>Two lights behind and one in front are what the dark asks for, from October on.</p>"
+	_, notes = Find(t.Context(), corpus.NewField([]corpus.RankedPage{page(1, own), page(2, strings.Replace(own, "Lights", "Lamps", 1))}, "en", "winter"), nil)
+	assert.Empty(t, notes)
+}
+
+// A page in another language lends its headings to no theme of the field, and that is said.
+func TestAPageInAnotherLanguage(t *testing.T) {
+	german := strings.Repeat("<p>Im Winter frisst das Salz die Kette, und wer sie nach jeder Fahrt abwischt und einmal in der Woche ölt, hat länger etwas von ihr.</p>", 3)
+	pages := []corpus.RankedPage{
+		corpustest.Page(t, 1, "a.example", "<h1>Winter bike</h1><h2>Chain care</h2><p>In winter the salt eats the chain, so wipe it after each ride, and oil it once a week.</p>"),
+		corpustest.PageIn(t, "en", 2, "b.example", "<h1>Das Winterrad</h1><h2>Die Kette pflegen</h2>"+german+"<h2>Licht für dunkle Tage</h2>"+german),
+		corpustest.PageIn(t, "en", 3, "c.example", "<h1>Rad im Winter</h1><h2>Kette pflegen</h2>"+german),
+	}
+	list, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter bike"), nil)
+	for _, x := range list {
+		assert.NotContains(t, x.Label, "Kette")
+	}
+	if pages[1].Doc.IsForeign() {
+		assert.Contains(t, notes, message.Of("%d of %d pages are in another language; what is in it is not compared.", 2, 3))
+	}
+	assert.True(t, pages[1].Doc.IsForeign())
 }

@@ -11,7 +11,6 @@ import (
 	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/stats"
-	"corpulan/core/text"
 )
 
 // headingVector is a heading with what it is compared by.
@@ -35,7 +34,11 @@ func headingVectors(f *corpus.Field) (all []headingVector, notes []message.Messa
 	idf := f.SectionIDF()
 	namer := namerOf(f)
 	most := headingsPerPage(f.Docs)
+	var others []int // ranks of pages in another language
 	for i, d := range f.Docs {
+		if d.IsForeign() {
+			others = append(others, f.Ranks[i])
+		}
 		open := map[int]int{} // level -> index of the last heading there
 		title, _ := d.Reading.TitleSection()
 		from := len(all)
@@ -49,7 +52,7 @@ func headingVectors(f *corpus.Field) (all []headingVector, notes []message.Messa
 				continue
 			}
 			stems := f.Language.ContentStems(s.Heading)
-			if len(stems) == 0 && s.Words < fewestUnsaid || foreign[n] || repeated(d, s) {
+			if len(stems) == 0 && s.Words < fewestUnsaid || foreign[n] || d.IsForeignLine(s.Heading) || repeated(d, s) {
 				continue
 			}
 			h := headingVector{doc: i, section: n, level: s.Level, text: s.Heading, words: d.Reading.WordsBelow(n), parent: -1}
@@ -76,7 +79,18 @@ func headingVectors(f *corpus.Field) (all []headingVector, notes []message.Messa
 			all = append(all, h)
 		}
 	}
-	return all, notes
+	if len(others) > 0 {
+		notes = append(notes, message.Of("%d of %d pages are in another language; what is in it is not compared.", len(others), len(f.Docs)))
+	}
+	return all, append(notes, unheaded(f, all)...)
+}
+
+// unheaded notes that a field of several pages has headings on one at most: nothing tells where a matter begins.
+func unheaded(f *corpus.Field, all []headingVector) []message.Message {
+	if len(f.Docs) < 2 || len(all) > 0 && all[0].doc != all[len(all)-1].doc {
+		return nil
+	}
+	return []message.Message{message.Of("Of %d pages hardly one has headings of its own: terms, points and questions are compared, and an outline is to be made by hand.", len(f.Docs))}
 }
 
 // fewestUnsaid is how many words stand below a heading that has none of its own but function words
@@ -105,13 +119,10 @@ func sumsOf(d *corpus.Doc, lang *language.Language) []int {
 const fewestForeign = 20
 
 // foreignSections are those that nobody has translated: more than half of their words are another
-// language's, and all of their heading's are English, or capitals. A heading in the field's language
-// names a matter whatever stands below it.
+// language's, and all of their heading's are English, or capitals; in an English field not all. A heading in the
+// field's language names a matter whatever stands below it.
 func foreignSections(d *corpus.Doc, lang *language.Language) map[int]bool {
 	foreign := map[int]bool{}
-	if lang.Senses {
-		return foreign
-	}
 	own, other := map[int]int{}, map[int]int{}
 	for i := range d.Sentences {
 		switch s := &d.Sentences[i]; {
@@ -124,20 +135,10 @@ func foreignSections(d *corpus.Doc, lang *language.Language) map[int]bool {
 	}
 	for n, s := range d.Reading.Sections {
 		if other[n] >= fewestForeign && other[n] > own[n] {
-			foreign[n] = isEnglish(s.Heading)
+			foreign[n] = corpus.IsEnglish(s.Heading) != lang.Senses
 		}
 	}
 	return foreign
-}
-
-// isEnglish tells a heading whose words are all English, or capitals as in "RAID".
-func isEnglish(heading string) bool {
-	all := true
-	text.EachWord(heading, func(w text.Span) {
-		word := w.Of(heading)
-		all = all && (word == strings.ToUpper(word) || corpus.IsWord(text.Fold(word)) || language.Dictionary().Stop(text.Fold(word)))
-	})
-	return all
 }
 
 // maxHeadings is how many headings of a field are compared: grouping them
