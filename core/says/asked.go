@@ -33,11 +33,12 @@ type Asked struct {
 	About About    // the theme that it asks about
 	Stems []string // content stems, sorted, each once
 
-	matter language.Matter // the first general matter that it names
-	tokens []string        // what it asks about: stems, in the place of the words that name the matter its name; sorted, each once
-	signs  []string        // single letters that tell one thing from another: "e" of "e-bike"
-	or     bool            // it asks which of two
-	weak   map[string]bool // stems of what is done or how things are, which answers say otherwise
+	matter language.Matter   // the first general matter that it names
+	tokens []string          // what it asks about: stems, in the place of the words that name the matter its name; sorted, each once
+	signs  []string          // single letters that tell one thing from another: "e" of "e-bike"
+	or     bool              // it asks which of two
+	weak   map[string]bool   // stems of what is done or how things are, which answers say otherwise
+	forms  map[string]string // the folded words, by their stems
 }
 
 // About is a theme that is asked about.
@@ -48,11 +49,12 @@ type About struct {
 
 // Ask takes a question or a search apart.
 func Ask(lang *language.Language, q string) Asked {
-	a := Asked{Wording: Wording{Text: q}, Stems: questionStems(lang, q), weak: weakStems(lang, q)}
+	a := Asked{Wording: Wording{Text: q}, Stems: questionStems(lang, q), weak: weakStems(lang, q), forms: map[string]string{}}
 	a.Kind, _ = lang.KindOfQuestion(q)
 	a.matter, a.tokens = tokensOf(lang, q)
 	text.EachWord(q, func(w text.Span) {
 		word := text.Fold(w.Of(q))
+		a.forms[lang.StemFolded(word)] = word
 		a.or = a.or || lang.IsOr(word)
 		if sign, _, joined := strings.Cut(word, "-"); len(sign) == 1 && (joined || word != w.Of(q)) && !lang.Stop(sign) {
 			a.signs = append(a.signs, sign)

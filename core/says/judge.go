@@ -40,17 +40,18 @@ func (j *Judge) odds(traits Judge) (odds float64) {
 }
 
 // Learned is the judge that labelled pairs of questions and pages taught: see evaluate and docs/evaluation.md.
-var Learned = Judge{-0.64, 1.05, 0.30, 0.76, 0.98, 0.26, 0.76, 0.04, 0.51, 0.48, 0.46, 0.47, -1.22}
+var Learned = Judge{-0.67, 0.99, 0.29, 0.79, 1.02, 0.28, 0.78, 0.05, 0.53, 0.48, 0.48, 0.50, -1.28}
 
 // Bounds, all our own.
 const (
-	ofWeak     = 1.0 // what a verb or an adjective weighs
-	ofMatter   = 1.0 // what a general matter weighs, against a word that no section has
-	inMeaning  = 0.8 // what another word for the same counts
-	enough     = 0.3 // of what is asked that a section must have to be looked at closely
-	minAnswer  = 15  // words under a heading that count as an answer: a sentence
-	shortPart  = 5   // letters that a part of a compound has at least to stand for it
-	passageHas = 2   // sentences
+	ofWeak      = 1.0 // what a verb or an adjective weighs
+	ofMatter    = 1.0 // what a general matter weighs, against a word that no section has
+	inMeaning   = 0.8 // what another word for the same counts
+	enough      = 0.3 // of what is asked that a section must have to be looked at closely
+	minAnswer   = 15  // words under a heading that count as an answer: a sentence
+	mostlySmall = 0.5 // share of the uses of a word that have a capital
+	shortPart   = 5   // letters that a part of a compound has at least to stand for it
+	passageHas  = 2   // sentences
 )
 
 // weighed is a word or a general matter that is asked for beyond the keyword.
@@ -88,7 +89,7 @@ func (t *Texts) wanted(q Asked) *wanted {
 		default:
 			x.ways = t.ways(token)
 			x.weight = t.idf(token)
-			if x.weak = q.weak[token]; x.weak {
+			if x.weak = t.isWeak(q, token); x.weak {
 				x.weight *= ofWeak
 			}
 		}
@@ -99,6 +100,15 @@ func (t *Texts) wanted(q Asked) *wanted {
 		w.total += x.weight
 	}
 	return w
+}
+
+// isWeak tells a verb or an adjective that is asked for; where nouns have capitals the field tells, since people
+// search without them.
+func (t *Texts) isWeak(q Asked, token string) bool {
+	if share, seen := t.Capitals[q.forms[token]]; seen && t.Language.NounsHaveCapitals {
+		return share < mostlySmall
+	}
+	return q.weak[token]
 }
 
 // hits are the words that a stem says: wholly, or by another word for the same or a part of a compound.
@@ -225,6 +235,7 @@ type judged struct {
 	section int
 	traits  Judge
 	odds    float64
+	whole   bool // all that is asked stands in it, in whatever words
 }
 
 // candidates are by text the sections that may say what is asked, with their traits.
@@ -299,7 +310,7 @@ func (t *Texts) sectionsFor(text int, q Asked, w *wanted) []judged {
 		if len(w.words) == 1 {
 			j.traits[Single] = 1
 		}
-		t.passage(text, p, q, w, headed, &j.traits)
+		j.whole = t.passage(text, p, q, w, headed, &j.traits)
 		list = append(list, j)
 	}
 	return list
@@ -375,8 +386,10 @@ func (t *Texts) prose(text int, p *part) (list []int) {
 
 // passage looks for the two sentences running that have most of what is asked, and for the form that it asks
 // for beside them; headed is how much the heading has of each word.
-func (t *Texts) passage(text int, p *part, q Asked, w *wanted, headed []float64, traits *Judge) {
+// It tells whether all that is asked stands in the part.
+func (t *Texts) passage(text int, p *part, q Asked, w *wanted, headed []float64, traits *Judge) (whole bool) {
 	want := formOfAsked(q)
+	got := slices.Clone(headed)
 	most, formed, weak := 0.0, false, false
 	var before said
 	for i, n := range t.prose(text, p) {
@@ -392,6 +405,7 @@ func (t *Texts) passage(text int, p *part, q Asked, w *wanted, headed []float64,
 				part = 1
 			}
 			share += part * x.weight
+			got[i] = max(got[i], part)
 			hasWeak = hasWeak || x.weak && max(part, headed[i]) > 0
 		}
 		if share > most || share == most && has {
@@ -412,4 +426,11 @@ func (t *Texts) passage(text int, p *part, q Asked, w *wanted, headed []float64,
 	default:
 		traits[NoForm] = 1
 	}
+	nouns := w.weak < len(w.words)
+	for i, x := range w.words {
+		if got[i] == 0 && !(x.weak && nouns) { // what is done answers say otherwise
+			return false
+		}
+	}
+	return len(w.words) > 0
 }

@@ -15,12 +15,9 @@ func (t *Texts) Meets(query string) (met, partly []int) {
 	q := Ask(t.Language, query)
 	q.About = t.AboutOf(q)
 	want := t.wordsOf(q)
-	var all [][]judged
-	if q.About.Theme != 0 {
-		all = t.candidates(q, t.wanted(q))
-	}
+	all := t.candidates(q, t.wanted(q))
 	for i, d := range t.Docs {
-		if q.About.Theme != 0 && treats(all[i]) || q.matter != "" && t.only(q.matter, q.tokens) && t.heads(i, q.matter) {
+		if says(all[i]) || q.matter != "" && t.only(q.matter, q.tokens) && t.heads(i, q.matter) {
 			met = append(met, t.Ranks[i])
 			continue
 		}
@@ -45,9 +42,10 @@ func (t *Texts) Meets(query string) (met, partly []int) {
 	return met, partly
 }
 
-// treats tells whether one of some sections is of the theme that is asked about and says it.
-func treats(list []judged) bool {
-	return slices.ContainsFunc(list, func(j judged) bool { return j.traits[OfTheme] > 0 && j.odds >= least })
+// says tells whether one of some sections says what is asked: it is of the theme or has all of it, and the judge
+// finds that likely.
+func says(list []judged) bool {
+	return slices.ContainsFunc(list, func(j judged) bool { return (j.traits[OfTheme] > 0 || j.whole) && j.odds >= least })
 }
 
 // heads tells whether a heading of a text names a general matter and nothing beside it and the keyword.
