@@ -106,10 +106,16 @@ func (t *Texts) likeliest(i int, lead Asked, list []judged) (Answer, bool) {
 		return t.under(i, n, "page", lead), true
 	}
 	j, ok := mostly(list, func(j judged) float64 { return j.odds })
-	if !ok || j.odds < least {
+	if !ok || j.odds < least || !t.isWhole(j) {
 		return Answer{}, false
 	}
 	return t.under(i, j.section, "section", lead), true
+}
+
+// isWhole tells whether a section has all the things that are asked for, or is of the theme; where no dictionary
+// tells things from what is done with them it is not demanded.
+func (t *Texts) isWhole(j judged) bool {
+	return j.whole || j.traits[OfTheme] > 0 || !t.Language.Senses
 }
 
 // pageAbout finds the beginning of a page whose title has all that a question asks which
