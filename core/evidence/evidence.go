@@ -29,6 +29,7 @@ import (
 	"corpulan/core/corpus"
 	"corpulan/core/entities"
 	"corpulan/core/house"
+	"corpulan/core/listed"
 	"corpulan/core/message"
 	"corpulan/core/questions"
 	"corpulan/core/reading"
@@ -61,6 +62,7 @@ type Evidence struct {
 	Terms     []vocabulary.Term    `json:"terms"`
 	Entities  []entities.Entity    `json:"entities"`
 	Questions []questions.Question `json:"questions"`
+	Listed    []listed.Thing       `json:"listed"` // things that pages list under their names
 	Themes    []themes.Theme       `json:"themes"`
 	Points    []ThemePoints        `json:"points"` // of the themes of two pages and more
 	Openings  []Opening            `json:"openings"`
@@ -130,7 +132,8 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 	for _, find := range []func(){
 		func() { e.Terms = vocabulary.Find(ctx, f, taught) },
 		func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
-		func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught); e.flagNames() },
+		func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught) },
+		func() { e.Listed = listed.Find(f); e.flagNames() },
 		func() {
 			e.noted(func() (notes []message.Message) { e.Themes, notes = themes.Find(ctx, f, taught); return notes })
 		},
@@ -195,6 +198,11 @@ func (e *Evidence) flagNames() {
 		switch x.Type {
 		case entities.PersonType, entities.OrganisationType, entities.ProductType, entities.PlaceType, entities.WorkType, entities.EventType, entities.NameType:
 			named[text.Fold(x.Name)] = true
+		}
+	}
+	for _, x := range e.Listed {
+		for _, p := range x.Places {
+			named[text.Fold(p.Name)] = true
 		}
 	}
 	for i := range e.Terms {

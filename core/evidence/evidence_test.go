@@ -18,6 +18,7 @@ import (
 	"corpulan/core/language"
 	"corpulan/core/reading"
 	"corpulan/core/stats"
+	"corpulan/core/themes"
 	"corpulan/core/vocabulary"
 
 	"github.com/stretchr/testify/assert"
@@ -223,4 +224,30 @@ func TestTheHouseIsHeededInNames(t *testing.T) {
 	require.Equal(t, ".", flag(in), "a name of the field")
 	in.House = []house.Entry{{Kind: house.Ignore, Term: "millgate bridge"}}
 	assert.Contains(t, flag(in), "house lexicon")
+}
+
+// Things that pages list are neither themes nor terms; what they are compared by is.
+func TestListedThingsAreNoMatters(t *testing.T) {
+	thing := func(h string) string {
+		return "<h2>" + h + "</h2><p>It has studs of carbide along the shoulders, weighs little and rolls well on tarmac that is cold and wet.</p>"
+	}
+	grip := "<h2>Grip on ice</h2><p>Carbide studs hold on sheet ice where rubber slides, and two rows of them are enough for most roads that are gritted.</p>"
+	pages := []corpus.RankedPage{
+		corpustest.Page(t, 1, "a.example", "<h1>Best studded tyres</h1>"+thing("1. Icegrip 160: best for commuters")+thing("2. Northpin Traverse: best on ruts")+thing("3. Fen Studder: cheapest")+grip),
+		corpustest.Page(t, 2, "b.example", "<h1>Studded tyres</h1>"+thing("Best overall: Icegrip 160")+thing("Best budget: Fen Studder")+thing("Best on ruts: Northpin Traverse")+strings.Replace(grip, "hold on", "bite into", 1)),
+	}
+	e, err := Compute(t.Context(), Input{Keyword: "studded tyres", Language: "en", Pages: pages})
+	require.NoError(t, err)
+	require.Len(t, e.Listed, 3)
+	assert.Equal(t, 2, e.Listed[0].Pages)
+	for _, x := range e.Themes {
+		assert.NotContains(t, x.Label, "Icegrip")
+		assert.NotContains(t, x.Label, "Studder")
+	}
+	for _, x := range e.Terms {
+		if x.Recommended() {
+			assert.NotContains(t, []string{"Icegrip 160", "Fen Studder", "Northpin Traverse"}, x.Text)
+		}
+	}
+	assert.True(t, slices.ContainsFunc(e.Themes, func(x themes.Theme) bool { return x.Pages == 2 && x.Label == "Grip on ice" }))
 }

@@ -8,6 +8,7 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/language"
+	"corpulan/core/listed"
 	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/stats"
@@ -34,7 +35,8 @@ func headingVectors(f *corpus.Field) (all []headingVector, notes []message.Messa
 	idf := f.SectionIDF()
 	namer := namerOf(f)
 	most := headingsPerPage(f.Docs)
-	var others []int // ranks of pages in another language
+	things := listed.Sections(listed.Find(f)) // a thing under its name is no matter
+	var others []int                          // ranks of pages in another language
 	for i, d := range f.Docs {
 		if d.IsForeign() {
 			others = append(others, f.Ranks[i])
@@ -48,7 +50,7 @@ func headingVectors(f *corpus.Field) (all []headingVector, notes []message.Messa
 				notes = append(notes, message.Of("Of rank %d the first %d headings are compared; it has %d.", f.Ranks[i], most, len(d.Reading.Headings)))
 				break
 			}
-			if s.Level == 0 || n == title || d.Reading.Headings[n-1].Card {
+			if s.Level == 0 || n == title || d.Reading.Headings[n-1].Card || things[[2]int{f.Ranks[i], n}] {
 				continue
 			}
 			stems := f.Language.ContentStems(s.Heading)
