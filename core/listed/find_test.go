@@ -58,6 +58,8 @@ func TestNoThings(t *testing.T) {
 		"tips":     headings("Ten tips", "They help.", "1. Start a little chilly", "2. Layer thin, not thick", "3. Put your money on gloves", "4. Cover your ears"),
 		"matters":  headings("A guide", "It is long.", "Mudguards", "Brakes", "Lights for dark mornings", "What to wear"),
 		"question": headings("Questions", "They are asked.", "1. Are studded tyres legal?", "2. Are studded tyres slow?", "3. How long do they last?"),
+		"code":     headings("Functions", "They are called.", "call(ServerRef, Request): best avoided", "cast(ServerRef, Request): good", "send_request(ServerRef): best"),
+		"chapters": headings("Locking", "It is explained.", "1. How WAL Works", "2. Activating And Configuring WAL Mode", "3. Read-Only Databases", "4. Backwards Compatibility"),
 		"parts":    headings("Essentials", "Each helps.", "1. Fit proper mudguards", "2. Choose winter tyres", "3. Light the road, not the trees", "4. Check the brakes"),
 	} {
 		assert.Empty(t, find(t, "en", "winter bike", page), name)

@@ -103,7 +103,7 @@ func (f *finder) isName(s string) bool { return f.naming(s) > noName }
 func (f *finder) naming(s string) naming {
 	var words []string
 	text.EachWord(s, func(w text.Span) { words = append(words, w.Of(s)) })
-	if len(words) == 0 || len(words) > longestName || strings.HasSuffix(s, "?") || f.Language.Stop(words[0]) && len(words) == 1 {
+	if len(words) == 0 || len(words) > longestName || strings.HasSuffix(s, "?") || strings.ContainsAny(s, "(){}[]=_<>\\") || f.Language.Stop(words[0]) && len(words) == 1 {
 		return noName
 	}
 	titled := slices.ContainsFunc(words[1:], func(w string) bool { return w != strings.ToLower(w) && f.Language.Stop(text.Fold(w)) }) // "Retirer Le Pneu"
