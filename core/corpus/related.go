@@ -18,6 +18,10 @@ var RelatedByStem = sync.OnceValue(func() map[string][]string {
 	return all
 })
 
+// shortestSame is how many letters a word has at least to stand for another: "C" is slang for more than one, and a
+// degree. Our own.
+const shortestSame = 3
+
 // SameInMeaning are the stems of words that stand for the same thing as those of a stem, or are derived from
 // them: "bicycle" for "bike"; none where the language has no dictionary of senses.
 func (f *Field) SameInMeaning(stem string) []string {
@@ -30,7 +34,7 @@ func (f *Field) SameInMeaning(stem string) []string {
 			if n.How != lexicon.SameSense && n.How != lexicon.Derived {
 				continue
 			}
-			if s := f.Language.StemFolded(n.Word); s != stem && !slices.Contains(list, s) {
+			if s := f.Language.StemFolded(n.Word); s != stem && len(s) >= shortestSame && !slices.Contains(list, s) {
 				list = append(list, s)
 			}
 		}
