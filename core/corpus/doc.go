@@ -96,8 +96,10 @@ const MaxWords = 50_000
 // Cut tells how many words of the page are beyond what is compared.
 func (d *Doc) Cut() int { return d.Reading.Counts.Words - d.Words }
 
-// IsForeign tells a page that is in another language than the field's.
-func (d *Doc) IsForeign() bool { return d.Reading.Detected != "" && d.Reading.Detected != d.Language }
+// IsForeign tells a page that is in another language than the field's, where that is one we read.
+func (d *Doc) IsForeign() bool {
+	return d.Reading.Detected != "" && d.Reading.Detected != d.Language && language.For(d.Language).IsRead()
+}
 
 // IsForeignLine tells a heading or a question of such a page that is in its language, as far as the English
 // dictionary tells: one in the field's language names a matter whatever stands below it.

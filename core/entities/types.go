@@ -134,7 +134,7 @@ func spreadByField(list []*named) {
 
 // Bodies that issue standards, and what a number follows in the name of one.
 var (
-	standards = regexp.MustCompile(`^(ISO|IEC|EN|DIN|IEEE|RFC|BS|ANSI|ASTM|ECE|UL|NF|UNE|UNI|SS|NEN|ETSI|ITU|CEN|ISA|SAE|NIST|FIPS|WCAG|NSF|ASME|API|AWWA|NOM|DTU|JIS|VDI|VDE|SIA|NBR|CSA|GOST|KS|GB|ABNT|IRAM|UNIT|NTC)([-/ ][A-Z]{2,4})*[-/ ]?[0-9A-Z.:-]*$`)
+	standards = regexp.MustCompile(`^(ISO|IEC|EN|DIN|IEEE|RFC|BS|ANSI|ASTM|ECE|UL|NF|UNE|UNI|SS|NEN|ETSI|ITU|CEN|ISA|SAE|NIST|FIPS|WCAG|NSF|ASME|AWWA|NOM|DTU|JIS|VDI|VDE|NBR|CSA|GOST|ABNT|IRAM)([-/ ][A-Z]{2,4})*[-/ ]?[0-9A-Z.:-]*$`)
 	numbered  = regexp.MustCompile(`^[A-Z]{2,5}v[0-9.]+$`) // IPv6, TLSv1.3
 	shortLaws = regexp.MustCompile(`^(WCAG|DSGVO|GDPR|RGPD|AVG|StVO|StVZO|HIPAA|POSIX)$`)
 	ipRating  = regexp.MustCompile(`^IP[X0-9][0-9X]$`)

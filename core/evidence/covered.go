@@ -69,7 +69,7 @@ func (e *Evidence) questionsIn(d *corpus.Doc, pages []corpus.RankedPage, covers 
 		ours = max(ours, p.Rank+1)
 	}
 	for i, c := range covers {
-		if c.Words > 0 {
+		if c.Words > 0 && treats[c.Section] == 0 { // of two the one that more of the field has
 			treats[c.Section] = i + 1
 		}
 	}

@@ -40,6 +40,7 @@ type Place struct {
 const (
 	fewestListed = 3
 	mostNamed    = 0.6
+	maxListed    = 100 // headings of one page that are read; a longer list is a catalogue
 )
 
 type finder struct{ *corpus.Field }
@@ -96,6 +97,9 @@ func (f finder) lists(page int) (found [][]entry) {
 	for n, s := range d.Reading.Sections {
 		if s.Level == 0 || n == title {
 			continue
+		}
+		if len(all) == maxListed {
+			break
 		}
 		e := f.read(n, s.Heading)
 		e.level = s.Level
@@ -157,11 +161,21 @@ func joined(things map[string]*Thing) []Thing {
 	}
 	slices.SortFunc(keys, func(a, b string) int { return cmp.Or(cmp.Compare(len(b), len(a)), strings.Compare(a, b)) })
 	into := map[string]string{}
-	for i, short := range keys {
+	having := map[string][]string{} // longer names by their beginnings and their ends
+	for _, short := range keys {
+		name := strings.Join(strings.Fields(text.Fold(things[short].Name)), " ")
 		var long []string
-		for _, k := range keys[:i] {
-			if into[k] == "" && isPart(things[short].Name, things[k].Name) {
+		for _, k := range having[name] {
+			if into[k] == "" {
 				long = append(long, k)
+			}
+		}
+		words := strings.Split(name, " ")
+		for n := 1; n < len(words); n++ {
+			for _, part := range []string{strings.Join(words[:n], " "), strings.Join(words[n:], " ")} {
+				if list := having[part]; len(list) == 0 || list[len(list)-1] != short {
+					having[part] = append(list, short)
+				}
 			}
 		}
 		if len(long) == 1 {
@@ -176,10 +190,4 @@ func joined(things map[string]*Thing) []Thing {
 		}
 	}
 	return list
-}
-
-// isPart tells whether the words of a short name begin or end those of a long one.
-func isPart(short, long string) bool {
-	a, b := strings.Fields(text.Fold(short)), strings.Fields(text.Fold(long))
-	return len(a) < len(b) && (slices.Equal(a, b[len(b)-len(a):]) || slices.Equal(a, b[:len(a)]))
 }

@@ -11,7 +11,7 @@ import (
 type Trait int
 
 // The traits, 0 to 1 where nothing else is said. What is asked is weighed by how few sections of the field have
-// each word, verbs and adjectives less.
+// each word; a general matter as a word that none has.
 const (
 	Always    Trait = iota // 1
 	OfTheme                // it treats the matter that is asked about
@@ -44,14 +44,11 @@ var Learned = Judge{-0.69, 0.98, 0.33, 0.74, 1.00, 0.35, 0.80, 0.09, 0.48, 0.46,
 
 // Bounds, all our own.
 const (
-	ofWeak      = 1.0 // what a verb or an adjective weighs
-	ofMatter    = 1.0 // what a general matter weighs, against a word that no section has
 	inMeaning   = 0.8 // what another word for the same counts
 	enough      = 0.3 // of what is asked that a section must have to be looked at closely
 	minAnswer   = 15  // words under a heading that count as an answer: a sentence
 	mostlySmall = 0.5 // share of the uses of a word that have a capital
 	shortPart   = 5   // letters that a part of a compound has at least to stand for it
-	passageHas  = 2   // sentences
 )
 
 // weighed is a word or a general matter that is asked for beyond the keyword.
@@ -83,18 +80,15 @@ func (t *Texts) wanted(q Asked) *wanted {
 		x := weighed{token: token, matter: strings.HasPrefix(token, matterSign)}
 		switch {
 		case x.matter:
-			x.weight = ofMatter * t.idf("")
+			x.weight = t.idf("")
 		case slices.ContainsFunc(t.ways(token), t.IsOfKeyword):
 			continue
 		default:
 			x.ways = t.ways(token)
 			x.weight = t.idf(token)
 			if x.weak = t.isWeak(q, token); x.weak {
-				x.weight *= ofWeak
+				w.weak++
 			}
-		}
-		if x.weak {
-			w.weak++
 		}
 		w.words = append(w.words, x)
 		w.total += x.weight
