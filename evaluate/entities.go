@@ -21,9 +21,9 @@ type entityScore struct {
 	missing, wrong       []string
 }
 
-// listed is a name that a reader listed: the types they allow, the ways it is written, and whether it may be
+// aName is a name that a reader listed: the types they allow, the ways it is written, and whether it may be
 // missing.
-type listed struct {
+type aName struct {
 	types    []string
 	optional bool
 }
@@ -31,12 +31,12 @@ type listed struct {
 // readEntities reads entities.tsv: the types a reader allows, with bars between, the name, and where they are
 // told its variants, with bars between, and "opt" if it may be missing. Concepts are left out: nobody could list
 // all that a field has.
-func readEntities(dir string) (map[string]*listed, error) {
+func readEntities(dir string) (map[string]*aName, error) {
 	lines, err := fileLines(filepath.Join(dir, "entities.tsv"))
 	if err != nil {
 		return nil, err
 	}
-	names := map[string]*listed{}
+	names := map[string]*aName{}
 	for _, l := range lines {
 		cells := append(strings.Split(l, "\t"), "", "")
 		if len(cells) < 4 {
@@ -45,7 +45,7 @@ func readEntities(dir string) (map[string]*listed, error) {
 		if cells[0] == string(entities.ConceptType) {
 			continue
 		}
-		x := &listed{strings.Split(cells[0], "|"), cells[3] == "opt"}
+		x := &aName{strings.Split(cells[0], "|"), cells[3] == "opt"}
 		for _, name := range append(strings.Split(cells[2], "|"), cells[1]) {
 			if name != "" {
 				names[text.Fold(name)] = x
@@ -56,8 +56,8 @@ func readEntities(dir string) (map[string]*listed, error) {
 }
 
 // onTwo are the listed names that two pages of a field have, in any of the ways a reader listed.
-func onTwo(want map[string]*listed, c *corpus.Field) map[*listed]bool {
-	first, on := map[*listed]int{}, map[*listed]bool{}
+func onTwo(want map[string]*aName, c *corpus.Field) map[*aName]bool {
+	first, on := map[*aName]int{}, map[*aName]bool{}
 	for i, d := range c.Docs {
 		said := text.Fold(d.Reading.Text())
 		for name, x := range want {
@@ -75,7 +75,7 @@ func onTwo(want map[string]*listed, c *corpus.Field) map[*listed]bool {
 }
 
 // listedAs is what a reader listed that an entity is, in whatever way it is written; nil for nothing.
-func listedAs(e entities.Entity, want map[string]*listed) (is *listed) {
+func listedAs(e entities.Entity, want map[string]*aName) (is *aName) {
 	for _, v := range append(slices.Clone(e.Variants), e.Name, e.Long) {
 		if x := want[text.Fold(v)]; x != nil {
 			is = x
@@ -85,9 +85,9 @@ func listedAs(e entities.Entity, want map[string]*listed) (is *listed) {
 }
 
 // scoreEntities compares the names that two pages have.
-func scoreEntities(found []entities.Entity, want map[string]*listed, c *corpus.Field) entityScore {
+func scoreEntities(found []entities.Entity, want map[string]*aName, c *corpus.Field) entityScore {
 	var s entityScore
-	hits, named, typed := map[*listed]bool{}, 0, 0
+	hits, named, typed := map[*aName]bool{}, 0, 0
 	for _, e := range found {
 		if e.Pages < 2 {
 			continue

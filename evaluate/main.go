@@ -41,7 +41,7 @@ func main() {
 		return
 	}
 	if *fields != "" {
-		if err := errors.Join(printTerms(os.Stdout, *fields), printWishes(os.Stdout, *fields), printOutlines(os.Stdout, *fields), printEntities(os.Stdout, *fields), printQuestions(os.Stdout, *fields), printAnswers(os.Stdout, *fields), printSays(os.Stdout, *fields), printKeywords(os.Stdout, *fields)); err != nil {
+		if err := errors.Join(printTerms(os.Stdout, *fields), printWishes(os.Stdout, *fields), printOutlines(os.Stdout, *fields), printEntities(os.Stdout, *fields), printQuestions(os.Stdout, *fields), printAnswers(os.Stdout, *fields), printSays(os.Stdout, *fields), printKeywords(os.Stdout, *fields), printListed(os.Stdout, *fields, *each)); err != nil {
 			fmt.Fprintln(os.Stderr, "evaluate:", err)
 			os.Exit(1)
 		}

@@ -23,7 +23,7 @@ func TestScoreEntities(t *testing.T) {
 	}
 	said := "<p>AT&amp;T made Unix, and Linux came after it. Solaris may be missing.</p>"
 	c := corpus.NewField([]corpus.RankedPage{corpustest.Page(t, 1, "a.example", said), corpustest.Page(t, 2, "b.example", said), corpustest.Page(t, 3, "c.example", "<p>Plan 9 stands here alone.</p>")}, "en", "unix")
-	s := scoreEntities(found, map[string]*listed{"at&t": {types: []string{"organisation"}}, "unix": {types: []string{"product", "concept"}}, "linux": {types: []string{"product"}},
+	s := scoreEntities(found, map[string]*aName{"at&t": {types: []string{"organisation"}}, "unix": {types: []string{"product", "concept"}}, "linux": {types: []string{"product"}},
 		"solaris": {types: []string{"product"}, optional: true}, "plan 9": {types: []string{"product"}}}, c)
 	assert.InDelta(t, 2./3, s.precision, 1e-9)
 	assert.InDelta(t, 2./3, s.recall, 1e-9)

@@ -11,6 +11,7 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
+	"corpulan/core/listed"
 	"corpulan/core/text"
 	"corpulan/core/themes"
 )
@@ -201,6 +202,6 @@ func printOutlines(w io.Writer, folder string) error {
 }
 
 func outlineOf(c *corpus.Field, labels map[heading]string, judge *themes.Judge) outlineScore {
-	found, _ := judge.Find(context.Background(), c, nil)
+	found, _ := judge.Find(context.Background(), c, nil, listed.Sections(listed.Find(c).Things))
 	return scoreOutline(found, labels, len(c.Docs))
 }

@@ -87,8 +87,9 @@ type Movement struct {
 	Terms     []Finding         `json:"terms"`
 	Themes    []Finding         `json:"themes"`
 	Questions []Finding         `json:"questions"`
-	Asked     Listed            `json:"asked"`   // by the results page
-	Related   Listed            `json:"related"` // searches
+	Listed    []Finding         `json:"listed"`  // things that pages list
+	Asked     OnResults         `json:"asked"`   // by the results page
+	Related   OnResults         `json:"related"` // searches
 	Notes     []message.Message `json:"notes"`   // what was left out of the comparison, and why
 }
 
@@ -108,13 +109,13 @@ type Words struct {
 	After  stats.Range `json:"after"`
 }
 
-// Listed is a list of the results page, before and after.
-type Listed struct {
+// OnResults is a list of the results page, before and after.
+type OnResults struct {
 	New  []string `json:"new"`
 	Gone []string `json:"gone"`
 }
 
-// Finding is a term, a theme or a question that pages took up or let go.
+// Finding is a term, a theme, a question or a listed thing that pages took up or let go.
 type Finding struct {
 	Key      string  `json:"key"`
 	Text     string  `json:"text"`
@@ -128,14 +129,14 @@ type Finding struct {
 	Ranks    []int   `json:"ranks"`     // of the pages that have it
 	Results  bool    `json:"results,omitempty"`
 	// Made is what tells which finding of either gathering it is: stems of a term, headings of a
-	// theme, wordings of a question.
+	// theme, wordings of a question, names of a thing.
 	Made []string `json:"made,omitempty"`
 }
 
 // Compare tells what moved between two gatherings. Its only error is ctx's.
 func Compare(ctx context.Context, in Input) (*Movement, error) {
 	pairs := match(in.Before.Results, in.After.Results)
-	m := &Movement{Keyword: in.Keyword, Language: in.Language, Ranks: []Place{}, Pages: []PageChange{}, Terms: []Finding{}, Themes: []Finding{}, Questions: []Finding{}, Notes: []message.Message{}}
+	m := &Movement{Keyword: in.Keyword, Language: in.Language, Ranks: []Place{}, Pages: []PageChange{}, Terms: []Finding{}, Themes: []Finding{}, Questions: []Finding{}, Listed: []Finding{}, Notes: []message.Message{}}
 	for _, p := range pairs {
 		if place, ranked := p.place(); ranked {
 			m.Ranks = append(m.Ranks, place)
@@ -154,7 +155,7 @@ func Compare(ctx context.Context, in Input) (*Movement, error) {
 	if err := j.findings(ctx, in, m); err != nil {
 		return nil, err
 	}
-	m.Asked, m.Related = listed(in.Before.Asked, in.After.Asked), listed(in.Before.Related, in.After.Related)
+	m.Asked, m.Related = onResults(in.Before.Asked, in.After.Asked), onResults(in.Before.Related, in.After.Related)
 	return m, nil
 }
 
@@ -175,7 +176,7 @@ func plain(s string) string {
 }
 
 // listed tells what is new in a list and what is gone from it.
-func listed(before, after []string) Listed {
+func onResults(before, after []string) OnResults {
 	less := func(from, by []string) []string {
 		known := map[string]bool{}
 		for _, s := range by {
@@ -190,7 +191,7 @@ func listed(before, after []string) Listed {
 		}
 		return left
 	}
-	return Listed{New: less(after, before), Gone: less(before, after)}
+	return OnResults{New: less(after, before), Gone: less(before, after)}
 }
 
 // Counted is how many places moved in a way.
@@ -211,7 +212,7 @@ func (m *Movement) Rewritten() []PageChange {
 
 // Still tells that nothing moved.
 func (m *Movement) Still() bool {
-	return m.Counted(Same) == len(m.Ranks) && len(m.Rewritten()) == 0 && len(m.Terms)+len(m.Themes)+len(m.Questions)+len(m.Asked.New)+len(m.Asked.Gone)+len(m.Related.New)+len(m.Related.Gone) == 0
+	return m.Counted(Same) == len(m.Ranks) && len(m.Rewritten()) == 0 && len(m.Terms)+len(m.Themes)+len(m.Questions)+len(m.Listed)+len(m.Asked.New)+len(m.Asked.Gone)+len(m.Related.New)+len(m.Related.Gone) == 0
 }
 
 // Size is about how many bytes the movement takes in memory, for caches to count.
@@ -228,7 +229,7 @@ func (m *Movement) Size() int64 {
 			n += 32 + int64(len(r.Before)+len(r.After))
 		}
 	}
-	for _, list := range [][]Finding{m.Terms, m.Themes, m.Questions} {
+	for _, list := range [][]Finding{m.Terms, m.Themes, m.Questions, m.Listed} {
 		for _, f := range list {
 			n += 250 + int64(8*(len(f.Ranks)+len(f.RanksWas))+40*len(f.Made))
 		}

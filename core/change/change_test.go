@@ -184,8 +184,8 @@ func TestQuestionsOfTheResultsPage(t *testing.T) {
 	now.Asked = []string{"How much air do tyres need on snow?", "When do I fit studded tyres?"}
 	was.Related, now.Related = []string{"ice tyres"}, []string{"Ice tyres", "tyre chains"}
 	m := compare(t, was, now)
-	assert.Equal(t, change.Listed{New: []string{"When do I fit studded tyres?"}, Gone: []string{"Are studded tyres legal?"}}, m.Asked)
-	assert.Equal(t, change.Listed{New: []string{"tyre chains"}, Gone: []string{}}, m.Related)
+	assert.Equal(t, change.OnResults{New: []string{"When do I fit studded tyres?"}, Gone: []string{"Are studded tyres legal?"}}, m.Asked)
+	assert.Equal(t, change.OnResults{New: []string{"tyre chains"}, Gone: []string{}}, m.Related)
 	texts := []string{}
 	for _, q := range m.Questions {
 		assert.True(t, q.Results)

@@ -8,6 +8,7 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/house"
+	"corpulan/core/listed"
 	"corpulan/core/message"
 	"corpulan/core/questions"
 	"corpulan/core/says"
@@ -94,7 +95,7 @@ func sameText(a, b *corpus.Doc) bool {
 	return true
 }
 
-// findings are the terms, themes and questions that moved.
+// findings are the terms, things, themes and questions that moved.
 func (j *joined) findings(ctx context.Context, in Input, m *Movement) error {
 	if len(j.docs) == 0 {
 		return ctx.Err()
@@ -110,7 +111,18 @@ func (j *joined) findings(ctx context.Context, in Input, m *Movement) error {
 	if ctx.Err() != nil {
 		return ctx.Err()
 	}
-	found, notes := themes.Find(ctx, f, taught)
+	things := listed.Find(f).Things
+	for _, t := range things {
+		on := map[int]bool{}
+		for _, p := range t.Places {
+			on[p.Rank-1] = p.By != listed.ByMention
+		}
+		j.moved(&m.Listed, Finding{Key: t.Key, Text: t.Name, Made: t.Variants}, func(doc int) bool { return on[doc] }, "")
+	}
+	if ctx.Err() != nil {
+		return ctx.Err()
+	}
+	found, notes := themes.Find(ctx, f, taught, listed.Sections(things))
 	_ = notes // about bounds of one field; the fields by themselves say them
 	for _, t := range found {
 		if t.Generic {
@@ -143,7 +155,7 @@ func (j *joined) findings(ctx context.Context, in Input, m *Movement) error {
 		}
 		j.moved(&m.Questions, finding, func(doc int) bool { return askers[doc] }, map[[2]bool]How{{false, true}: New, {true, false}: Gone}[[2]bool{on.before, on.after}])
 	}
-	for _, list := range []*[]Finding{&m.Terms, &m.Themes, &m.Questions} {
+	for _, list := range []*[]Finding{&m.Terms, &m.Themes, &m.Questions, &m.Listed} {
 		slices.SortStableFunc(*list, func(a, b Finding) int {
 			return cmp.Or(-boolOrder(a.Results, b.Results), cmp.Compare(math.Abs(b.Least), math.Abs(a.Least)))
 		})

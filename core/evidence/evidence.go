@@ -62,7 +62,8 @@ type Evidence struct {
 	Terms     []vocabulary.Term    `json:"terms"`
 	Entities  []entities.Entity    `json:"entities"`
 	Questions []questions.Question `json:"questions"`
-	Listed    []listed.Thing       `json:"listed"` // things that pages list under their names
+	Listed    []listed.Thing       `json:"listed"`   // things that pages list under their names
+	Criteria  []listed.Criterion   `json:"criteria"` // by which pages compare them
 	Themes    []themes.Theme       `json:"themes"`
 	Points    []ThemePoints        `json:"points"` // of the themes of two pages and more
 	Openings  []Opening            `json:"openings"`
@@ -133,9 +134,12 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		func() { e.Terms = vocabulary.Find(ctx, f, taught) },
 		func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
 		func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught) },
-		func() { e.Listed = listed.Find(f); e.flagNames() },
+		func() { l := listed.Find(f); e.Listed, e.Criteria = l.Things, l.Criteria; e.flagNames() },
 		func() {
-			e.noted(func() (notes []message.Message) { e.Themes, notes = themes.Find(ctx, f, taught); return notes })
+			e.noted(func() (notes []message.Message) {
+				e.Themes, notes = themes.Find(ctx, f, taught, listed.Sections(e.Listed))
+				return notes
+			})
 		},
 		func() {
 			e.noted(func() (notes []message.Message) {

@@ -38,7 +38,6 @@ func dutch() Rules {
 		Reasons:          "omdat want daarom zodat anders doordat dus",
 		Times:            `seconde seconden minuut minuten uur uren dag dagen nacht nachten week weken weekend maand maanden jaar jaren ochtend avond seizoen lente voorjaar zomer herfst najaar winter dagelijks wekelijks maandelijks jaarlijks`,
 		Shares:           "helft derde kwart meerderheid rest begin midden einde eind deel stuk",
-		Verdicts:         "beste ideaal top goed goede goedkoop goedkoopste prijs-kwaliteit favoriet aanrader perfect voor",
 		Turns:            "maar en dus of",
 		Openings: []Opening{{"hoeveel", HowMuch}, {"hoe lang", HowMuch}, {"hoelang", HowMuch}, {"hoe vaak", HowMuch}, {"hoe ver", HowMuch}, {"hoe", How}, {"wat", What}, {"waarom", Why}, {"wanneer", When}, {"waar", Where},
 			{"welke", Which}, {"welk", Which}, {"wie", Who}, {"waarmee", What}, {"is", YesNo}, {"zijn", YesNo}, {"kan", YesNo}, {"kun", YesNo}, {"kunnen", YesNo}, {"moet", YesNo}, {"moeten", YesNo}, {"mag", YesNo},

@@ -41,12 +41,11 @@ func english() Rules {
 			trash_can=dustbin cell_phone=mobile_phone math=maths airplane=aeroplane stick_shift=manual_gearbox windshield=windscreen trunk_lid=boot_lid
 			vacation_rental=holiday_let powdered_sugar=icing_sugar confectioners_sugar=icing_sugar all-purpose_flour=plain_flour ground_beef=minced_beef
 			baking_soda=bicarbonate_of_soda arugula=rocket scallion=spring_onion green_onion=spring_onion band-aid=plaster`,
-		Or:       "or",
-		Reasons:  "because since otherwise therefore hence thus so",
-		Times:    `second seconds minute minutes hour hours day days night nights week weeks weekend fortnight month months year years decade decades morning evening season seasons spring summer autumn winter daily weekly fortnightly monthly yearly annually overnight`,
-		Shares:   "half third quarter majority rest remainder beginning middle end start bottom part piece bit",
-		Verdicts: "best ideal top great good budget cheap cheapest value overall runner-up winner pick favourite favorite upgrade premium perfect worst splurge",
-		Turns:    "but so and then now well or still yet",
+		Or:      "or",
+		Reasons: "because since otherwise therefore hence thus so",
+		Times:   `second seconds minute minutes hour hours day days night nights week weeks weekend fortnight month months year years decade decades morning evening season seasons spring summer autumn winter daily weekly fortnightly monthly yearly annually overnight`,
+		Shares:  "half third quarter majority rest remainder beginning middle end start bottom part piece bit",
+		Turns:   "but so and then now well or still yet",
 		Openings: []Opening{{"how much", HowMuch}, {"how many", HowMuch}, {"how long", HowMuch}, {"how often", HowMuch}, {"how far", HowMuch},
 			{"how cold", HowMuch}, {"how old", HowMuch}, {"how big", HowMuch}, {"how bright", HowMuch}, {"how hot", HowMuch}, {"how warm", HowMuch}, {"how wide", HowMuch}, {"how deep", HowMuch}, {"how tall", HowMuch}, {"how high", HowMuch}, {"how thick", HowMuch}, {"how heavy", HowMuch}, {"how large", HowMuch}, {"how fast", HowMuch}, {"how soon", HowMuch}, {"how late", HowMuch}, {"how", How}, {"what's", What}, {"what", What}, {"why", Why}, {"when", When},
 			{"where", Where}, {"which", Which}, {"who", Who}, {"whose", Who},

@@ -38,7 +38,6 @@ func french() Rules {
 		Reasons:          "car parce puisque donc sinon afin pourquoi ainsi",
 		Times:            `seconde secondes minute minutes heure heures jour jours journée nuit nuits semaine semaines mois an ans année années décennie matin soir saison saisons printemps été automne hiver quotidien hebdomadaire mensuel annuel demi-journée`,
 		Shares:           "moitié tiers quart majorité reste début milieu fin partie plupart",
-		Verdicts:         "meilleur meilleure meilleurs meilleures idéal idéale top bon bonne choix favori coup qualité-prix économique parfait parfaite pour",
 		Turns:            "mais et alors donc or ou",
 		Openings: []Opening{{"combien", HowMuch}, {"comment", How}, {"qu'est-ce", What}, {"que", What}, {"qu", What}, {"à quoi", What}, {"pourquoi", Why}, {"quand", When}, {"à quel moment", When}, {"où", Where},
 			{"quel", Which}, {"quelle", Which}, {"quels", Which}, {"quelles", Which}, {"lequel", Which}, {"qui", Who}, {"est-ce", YesNo}, {"faut-il", YesNo},

@@ -25,7 +25,6 @@ func german() Rules {
 		Reasons:       "weil denn darum deshalb daher damit sonst dadurch somit",
 		Times:         `sekunde sekunden minute minuten stunde stunden tag tage tagen nacht nächte woche wochen wochenende monat monate monaten jahr jahre jahren jahrzehnt jahrzehnte morgens abends nachts frühjahr frühling sommer herbst winter spätwinter täglich wöchentlich monatlich jährlich stündlich`,
 		Shares:        "hälfte drittel viertel mehrheit rest anfang mitte ende beginn teil",
-		Verdicts:      "beste bester bestes besten ideal top gut günstig günstigste günstiger preis-leistung testsieger empfehlung tipp sieger perfekt preistipp für",
 		Turns:         "aber und also doch denn nun oder",
 		Openings: []Opening{{"wie viel", HowMuch}, {"wie viele", HowMuch}, {"wieviel", HowMuch}, {"wieviele", HowMuch}, {"wie lange", HowMuch}, {"wie oft", HowMuch}, {"wie hoch", HowMuch},
 			{"wie weit", HowMuch}, {"wie teuer", HowMuch}, {"wie kalt", HowMuch}, {"wie", How}, {"was", What}, {"warum", Why}, {"wieso", Why}, {"weshalb", Why}, {"wann", When},

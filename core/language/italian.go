@@ -37,7 +37,6 @@ func italian() Rules {
 		Reasons:          "perché poiché quindi altrimenti così siccome",
 		Times:            `secondo secondi minuto minuti ora ore giorno giorni notte notti settimana settimane mese mesi anno anni decennio mattina sera stagione primavera estate autunno inverno quotidiano settimanale mensile annuale`,
 		Shares:           "metà terzo quarto maggioranza resto inizio fine parte pezzo",
-		Verdicts:         "migliore migliori ideale top buono buona qualità-prezzo economico economica preferito preferita perfetto perfetta per",
 		Turns:            "ma e allora quindi o",
 		Openings: []Opening{{"quanto", HowMuch}, {"quanta", HowMuch}, {"quanti", HowMuch}, {"quante", HowMuch}, {"come", How}, {"cosa", What}, {"che cosa", What}, {"che", What}, {"cos'è", What}, {"perché", Why}, {"quando", When},
 			{"dove", Where}, {"dov'è", Where}, {"quale", Which}, {"quali", Which}, {"qual", Which}, {"chi", Who}, {"è", YesNo}, {"si può", YesNo}, {"si possono", YesNo}, {"posso", YesNo}, {"bisogna", YesNo},

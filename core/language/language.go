@@ -8,6 +8,7 @@
 //   - detect.go    which language a text is in
 //   - question.go  what a question asks, and whether a sentence is one
 //   - matters.go   general matters that headings name; how, in matters/
+//   - listing.go   labels of lists of things, words of praise and blame; in listing/
 //   - dates.go     names of months and weekdays
 //   - tags.go      language tags and the names of languages
 package language

@@ -35,7 +35,6 @@ func portuguese() Rules {
 		Reasons:          "porque pois portanto assim senão",
 		Times:            `segundo segundos minuto minutos hora horas dia dias noite noites semana semanas quinzena mês meses ano anos década manhã tarde estação primavera verão outono inverno diário diária semanal mensal anual`,
 		Shares:           "metade terço quarto maioria resto início começo meados final fim parte pedaço",
-		Verdicts:         "melhor melhores ideal top bom boa custo-benefício barato barata económico económica económica favorito favorita perfeito perfeita para",
 		Turns:            "mas e então ou",
 		Openings: []Opening{{"quanto", HowMuch}, {"quanta", HowMuch}, {"quantos", HowMuch}, {"quantas", HowMuch}, {"como", How}, {"o que", What}, {"que", What}, {"por que", Why}, {"porque", Why}, {"porquê", Why}, {"para que", Why}, {"quando", When},
 			{"onde", Where}, {"qual", Which}, {"quais", Which}, {"quem", Who}, {"é", YesNo}, {"são", YesNo}, {"posso", YesNo}, {"pode", YesNo}, {"preciso", YesNo}, {"devo", YesNo}, {"vale a pena", YesNo}, {"há", YesNo}, {"existe", YesNo}},

@@ -51,7 +51,6 @@ type Rules struct {
 	Units     string // that stand beside figures and say nothing by themselves
 	SameThing string // words for one thing in the countries of the language, as other=ours; _ for a space
 
-	Verdicts    string    // by which a thing is recommended or not: "best for children"
 	Shares      string    // parts of anything, that "of" follows: "half", "beginning"
 	Times       string    // units of time, parts of the day and the year
 	Or          string    // between two things to choose from
@@ -137,7 +136,7 @@ type known struct {
 	openings []Opening // folded, the longest first
 
 	// Words of Rules, folded.
-	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, reasons, times, shares, verdicts, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns map[string]bool
+	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, reasons, times, shares, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns map[string]bool
 
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
@@ -147,7 +146,8 @@ type known struct {
 	spellings                                  map[string]string         // folded, from other spellings to ours
 	plurals                                    map[string]string         // see inflected
 	before, after                              []ending
-	cues                                       func() cues // see Matters
+	cues                                       func() cues    // see Matters
+	listing                                    func() listing // see IsLabel
 }
 
 // sets are words as they are written, and without accents.
@@ -157,7 +157,7 @@ func know(r Rules) *known {
 	k := &known{Rules: r, light: map[string]bool{}, held: Set(r.Abbreviations), elided: Set(r.Elisions)}
 	k.auxiliaries, k.pronouns, k.definite, k.units = Set(r.Auxiliaries), Set(r.Pronouns), Set(r.Definite), Set(r.Units)
 	k.linking, k.joining, k.honorifics, k.organisations, k.places = Set(r.Linking), Set(r.Joining), Set(r.Honorifics), Set(r.Organisations), Set(r.Places)
-	k.laws, k.events, k.works, k.parts, k.versions, k.speaking, k.within, k.or, k.reasons, k.times, k.shares, k.verdicts = Set(r.Laws), Set(r.Events), Set(r.Works), Set(r.Parts), Set(r.Versions), Set(r.Speaking), Set(r.Within), Set(r.Or), Set(r.Reasons), Set(r.Times), Set(r.Shares), Set(r.Verdicts)
+	k.laws, k.events, k.works, k.parts, k.versions, k.speaking, k.within, k.or, k.reasons, k.times, k.shares = Set(r.Laws), Set(r.Events), Set(r.Works), Set(r.Parts), Set(r.Versions), Set(r.Speaking), Set(r.Within), Set(r.Or), Set(r.Reasons), Set(r.Times), Set(r.Shares)
 	k.determiners, k.numbers = Set(r.Definite+" "+r.Indefinite+" "+r.Determiners), Set(r.Numbers)
 	k.qualifiers, k.prepositions, k.beforeVerbs, k.beforeAdjectives = Set(r.Qualifiers), Set(r.Prepositions), Set(r.BeforeVerbs), Set(r.BeforeAdjectives)
 	k.verbEndings, k.adjectiveEndings, k.nounEndings = endings(r.VerbEndings), endings(r.AdjectiveEndings), endings(r.NounEndings)
@@ -179,7 +179,7 @@ func know(r Rules) *known {
 	}
 	k.generals = sync.OnceValue(k.generalStems)
 	k.general, k.common = sync.OnceValue(k.stemFrequencies), sync.OnceValue(k.commonStems)
-	k.cues = sync.OnceValue(k.readCues)
+	k.cues, k.listing = sync.OnceValue(k.readCues), sync.OnceValue(k.readListing)
 	k.calendar, k.generic = map[string]bool{}, map[string]bool{}
 	for _, h := range r.Generic {
 		k.generic[foldLine(h)] = true
@@ -282,7 +282,6 @@ func (k *known) Speaks(folded string) bool       { return k.speaking[folded] }
 func (k *known) IsWithin(folded string) bool     { return k.within[folded] }
 func (k *known) IsOr(folded string) bool         { return k.or[folded] }
 func (k *known) TellsTime(folded string) bool    { return k.times[folded] || k.calendar[bare(folded)] }
-func (k *known) TellsVerdict(folded string) bool { return k.verdicts[folded] }
 func (k *known) IsShare(folded string) bool      { return k.shares[folded] }
 func (k *known) TellsReason(folded string) bool  { return k.reasons[folded] }
 func (k *known) TellsWork(folded string) bool    { return k.works[folded] }

@@ -34,7 +34,6 @@ func spanish() Rules {
 		Reasons:          "porque pues así",
 		Times:            `segundo segundos minuto minutos hora horas día días noche noches semana semanas quincena mes meses año años década mañana tarde temporada primavera verano otoño invierno diario diaria diarias semanal mensual anual madrugada`,
 		Shares:           "mitad tercio cuarto mayoría resto principio principios mediados final finales fin parte trozo",
-		Verdicts:         "mejor mejores ideal top bueno buena calidad-precio barato barata económico económica favorito favorita perfecto perfecta para",
 		Turns:            "pero y entonces o",
 		Openings: []Opening{{"cuánto", HowMuch}, {"cuánta", HowMuch}, {"cuántos", HowMuch}, {"cuántas", HowMuch}, {"cómo", How}, {"qué", What}, {"por qué", Why}, {"para qué", Why}, {"cuándo", When},
 			{"dónde", Where}, {"cuál", Which}, {"cuáles", Which}, {"quién", Who}, {"quiénes", Who}, {"es", YesNo}, {"son", YesNo}, {"se puede", YesNo}, {"se pueden", YesNo}, {"puedo", YesNo},

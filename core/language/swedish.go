@@ -35,7 +35,6 @@ func swedish() Rules {
 		Reasons:          "eftersom därför annars ty",
 		Times:            `sekund sekunder minut minuter timme timmar dag dagar dagen natt nätter vecka veckor veckan helg månad månader år året årtionde morgon kväll säsong vår våren sommar höst hösten vinter dagligen veckovis månatligen årligen`,
 		Shares:           "hälften tredjedel fjärdedel majoritet rest början mitten slutet slut del bit",
-		Verdicts:         "bäst bästa ideal top bra billig billigast prisvärd prisvärt favorit perfekt för",
 		Turns:            "men och så eller",
 		Openings: []Opening{{"hur mycket", HowMuch}, {"hur många", HowMuch}, {"hur länge", HowMuch}, {"hur ofta", HowMuch}, {"hur långt", HowMuch}, {"hur", How}, {"vad", What}, {"varför", Why}, {"när", When}, {"var", Where}, {"vart", Where},
 			{"vilken", Which}, {"vilket", Which}, {"vilka", Which}, {"vem", Who}, {"är", YesNo}, {"kan", YesNo}, {"måste", YesNo}, {"ska", YesNo}, {"får", YesNo}, {"behöver", YesNo}, {"finns", YesNo}, {"har", YesNo}, {"bör", YesNo}, {"går det", YesNo}},

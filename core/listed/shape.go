@@ -6,71 +6,104 @@ import (
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/language"
 	"corpulan/core/text"
 )
 
-// entry is a heading read as one of a list: "3. Glint Courier 100: best where the road is clear, £54".
-type entry struct {
+// heading is a heading read as one of a list: "3. Glint Courier 100: best where the road is clear, £54".
+type heading struct {
 	section  int // of the page
 	level    int
-	parent   int // section of the heading it stands below, -1 for none
-	number   int // it is counted by, 0 if by none
-	name     string
+	parent   int    // section of the heading it stands below, -1 for none
+	number   int    // it is counted by, 0 if by none
+	name     string // as it stands
 	verdict  string // as it stands
-	isNamed  bool   // the name may be one, for what tells that it is listed
-	hasShape bool   // a number, a verdict or a price tells that it is one of a list
 	price    string // as it stands
+	named    naming
+	isNamed  bool // the name may be one, for what tells that it is listed
+	hasShape bool // a number, a verdict or a price tells that it is one of a list
 }
 
 // joints stand between a name and what is said of it.
 var joints = []string{" – ", " — ", " - ", " : ", ": ", " | ", ", "}
 
-// How many words a name has at most, and one that may begin with its only capital. Our own.
+// How many words a name has at most, and one that may begin with its only capital; how many a verdict has. Our own.
 const (
-	longestName = 6
-	shortName   = 2
+	longestName    = 6
+	shortName      = 2
+	longestVerdict = 12
 )
 
-// read reads a heading as an entry.
-func (f *finder) read(section int, heading string) entry {
-	e := entry{section: section, parent: -1}
-	rest := text.WithoutNumber(heading)
-	if rest != heading {
-		digits := strings.TrimFunc(heading[:len(heading)-len(rest)], func(r rune) bool { return r < '0' || r > '9' })
-		e.number, _ = strconv.Atoi(digits) // none of a chapter's, "4.1"
+// read reads a heading as one of a list.
+func (f *finder) read(line string) heading {
+	h := heading{}
+	rest := text.WithoutNumber(line)
+	if rest != line {
+		digits := strings.TrimFunc(line[:len(line)-len(rest)], func(r rune) bool { return r < '0' || r > '9' })
+		h.number, _ = strconv.Atoi(digits) // none of a chapter's, "4.1"
+	} else if n, after := f.position(line); n > 0 {
+		h.number, rest = n, after
 	}
-	sentences, _ := corpus.Cut(f.Language, rest)
-	for i := range sentences {
-		for _, x := range sentences[i].Figures(f.Language) {
-			if x.Money && e.price == "" {
-				e.price = x.Text
-				rest = strings.NewReplacer("("+x.Text+")", "", "["+x.Text+"]", "", x.Text, "").Replace(rest)
-			}
+	if p, ok := f.money(rest); ok && !f.isWithin(rest, p.Text) {
+		h.price = p.Text
+		rest = strings.NewReplacer("("+p.Text+")", "", "["+p.Text+"]", "", p.Text, "").Replace(rest)
+	}
+	h.name = strings.TrimSpace(rest)
+	if before, after, ok := strings.Cut(h.name, " ("); ok && strings.HasSuffix(after, ")") {
+		switch said := strings.TrimSuffix(after, ")"); {
+		case f.Language.IsLabel(language.LabelFree, said):
+			h.name, h.price = before, said
+		case f.tellsVerdict(after):
+			h.name, h.verdict = before, said
 		}
-	}
-	e.name = strings.TrimSpace(rest)
-	if before, after, ok := strings.Cut(e.name, " ("); ok && strings.HasSuffix(after, ")") && f.tellsVerdict(after) {
-		e.name, e.verdict = before, strings.TrimSuffix(after, ")")
 	}
 	for _, j := range joints {
-		before, after, ok := strings.Cut(e.name, j)
-		if e.verdict != "" || !ok {
+		before, after, ok := strings.Cut(h.name, j)
+		if h.verdict != "" || !ok {
 			continue
 		}
-		switch one, two := f.tellsVerdict(before), f.tellsVerdict(after); {
-		case two && !one || strings.TrimSpace(j) == ":" && f.isName(before) && !f.isName(after):
-			e.name, e.verdict = before, after
+		// One of both that is clearly a name tells more than any word of the other.
+		first, second := f.naming(before), f.naming(after)
+		one, two := f.tellsVerdict(before), f.tellsVerdict(after)
+		switch {
+		case strings.TrimSpace(j) != "," && first == clearly && second < clearly && text.CountWords(after) <= longestVerdict:
+			h.name, h.verdict = before, after
+		case two && !one:
+			h.name, h.verdict = before, after
 		case one && !two: // "Best for children: Glint Courier"
-			e.name, e.verdict = after, before
+			h.name, h.verdict = after, before
+		case strings.TrimSpace(j) == ":" && first > noName && second == noName && text.CountWords(after) <= longestVerdict:
+			h.name, h.verdict = before, after
 		}
 	}
-	e.name = strings.Trim(e.name, " –—-:,|.()")
-	e.verdict = strings.TrimSpace(e.verdict)
-	named := f.naming(e.name)
-	told := e.verdict != "" || e.price != ""
-	e.isNamed = named == clearly || told && named > noName
-	e.hasShape = told || e.number > 0
-	return e
+	h.name = strings.Trim(h.name, " –—-:,|.()*")
+	h.verdict = strings.TrimSpace(h.verdict)
+	h.named = f.naming(h.name)
+	told := h.verdict != "" || h.price != ""
+	h.isNamed = h.named == clearly || told && h.named > noName
+	h.hasShape = told || h.number > 0
+	return h
+}
+
+// position reads what counts a heading in words: "Platz 1: ", "No. 3 – ".
+func (f *finder) position(line string) (n int, rest string) {
+	word, after, ok := strings.Cut(line, " ")
+	if !ok || !f.Language.IsLabel(language.LabelPosition, word) {
+		return 0, line
+	}
+	digits := strings.TrimLeft(after, "0123456789")
+	n, err := strconv.Atoi(after[:len(after)-len(digits)])
+	if err != nil || n > maxListed {
+		return 0, line
+	}
+	return n, strings.TrimLeft(digits, " .:–—-)|")
+}
+
+// isWithin tells an amount that is a part of what a heading says, "best under £15", and not beside it.
+func (f *finder) isWithin(line, amount string) bool {
+	before, _, _ := strings.Cut(line, amount)
+	words := strings.Fields(before)
+	return len(words) > 0 && f.Language.IsPreposition(text.Fold(words[len(words)-1]))
 }
 
 func (f *finder) tellsVerdict(s string) bool {
@@ -148,6 +181,24 @@ func (f *finder) isProper(w, folded string, at int, titled bool) bool {
 		return !corpus.IsWord(folded)
 	}
 	return at > 0 && !titled
+}
+
+// isCommon tells a few common words that may name a thing of a list, "Japanese anemone": no order and no question.
+func (f *finder) isCommon(s string) bool {
+	const longest = 4 // words; our own
+	var words []string
+	text.EachWord(s, func(w text.Span) { words = append(words, text.Fold(w.Of(s))) })
+	if len(words) == 0 || len(words) > longest || strings.HasSuffix(s, "?") || f.Language.IsGeneric(s) {
+		return false
+	}
+	for i, w := range words {
+		known := f.Prior(w)
+		if f.Language.Stop(w) && !f.Language.Links(w) || i == 0 && len(words) > 1 && known.Verb > known.Noun+known.Adjective {
+			return false
+		}
+	}
+	last := f.Prior(words[len(words)-1])
+	return last.Noun >= last.Verb && !f.Language.NounsHaveCapitals || f.Language.NounsHaveCapitals && !f.Language.EndsAsVerb(words[len(words)-1])
 }
 
 // mayBeName tells the first word of a heading, which has a capital anyhow, that the language does not have.

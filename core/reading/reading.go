@@ -14,6 +14,7 @@
 //   - writer.go                the walk that writes sections
 //   - patterns.go, lines.go    lines and headings that sites put there, by their words
 //   - links.go, media.go, tally.go  what is counted beside the text
+//   - tables.go, marked.go, items.go  tables; names set off from what is said of them; things of structured data
 //   - struck.go                what was left out, and why
 //   - questions.go, sketch.go, outline.go  what is asked; near-duplicates; the tree of headings
 //   - kind.go, barrier.go, aside.go  what kind of page it is, what stands before it,
@@ -36,7 +37,7 @@ import (
 // Engine is the version of the rules in this package. It rises whenever a
 // reading of the same bytes would come out differently, so that what an older
 // engine read can be told apart and read again.
-const Engine = 9
+const Engine = 10
 
 // Page is what is read: bytes as they were fetched or handed in.
 type Page struct {
@@ -80,7 +81,10 @@ type Reading struct {
 	Links       []Link           `json:"links"`
 	Code        map[string]int   `json:"code,omitempty"`  // what is set as code, keys or variables within sentences, and how often
 	Named       []Named          `json:"named,omitempty"` // what its structured data names
-	Sketch      []uint64         `json:"sketch"`          // by which near-duplicates are found; see Resemblance
+	Tables      []Table          `json:"tables,omitempty"`
+	Marked      []Marked         `json:"marked,omitempty"` // names set off from what is said of them
+	Items       []Item           `json:"items,omitempty"`  // things that its structured data describe
+	Sketch      []uint64         `json:"sketch"`           // by which near-duplicates are found; see Resemblance
 }
 
 // Named is a thing that the page's structured data names, with its schema.org type.
@@ -210,6 +214,7 @@ type Link struct {
 	Text     string `json:"text"`
 	External bool   `json:"external"`
 	Rel      string `json:"rel,omitempty"` // nofollow, sponsored, ugc
+	Section  int    `json:"section,omitempty"`
 }
 
 // Errors a page can be refused with; test with errors.Is.

@@ -21,6 +21,7 @@ type structured struct {
 	author              string
 	paid                bool // the page says that it is not free to read
 	named               []Named
+	items               []Item
 }
 
 // apply adds to the reading what its head did not say.
@@ -30,7 +31,7 @@ func (s structured) apply(r *Reading) {
 	}
 	r.FAQ = append(r.FAQ, s.faq...)
 	r.HowTo = s.howTo
-	r.Named = s.named
+	r.Named, r.Items = s.named, s.items
 	setDate(&r.Published, s.published)
 	setDate(&r.Modified, s.modified)
 	if r.Author == "" {
@@ -49,11 +50,15 @@ func readStructured(d *document) structured {
 			// Broken JSON-LD is common; it says nothing then.
 			if json.Unmarshal([]byte(strings.TrimSpace(rawText(n))), &v) == nil {
 				s.jsonLD(v, 0)
+				s.describe(v, 0)
 			}
 		}
 		if markup.HasAttr(n, "itemscope") {
 			t := markup.Attr(n, "itemtype")
 			s.addType(t[strings.LastIndexByte(t, '/')+1:])
+			if !markup.HasAttr(n, "itemprop") {
+				s.describe(microdata(n, 0), 0)
+			}
 			if strings.HasSuffix(t, "/Question") && hasAncestorType(n, "/FAQPage") {
 				s.addPair(itemText(n, "name"), itemText(n, "text"))
 			}

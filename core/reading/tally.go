@@ -17,6 +17,8 @@ type tally struct {
 	links      []Link
 	linked     map[string]bool // addresses of links
 	imageTexts []string
+	tables     []Table
+	marked     []Marked
 }
 
 // add counts a section's tally into the page's: each address and each image text
@@ -36,7 +38,19 @@ func (w *writer) add(t tally) {
 	for url := range t.linked {
 		w.links[url] = true
 	}
+	at := len(w.reading.Sections)
+	for i := range t.links {
+		t.links[i].Section = at
+	}
 	w.reading.Links = append(w.reading.Links, t.links...)
+	for _, x := range t.tables {
+		x.Section = at
+		w.reading.Tables = append(w.reading.Tables, x)
+	}
+	for _, x := range t.marked {
+		x.Section = at
+		w.reading.Marked = append(w.reading.Marked, x)
+	}
 	for _, s := range t.imageTexts {
 		if len(w.reading.ImageTexts) < maxImageTexts && !slices.Contains(w.reading.ImageTexts, s) {
 			w.reading.ImageTexts = append(w.reading.ImageTexts, s)

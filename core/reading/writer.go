@@ -64,6 +64,8 @@ type writer struct {
 	bold       map[*html.Node]bool
 	titled     int                 // level of the title among the content, where it is no H1 and bold lines stand for headings
 	code       int                 // how deep in pre the walk is
+	marking    int                 // how deep in boxes whose names are noted the walk is
+	lists      int                 // of names noted so far
 	tally      tally               // of the current section
 	links      map[string]bool     // addresses of the sections before it
 	seen       map[*html.Node]bool // headings dealt with
@@ -120,6 +122,7 @@ func (w *writer) element(n *html.Node) {
 		return
 	}
 	w.flush(w.enclosingKind(n.Parent))
+	defer w.marks(n)()
 	if n.Data == "ul" || n.Data == "ol" || n.Data == "table" || n.Data == "div" || n.Data == "section" || n.Data == "p" || n.Data == "dl" {
 		if drop, what := w.linkList(n); drop && !w.own {
 			w.cut[n] = what

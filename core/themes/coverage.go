@@ -101,7 +101,7 @@ func cover(f *corpus.Field, themes []Theme, groups [][]int, vectors []stats.Vect
 // in the passage most like it, with the heading that stands over it; no words where it does
 // not.
 func Treated(f *corpus.Field, list []Theme, d *corpus.Doc) []Cover {
-	heads, _ := headingVectors(f)
+	heads, _ := headingVectors(f, nil)
 	vectors := jointVectors(f, heads)
 	at := map[[2]int]int{} // rank and section -> heading
 	for i, h := range heads {

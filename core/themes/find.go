@@ -129,15 +129,16 @@ func grouped(ctx context.Context, heads []headingVector, p *pairs, judge *Judge)
 	return groups
 }
 
-// Find groups the headings of the field, then as a person has moved them. notes say what was left out. It stops,
+// Find groups the headings of the field but those that are about things of a list (by rank and section), then as a person
+// has moved them. notes say what was left out. It stops,
 // with what it has, when ctx ends.
-func Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon) (themes []Theme, notes []message.Message) {
-	return Learned.Find(ctx, f, taught)
+func Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon, things map[[2]int]bool) (themes []Theme, notes []message.Message) {
+	return Learned.Find(ctx, f, taught, things)
 }
 
 // Find is Find by a judge of its own, for measuring.
-func (judge *Judge) Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon) (themes []Theme, notes []message.Message) {
-	heads, notes := headingVectors(f)
+func (judge *Judge) Find(ctx context.Context, f *corpus.Field, taught *house.Lexicon, things map[[2]int]bool) (themes []Theme, notes []message.Message) {
+	heads, notes := headingVectors(f, things)
 	vectors := jointVectors(f, heads)
 	p := pairsOf(f, heads, vectors)
 	groups := joinRepeats(f, p, judge, grouped(ctx, heads, p, judge))

@@ -21,7 +21,7 @@ func TestThemes(t *testing.T) {
 		corpustest.Page(t, 1, "a.example", `<h1>Guide</h1><h2>Dressing for the cold</h2>`+cold+`<h2>Tyre pressure</h2><p>Lower it by ten psi. Pressure falls in frost.</p><h2>Conclusion</h2><p>Ride on and on.</p>`),
 		corpustest.Page(t, 2, "b.example", `<h1>Tips</h1><h2>What to wear</h2>`+cold+`<h2>Check your tyre pressure</h2><p>Every week, with a gauge. Pressure is free.</p><h2>Conclusion</h2><p>That was all of it.</p>`),
 	}
-	found, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter riding"), nil)
+	found, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter riding"), nil, nil)
 	assert.Empty(t, notes)
 	together := map[string][]string{}
 	for _, th := range found {
@@ -48,7 +48,7 @@ func TestSectionsInAnotherLanguage(t *testing.T) {
 <h2>Carta di credito</h2><p>You should use a card only when there is enough money in the bank, since interest is what you have to pay for everything that it cannot cover.</p>`
 	pages := []corpus.RankedPage{corpustest.PageIn(t, "it", 1, "a.example", page), corpustest.PageIn(t, "it", 2, "b.example", strings.NewReplacer("banca", "casa", "money", "cash").Replace(page))}
 	var names []string
-	found, _ := Find(t.Context(), corpus.NewField(pages, "it", "conto"), nil)
+	found, _ := Find(t.Context(), corpus.NewField(pages, "it", "conto"), nil, nil)
 	for _, th := range found {
 		names = append(names, th.Label)
 	}
@@ -64,7 +64,7 @@ func TestCoverageInPassing(t *testing.T) {
 		corpustest.Page(t, 2, "b.example", "<h1>B</h1>"+fmt.Sprintf(tyres, "Tyres with studs", "fifty", "Lights at dusk", "evening")),
 		corpustest.Page(t, 3, "c.example", `<h1>C</h1><h2>Lights</h2><p>Lights with a cut-off beam let drivers see you at dusk. Two rear lamps are better than one, and the lamps want charging each night of the winter, since the cold halves what a lamp holds.</p><p>Then studded tyres with carbide studs go on, at a lower tyre pressure, so that the studs settle on tarmac before the ice comes.</p><p>Charge the lamps again at work, and carry a spare lamp for the way home at dusk.</p>`),
 	}
-	found, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter riding"), nil)
+	found, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter riding"), nil, nil)
 	i := slices.IndexFunc(found, func(th Theme) bool { return strings.Contains(th.Label, "yres") && th.Pages == 2 })
 	require.GreaterOrEqual(t, i, 0)
 	c := found[i].Coverage
@@ -84,7 +84,7 @@ func TestByHand(t *testing.T) {
 	pages := []corpus.RankedPage{page(1, "Tyre pressure"), page(2, "Pressure of tyres"), page(3, "Pump it up")}
 	f := corpus.NewField(pages, "en", "winter riding")
 	groupOf := func(entries ...house.Entry) (together map[string]int, labels []string) {
-		found, _ := Find(t.Context(), f, house.New(entries, f.Language))
+		found, _ := Find(t.Context(), f, house.New(entries, f.Language), nil)
 		together = map[string]int{}
 		for i, th := range found {
 			labels = append(labels, th.Label)
@@ -114,7 +114,7 @@ func TestPartsStandBelowTheirWhole(t *testing.T) {
 		corpustest.Page(t, 2, "b.example", "<h1>Winter</h1><h2>What to wear in the cold</h2><h3>Layers of clothing</h3>"+layers+"<h3>Warm hands</h3>"+hands+lights),
 		corpustest.Page(t, 3, "c.example", "<h1>Winter</h1><h2>What you wear</h2>"+layers+lights),
 	}
-	list, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil)
+	list, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter"), nil, nil)
 	byKey := map[string]Theme{}
 	for _, x := range list {
 		byKey[x.Key] = x
@@ -134,10 +134,10 @@ func TestAFieldWithoutHeadings(t *testing.T) {
 	page := func(rank int, body string) corpus.RankedPage {
 		return corpustest.Page(t, rank, string(rune('a'+rank))+".example", "<h1>Winter</h1><p>Wash the bike each week of the winter, the chain first, and dry it with an old towel.</p>"+body)
 	}
-	_, notes := Find(t.Context(), corpus.NewField([]corpus.RankedPage{page(1, ""), page(2, "<p>So it lasts.</p>")}, "en", "winter"), nil)
+	_, notes := Find(t.Context(), corpus.NewField([]corpus.RankedPage{page(1, ""), page(2, "<p>So it lasts.</p>")}, "en", "winter"), nil, nil)
 	assert.Contains(t, notes, message.Of("Of %d pages hardly one has headings of its own: terms, points and questions are compared, and an outline is to be made by hand.", 2))
 	const own = "<h2>Lights</h2><p>Two lights behind and one in front are what the dark asks for, from October on.</p>"
-	_, notes = Find(t.Context(), corpus.NewField([]corpus.RankedPage{page(1, own), page(2, strings.Replace(own, "Lights", "Lamps", 1))}, "en", "winter"), nil)
+	_, notes = Find(t.Context(), corpus.NewField([]corpus.RankedPage{page(1, own), page(2, strings.Replace(own, "Lights", "Lamps", 1))}, "en", "winter"), nil, nil)
 	assert.Empty(t, notes)
 }
 
@@ -149,7 +149,7 @@ func TestAPageInAnotherLanguage(t *testing.T) {
 		corpustest.PageIn(t, "en", 2, "b.example", "<h1>Das Winterrad</h1><h2>Die Kette pflegen</h2>"+german+"<h2>Licht für dunkle Tage</h2>"+german),
 		corpustest.PageIn(t, "en", 3, "c.example", "<h1>Rad im Winter</h1><h2>Kette pflegen</h2>"+german),
 	}
-	list, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter bike"), nil)
+	list, notes := Find(t.Context(), corpus.NewField(pages, "en", "winter bike"), nil, nil)
 	for _, x := range list {
 		assert.NotContains(t, x.Label, "Kette")
 	}

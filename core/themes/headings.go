@@ -8,7 +8,6 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/language"
-	"corpulan/core/listed"
 	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/stats"
@@ -29,14 +28,13 @@ type headingVector struct {
 }
 
 // headingVectors lists the headings below the page's title that are the
-// author's own, with their stems and the leading stems of their sections.
-func headingVectors(f *corpus.Field) (all []headingVector, notes []message.Message) {
+// author's own, with their stems and the leading stems of their sections; a thing under its name is no matter.
+func headingVectors(f *corpus.Field, things map[[2]int]bool) (all []headingVector, notes []message.Message) {
 	repeated := repeatedIn(f)
 	idf := f.SectionIDF()
 	namer := namerOf(f)
 	most := headingsPerPage(f.Docs)
-	things := listed.Sections(listed.Find(f)) // a thing under its name is no matter
-	var others []int                          // ranks of pages in another language
+	var others []int // ranks of pages in another language
 	for i, d := range f.Docs {
 		if d.IsForeign() {
 			others = append(others, f.Ranks[i])

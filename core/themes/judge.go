@@ -210,7 +210,7 @@ type Example struct {
 // Examples are all pairs of sections of a field by which a judge is taught; those that only hold others are
 // left out.
 func Examples(f *corpus.Field) iter.Seq[Example] {
-	heads, _ := headingVectors(f)
+	heads, _ := headingVectors(f, nil)
 	p := pairsOf(f, heads, jointVectors(f, heads))
 	of := func(h headingVector) ThemeHeading {
 		return ThemeHeading{f.Ranks[h.doc], h.section, h.text, h.level, h.words}

@@ -46,7 +46,7 @@ func TestWhatOnlyHoldsOthers(t *testing.T) {
 		body = strings.ReplaceAll(body, "</p>", fmt.Sprintf(" So say %d of them.</p>", i+1))
 		pages = append(pages, corpustest.Page(t, i+1, fmt.Sprintf("s%d.example", i), "<h1>A</h1><h2>"+holder+"</h2>"+body))
 	}
-	found, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter riding"), nil)
+	found, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter riding"), nil, nil)
 	at := map[string]string{}
 	for _, th := range found {
 		for _, m := range th.Members {

@@ -16,7 +16,7 @@ func labelsOf(t *testing.T, lang, keyword, text string, headings ...string) []st
 	for i, h := range headings {
 		pages = append(pages, corpustest.PageIn(t, lang, i+1, fmt.Sprintf("s%d.example", i), "<h1>A</h1><h2>"+h+"</h2><p>"+text+fmt.Sprintf(" So say %d of them.</p>", i+1)))
 	}
-	found, _ := Find(t.Context(), corpus.NewField(pages, lang, keyword), nil)
+	found, _ := Find(t.Context(), corpus.NewField(pages, lang, keyword), nil, nil)
 	var names []string
 	for _, th := range found {
 		if th.Pages > 1 {
@@ -54,7 +54,7 @@ func TestKeysAreTakenOnce(t *testing.T) {
 <h2>What you will need</h2><p>%d: a gauge, a floor pump, tyre levers and a rag to wipe the rim before the tyre goes on again.</p>
 <h2>What is this?</h2><p>Lanolin wool gloves keep hands warm below freezing where thin leather gloves would let the wind through, say %[1]d.</p>`, i)))
 	}
-	found, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter riding"), nil)
+	found, _ := Find(t.Context(), corpus.NewField(pages, "en", "winter riding"), nil, nil)
 	keys := map[string]bool{}
 	for _, th := range found {
 		assert.NotEmpty(t, th.Key)

@@ -18,7 +18,7 @@ func find(t *testing.T, language, keyword string, pages ...string) []Thing {
 	for i, p := range pages {
 		ranked[i] = corpustest.PageIn(t, language, i+1, fmt.Sprintf("%c.example", 'a'+i), p)
 	}
-	return Find(corpus.NewField(ranked, language, keyword))
+	return Find(corpus.NewField(ranked, language, keyword)).Things
 }
 
 // headings is a page of headings, each with a sentence below.
@@ -46,7 +46,7 @@ func TestThingsOfTwoPages(t *testing.T) {
 	assert.Equal(t, "Best overall", byName["Icegrip 160"].Places[1].Verdict)
 	assert.Equal(t, []int{1, 4}, []int{byName["Icegrip 160"].Places[0].Position, byName["Icegrip 160"].Places[0].Of})
 	assert.Equal(t, 2, byName["Northpin Traverse 240"].Pages, "by its short name")
-	assert.Equal(t, "£54", byName["Glint Courier 100"].Places[0].Price)
+	assert.Equal(t, "£54", byName["Glint Courier 100"].Prices[0].Text)
 	assert.NotContains(t, byName, "How we tested")
 	assert.Len(t, list, 5)
 }

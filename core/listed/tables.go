@@ -1,0 +1,139 @@
+package listed
+
+import (
+	"corpulan/core/language"
+	"corpulan/core/reading"
+)
+
+// What makes a table a list of things, our own: how many stand in it, and how many are named, fewer where its own head says
+// that they are.
+const (
+	fewestInTable = 2
+	namedInTable  = 0.6
+	namedByHead   = 0.4
+)
+
+// tables are the lists of things that the tables of a page are.
+func (f *finder) tables(page int) (found []list) {
+	for _, t := range f.Docs[page].Reading.Tables {
+		if l := f.rowsOf(page, t); len(l.entries) > 0 {
+			found = append(found, l)
+		}
+	}
+	return found
+}
+
+// rowsOf is the list that a table is: things in its rows, else in its columns.
+func (f *finder) rowsOf(page int, t reading.Table) list {
+	if len(t.Rows) < 2 || len(t.Rows[0]) < 2 {
+		return list{}
+	}
+	rows, turned := t.Rows, turn(t.Rows)
+	column, share, byHead := f.nameColumn(rows)
+	across, shareAcross, _ := f.nameColumn(turned)
+	if across == 0 && !byHead && shareAcross >= namedInTable && shareAcross > share {
+		rows, column, share = turned, 0, shareAcross
+	}
+	if column < 0 || share < namedByHead || share < namedInTable && !byHead {
+		return list{}
+	}
+	head, body := rows[0], rows[1:]
+	l := list{}
+	for _, row := range body {
+		if column >= len(row) || f.naming(row[column]) == noName {
+			continue
+		}
+		h := f.read(row[column])
+		e := entry{page: page, Place: Place{Rank: f.Ranks[page], Section: t.Section, Position: len(l.entries) + 1, By: ByRow, Name: h.name, Verdict: h.verdict}}
+		p := saying{finder: f, e: &e, section: t.Section}
+		for c, cell := range row {
+			if c != column && c < len(head) {
+				p.cell(head[c], cell)
+			}
+		}
+		l.entries = append(l.entries, e)
+	}
+	if len(l.entries) < fewestInTable {
+		return list{}
+	}
+	for i := range l.entries {
+		l.entries[i].Of = len(l.entries)
+	}
+	l.sure = byHead || len(l.entries) >= fewestListed || f.compares(l.entries)
+	return l
+}
+
+// compares tells whether most entries have a price or a verdict.
+func (f *finder) compares(entries []entry) bool {
+	n := 0
+	for _, e := range entries {
+		if len(e.Prices) > 0 || e.Verdict != "" {
+			n++
+		}
+	}
+	return 2*n > len(entries)
+}
+
+// nameColumn is the column of a table that names things, which share of its cells below the head is named, and whether the
+// head says so.
+func (f *finder) nameColumn(rows [][]string) (column int, share float64, byHead bool) {
+	const first = 3 // columns that are looked at; our own
+	column = -1
+	for c := range min(len(rows[0]), first) {
+		named, cells := 0, 0
+		for _, row := range rows[1:] {
+			if c >= len(row) || row[c] == "" {
+				continue
+			}
+			cells++
+			if f.read(row[c]).named >= surely {
+				named++
+			}
+		}
+		if cells < fewestInTable {
+			continue
+		}
+		s := float64(named) / float64(cells)
+		if f.Language.IsLabel(language.LabelName, rows[0][c]) && s >= namedByHead {
+			return c, s, true
+		}
+		if s > share {
+			column, share = c, s
+		}
+	}
+	return column, share, false
+}
+
+// cell takes what a cell tells of a thing, below its head.
+func (p *saying) cell(head, cell string) {
+	if cell == "" || p.Language.IsLabel(language.LabelPressed, cell) {
+		return
+	}
+	if p.labelOf(head) == "" && len(p.e.Prices) == 0 {
+		if one, ok := p.money(cell); ok && len(one.Text) >= len(cell)-2 && p.Language.Cues(language.LabelPrice, head) > 0 {
+			p.prices(cell)
+			return
+		}
+	}
+	if head != "" {
+		p.pair(pair{head, cell})
+	}
+}
+
+// turn makes rows of columns.
+func turn(rows [][]string) [][]string {
+	wide := 0
+	for _, r := range rows {
+		wide = max(wide, len(r))
+	}
+	turned := make([][]string, wide)
+	for c := range turned {
+		turned[c] = make([]string, len(rows))
+		for r, row := range rows {
+			if c < len(row) {
+				turned[c][r] = row[c]
+			}
+		}
+	}
+	return turned
+}
