@@ -1,9 +1,13 @@
 package listed
 
 import (
+	"cmp"
+	"slices"
+	"strconv"
 	"strings"
 
 	"corpulan/core/reading"
+	"corpulan/core/text"
 )
 
 // What makes headings a list of things, our own: how many stand side by side, and how many of them are named and have
@@ -56,9 +60,115 @@ func (f *finder) headings(page int) (found []list) {
 		if len(g) < fewestListed {
 			continue
 		}
-		if l := f.listOf(page, g, listing); len(l.entries) > 0 {
+		f.counted(page, g)
+		l := f.listOf(page, g, listing)
+		if !l.sure {
+			if under := f.listOf(page, f.underVerdicts(page, g), listing); under.sure {
+				l = under
+			}
+		}
+		if len(l.entries) > 0 {
 			found = append(found, l)
 		}
+	}
+	return found
+}
+
+// counted reads headings again that begin with a number without any sign behind it, "1 Merrow Ridge", if they go on counting.
+func (f *finder) counted(page int, group []heading) {
+	next, from := 0, make([]int, len(group))
+	for i, h := range group {
+		number, rest, ok := strings.Cut(f.Docs[page].Reading.Sections[h.section].Heading, " ")
+		n, err := strconv.Atoi(number)
+		if !ok || err != nil || rest == "" || next > 0 && n != next+1 && n != next-1 {
+			continue
+		}
+		next, from[i] = n, n
+	}
+	if len(slices.DeleteFunc(slices.Clone(from), func(n int) bool { return n == 0 })) < fewestListed {
+		return
+	}
+	for i, n := range from {
+		if n > 0 {
+			old := group[i]
+			_, rest, _ := strings.Cut(f.Docs[page].Reading.Sections[old.section].Heading, " ")
+			group[i] = f.read(rest)
+			group[i].section, group[i].level, group[i].parent = old.section, old.level, old.parent
+			group[i].number, group[i].hasShape = n, true
+		}
+	}
+}
+
+// underVerdicts are the headings that only tell a verdict, "Best for espresso", read with the name that stands below each: the
+// only heading there, or the first line.
+func (f *finder) underVerdicts(page int, group []heading) (named []heading) {
+	const longest = 12 // words of the line; our own
+	sections := f.Docs[page].Reading.Sections
+	for _, h := range group {
+		if h.named == clearly || !f.tellsVerdict(sections[h.section].Heading) {
+			continue
+		}
+		name, at := "", h.section
+		if from, to := f.below(page, h.section); to == from+2 && sections[from].Words == 0 {
+			name, at = sections[from+1].Heading, from+1
+		} else {
+			for kind, line := range sections[h.section].Blocks() {
+				if kind == reading.LineParagraph && text.CountWords(line) <= longest {
+					name = line
+				}
+				break
+			}
+		}
+		n := f.read(name)
+		if n.named < surely {
+			// more may stand below than the only heading: what is good, what is bad
+			if from, to := f.below(page, h.section); to > from+1 && sections[from].Words == 0 {
+				n = f.read(sections[from+1].Heading)
+				at = from + 1
+			}
+		}
+		if n.named >= surely {
+			n.section, n.hasShape, n.isNamed = at, true, true
+			n.verdict = cmp.Or(n.verdict, strings.TrimSpace(text.WithoutNumber(sections[h.section].Heading)))
+			named = append(named, n)
+		}
+	}
+	return named
+}
+
+// lines are the lists of things that items of a section are, one a line: "Best for wide feet: Oakwyn Fell 3".
+func (f *finder) lines(page int) (found []list) {
+	const longest = 16 // words of an item; our own
+	for n, s := range f.Docs[page].Reading.Sections {
+		if !strings.ContainsRune(s.Lines, reading.LineItem) {
+			continue
+		}
+		var items []heading
+		all := 0
+		for kind, line := range s.Blocks() {
+			if kind != reading.LineItem {
+				continue
+			}
+			all++
+			if text.CountWords(line) > longest {
+				continue
+			}
+			if h := f.read(line); h.verdict != "" && h.named >= surely && f.tellsVerdict(h.verdict) {
+				h.section = n
+				items = append(items, h)
+			}
+		}
+		if len(items) < fewestListed || float64(len(items)) < mostNamed*float64(all) {
+			continue
+		}
+		l := list{sure: true}
+		for i, h := range items {
+			e := entry{page: page, Place: Place{Rank: f.Ranks[page], Section: n, Position: i + 1, Of: len(items), By: ByItem, Name: h.name, Verdict: h.verdict}}
+			p := saying{finder: f, e: &e, section: n}
+			p.prices(h.price)
+			l.entries = append(l.entries, e)
+		}
+		found = append(found, l)
 	}
 	return found
 }

@@ -141,7 +141,7 @@ func Find(f *corpus.Field) Listed {
 	x := finder{f, map[string]bool{}}
 	var lists, doubtful []list
 	for i := range f.Docs {
-		for _, l := range slices.Concat(x.headings(i), x.tables(i), x.marked(i), x.items(i)) {
+		for _, l := range slices.Concat(x.headings(i), x.tables(i), x.marked(i), x.lines(i), x.items(i)) {
 			if l.sure {
 				lists = append(lists, l)
 				for _, e := range l.entries {

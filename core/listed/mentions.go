@@ -60,7 +60,7 @@ func (f *finder) forms(things []Thing) map[string][]form {
 		for _, name := range names {
 			add(name, n)
 		}
-		if _, short, ok := strings.Cut(t.Name, " "); ok && f.standsAlone(short) {
+		if _, short, ok := strings.Cut(f.bare(t.Name), " "); ok && f.standsAlone(short) {
 			add(short, n)
 		}
 	}

@@ -24,19 +24,25 @@ func wordsOf(name string) string {
 	return strings.Join(words, " ")
 }
 
-// bare is a name without what only says what it is: articles before it, words in small letters and words of the keyword
-// after it, "Halvark Cinder rear light"; a year at its end.
+// bare is a name for comparing: what short leaves of it, without an article before it.
 func (f *finder) bare(name string) string {
-	words := strings.Fields(name)
-	for len(words) > 1 && f.Language.IsDefinite(text.Fold(words[0])) && f.Language.Senses {
+	words := strings.Fields(f.short(name))
+	if len(words) > 1 && f.Language.IsDefinite(text.Fold(words[0])) && f.Language.Senses {
 		words = words[1:]
 	}
+	return strings.Join(words, " ")
+}
+
+// short is a name without what only says what it is: words in small letters and words of the keyword after it, "Halvark
+// Cinder rear light"; a year at its end.
+func (f *finder) short(name string) string {
+	words := strings.Fields(name)
 	keyword := f.KeywordStems()
 	for len(words) > 1 {
 		last := words[len(words)-1]
 		folded := text.Fold(strings.Trim(last, "()"))
 		isYear := len(folded) == 4 && strings.HasPrefix(folded, "20") && strings.Trim(folded, "0123456789") == ""
-		small := !f.Language.NounsHaveCapitals && last == strings.ToLower(last) && strings.IndexFunc(last, unicode.IsDigit) < 0 && hasCapital(words[:len(words)-1])
+		small := !f.Language.NounsHaveCapitals && last == strings.ToLower(last) && strings.IndexFunc(last, unicode.IsDigit) < 0 && f.isFull(words[:len(words)-1])
 		if !isYear && !small && !(keyword[f.Language.Stem(folded)] && len(words) > 2) {
 			break
 		}
@@ -45,8 +51,13 @@ func (f *finder) bare(name string) string {
 	return strings.Join(words, " ")
 }
 
-func hasCapital(words []string) bool {
-	return slices.ContainsFunc(words, func(w string) bool { return w != strings.ToLower(w) || strings.IndexFunc(w, unicode.IsDigit) >= 0 })
+// isFull tells the beginning of a name that is one without the rest: two words of which one has a capital or a figure, or one
+// that the language does not have.
+func (f *finder) isFull(words []string) bool {
+	if len(words) == 1 {
+		return words[0] != strings.ToLower(words[0]) && f.Language.Rank(text.Fold(words[0])) == 0
+	}
+	return slices.ContainsFunc(words[1:], func(w string) bool { return w != strings.ToLower(w) || strings.IndexFunc(w, unicode.IsDigit) >= 0 })
 }
 
 // joining brings the entries of all lists together by their names.
@@ -67,7 +78,7 @@ func (f *finder) join(lists []list) []Thing {
 			}
 			t := j.things[k]
 			if t == nil {
-				t = &Thing{Key: k, Name: f.bare(e.Name)}
+				t = &Thing{Key: k, Name: f.short(e.Name)}
 				j.things[k] = t
 			}
 			t.add(e)
@@ -90,7 +101,7 @@ func (j *joining) shortToLong() []Thing {
 	into := map[string]string{}
 	ending, beginning := map[string][]string{}, map[string][]string{} // longer names by their ends and their beginnings
 	for _, short := range keys {
-		name := wordsOf(j.things[short].Name)
+		name := wordsOf(j.bare(j.things[short].Name))
 		var long []string
 		for _, k := range ending[name] {
 			if into[k] == "" {
@@ -98,7 +109,7 @@ func (j *joining) shortToLong() []Thing {
 			}
 		}
 		for _, k := range beginning[name] {
-			if into[k] == "" && !slices.Contains(long, k) && j.saysWhat(strings.TrimPrefix(wordsOf(j.things[k].Name), name+" ")) {
+			if into[k] == "" && !slices.Contains(long, k) && j.saysWhat(strings.TrimPrefix(wordsOf(j.bare(j.things[k].Name)), name+" ")) {
 				long = append(long, k)
 			}
 		}
@@ -159,7 +170,7 @@ func (f *finder) called(t Thing) string {
 	n := map[string]int{}
 	best := t.Name
 	for _, p := range t.Places {
-		name := f.bare(p.Name)
+		name := f.short(p.Name)
 		n[name]++
 		if cmp.Or(cmp.Compare(n[name], n[best]), cmp.Compare(len(name), len(best)), strings.Compare(best, name)) > 0 {
 			best = name

@@ -98,9 +98,12 @@ func (p *saying) line(kind byte, line string) {
 		for _, x := range pairs {
 			p.pair(x)
 		}
-		if len(pairs) > 1 || p.labelOf(pairs[0].label) != "" || len(p.e.Attributes) > 0 && p.mode == "" {
-			return
+		if whole := strings.HasPrefix(line, pairs[0].label); whole && (len(pairs) > 1 || p.labelOf(pairs[0].label) != "" || len(p.e.Attributes) > 0 && p.mode == "") {
+			line = after(line, pairs[len(pairs)-1].told)
 		}
+	}
+	if line == "" {
+		return
 	}
 	if p.mode != "" && kind != reading.LineItem && p.items {
 		p.mode = ""
@@ -112,9 +115,22 @@ func (p *saying) line(kind byte, line string) {
 		}
 		return
 	}
+	if one, ok := p.money(line); ok && strings.HasPrefix(line, one.Text) && text.CountWords(line) <= longestTold {
+		p.prices(line)
+		return
+	}
 	for _, s := range p.Language.Sentences(line) {
 		p.judge(s.Of(line))
 	}
+}
+
+// after is what a line has behind the last that it tells by a label.
+func after(line, told string) string {
+	i := strings.LastIndex(line, told)
+	if i < 0 {
+		return ""
+	}
+	return strings.TrimSpace(strings.TrimLeft(line[i+len(told):], ". "))
 }
 
 // sideOf tells a line that says what follows: what is good, or what is bad.
@@ -168,29 +184,37 @@ func (f *finder) pairs(line string) (pairs []pair) {
 	return pairs
 }
 
-var beforeColon = regexp.MustCompile(`[\p{L}\d()/’' .-]{2,40}:\s`)
+var beforeColon = regexp.MustCompile(`[\p{L}\d()/’' -]{2,60}:\s`)
 
-// colons cuts a line before its labels: "Price: £69 Weight: 168 g" has two, the second beginning at its capital.
+// colons cuts a line before its labels: "Price: £69 Weight: 168 g" has two, the second beginning at its capital. What is told
+// ends with its sentence.
 func (f *finder) colons(part string) (pairs []pair) {
-	part = strings.TrimSpace(part)
-	at := beforeColon.FindAllStringIndex(part+" ", -1)
-	if len(at) == 0 {
-		return nil
-	}
-	if len(at) == 1 || at[0][0] != 0 {
-		label, told, _ := strings.Cut(part, ":")
-		return []pair{{strings.TrimSpace(label), strings.TrimSpace(told)}}
-	}
-	start, label := 0, ""
-	for n, m := range at {
-		begin := 0
-		if n > 0 {
-			begin = labelStart(part, m[1]-2)
-			pairs = append(pairs, pair{label, strings.TrimSpace(part[start:max(begin, start)])})
+	part = strings.TrimSpace(part) + " "
+	label, start, inside := "", 0, false
+	end := func(to int) {
+		if label == "" {
+			return
 		}
-		label, start = strings.TrimSpace(part[begin:m[1]-2]), min(m[1], len(part))
+		told := strings.TrimSpace(part[start:max(start, to)])
+		if sentences := f.Language.Sentences(told); len(sentences) > 1 {
+			told = sentences[0].Of(told)
+		}
+		told = strings.TrimRight(told, " .")
+		// Within a sentence a colon tells figures, or what the language has a label for.
+		if v, ok := f.valueOf(told); !inside || ok && v.isQuantity() || f.labelOf(label) != "" {
+			pairs = append(pairs, pair{label, told})
+		}
 	}
-	return append(pairs, pair{label, strings.TrimSpace(part[start:])})
+	for _, m := range beforeColon.FindAllStringIndex(part, -1) {
+		begin := labelStart(part, m[1]-2)
+		if m[0] == 0 && text.CountWords(part[:m[1]]) <= longestLabel {
+			begin = 0
+		}
+		end(begin)
+		label, start, inside = strings.TrimSpace(part[begin:m[1]-2]), m[1], begin > 0
+	}
+	end(len(part))
+	return pairs
 }
 
 // labelStart is where the label begins that ends at a byte: at the word with a capital that is followed by none.
@@ -300,11 +324,8 @@ func (p *saying) attribute(name, told string) {
 	if !ok || !text.HasWord(name) || text.CountWords(told) > longestTold {
 		return
 	}
-	if m := unitInName.FindStringSubmatch(name); m != nil {
-		name = m[1]
-		if v.isQuantity() && v.unit == "" {
-			v.unit = m[2]
-		}
+	if m := unitInName.FindStringSubmatch(name); m != nil && v.isQuantity() && v.unit == "" {
+		name, v.unit = m[1], m[2]
 	}
 	if _, known := bases[text.Fold(name)]; v.isQuantity() && v.unit == "" && (known || p.Language.IsUnit(text.Fold(name))) {
 		v.unit = text.Lower(name)

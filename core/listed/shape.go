@@ -1,6 +1,7 @@
 package listed
 
 import (
+	"cmp"
 	"slices"
 	"strconv"
 	"strings"
@@ -29,7 +30,7 @@ var joints = []string{" – ", " — ", " - ", " : ", ": ", " | ", ", "}
 
 // How many words a name has at most, and one that may begin with its only capital; how many a verdict has. Our own.
 const (
-	longestName    = 6
+	longestName    = 9
 	shortName      = 2
 	longestVerdict = 12
 )
@@ -38,11 +39,11 @@ const (
 func (f *finder) read(line string) heading {
 	h := heading{}
 	rest := text.WithoutNumber(line)
-	if rest != line {
+	if n, after := f.position(line); n > 0 {
+		h.number, rest = n, after
+	} else if rest != line {
 		digits := strings.TrimFunc(line[:len(line)-len(rest)], func(r rune) bool { return r < '0' || r > '9' })
 		h.number, _ = strconv.Atoi(digits) // none of a chapter's, "4.1"
-	} else if n, after := f.position(line); n > 0 {
-		h.number, rest = n, after
 	}
 	if p, ok := f.money(rest); ok && !f.isWithin(rest, p.Text) {
 		h.price = p.Text
@@ -57,26 +58,12 @@ func (f *finder) read(line string) heading {
 			h.name, h.verdict = before, said
 		}
 	}
-	for _, j := range joints {
-		before, after, ok := strings.Cut(h.name, j)
-		if h.verdict != "" || !ok {
-			continue
-		}
-		// One of both that is clearly a name tells more than any word of the other.
-		first, second := f.naming(before), f.naming(after)
-		one, two := f.tellsVerdict(before), f.tellsVerdict(after)
-		switch {
-		case strings.TrimSpace(j) != "," && first == clearly && second < clearly && text.CountWords(after) <= longestVerdict:
-			h.name, h.verdict = before, after
-		case two && !one:
-			h.name, h.verdict = before, after
-		case one && !two: // "Best for children: Glint Courier"
-			h.name, h.verdict = after, before
-		case strings.TrimSpace(j) == ":" && first > noName && second == noName && text.CountWords(after) <= longestVerdict:
-			h.name, h.verdict = before, after
-		}
+	if inside, after, ok := quoted(h.name); ok {
+		h.name, h.verdict = inside, cmp.Or(h.verdict, strings.Trim(after, " –—-:,|."))
+	} else if h.verdict == "" {
+		f.cutVerdict(&h)
 	}
-	h.name = strings.Trim(h.name, " –—-:,|.()*")
+	h.name = strings.Trim(h.name, " –—-:,|.*")
 	h.verdict = strings.TrimSpace(h.verdict)
 	h.named = f.naming(h.name)
 	told := h.verdict != "" || h.price != ""
@@ -85,8 +72,47 @@ func (f *finder) read(line string) heading {
 	return h
 }
 
+// cutVerdict parts the name of a heading from what is said of it, before it or behind it.
+func (f *finder) cutVerdict(h *heading) {
+	for _, j := range joints {
+		before, after, ok := strings.Cut(h.name, j)
+		if !ok {
+			continue
+		}
+		// One of both that is clearly a name tells more than any word of the other.
+		first, second := f.naming(before), f.naming(after)
+		one, two := f.tellsVerdict(before), f.tellsVerdict(after)
+		sign, fits := strings.TrimSpace(j), text.CountWords(after) <= longestVerdict
+		switch {
+		case sign != "," && first == clearly && second < clearly && fits, two && !one, sign == ":" && first > noName && second == noName && fits:
+			h.name, h.verdict = before, after
+		case one && !two: // "Best for children: Glint Courier"
+			h.name, h.verdict = after, before
+		default:
+			continue
+		}
+		return
+	}
+}
+
+// quoted reads a name in quotation marks, and what stands behind it.
+func quoted(s string) (name, after string, ok bool) {
+	for _, marks := range []string{"“”", "«»", "„“", "„”", "‘’", `""`} {
+		marks := []rune(marks)
+		rest, begins := strings.CutPrefix(s, string(marks[0]))
+		if inside, after, ends := strings.Cut(rest, string(marks[1])); begins && ends && text.HasWord(inside) {
+			return strings.TrimSpace(inside), after, true
+		}
+	}
+	return "", "", false
+}
+
 // position reads what counts a heading in words: "Platz 1: ", "No. 3 – ".
 func (f *finder) position(line string) (n int, rest string) {
+	line = strings.TrimSpace(line)
+	if rest, ok := strings.CutPrefix(line, "#"); ok {
+		line = "# " + strings.TrimSpace(rest)
+	}
 	word, after, ok := strings.Cut(line, " ")
 	if !ok || !f.Language.IsLabel(language.LabelPosition, word) {
 		return 0, line
@@ -136,20 +162,29 @@ func (f *finder) isName(s string) bool { return f.naming(s) > noName }
 func (f *finder) naming(s string) naming {
 	var words []string
 	text.EachWord(s, func(w text.Span) { words = append(words, w.Of(s)) })
-	if len(words) == 0 || len(words) > longestName || strings.HasSuffix(s, "?") || strings.ContainsAny(s, "(){}[]=_<>\\") || f.Language.Stop(words[0]) && len(words) == 1 {
+	if len(words) == 0 || len(words) > longestName || strings.HasSuffix(s, "?") || strings.ContainsAny(s, "(){}[]=_<>\\,;") || f.Language.Stop(words[0]) && len(words) == 1 {
 		return noName
 	}
 	titled := slices.ContainsFunc(words[1:], func(w string) bool { return w != strings.ToLower(w) && f.Language.Stop(text.Fold(w)) }) // "Retirer Le Pneu"
-	proper, content, first := 0, 0, false
+	proper, content, first, before := 0, 0, false, false
 	for i, w := range words {
 		folded := text.Fold(w)
 		if i > 0 && f.Language.Joins(folded) {
 			continue
 		}
 		content++
+		was := before
+		before = false
 		switch {
+		case isDigit(w[0]) && strings.Trim(w, "0123456789.,/") == "":
+			switch last := i > 0 && i == len(words)-1; { // the number of a model
+			case was:
+				proper, before = proper+1, true
+			case last && words[i-1] != strings.ToLower(words[i-1]) && !f.Language.IsPart(text.Fold(words[i-1])) && !f.Language.TellsTime(text.Fold(words[i-1])):
+				first = true
+			}
 		case f.isProper(w, folded, i, titled):
-			proper++
+			proper, before = proper+1, true
 		case i == 0 && len(words) <= shortName && f.mayBeName(w, folded):
 			first = true
 		}
@@ -169,7 +204,7 @@ func (f *finder) naming(s string) naming {
 func (f *finder) isProper(w, folded string, at int, titled bool) bool {
 	share, seen := f.Capitals[folded]
 	switch {
-	case strings.ContainsAny(w, "0123456789") && at > 0:
+	case strings.ContainsAny(w, "0123456789") && at > 0 && !isDigit(w[0]): // "K40"; "12mm" is a figure
 		return true
 	case w == strings.ToLower(w), f.Language.Stop(folded), f.Language.Light(folded):
 		return false

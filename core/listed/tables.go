@@ -59,7 +59,7 @@ func (f *finder) rowsOf(page int, t reading.Table) list {
 	for i := range l.entries {
 		l.entries[i].Of = len(l.entries)
 	}
-	l.sure = byHead || len(l.entries) >= fewestListed || f.compares(l.entries)
+	l.sure = byHead || f.compares(l.entries) || f.isListTitle(f.Docs[page].Reading)
 	return l
 }
 

@@ -120,12 +120,24 @@ var (
 	duration = regexp.MustCompile(`^(?i)(\d+)\s*(?:h|hr|hrs|hours?|std\.?|stunden?|heures?|horas?|ore|uur|timmar)\.?\s*(?:and|und|et|y|e|en|och)?\s*(\d{1,2})\s*(?:min\.?|mins|minutes?|minuten|minutos|minuti|minuter|m|')?$`)
 )
 
+// pounds reads a weight of pounds and ounces.
+var pounds = regexp.MustCompile(`^(?i)(\d+)\s*(?:lbs?|pounds?)\.?,?\s*(\d{1,2}(?:\.\d+)?)\s*(?:oz|ounces?)\.?$`)
+
+// ouncesOfPound are how many there are in one (International Yard and Pound Agreement, 1959). Source: the agreement.
+const ouncesOfPound = 16
+
+// ticks are the signs for yes and for no, as one of each.
+var ticks = map[string]string{"✓": "✓", "✔": "✓", "✔️": "✓", "✅": "✓", "☑": "✓", "✗": "✗", "✘": "✗", "✖": "✗", "❌": "✗", "✕": "✗", "×": "✗"}
+
 // longestUnit is how many words of a cell may follow its number and still be its unit. Our own.
 const longestUnit = 2
 
 // valueOf reads a cell or the end of a line; false where it says nothing.
 func (f *finder) valueOf(s string) (value, bool) {
 	s = strings.Trim(strings.TrimSpace(s), "*.;,")
+	if sign := ticks[s]; sign != "" {
+		return value{value: sign}, true
+	}
 	if !text.HasWord(s) || f.Language.IsLabel(language.LabelNone, s) && !f.isWord(s) {
 		return value{}, false
 	}
@@ -133,6 +145,11 @@ func (f *finder) valueOf(s string) (value, bool) {
 		hours, _ := strconv.Atoi(m[1]) // digits, by the pattern
 		minutes, _ := strconv.Atoi(m[2])
 		return value{strconv.Itoa(60*hours + minutes), "min"}, true
+	}
+	if m := pounds.FindStringSubmatch(s); m != nil {
+		whole, _ := strconv.Atoi(m[1]) // digits, by the pattern
+		rest, _ := strconv.ParseFloat(m[2], 64)
+		return value{strconv.FormatFloat(float64(ouncesOfPound*whole)+rest, 'f', -1, 64), "oz"}, true
 	}
 	if m := quantity.FindStringSubmatch(s); m != nil && text.CountWords(m[2]) <= longestUnit && !strings.ContainsAny(m[2], "0123456789") {
 		return value{f.plain(m[1]), strings.Trim(m[2], " .,;()")}, true
