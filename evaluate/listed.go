@@ -223,7 +223,7 @@ func printListed(w io.Writer, folder string, each bool) error {
 		if err != nil {
 			return err
 		}
-		s := scoreListed(listed.Find(c).Things, want)
+		s := scoreListed(listed.Find(c, nil).Things, want)
 		_, _ = fmt.Fprintf(w, "%-14s", f.name)
 		for _, x := range []score{s.things, s.joined, s.prices, s.values, s.verdicts, s.positions} {
 			_, _ = fmt.Fprintf(w, " %.2f/%.2f", x.precision(), x.recall())

@@ -202,6 +202,6 @@ func printOutlines(w io.Writer, folder string) error {
 }
 
 func outlineOf(c *corpus.Field, labels map[heading]string, judge *themes.Judge) outlineScore {
-	found, _ := judge.Find(context.Background(), c, nil, listed.Sections(listed.Find(c).Things))
+	found, _ := judge.Find(context.Background(), c, nil, listed.Find(c, nil).Sections)
 	return scoreOutline(found, labels, len(c.Docs))
 }

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"corpulan/core/brief"
+	"corpulan/core/evidence"
 	"corpulan/core/message"
 )
 
@@ -123,6 +124,8 @@ func part(b brief.Brief, p brief.Part) []Block {
 		return withRows(head, linksOut(b))
 	case brief.PartInward:
 		return withRows(head, rivals(b), linksTo(b), linksFrom(b))
+	case brief.PartComparison:
+		return withRows(head, compared(b))
 	case brief.PartTerms:
 		return withRows(head, terms(b))
 	case brief.PartEntities:
@@ -173,7 +176,7 @@ func outlined(b brief.Brief) []Block {
 		blocks = append(blocks, Block{Form: RemarkForm, Text: b.In().Say(b.OutlineNote)})
 	}
 	blocks = append(blocks, Block{Form: RemarkForm, Text: b.In().Put("Opening, about %d words.", b.OpeningWords)})
-	return append(blocks, sections(b.In(), b.Outline)...)
+	return append(blocks, sections(b, b.Outline)...)
 }
 
 // Filled is the document for a reader: fields that nobody filled and parts that
@@ -241,12 +244,17 @@ func onResults(b brief.Brief) Block {
 	return Block{Form: FactsForm, Name: "results", Rows: rows}
 }
 
-func sections(in brief.Speech, outline []brief.Section) []Block {
+func sections(b brief.Brief, outline []brief.Section) []Block {
 	var blocks []Block
+	in := b.In()
 	for _, s := range outline {
-		blocks = append(blocks, Block{Form: SectionForm, in: in, Text: s.Heading, Level: s.Level, Words: s.Words, WordsSet: s.WordsSet, Note: s.Note, Questions: s.Questions, Terms: s.Terms, Best: s.Best, Cuttings: s.Cuttings, Points: points(in, s),
+		say := points(in, s)
+		if s.Key == evidence.PicksKey {
+			say = append(picks(b), say...)
+		}
+		blocks = append(blocks, Block{Form: SectionForm, in: in, Text: s.Heading, Level: s.Level, Words: s.Words, WordsSet: s.WordsSet, Note: s.Note, Questions: s.Questions, Terms: s.Terms, Best: s.Best, Cuttings: s.Cuttings, Points: say,
 			Finding: Finding{brief.ThemeKind, s.Key, s.Pages, s.Sources, s.Gone}})
-		blocks = append(blocks, sections(in, s.Children)...)
+		blocks = append(blocks, sections(b, s.Children)...)
 	}
 	return blocks
 }

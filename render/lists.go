@@ -66,7 +66,11 @@ func toCheck(b brief.Brief) Block {
 		if x.Date != "" {
 			note += ", " + in.Put("page of %s", x.Date)
 		}
-		t.Rows = append(t.Rows, Row{Finding: Finding{brief.FactKind, x.Key, len(x.Sources), x.Sources, x.Gone}, Cells: []Cell{{Text: x.Text, Note: note, Short: x.Date}}})
+		kind := brief.FactKind
+		if strings.HasPrefix(x.Key, brief.PickPrefix) { // it goes with the thing that is listed
+			kind = ""
+		}
+		t.Rows = append(t.Rows, Row{Finding: Finding{kind, x.Key, len(x.Sources), x.Sources, x.Gone}, Cells: []Cell{{Text: x.Text, Note: note, Short: x.Date}}})
 	}
 	return t
 }

@@ -84,8 +84,11 @@ type Item struct {
 func ItemsOf(s Block) []Item {
 	var list []Item
 	for _, p := range s.Points {
-		c := p.First()
-		list = append(list, Item{Does: s.in.Put("Say"), Text: c.Text, Note: ranksOf(s.in, p.Ranks) + inBrackets(c.Short)})
+		c, does := p.First(), s.in.Put("Say")
+		if p.Kind == brief.ThingKind {
+			does = s.in.Put("List")
+		}
+		list = append(list, Item{Does: does, Text: c.Text, Note: ranksOf(s.in, p.Ranks) + inBrackets(c.Short)})
 	}
 	for _, q := range s.Questions {
 		list = append(list, Item{Does: s.in.Put("Answer"), Text: q})

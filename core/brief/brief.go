@@ -15,6 +15,7 @@
 //   - lines.go     the outline by hand
 //   - length.go    words shared out among sections
 //   - placing.go   questions and terms put under sections
+//   - picks.go     the things that a page lists, and the table that compares them
 //   - own.go       a person's own sections, a publication's own pages
 //   - warnings.go  what is odd about an outline, and what is offered beside it
 //   - cuttings.go  passages kept with their sources
@@ -68,6 +69,8 @@ type Brief struct {
 	Terms           []Term                     `json:"terms"`
 	Entities        []Entity                   `json:"entities"`
 	Questions       []Question                 `json:"questions"`
+	Picks           []Pick                     `json:"picks"`    // things that the page is to list
+	Criteria        []Criterion                `json:"criteria"` // by which they are compared
 	Links           Links                      `json:"links"`
 	Facts           []Fact                     `json:"facts"` // to be checked
 	Openings        []evidence.Opening         `json:"openings"`

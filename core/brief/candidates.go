@@ -119,11 +119,11 @@ func sharesKeyword(text string, b *Brief) bool {
 	return slices.ContainsFunc(lang.ContentStems(b.Keyword), func(s string) bool { return slices.Contains(have, s) })
 }
 
-// fillIn puts the keyword, numbers, matters and a question into a pattern; not where one
+// fillIn puts the keyword, the number of things listed, matters and a question into a pattern; not where one
 // of them is missing.
 func (b *Brief) fillIn(pattern string, e *evidence.Evidence) (text string, ok bool) {
 	values := map[string]string{"{K}": capitalise(b.Keyword), "{k}": b.Keyword}
-	if n := len(b.Outline); n > 2 {
+	if n := len(b.Picks); n >= fewestCounted {
 		values["{N}"] = strconv.Itoa(n)
 	}
 	if e.Titles.Year > 0 {
@@ -154,7 +154,7 @@ func isActing(word string) bool {
 // first.
 func (b *Brief) matters() []string {
 	lang := language.For(b.Language)
-	sections := slices.Clone(b.Outline)
+	sections := slices.DeleteFunc(slices.Clone(b.Outline), func(s Section) bool { return s.Key == evidence.PicksKey })
 	slices.SortStableFunc(sections, func(x, y Section) int { return y.Pages - x.Pages })
 	var list []string
 	for _, s := range sections {

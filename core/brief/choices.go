@@ -18,6 +18,7 @@ const (
 	PointKind    = evidence.PointKind
 	FactKind     = evidence.FactKind
 	LinkKind     = evidence.LinkKind
+	ThingKind    = evidence.ThingKind
 )
 
 // Kinds lists them all.
@@ -57,6 +58,9 @@ type Choices struct {
 	Points   map[string]string    `json:"points,omitempty"`   // wordings, by the points' keys
 	Facts    map[string]*FactFrom `json:"facts,omitempty"`    // where adopted facts are from, by the facts' keys
 	Under    Under                `json:"under,omitzero"`
+
+	Picks      map[string]string `json:"picks,omitempty"` // verdicts on listed things, by their keys
+	PicksOrder []string          `json:"picks_order"`     // keys of listed things, in the order chosen
 
 	Parts    []PartLine        `json:"parts"` // of the document, in their order; null for the usual ones
 	OwnParts map[string]PartBy `json:"own_parts,omitempty"`

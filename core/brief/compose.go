@@ -70,6 +70,7 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	}
 	b.Terms = takeTerms(e, c, b.Words.Target)
 	b.Entities = takeEntities(e, c)
+	b.takePicks(e, c, t)
 	b.Outline, b.OpeningWords, b.OutlineNote = outline(e, c, t, b.Words.Target)
 	b.Questions = takeQuestions(e, c)
 	b.letStand(c)
@@ -80,8 +81,9 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	b.Links = Links{Outward: takeLinks(e, c), OutwardWanted: t.Outward, InwardWanted: t.Inward}
 	b.takeInward(s.Own, c, profiles)
 	b.letStand(c)
+	b.orderPicks(c)
 	b.cuttings(c)
-	b.Facts = takeFacts(e, c)
+	b.Facts = append(takeFacts(e, c), b.pricesToCheck(e)...)
 	b.Openings = append([]evidence.Opening{}, e.Openings...)
 	b.Titles, b.Descriptions = titleCandidates(e, &b), descriptionCandidates(e, &b)
 	b.fill(e, c, t, s)
@@ -355,7 +357,7 @@ func (b *Brief) proposeDescription() string {
 	lang := language.For(b.Language)
 	s, sep := capitalise(b.Keyword), ": "
 	for _, o := range b.Outline {
-		if _, asks := lang.KindOfQuestion(o.Heading); asks {
+		if _, asks := lang.KindOfQuestion(o.Heading); asks || o.Key == evidence.PicksKey {
 			continue
 		}
 		next := s + sep + lowerFirst(strings.TrimRight(o.Heading, "?."))

@@ -51,6 +51,9 @@ func outline(e *evidence.Evidence, c Choices, kind Template, target int) (outlin
 	var picks []themes.Theme
 	for i, t := range e.Themes {
 		state := c.State(ThemeKind, t.Key)
+		if t.Key == evidence.PicksKey && state == "" && !kind.listsThings() {
+			continue // a guide does not go through things
+		}
 		if state == Adopted || state == "" && slices.Contains(proposed, i) && (lines == nil || lines.has(t.Key)) {
 			if _, twice := in[t.Key]; !twice {
 				in[t.Key] = t

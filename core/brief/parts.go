@@ -17,6 +17,7 @@ type Part struct {
 // The parts that a brief has, by their names.
 const (
 	PartOutline     = "outline"
+	PartComparison  = "comparison"
 	PartTerms       = "terms"
 	PartEntities    = "entities"
 	PartQuestions   = "questions"
@@ -35,7 +36,7 @@ const (
 
 // UsualParts are the parts in their usual order.
 func UsualParts() []Part {
-	return []Part{{Name: PartOutline, Title: "Outline"}, {Name: PartTerms, Title: "Terms"}, {Name: PartEntities, Title: "Entities"},
+	return []Part{{Name: PartOutline, Title: "Outline"}, {Name: PartComparison, Title: "Comparison"}, {Name: PartTerms, Title: "Terms"}, {Name: PartEntities, Title: "Entities"},
 		{Name: PartQuestions, Title: "Questions"}, {Name: PartShortAnswer, Title: "Short answer"}, {Name: PartOpenings, Title: "Openings"},
 		{Name: PartOutward, Title: "Links out"}, {Name: PartInward, Title: "Links within the site"}, {Name: PartMedia, Title: "Images, tables, media"}, {Name: PartSummary, Title: "Summary"},
 		{Name: PartData, Title: "Structured data"}, {Name: PartFacts, Title: "Facts to check"}, {Name: PartCuttings, Title: "Cuttings"}, {Name: PartNotes, Title: "Notes"}, {Name: PartSources, Title: "Pages this was made from"}}

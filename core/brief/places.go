@@ -21,6 +21,7 @@ const (
 	BroughtPrefix = "brought:" // the note with which the kind of page brought the section
 	PointPrefix   = "point:"   // the wording of a point, by its key
 	FactPrefix    = "fact:"    // where an adopted fact is from, as JSON
+	PickPrefix    = "pick:"    // the verdict on a listed thing, by its key
 	AtPrefix      = "at:"      // the key of the section that a question or a term stands under, by its kind and key
 
 	PartTitlePrefix = "part_title:" // the title of a part of a person's own, by its number
@@ -33,6 +34,7 @@ const (
 	FieldOutline  = "outline"  // the outline by hand: a line for each section, its level and its key
 	FieldParts    = "parts"    // the parts of the document: a name a line, "-" before it hides the part
 	FieldCuttings = "cuttings" // the order of the cuttings, a number a line
+	FieldPicks    = "picks"    // the order of the listed things, a key a line
 	FieldBasis    = "basis"    // what the brief stands on, as JSON
 )
 
@@ -66,6 +68,7 @@ var spots = []spot{
 		put(&c.Facts, key, func(o **FactFrom) { *o = x })
 	})),
 	texts(PointPrefix, PointKind, func(c *Choices) *map[string]string { return &c.Points }),
+	texts(PickPrefix, ThingKind, func(c *Choices) *map[string]string { return &c.Picks }),
 	texts(AtField(QuestionKind, ""), QuestionKind, func(c *Choices) *map[string]string { return &c.Under.Questions }),
 	texts(AtField(TermKind, ""), TermKind, func(c *Choices) *map[string]string { return &c.Under.Terms }),
 	among(PartTitlePrefix, "", partsBy, func(p *PartBy) **string { return &p.Title }),
@@ -96,18 +99,24 @@ var spots = []spot{
 			c.Parts = partLines(*text)
 		}
 	}},
-	{name: FieldCuttings, read: func(c *Choices, _ string) *string {
-		if c.CuttingsOrder == nil {
+	ordered(FieldCuttings, func(c *Choices) *[]string { return &c.CuttingsOrder }),
+	ordered(FieldPicks, func(c *Choices) *[]string { return &c.PicksOrder }),
+	asJSON(FieldBasis, func(c *Choices, _ string) **Basis { return &c.Stands }, nil, func(c *Choices, _ string, b *Basis) { c.Stands = b }),
+}
+
+// ordered is an order, a key a line.
+func ordered(name string, in func(*Choices) *[]string) spot {
+	return spot{name: name, read: func(c *Choices, _ string) *string {
+		if *in(c) == nil {
 			return nil
 		}
-		s := strings.Join(c.CuttingsOrder, "\n")
+		s := strings.Join(*in(c), "\n")
 		return &s
 	}, write: func(c *Choices, _ string, text *string) {
-		if c.CuttingsOrder = nil; text != nil {
-			c.CuttingsOrder = strings.Fields(*text)
+		if *in(c) = nil; text != nil {
+			*in(c) = strings.FieldsFunc(*text, func(r rune) bool { return r == '\n' })
 		}
-	}},
-	asJSON(FieldBasis, func(c *Choices, _ string) **Basis { return &c.Stands }, nil, func(c *Choices, _ string, b *Basis) { c.Stands = b }),
+	}}
 }
 
 func sectionsBy(c *Choices) *map[string]SectionBy { return &c.Sections }

@@ -240,7 +240,7 @@ func TestParts(t *testing.T) {
 	for _, p := range list {
 		names = append(names, p.Name)
 	}
-	assert.Equal(t, []string{PartOutline, PartTerms, PartEntities}, names[:3])
+	assert.Equal(t, []string{PartOutline, PartComparison, PartTerms}, names[:3])
 	assert.Contains(t, names, "own:1")
 	assert.NotContains(t, names, "own:2", "it has no title")
 	var again Choices

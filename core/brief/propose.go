@@ -121,7 +121,7 @@ func (b *Brief) openingsOf(kinds ...evidence.OpeningKind) []string {
 	var list []string
 	for _, k := range kinds {
 		for _, o := range b.Openings {
-			if o.Kind == k && len(list) < 2 {
+			if o.Kind == k && o.Of != string(ThingKind) && len(list) < 2 {
 				list = append(list, o.Text)
 			}
 		}

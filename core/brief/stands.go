@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 
 	"corpulan/core/evidence"
 )
@@ -76,6 +77,7 @@ func (b *Brief) letStand(c Choices) {
 	standIn(b.Terms, stood(TermKind), func(t *Term) (string, *string) { return t.Key, &t.Term })
 	standIn(b.Entities, stood(EntityKind), func(x *Entity) (string, *string) { return x.Key, &x.Name })
 	standIn(b.Questions, stood(QuestionKind), func(q *Question) (string, *string) { return q.Key, &q.Text })
+	standIn(b.Picks, stood(ThingKind), func(p *Pick) (string, *string) { return p.Key, &p.Name })
 	standIn(b.Links.Outward, stood(LinkKind), func(l *Outward) (string, *string) { return l.Key, &l.URL })
 }
 
@@ -223,6 +225,9 @@ func (c Choices) Following() Choices {
 func (b Brief) Holds() []Mark {
 	list := b.Taken()
 	for _, x := range b.Facts {
+		if strings.HasPrefix(x.Key, PickPrefix) {
+			continue
+		}
 		list = append(list, Mark{Kind: FactKind, Key: x.Key, Text: x.Text})
 	}
 	each(b.Outline, func(s *Section) { list = append(list, Mark{Kind: ThemeKind, Key: s.Key, Text: s.Heading}) })
@@ -241,6 +246,9 @@ func (b Brief) Taken() []Mark {
 	}
 	for _, q := range b.Questions {
 		add(QuestionKind, q.Key, q.Text)
+	}
+	for _, p := range b.Picks {
+		add(ThingKind, p.Key, p.Name)
 	}
 	for _, l := range b.Links.Outward {
 		add(LinkKind, l.Key, l.URL)

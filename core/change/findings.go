@@ -111,8 +111,8 @@ func (j *joined) findings(ctx context.Context, in Input, m *Movement) error {
 	if ctx.Err() != nil {
 		return ctx.Err()
 	}
-	things := listed.Find(f).Things
-	for _, t := range things {
+	lists := listed.Find(f, taught)
+	for _, t := range lists.Things {
 		on := map[int]bool{}
 		for _, p := range t.Places {
 			on[p.Rank-1] = p.By != listed.ByMention
@@ -122,7 +122,7 @@ func (j *joined) findings(ctx context.Context, in Input, m *Movement) error {
 	if ctx.Err() != nil {
 		return ctx.Err()
 	}
-	found, notes := themes.Find(ctx, f, taught, listed.Sections(things))
+	found, notes := themes.Find(ctx, f, taught, lists.Sections)
 	_ = notes // about bounds of one field; the fields by themselves say them
 	for _, t := range found {
 		if t.Generic {

@@ -1,6 +1,9 @@
 package corpus
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // capitalsOf is, for each word the field writes with a capital inside a
 // sentence, the share of its uses there that have one.
@@ -26,6 +29,11 @@ func capitalsOf(docs []*Doc) map[string]float64 {
 		ratio[w] = float64(n) / float64(n+lower[w])
 	}
 	return ratio
+}
+
+// IsWrittenAsName tells a folded word that the field never writes in small letters; no number.
+func (f *Field) IsWrittenAsName(w string) bool {
+	return strings.Trim(w, "0123456789") != "" && !slices.ContainsFunc(f.Docs, func(d *Doc) bool { return d.Lower[w] > 0 })
 }
 
 // MostlyCapitals tells a line in title case (a label, a link, a caption),

@@ -14,6 +14,8 @@
 //   - covered.go    which findings a text of ours has
 //   - citations.go  addresses and sites that pages link to
 //   - facts.go      sentences that carry a figure
+//   - things.go     listed things as findings
+//   - lists.go      a field of lists: the list and its criteria as themes
 //   - titles.go     how titles are made
 //   - intent.go     what the pages are for
 //   - form.go       how they are made
@@ -24,6 +26,7 @@ package evidence
 import (
 	"cmp"
 	"context"
+	"slices"
 	"strings"
 
 	"corpulan/core/corpus"
@@ -107,6 +110,17 @@ type Source struct {
 	Title string       `json:"title"`
 	Words int          `json:"words"`
 	Kind  reading.Kind `json:"kind"`
+	Date  string       `json:"date,omitempty"` // last changed, else published, YYYY-MM-DD
+}
+
+// Source is the page of a rank; nil for none.
+func (e *Evidence) Source(rank int) *Source {
+	for i := range e.Sources {
+		if e.Sources[i].Rank == rank {
+			return &e.Sources[i]
+		}
+	}
+	return nil
 }
 
 // Compute makes the evidence of a field. An empty field gives empty evidence.
@@ -116,7 +130,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 	e := &Evidence{Keyword: in.Keyword, Language: f.Language.Code, Related: append([]string{}, in.Related...), Sources: make([]Source, len(f.Docs)), Placed: make([]Placement, len(f.Docs))}
 	for i, d := range f.Docs {
 		r := d.Reading
-		e.Sources[i] = Source{f.Ranks[i], r.URL, d.Host, r.Title, r.Counts.Words, r.Kind}
+		e.Sources[i] = Source{f.Ranks[i], r.URL, d.Host, r.Title, r.Counts.Words, r.Kind, cmp.Or(r.Modified, r.Published)}
 		e.Placed[i] = PlacementOf(d, in.Keyword)
 		if d.Cut() > 0 {
 			e.note(message.Of("Of rank %d the first %d words are compared; it has %d.", f.Ranks[i], d.Words, r.Counts.Words))
@@ -128,18 +142,24 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 	e.sizes, _ = f.Sizes()
 	e.Figures = figures(f, e.Placed)
 	taught := house.New(in.House, f.Language)
+	var lists listed.Listed
 	var texts *says.Texts // once the themes are known
 	// One after another, so that nobody waits long for a computation given up.
 	for _, find := range []func(){
 		func() { e.Terms = vocabulary.Find(ctx, f, taught) },
 		func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
 		func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught) },
-		func() { l := listed.Find(f); e.Listed, e.Criteria = l.Things, l.Criteria; e.flagNames() },
+		func() {
+			lists = listed.Find(f, taught)
+			e.Listed, e.Criteria = lists.Things, lists.Criteria
+			e.flagNames(f)
+		},
 		func() {
 			e.noted(func() (notes []message.Message) {
-				e.Themes, notes = themes.Find(ctx, f, taught, listed.Sections(e.Listed))
+				e.Themes, notes = themes.Find(ctx, f, taught, lists.Sections)
 				return notes
 			})
+			e.addLists(f)
 		},
 		func() {
 			e.noted(func() (notes []message.Message) {
@@ -153,8 +173,8 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		func() { e.Citations, e.Cited = citations(f), citedSites(f) },
 		func() { e.Facts = factsOf(f, in.Beside) },
 		func() { e.Titles = titlesOf(f) },
-		func() { e.Intent = intent(f, in.Related, in.Asked) },
-		func() { e.Forms = forms(f) },
+		func() { e.Intent = intent(f, in.Related, in.Asked, e.listing()) },
+		func() { e.Forms = forms(f, e.listing()) },
 		func() { e.Media, e.Data = e.mediaOf(f), dataTypes(f) },
 	} {
 		if find(); ctx.Err() != nil {
@@ -195,9 +215,13 @@ func (e *Evidence) noted(find func() []message.Message) { e.note(find()...) }
 // isName is why a name of a person, a firm, a product or a place is no term.
 const isName = "a name: it stands among the entities"
 
-// flagNames marks the terms that are names of single things. Abbreviations stay: a trade's are its words.
-func (e *Evidence) flagNames() {
-	named := map[string]bool{}
+// isListed is why the name of a thing that pages list is no term, nor a part of it.
+const isListed = "listed: it stands among the things that pages list"
+
+// flagNames marks the terms that are names of single things, or parts of those that pages list. Abbreviations stay: a trade's are
+// its words.
+func (e *Evidence) flagNames(f *corpus.Field) {
+	named, parts := map[string]bool{}, map[string]bool{}
 	for _, x := range e.Entities {
 		switch x.Type {
 		case entities.PersonType, entities.OrganisationType, entities.ProductType, entities.PlaceType, entities.WorkType, entities.EventType, entities.NameType:
@@ -206,11 +230,21 @@ func (e *Evidence) flagNames() {
 	}
 	for _, x := range e.Listed {
 		for _, p := range x.Places {
-			named[text.Fold(p.Name)] = true
+			words := strings.Fields(text.Fold(p.Name))
+			for from := range words {
+				for to := from + 1; to <= len(words); to++ {
+					parts[strings.Join(words[from:to], " ")] = true
+				}
+			}
 		}
 	}
 	for i := range e.Terms {
-		if t := &e.Terms[i]; t.Flag == "" && !t.IsKeyword && named[text.Fold(t.Text)] && t.Text != strings.ToUpper(t.Text) {
+		t := &e.Terms[i]
+		if folded := text.Fold(t.Text); t.Flag == "" && !t.IsKeyword && parts[folded] && slices.ContainsFunc(strings.Fields(folded), f.IsWrittenAsName) {
+			t.Flag = isListed
+			continue
+		}
+		if t.Flag == "" && !t.IsKeyword && named[text.Fold(t.Text)] && t.Text != strings.ToUpper(t.Text) {
 			t.Flag = isName
 		}
 	}

@@ -32,11 +32,11 @@ func fieldOf(readings ...*reading.Reading) *corpus.Field {
 
 func TestIntentNamesItsSignals(t *testing.T) {
 	for title, want := range map[string]string{"How to ride in winter": "informational 1.00", "Best winter tyres": "commercial 0.67, informational 0.33", "Buy winter tyres": "transactional 0.67, informational 0.33"} {
-		assert.Equal(t, want, kindsOf(intent(fieldOf(&reading.Reading{Title: title, Kind: reading.Article}), nil, nil)), title)
+		assert.Equal(t, want, kindsOf(intent(fieldOf(&reading.Reading{Title: title, Kind: reading.Article}), nil, nil, nil)), title)
 	}
 	shares := intent(fieldOf(&reading.Reading{Kind: reading.Home, Title: "Buy bikes"}, &reading.Reading{Kind: reading.Product, Title: "Lamp"},
 		&reading.Reading{Kind: reading.Article, Title: "What is a dynamo?"}, &reading.Reading{Kind: reading.Article, Title: "What to wear"}),
-		[]string{"best lights", "buy lights", "how bright", "lights"}, []string{"Is it dark?"})
+		[]string{"best lights", "buy lights", "how bright", "lights"}, []string{"Is it dark?"}, nil)
 	total := 0.0
 	for _, s := range shares {
 		total += s.Share
@@ -47,7 +47,7 @@ func TestIntentNamesItsSignals(t *testing.T) {
 	assert.Equal(t, []int{3, 4}, shares[0].Sources)
 	assert.Contains(t, shares[0].Signals, Signal{message.Of("the title says “%s”", "what"), []int{3, 4}})
 	assert.Contains(t, shares[0].Signals, Signal{message.Of("the results page lists %d questions", 1), []int{}})
-	assert.Empty(t, intent(fieldOf(), []string{"buy"}, nil), "no page, no intent")
+	assert.Empty(t, intent(fieldOf(), []string{"buy"}, nil, nil), "no page, no intent")
 }
 
 func TestFormsOfPages(t *testing.T) {

@@ -5,12 +5,18 @@ import (
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/message"
 	"corpulan/core/reading"
 )
 
-// forms gives each page one voice for how it is made.
-func forms(f *corpus.Field) []Share {
-	return shares(f, func(d *corpus.Doc) []vote { return []vote{formOf(d.Reading)} }, nil)
+// forms gives each page one voice for how it is made; listing counts the things that pages list.
+func forms(f *corpus.Field, listing map[int]int) []Share {
+	return shares(f, func(rank int, d *corpus.Doc) []vote {
+		if n, kind := listing[rank], d.Reading.Kind; n >= fewestOfList && (kind == reading.Article || kind == reading.Thin) {
+			return []vote{{"list", message.Of("lists %d things to choose from", n), 1}}
+		}
+		return []vote{formOf(d.Reading)}
+	}, nil)
 }
 
 // formOf is the form of a page: what a writer would be asked to write.

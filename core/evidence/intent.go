@@ -36,9 +36,15 @@ var titlePhrases = sync.OnceValue(func() *titles {
 })
 
 // intent gives each page one voice, shared out by the weight of its signals,
-// and the results page one more where it offers anything.
-func intent(f *corpus.Field, related []string, asked []string) []Share {
-	return shares(f, func(d *corpus.Doc) []vote { return intentVotes(d.Reading) }, resultsPageVotes(related, asked))
+// and the results page one more where it offers anything; listing counts the things that pages list.
+func intent(f *corpus.Field, related []string, asked []string, listing map[int]int) []Share {
+	return shares(f, func(rank int, d *corpus.Doc) []vote {
+		votes := intentVotes(d.Reading)
+		if n := listing[rank]; n >= fewestOfList {
+			votes = append(votes, vote{commercial, message.Of("lists %d things to choose from", n), 2})
+		}
+		return votes
+	}, resultsPageVotes(related, asked))
 }
 
 func intentVotes(r *reading.Reading) []vote {

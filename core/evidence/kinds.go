@@ -29,6 +29,7 @@ const (
 	PointKind    Kind = "point" // what a section is to say
 	FactKind     Kind = "fact"  // a figure to be checked
 	LinkKind     Kind = "link"  // an address to link to
+	ThingKind    Kind = "thing" // what pages list under its name
 )
 
 // Finding is one finding of any kind, as tables, drawers, decisions and exports have it.
@@ -120,6 +121,9 @@ var kinds = []KindOf{
 		}},
 	{Kind: LinkKind, Name: "links", ByKeys: true, find: linksFound,
 		Columns: []message.Message{"address", "kind of site", "anchor texts", "pages", "sentences"}},
+	{Kind: ThingKind, Name: "listed", Worded: true, Moves: true, find: thingsFound,
+		Columns:  []message.Message{"thing", "written", "pages", "positions", "verdicts", "price", "figures", "praised", "criticised", "pages differ"},
+		passages: listings},
 }
 
 // Kinds lists them all, in the order of their tables.

@@ -19,17 +19,18 @@ type OpeningKind string
 
 // The kinds, in the order they are shown.
 const (
-	AskedUnmet    OpeningKind = "asked and unmet"    // a question that nobody answers, or one page alone
-	SearchedUnmet OpeningKind = "searched and unmet" // a related search that no section is about
-	OnePage       OpeningKind = "on one page only"   // a matter that a single page treats at length
-	Disputed      OpeningKind = "disputed"           // figures that pages differ in
-	InSourceOnly  OpeningKind = "in a source only"   // what an extra source says and no page of the field
+	AskedUnmet    OpeningKind = "asked and unmet"     // a question that nobody answers, or one page alone
+	SearchedUnmet OpeningKind = "searched and unmet"  // a related search that no section is about
+	OnePage       OpeningKind = "on one page only"    // a matter that a single page treats at length
+	Disputed      OpeningKind = "disputed"            // figures that pages differ in
+	Unmeasured    OpeningKind = "told and unmeasured" // by what readers are told to choose, and no page gives a figure
+	InSourceOnly  OpeningKind = "in a source only"    // what an extra source says and no page of the field
 )
 
 // Opening is something that few pages say, or none, and a page of ours could.
 type Opening struct {
 	Kind  OpeningKind     `json:"kind"`
-	Of    string          `json:"of"` // the kind of finding: "question", "search", "theme" or "point"
+	Of    string          `json:"of"` // the kind of finding: "question", "search", "theme", "point" or "thing"
 	Key   string          `json:"key"`
 	Text  string          `json:"text"`
 	Why   message.Message `json:"why"`
@@ -54,6 +55,9 @@ func (e *Evidence) openings(texts *says.Texts) []Opening {
 		add(e.onOnePage(texts.Field))
 	}
 	add(e.disputedPoints())
+	alone, unmeasured := e.listOpenings(texts.Field)
+	add(alone)
+	add(unmeasured)
 	return list
 }
 

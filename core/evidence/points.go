@@ -37,7 +37,11 @@ func (e *Evidence) pointsOf(ctx context.Context, f *corpus.Field) []ThemePoints 
 	}
 	list := []ThemePoints{}
 	for i, t := range e.Themes {
-		if p := of[i+1]; len(p) > 0 {
+		p := of[i+1]
+		if t.Key == PicksKey {
+			p = slices.Concat(e.usesOf(), p)
+		}
+		if len(p) > 0 {
 			list = append(list, ThemePoints{t.Key, p})
 		}
 	}

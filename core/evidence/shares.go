@@ -31,7 +31,7 @@ type vote struct {
 }
 
 // shares adds up the voices of the pages, and of what speaks for none of them.
-func shares(f *corpus.Field, votes func(*corpus.Doc) []vote, beside []vote) []Share {
+func shares(f *corpus.Field, votes func(rank int, d *corpus.Doc) []vote, beside []vote) []Share {
 	by := map[string]*Share{}
 	total := 0.0
 	cast := func(list []vote, rank int) {
@@ -65,7 +65,7 @@ func shares(f *corpus.Field, votes func(*corpus.Doc) []vote, beside []vote) []Sh
 		}
 	}
 	for i, d := range f.Docs {
-		cast(votes(d), f.Ranks[i])
+		cast(votes(f.Ranks[i], d), f.Ranks[i])
 	}
 	if len(f.Docs) > 0 {
 		cast(beside, 0)

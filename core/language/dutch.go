@@ -67,11 +67,11 @@ func dutch() Rules {
 			ReadingTime: []string{"# min|minuut|minuten leestijd"},
 		},
 		Title: Title{
-			Patterns: []Pattern{{"guide", "{K}: de praktische gids"}, {"number", "{K}: {N} dingen die ertoe doen"}, {"question", "{K}: wat moet je weten?"}, {"year", "{K} in {Y}: wat werkt"}, {"brackets", "{K} (met checklist)"}, {"steps", "{K}, stap voor stap"}, {"plain", "{K} helder uitgelegd"}},
+			Patterns: []Pattern{{"guide", "{K}: de praktische gids"}, {"number", "{K}: onze {N} favorieten"}, {"question", "{K}: wat moet je weten?"}, {"year", "{K} in {Y}: wat werkt"}, {"brackets", "{K} (met checklist)"}, {"steps", "{K}, stap voor stap"}, {"plain", "{K} helder uitgelegd"}},
 			Descriptions: []string{"Praktische gids voor {k}: {1}, {2} en {3}, met cijfers en antwoorden op veelgestelde vragen.",
 				"{Q} Heldere antwoorden over {k}, van {1} tot {2}.",
 				"{K}: wat telt en wat niet, van {1} tot {2}.",
-				"{K} in {N} delen: {1}, {2} en meer, met cijfers en voorbeelden.",
+				"{K}: {N} favorieten op {1}, {2} en {3}, en welke bij wie past.",
 				"Beginnen met {k}: {1}, {2} en wat je over {3} moet weten."}, Buying: []string{"kopen"}, Explaining: []string{"gids"}, Guiding: []string{"gids"}},
 	}
 }

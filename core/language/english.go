@@ -107,11 +107,11 @@ func english() Rules {
 			ReadingTime: []string{"# min|mins|minute|minutes read"},
 		},
 		Title: Title{
-			Patterns: []Pattern{{"guide", "{K}: a practical guide"}, {"number", "{K}: {N} things that matter"}, {"question", "{K}: what do you need to know?"}, {"year", "{K} in {Y}: what works now"}, {"brackets", "{K} (with a checklist)"}, {"steps", "{K}, step by step"}, {"plain", "{K} without the guesswork"}},
+			Patterns: []Pattern{{"guide", "{K}: a practical guide"}, {"number", "{K}: our {N} picks"}, {"question", "{K}: what do you need to know?"}, {"year", "{K} in {Y}: what works now"}, {"brackets", "{K} (with a checklist)"}, {"steps", "{K}, step by step"}, {"plain", "{K} without the guesswork"}},
 			Descriptions: []string{"A practical guide to {k}: {1}, {2} and {3}, with figures to go by and answers to common questions.",
 				"{Q} Clear answers on {k}, from {1} to {2}, with what to do first.",
 				"New to {k}? Start here: {1}, {2} and what is worth knowing about {3}.",
-				"{K} in {N} parts: {1}, {2} and more, each explained with figures and examples.",
+				"{K}: {N} picks by {1}, {2} and {3}, and which one suits whom.",
 				"What matters for {k}, and what does not: {1}, {2} and {3} in plain words."},
 			Buying:     []string{"buy", "shop", "sale", "price|prices", "order", "deal|deals", "in stock", "free delivery"},
 			Comparing:  []string{"best", "top #", "review|reviews|reviewed", "vs|versus", "compared", "comparison", "test"},

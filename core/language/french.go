@@ -69,11 +69,11 @@ func french() Rules {
 			ReadingTime: []string{"# min|minute|minutes de lecture"},
 		},
 		Title: Title{
-			Patterns: []Pattern{{"guide", "{K} : le guide pratique"}, {"number", "{K} : {N} points essentiels"}, {"question", "{K} : que faut-il savoir ?"}, {"year", "{K} en {Y} : ce qui marche"}, {"brackets", "{K} (avec liste de contrôle)"}, {"steps", "{K} pas à pas"}, {"plain", "{K} : l’essentiel en clair"}},
+			Patterns: []Pattern{{"guide", "{K} : le guide pratique"}, {"number", "{K} : nos {N} favoris"}, {"question", "{K} : que faut-il savoir ?"}, {"year", "{K} en {Y} : ce qui marche"}, {"brackets", "{K} (avec liste de contrôle)"}, {"steps", "{K} pas à pas"}, {"plain", "{K} : l’essentiel en clair"}},
 			Descriptions: []string{"Guide pratique : {k}. {1}, {2} et {3}, avec des chiffres et les réponses aux questions courantes.",
 				"{Q} Des réponses claires sur {k}, de {1} à {2}.",
 				"{K} : ce qui compte et ce qui ne compte pas, de {1} à {2}.",
-				"{K} en {N} parties : {1}, {2} et plus, avec chiffres et exemples.",
+				"{K}: nos {N} favoris selon {1}, {2} et {3}, et lequel convient à qui.",
 				"Pour bien commencer avec {k} : {1}, {2} et l’essentiel sur {3}."},
 			Buying: []string{"acheter"}, Comparing: []string{"comparatif"}, Explaining: []string{"comment"}, Stepping: []string{"comment"},
 		},

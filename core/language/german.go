@@ -64,11 +64,11 @@ func german() Rules {
 			ReadingTime: []string{"# min|minute|minuten lesezeit"},
 		},
 		Title: Title{
-			Patterns: []Pattern{{"guide", "{K}: der praktische Ratgeber"}, {"number", "{K}: {N} Punkte, auf die es ankommt"}, {"question", "{K}: Was muss man wissen?"}, {"year", "{K} {Y}: Was wirklich hilft"}, {"brackets", "{K} (mit Checkliste)"}, {"steps", "{K} – Schritt für Schritt"}, {"plain", "{K}: einfach erklärt"}},
+			Patterns: []Pattern{{"guide", "{K}: der praktische Ratgeber"}, {"number", "{K}: unsere {N} Empfehlungen"}, {"question", "{K}: Was muss man wissen?"}, {"year", "{K} {Y}: Was wirklich hilft"}, {"brackets", "{K} (mit Checkliste)"}, {"steps", "{K} – Schritt für Schritt"}, {"plain", "{K}: einfach erklärt"}},
 			Descriptions: []string{"{K}: der praktische Ratgeber zu {1}, {2} und {3}, mit Zahlen und Antworten auf häufige Fragen.",
 				"{Q} Klare Antworten, von {1} bis {2}.",
 				"{K}: Worauf es ankommt und was man sich sparen kann, von {1} bis {2}.",
-				"{K} in {N} Teilen: {1}, {2} und mehr, mit Zahlen und Beispielen erklärt.",
+				"{K}: {N} Empfehlungen nach {1}, {2} und {3}, und welche zu wem passt.",
 				"{K} leicht gemacht: {1}, {2} und was man über {3} wissen sollte."},
 			Buying: []string{"kaufen"}, Comparing: []string{"test", "vergleich"},
 			Explaining: []string{"anleitung", "ratgeber", "tipps", "wie"}, Guiding: []string{"ratgeber"}, Stepping: []string{"anleitung"},

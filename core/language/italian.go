@@ -66,11 +66,11 @@ func italian() Rules {
 			ReadingTime: []string{"# min|minuto|minuti di lettura"},
 		},
 		Title: Title{
-			Patterns: []Pattern{{"guide", "{K}: guida pratica"}, {"number", "{K}: {N} cose che contano"}, {"question", "{K}: che cosa bisogna sapere?"}, {"year", "{K} nel {Y}: che cosa funziona"}, {"brackets", "{K} (con lista di controllo)"}, {"steps", "{K} passo per passo"}, {"plain", "{K}: spiegato con chiarezza"}},
+			Patterns: []Pattern{{"guide", "{K}: guida pratica"}, {"number", "{K}: i nostri {N} consigli"}, {"question", "{K}: che cosa bisogna sapere?"}, {"year", "{K} nel {Y}: che cosa funziona"}, {"brackets", "{K} (con lista di controllo)"}, {"steps", "{K} passo per passo"}, {"plain", "{K}: spiegato con chiarezza"}},
 			Descriptions: []string{"Guida pratica a {k}: {1}, {2} e {3}, con cifre e risposte alle domande più comuni.",
 				"{Q} Risposte chiare su {k}, da {1} a {2}.",
 				"{K}: che cosa conta e che cosa no, da {1} a {2}.",
-				"{K} in {N} parti: {1}, {2} e altro, con cifre ed esempi.",
+				"{K}: {N} consigli per {1}, {2} e {3}, e quale va bene a chi.",
 				"Per cominciare con {k}: {1}, {2} e l’essenziale su {3}."},
 			Comparing: []string{"confronto"}, Explaining: []string{"consigli", "come"}, Guiding: []string{"guida"}, Stepping: []string{"come"},
 		},

@@ -30,6 +30,7 @@ const (
 
 	labelRecommends Label = "recommends" // words by which a thing is recommended or not: "best for children"
 	labelBest       Label = "best"       // of them, those that a title promises
+	labelPicks      Label = "picks"      // what a section is called that goes through the things of a list
 )
 
 // One file a language, a line a label, its ways between bars. Common usage, put together by us.
@@ -39,6 +40,7 @@ var listingLists embed.FS
 
 // listing is what a language says about things of a list.
 type listing struct {
+	picks    string                        // see NameOfPicks
 	labels   map[Label]map[string]bool     // as asLabel has them
 	phrases  map[Label]map[string][]phrase // by their first word
 	measured map[string]string             // what a unit tells, by the unit folded
@@ -47,7 +49,7 @@ type listing struct {
 type phrase []string
 
 func (k *known) readListing() listing {
-	l := listing{map[Label]map[string]bool{}, map[Label]map[string][]phrase{}, map[string]string{}}
+	l := listing{labels: map[Label]map[string]bool{}, phrases: map[Label]map[string][]phrase{}, measured: map[string]string{}}
 	list, err := listingLists.ReadFile("listing/" + k.Code + ".txt")
 	if err != nil {
 		return l // a language without a list
@@ -58,6 +60,10 @@ func (k *known) readListing() listing {
 			panic("language: no label in " + line)
 		}
 		label := Label(name)
+		if label == labelPicks {
+			l.picks = ways
+			continue
+		}
 		l.labels[label], l.phrases[label] = map[string]bool{}, map[string][]phrase{}
 		for way := range strings.SplitSeq(ways, "|") {
 			if label == labelMeasured {
@@ -118,6 +124,18 @@ func (k *known) TellsVerdict(folded string) bool { return k.listing().labels[lab
 func (k *known) TellsBest(word string) bool {
 	return k.listing().labels[labelBest][text.Fold(word)]
 }
+
+// NamesAll tells a heading that has all content words of one of some names.
+func (l *Language) NamesAll(heading string, names []string) bool {
+	have := l.ContentStems(heading)
+	return slices.ContainsFunc(names, func(name string) bool {
+		want := l.ContentStems(name)
+		return len(want) > 0 && !slices.ContainsFunc(want, func(s string) bool { return !slices.Contains(have, s) })
+	})
+}
+
+// NameOfPicks is what a section is called that goes through the things of a list; "" in a language without rules.
+func (k *known) NameOfPicks() string { return k.listing().picks }
 
 // Measured is what a unit tells by itself, "weight" of grams; "" where it can be of many things.
 func (k *known) Measured(unit string) string { return k.listing().measured[text.Fold(unit)] }

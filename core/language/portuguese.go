@@ -61,11 +61,11 @@ func portuguese() Rules {
 			ReadingTime: []string{"# min|minuto|minutos de leitura"},
 		},
 		Title: Title{
-			Patterns: []Pattern{{"guide", "{K}: guia prático"}, {"number", "{K}: {N} pontos que contam"}, {"question", "{K}: o que é preciso saber?"}, {"year", "{K} em {Y}: o que funciona"}, {"brackets", "{K} (com lista de verificação)"}, {"steps", "{K} passo a passo"}, {"plain", "{K}: explicado com clareza"}},
+			Patterns: []Pattern{{"guide", "{K}: guia prático"}, {"number", "{K}: as nossas {N} sugestões"}, {"question", "{K}: o que é preciso saber?"}, {"year", "{K} em {Y}: o que funciona"}, {"brackets", "{K} (com lista de verificação)"}, {"steps", "{K} passo a passo"}, {"plain", "{K}: explicado com clareza"}},
 			Descriptions: []string{"Guia prático de {k}: {1}, {2} e {3}, com números e respostas às perguntas comuns.",
 				"{Q} Respostas claras sobre {k}, de {1} a {2}.",
 				"{K}: o que importa e o que não importa, de {1} a {2}.",
-				"{K} em {N} partes: {1}, {2} e mais, com números e exemplos.",
+				"{K}: {N} sugestões por {1}, {2} e {3}, e qual serve a quem.",
 				"Para começar com {k}: {1}, {2} e o essencial sobre {3}."},
 		},
 	}

@@ -103,7 +103,7 @@ type Title struct {
 	Buying, Comparing, Explaining, Guiding, Stepping []string
 
 	// What a title and a description can be made by: {K} is the keyword with a capital, {k}
-	// without, {N} a number of parts, {Y} a year, {1} to {3} matters, {Q} a question.
+	// without, {N} the number of things listed, {Y} a year, {1} to {3} matters, {Q} a question.
 	Patterns     []Pattern
 	Descriptions []string
 }

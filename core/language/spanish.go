@@ -64,11 +64,11 @@ func spanish() Rules {
 			ReadingTime: []string{"# min|minuto|minutos de lectura"},
 		},
 		Title: Title{
-			Patterns: []Pattern{{"guide", "{K}: guía práctica"}, {"number", "{K}: {N} claves que importan"}, {"question", "{K}: ¿qué hay que saber?"}, {"year", "{K} en {Y}: lo que funciona"}, {"brackets", "{K} (con lista de control)"}, {"steps", "{K} paso a paso"}, {"plain", "{K}: explicado con claridad"}},
+			Patterns: []Pattern{{"guide", "{K}: guía práctica"}, {"number", "{K}: nuestras {N} recomendaciones"}, {"question", "{K}: ¿qué hay que saber?"}, {"year", "{K} en {Y}: lo que funciona"}, {"brackets", "{K} (con lista de control)"}, {"steps", "{K} paso a paso"}, {"plain", "{K}: explicado con claridad"}},
 			Descriptions: []string{"Guía práctica de {k}: {1}, {2} y {3}, con cifras y respuestas a las preguntas habituales.",
 				"{Q} Respuestas claras sobre {k}, de {1} a {2}.",
 				"{K}: lo que importa y lo que no, de {1} a {2}.",
-				"{K} en {N} partes: {1}, {2} y más, con cifras y ejemplos.",
+				"{K}: {N} recomendaciones según {1}, {2} y {3}, y cuál le conviene a quién.",
 				"Para empezar con {k}: {1}, {2} y lo esencial sobre {3}."},
 			Buying: []string{"comprar"}, Comparing: []string{"comparativa"}, Explaining: []string{"guía", "cómo"}, Guiding: []string{"guía"}, Stepping: []string{"cómo"},
 		},

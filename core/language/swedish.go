@@ -64,11 +64,11 @@ func swedish() Rules {
 			ReadingTime: []string{"# min|minut|minuter läsning|lästid"},
 		},
 		Title: Title{
-			Patterns: []Pattern{{"guide", "{K}: en praktisk guide"}, {"number", "{K}: {N} saker som spelar roll"}, {"question", "{K}: vad behöver man veta?"}, {"year", "{K} {Y}: det som fungerar"}, {"brackets", "{K} (med checklista)"}, {"steps", "{K}, steg för steg"}, {"plain", "{K} enkelt förklarat"}},
+			Patterns: []Pattern{{"guide", "{K}: en praktisk guide"}, {"number", "{K}: våra {N} favoriter"}, {"question", "{K}: vad behöver man veta?"}, {"year", "{K} {Y}: det som fungerar"}, {"brackets", "{K} (med checklista)"}, {"steps", "{K}, steg för steg"}, {"plain", "{K} enkelt förklarat"}},
 			Descriptions: []string{"En praktisk guide till {k}: {1}, {2} och {3}, med siffror och svar på vanliga frågor.",
 				"{Q} Tydliga svar om {k}, från {1} till {2}.",
 				"{K}: vad som spelar roll och vad som inte gör det, från {1} till {2}.",
-				"{K} i {N} delar: {1}, {2} och mer, med siffror och exempel.",
+				"{K}: {N} favoriter efter {1}, {2} och {3}, och vilken som passar vem.",
 				"Ny på {k}? Börja här: {1}, {2} och det viktigaste om {3}."},
 			Buying: []string{"köpa"},
 		},

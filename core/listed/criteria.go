@@ -17,8 +17,9 @@ type Criterion struct {
 	Unit   string        `json:"unit,omitempty"` // of its figures, as most give it
 	Said   []string      `json:"said"`           // all ways in which it is called
 	Pages  int           `json:"pages"`
-	Ranks  []int         `json:"ranks"`  // of the pages that compare by it
-	Things int           `json:"things"` // that have a value
+	Ranks  []int         `json:"ranks"`           // of the pages that compare by it
+	Things int           `json:"things"`          // that have a value
+	Theme  string        `json:"theme,omitempty"` // key of the theme that is a section on it; whoever has themes fills it in
 }
 
 // CriterionKind is what sort of criterion one is.
@@ -71,6 +72,7 @@ func (f *finder) criteria(things []Thing) []Criterion {
 			}
 			if use := f.useOf(p.Verdict); use != "" {
 				k := "for " + use
+				p.Use = k
 				c.add(k, p.Verdict, Use, p.Rank, !had[k])
 				had[k] = true
 			}

@@ -20,6 +20,7 @@ import (
 	"strings"
 
 	"corpulan/core/corpus"
+	"corpulan/core/house"
 )
 
 // Thing is something that pages list under its name.
@@ -53,6 +54,7 @@ type Place struct {
 	By         By          `json:"by"`
 	Name       string      `json:"name"` // as it is written there
 	Verdict    string      `json:"verdict,omitempty"`
+	Use        string      `json:"use,omitempty"` // key of the criterion that the verdict names
 	Prices     []Price     `json:"prices,omitempty"`
 	Attributes []Attribute `json:"attributes,omitempty"`
 	Rating     *Rating     `json:"rating,omitempty"`
@@ -115,13 +117,15 @@ type Said struct {
 
 // Listed is what a field lists, and by what it compares.
 type Listed struct {
-	Things   []Thing     `json:"things"`
-	Criteria []Criterion `json:"criteria"`
+	Things   []Thing
+	Criteria []Criterion
+	Sections map[[2]int]bool // by rank and section: those that are about one thing, or hold a list
 }
 
 type finder struct {
 	*corpus.Field
-	noted map[string]bool // keys of names of lists that are sure
+	taught *house.Lexicon
+	noted  map[string]bool // keys of names of lists that are sure
 }
 
 // entry is one thing in one list of a page.
@@ -136,9 +140,10 @@ type list struct {
 	sure    bool // it is a list of things by itself
 }
 
-// Find finds the things that the pages of a field list, those of most pages first, and the criteria.
-func Find(f *corpus.Field) Listed {
-	x := finder{f, map[string]bool{}}
+// Find finds the things that the pages of a field list, those of most pages first, and the criteria. What is taught says which
+// names are one thing, how it is called, and which is none.
+func Find(f *corpus.Field, taught *house.Lexicon) Listed {
+	x := finder{f, taught, map[string]bool{}}
 	var lists, doubtful []list
 	for i := range f.Docs {
 		for _, l := range slices.Concat(x.headings(i), x.tables(i), x.marked(i), x.lines(i), x.items(i)) {
@@ -169,7 +174,7 @@ func Find(f *corpus.Field) Listed {
 	for i := range things {
 		things[i].compare()
 	}
-	return Listed{things, criteria}
+	return Listed{things, criteria, x.sections(lists)}
 }
 
 // How many of a list that is none by itself are known from others, at least. Our own.
@@ -187,13 +192,19 @@ func (f *finder) recognised(l list) list {
 	return list{entries: known}
 }
 
-// Sections are the sections of pages that are about one thing of a list, by rank and section.
-func Sections(things []Thing) map[[2]int]bool {
+// sections are those that are about one thing of a list, with what stands under them, and those that hold a list.
+func (f *finder) sections(lists []list) map[[2]int]bool {
 	at := map[[2]int]bool{}
-	for _, t := range things {
-		for _, p := range t.Places {
-			if p.By == ByHeading {
-				at[[2]int{p.Rank, p.Section}] = true
+	for _, l := range lists {
+		for _, e := range l.entries {
+			from, to := e.Section, e.Section+1
+			if e.By == ByHeading {
+				from, to = f.below(e.page, e.Section)
+			} else if e.By == ByData || len(l.entries) < fewestListed {
+				continue
+			}
+			for n := from; n < to; n++ {
+				at[[2]int{e.Rank, n}] = true
 			}
 		}
 	}

@@ -18,7 +18,7 @@ func find(t *testing.T, language, keyword string, pages ...string) []Thing {
 	for i, p := range pages {
 		ranked[i] = corpustest.PageIn(t, language, i+1, fmt.Sprintf("%c.example", 'a'+i), p)
 	}
-	return Find(corpus.NewField(ranked, language, keyword)).Things
+	return Find(corpus.NewField(ranked, language, keyword), nil).Things
 }
 
 // headings is a page of headings, each with a sentence below.

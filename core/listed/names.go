@@ -73,7 +73,7 @@ func (f *finder) join(lists []list) []Thing {
 	for n, l := range lists {
 		for _, e := range l.entries {
 			k := keyOf(f.bare(e.Name))
-			if k == "" {
+			if k == "" || f.taught.Ignores(f.Language.PhraseKey(e.Name)) {
 				continue
 			}
 			t := j.things[k]
@@ -123,7 +123,12 @@ func (j *joining) shortToLong() []Thing {
 			add(beginning, strings.Join(words[:n], " "))
 			add(ending, strings.Join(words[n:], " "))
 		}
-		if len(long) == 1 && !j.toldApart(short, long[0]) {
+		if to := j.taughtInto(short, keys); to != "" && into[to] == "" {
+			long = []string{to}
+		} else if len(long) == 1 && j.toldApart(short, long[0]) {
+			long = nil
+		}
+		if len(long) == 1 {
 			into[short] = long[0]
 			for _, p := range j.things[short].Places {
 				j.things[long[0]].add(entry{Place: p})
@@ -139,6 +144,21 @@ func (j *joining) shortToLong() []Thing {
 		}
 	}
 	return list
+}
+
+// taughtInto is the key of the thing that a name was taught to be one with; "" for none.
+func (j *joining) taughtInto(key string, keys []string) string {
+	mine := j.Language.PhraseKey(j.things[key].Name)
+	into := j.taught.Into(mine)
+	if into == mine {
+		return ""
+	}
+	for _, k := range keys {
+		if k != key && j.Language.PhraseKey(j.things[k].Name) == into {
+			return k
+		}
+	}
+	return ""
 }
 
 // saysWhat tells the rest of a name that says what it is: words that the field has in small letters, and a number.
@@ -162,18 +182,26 @@ func (f *finder) isSmall(w string) bool {
 
 // toldApart tells two names that one list has as two things.
 func (j *joining) toldApart(a, b string) bool {
+	if j.taught.Parted(j.Language.PhraseKey(j.things[a].Name), j.Language.PhraseKey(j.things[b].Name)) {
+		return true
+	}
 	return slices.ContainsFunc(j.lists[a], func(n int) bool { return slices.Contains(j.lists[b], n) })
 }
 
 // called is the name that most pages write, the longest of them.
-func (f *finder) called(t Thing) string {
+func (j *joining) called(t Thing) string {
 	n := map[string]int{}
 	best := t.Name
 	for _, p := range t.Places {
-		name := f.short(p.Name)
+		name := j.short(p.Name)
 		n[name]++
 		if cmp.Or(cmp.Compare(n[name], n[best]), cmp.Compare(len(name), len(best)), strings.Compare(best, name)) > 0 {
 			best = name
+		}
+	}
+	if j.taught != nil {
+		if taught := j.taught.Preferred[j.Language.PhraseKey(best)]; taught != "" {
+			return taught
 		}
 	}
 	return best

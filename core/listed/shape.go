@@ -173,20 +173,15 @@ func (f *finder) naming(s string) naming {
 			continue
 		}
 		content++
-		was := before
-		before = false
+		number := isDigit(w[0]) && strings.Trim(w, "0123456789.,/") == ""
 		switch {
-		case isDigit(w[0]) && strings.Trim(w, "0123456789.,/") == "":
-			switch last := i > 0 && i == len(words)-1; { // the number of a model
-			case was:
-				proper, before = proper+1, true
-			case last && words[i-1] != strings.ToLower(words[i-1]) && !f.Language.IsPart(text.Fold(words[i-1])) && !f.Language.TellsTime(text.Fold(words[i-1])):
-				first = true
-			}
-		case f.isProper(w, folded, i, titled):
+		case number && before, !number && f.isProper(w, folded, i, titled):
 			proper, before = proper+1, true
-		case i == 0 && len(words) <= shortName && f.mayBeName(w, folded):
-			first = true
+		case number:
+			first = first || i > 0 && i == len(words)-1 && f.mayHaveNumber(words[i-1])
+		default:
+			before = false
+			first = first || i == 0 && len(words) <= shortName && f.mayBeName(w, folded)
 		}
 	}
 	switch {
@@ -198,6 +193,12 @@ func (f *finder) naming(s string) naming {
 		return maybe
 	}
 	return noName
+}
+
+// mayHaveNumber tells a word that the number of a model may follow, "Traverse 240": no part of a text and no day.
+func (f *finder) mayHaveNumber(w string) bool {
+	folded := text.Fold(w)
+	return w != strings.ToLower(w) && !f.Language.IsPart(folded) && !f.Language.TellsTime(folded)
 }
 
 // isProper tells a word that is written as those of names.

@@ -30,6 +30,13 @@ func (an document) NoteField(key, heading string) parts.FieldView {
 	return f
 }
 
+// VerdictField is the verdict on a thing that is listed.
+func (an document) VerdictField(key, name string) parts.FieldView {
+	f := an.Field(brief.PickPrefix + key)
+	f.Aria = message.Of("Verdict on %s", name)
+	return f
+}
+
 // typeField saves what was typed into one field, or gives it back to the
 // proposal. The form says what stood in the field before; if somebody else has
 // changed it meanwhile nothing is overwritten, and the person decides.
@@ -91,7 +98,7 @@ func (s *handlers) typeField(c *gin.Context) {
 
 // typedHere tells the fields that are saved as one types; the others are commands.
 func typedHere(name string) bool {
-	if slices.Contains([]string{brief.FieldOutline, brief.FieldParts, brief.FieldKind, brief.FieldCuttings}, name) {
+	if slices.Contains([]string{brief.FieldOutline, brief.FieldParts, brief.FieldKind, brief.FieldCuttings, brief.FieldPicks}, name) {
 		return false
 	}
 	for _, prefix := range []string{brief.HeadingPrefix, brief.WordsPrefix, brief.PartTitlePrefix, brief.CuttingPrefix, brief.CuttingAtPrefix, brief.AtPrefix} {
@@ -122,6 +129,8 @@ func labelOf(name string) message.Message {
 	switch {
 	case strings.HasPrefix(name, brief.PointPrefix):
 		return "a point"
+	case strings.HasPrefix(name, brief.PickPrefix):
+		return "a verdict"
 	case strings.HasPrefix(name, brief.PartPrefix):
 		return "a part of your own"
 	case strings.HasPrefix(name, brief.CuttingNotePrefix):
