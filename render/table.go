@@ -2,6 +2,7 @@ package render
 
 import (
 	"encoding/csv"
+	"encoding/json"
 	"fmt"
 	"io"
 	"slices"
@@ -11,6 +12,8 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
+	"corpulan/core/language"
+	"corpulan/core/listed"
 	"corpulan/core/message"
 )
 
@@ -50,6 +53,7 @@ type TableFormat struct {
 func TableFormats() []TableFormat {
 	return []TableFormat{
 		{"csv", "text/csv; charset=utf-8", CSV},
+		{"json", "application/json", JSONTable},
 		{"xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", XLSX},
 	}
 }
@@ -99,6 +103,48 @@ func FindingsTable(e *evidence.Evidence, kind brief.Kind, searched map[string]de
 		t.Rows = append(t.Rows, row)
 	}
 	return t
+}
+
+// ComparisonTable is the things that pages list by the criteria: a row for each, a column for each criterion and one for the
+// pages that give it.
+func ComparisonTable(e *evidence.Evidence) Table {
+	t := Table{Name: "comparison", Columns: []message.Message{"thing", "verdicts", "price", "ranks"}}
+	lang := language.For(e.Language)
+	var criteria []listed.Criterion
+	for _, c := range e.Criteria {
+		if c.Kind == listed.Measure {
+			criteria = append(criteria, c)
+			t.Columns = append(t.Columns, message.Text(c.Name), message.Of("%s: ranks", c.Name))
+		}
+	}
+	for _, x := range e.Listed {
+		price, ranks := brief.PriceOf(x, lang)
+		row := []any{x.Name, strings.Join(x.Verdicts, "; "), price, Ranks(ranks)}
+		for _, c := range criteria {
+			text, ranks := brief.ValueOf(x, c.Key, lang)
+			row = append(row, text, Ranks(ranks))
+		}
+		t.Rows = append(t.Rows, row)
+	}
+	return t
+}
+
+// JSONTable writes a table as an array of objects, a member for each column.
+func JSONTable(w io.Writer, t Table) error {
+	rows := make([]map[string]any, len(t.Rows))
+	for i, row := range t.Rows {
+		rows[i] = map[string]any{}
+		for n, cell := range row {
+			if said, ok := cell.(message.Message); ok {
+				cell = said.String()
+			}
+			rows[i][t.Columns[n].String()] = cell
+		}
+	}
+	e := json.NewEncoder(w)
+	e.SetEscapeHTML(false)
+	e.SetIndent("", " ")
+	return e.Encode(rows)
 }
 
 // CSV writes a table as RFC 4180 has it, in UTF-8. A text that a spreadsheet would

@@ -2,6 +2,7 @@ package study
 
 import (
 	"context"
+	"slices"
 	"strings"
 
 	"corpulan/analysis"
@@ -83,6 +84,22 @@ func (c Commands) RemoveCutting(ctx context.Context, study int64, id string) (Do
 func (c Commands) MoveCutting(ctx context.Context, study int64, id string, up bool) (Done, error) {
 	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
 		return "Cutting moved", ch.MoveCutting(id, up), nil
+	})
+}
+
+// MovePick moves a thing that the page lists by some places.
+func (c Commands) MovePick(ctx context.Context, study int64, key string, by int) (Done, error) {
+	e, err := c.evidence(ctx, study)
+	if err != nil {
+		return Done{}, err
+	}
+	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
+		b := brief.Compose(e, ch, brief.Setting{})
+		i := slices.IndexFunc(b.Picks, func(p brief.Pick) bool { return p.Key == key })
+		if i < 0 {
+			return "", nil, brief.ErrNoSection
+		}
+		return message.Of("Moved: %s", b.Picks[i].Name), ch.MovePick(b, key, by), nil
 	})
 }
 

@@ -138,6 +138,21 @@ func (c Choices) verdictOf(key, proposed string) (text string, typed bool) {
 	return proposed, false
 }
 
+// Verdict is the verdict on a thing as the brief has it, or would have it.
+func (b Brief) Verdict(e *evidence.Evidence, key string) string {
+	for _, p := range b.Picks {
+		if p.Key == key {
+			return p.Verdict
+		}
+	}
+	for _, t := range e.Listed {
+		if t.Key == key && len(t.Verdicts) > 0 {
+			return t.Verdicts[0]
+		}
+	}
+	return ""
+}
+
 // pickOf is a thing as the brief has it.
 func (b *Brief) pickOf(e *evidence.Evidence, x listed.Thing, c Choices) Pick {
 	p := Pick{Key: x.Key, Name: x.Name, Pages: x.Pages, Of: len(e.Sources), Sources: x.Ranks, Praise: []Quote{}, Criticism: []Quote{}, Values: []PickValue{}}
@@ -163,7 +178,7 @@ func (b *Brief) pickOf(e *evidence.Evidence, x listed.Thing, c Choices) Pick {
 			v.Text, v.Sources = PriceOf(x, language.For(b.Language))
 			p.Price = v.Text
 		} else {
-			v.Text, v.Sources = ValueOf(x, k.Key)
+			v.Text, v.Sources = ValueOf(x, k.Key, language.For(b.Language))
 		}
 		p.Values = append(p.Values, v)
 	}
@@ -226,16 +241,27 @@ func amountIn(amount float64, currency string, lang *language.Language) string {
 	return sign + n
 }
 
-// ValueOf is what pages give for a thing by a criterion, each value once, and their ranks.
-func ValueOf(x listed.Thing, criterion string) (text string, ranks []int) {
+// ValueOf is what pages give for a thing by a criterion, and their ranks: a range of figures of one unit, else each value once.
+func ValueOf(x listed.Thing, criterion string, lang *language.Language) (text string, ranks []int) {
 	ranks = []int{}
 	var values []string
+	var low, high *listed.Attribute
+	oneUnit := true
 	for _, a := range x.Attributes {
 		if a.Key != criterion {
 			continue
 		}
 		if !slices.Contains(ranks, a.Rank) {
 			ranks = append(ranks, a.Rank)
+		}
+		if _, err := strconv.ParseFloat(a.Value, 64); err != nil || low != nil && low.Unit != a.Unit {
+			oneUnit = false
+		} else if low == nil {
+			low, high = &a, &a
+		} else if figure(a) < figure(*low) {
+			low = &a
+		} else if figure(a) > figure(*high) {
+			high = &a
 		}
 		said := strings.TrimSpace(a.Text)
 		if a.Unit != "" && strings.Trim(said, "0123456789.,") == "" {
@@ -245,7 +271,20 @@ func ValueOf(x listed.Thing, criterion string) (text string, ranks []int) {
 			values = append(values, said)
 		}
 	}
+	if oneUnit && low != nil && low != high {
+		text = strings.TrimSpace(low.Value + "–" + high.Value + " " + low.Unit)
+		if !lang.PointOfDecimals {
+			text = strings.ReplaceAll(text, ".", ",")
+		}
+		return text, ranks
+	}
 	return strings.Join(values, "; "), ranks
+}
+
+// figure is the number that a value is; 0 for none.
+func figure(a listed.Attribute) float64 {
+	n, _ := strconv.ParseFloat(a.Value, 64)
+	return n
 }
 
 // pricesToCheck are the prices of the picks as facts: each with the pages that give it.

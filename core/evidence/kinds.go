@@ -66,6 +66,7 @@ type Passage struct {
 	Place   message.Message
 	Heading string
 	Text    string // empty: that of the section
+	Made    bool   // the text is put together: no page has it so
 	Words   int
 }
 

@@ -72,12 +72,17 @@ func listings(_ *Evidence, _ []corpus.RankedPage, f Finding) (list []Passage) {
 			for _, a := range p.Attributes {
 				says = append(says, a.Name+": "+a.Text)
 			}
-			for _, s := range slices.Concat(p.Praise, p.Criticism) {
-				says = append(says, s.Text)
-			}
-			at.Text = strings.Join(says, " · ")
+			at.Text, at.Made = strings.Join(says, " · "), true
 		}
 		list = append(list, at)
+		for _, side := range []struct {
+			place message.Message
+			said  []listed.Said
+		}{{"praised", p.Praise}, {"criticised", p.Criticism}} {
+			for _, s := range side.said {
+				list = append(list, Passage{Rank: p.Rank, Section: -1, Place: side.place, Text: s.Text})
+			}
+		}
 	}
 	return list
 }

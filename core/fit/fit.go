@@ -6,6 +6,7 @@
 //   - prose.go      what of a draft counts as sentences
 //   - terms.go      terms used in sentences
 //   - sections.go   sections covered, questions answered, entities named
+//   - things.go     listed things, and the table that compares them
 //   - form.go       length; title, headings, links, images, reading grade
 //   - missing.go    what is missing, the cheapest first
 //   - field.go      how the pages of the field fit the same brief
@@ -68,6 +69,7 @@ const (
 	Terms     = "terms"
 	Sections  = "sections"
 	Questions = "questions"
+	Things    = "things"
 	Entities  = "entities"
 	Length    = "length"
 	Form      = "form"
@@ -79,6 +81,7 @@ const (
 	termsWeigh     = 0.42
 	sectionsWeigh  = 0.22
 	questionsWeigh = 0.12
+	thingsWeigh    = 0.14
 	entitiesWeigh  = 0.06
 	lengthWeighs   = 0.10
 	formWeighs     = 0.08
@@ -103,6 +106,7 @@ func Of(b *brief.Brief, draft *corpus.Doc) Fit {
 	add(termsWeigh, t.terms(b), len(b.Terms) > 0)
 	add(sectionsWeigh, t.sections(b), len(b.Outline) > 0)
 	add(questionsWeigh, t.questions(b), len(b.Questions) > 0)
+	add(thingsWeigh, t.things(b), len(b.Picks) > 0)
 	add(entitiesWeigh, t.entities(b), len(b.Entities) > 0)
 	add(lengthWeighs, t.length(b), true)
 	add(formWeighs, t.form(b), true)

@@ -162,7 +162,7 @@ func (f *finder) isName(s string) bool { return f.naming(s) > noName }
 func (f *finder) naming(s string) naming {
 	var words []string
 	text.EachWord(s, func(w text.Span) { words = append(words, w.Of(s)) })
-	if len(words) == 0 || len(words) > longestName || strings.HasSuffix(s, "?") || strings.ContainsAny(s, "(){}[]=_<>\\,;") || f.Language.Stop(words[0]) && len(words) == 1 {
+	if len(words) == 0 || len(words) > longestName || isNoName(s) || f.Language.Stop(words[0]) && len(words) == 1 {
 		return noName
 	}
 	titled := slices.ContainsFunc(words[1:], func(w string) bool { return w != strings.ToLower(w) && f.Language.Stop(text.Fold(w)) }) // "Retirer Le Pneu"
@@ -193,6 +193,11 @@ func (f *finder) naming(s string) naming {
 		return maybe
 	}
 	return noName
+}
+
+// isNoName tells a question, a signature of a program and an enumeration.
+func isNoName(s string) bool {
+	return strings.HasSuffix(s, "?") || strings.ContainsAny(s, "(){}[]=_<>\\,;")
 }
 
 // mayHaveNumber tells a word that the number of a model may follow, "Traverse 240": no part of a text and no day.

@@ -44,7 +44,7 @@ const (
 	longestValue  = 200 // characters
 )
 
-// bestRating is the best that a rating can be where nothing else is said. Source: schema.org, of the property bestRating.
+// bestRating is the best that a rating can be where nothing else is said, by the standard of schema.org (bestRating).
 const bestRating = 5
 
 // noThings are types of schema.org that a list may have and that are no things of their own: pages, steps, questions.

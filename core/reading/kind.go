@@ -41,6 +41,7 @@ const thinWords = 150
 // directory, where little else is said. Our own figures.
 const (
 	pricesOfCategory = 8
+	cardsOfCategory  = 5
 	linksOfDirectory = 25
 )
 
@@ -124,12 +125,24 @@ func listing(d *document, r *Reading) (Kind, []message.Message) {
 		return Category, []message.Message{inData(category)}
 	case prices >= pricesOfCategory && words < 100+12*prices:
 		return Category, []message.Message{message.Of("%d prices", prices), inWords(r)}
+	case r.cards() >= cardsOfCategory && words < 100+12*r.cards():
+		return Category, []message.Message{message.Of("%d cards with a price", r.cards()), inWords(r)}
 	case links >= linksOfDirectory && words < 15*links:
 		return Directory, []message.Message{message.Of("%d links to other sites", links), inWords(r)}
 	case words < thinWords:
 		return Thin, []message.Message{inWords(r)}
 	}
 	return "", nil
+}
+
+// cards counts the names on cards with a price.
+func (r *Reading) cards() (n int) {
+	for _, m := range r.Marked {
+		if m.Kind == MarkedCard {
+			n++
+		}
+	}
+	return n
 }
 
 // What shows a page that is looked up: headings of manual pages, and of functions. Common practice, no published source.

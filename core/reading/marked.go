@@ -38,6 +38,7 @@ const (
 	longestSaid   = 600 // of a line
 	maxSaid       = 12  // lines of one
 	mostlyMarked  = 0.6 // of the items of a list
+	wordsMarked   = 150 // of an item or a definition; what says more is a text
 )
 
 // marks notes the tables and marked names that a box is made of; what it gives back ends the box.
@@ -90,6 +91,9 @@ func (w *writer) marked(n *html.Node) []Marked {
 	}
 	var list []Marked
 	for _, item := range alike {
+		if w.weights[item].text > wordsMarked {
+			continue
+		}
 		if name := leadOf(item); name != nil {
 			said := strings.TrimSpace(strings.TrimPrefix(markup.Text(item), markup.Text(name)))
 			list = append(list, Marked{Kind: MarkedItem, Name: shortText(markup.Text(name), longestMarked), Lines: saidIn(said), URL: w.leadsTo(item)})
@@ -134,9 +138,9 @@ func leadOf(item *html.Node) *html.Node {
 
 // definitions are the terms of a definition list.
 func (w *writer) definitions(dl *html.Node) (list []Marked) {
-	for d := range dl.Descendants() {
-		if d.Type != html.ElementNode || len(list) >= maxMarked {
-			continue
+	take := func(d *html.Node) {
+		if d.Data != "dt" && d.Data != "dd" || len(list) >= maxMarked || w.weights[d].text > wordsMarked {
+			return
 		}
 		switch said := markup.Text(d); {
 		case d.Data == "dt" && text.HasWord(said):
@@ -148,6 +152,13 @@ func (w *writer) definitions(dl *html.Node) (list []Marked) {
 			}
 			if m.URL == "" {
 				m.URL = w.leadsTo(d)
+			}
+		}
+	}
+	for d := dl.FirstChild; d != nil; d = d.NextSibling {
+		if take(d); d.Data == "div" { // HTML lets each group stand in one
+			for inner := d.FirstChild; inner != nil; inner = inner.NextSibling {
+				take(inner)
 			}
 		}
 	}

@@ -30,13 +30,6 @@ func (an document) NoteField(key, heading string) parts.FieldView {
 	return f
 }
 
-// VerdictField is the verdict on a thing that is listed.
-func (an document) VerdictField(key, name string) parts.FieldView {
-	f := an.Field(brief.PickPrefix + key)
-	f.Aria = message.Of("Verdict on %s", name)
-	return f
-}
-
 // typeField saves what was typed into one field, or gives it back to the
 // proposal. The form says what stood in the field before; if somebody else has
 // changed it meanwhile nothing is overwritten, and the person decides.

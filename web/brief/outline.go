@@ -147,6 +147,17 @@ func (s *handlers) editOutline(c *gin.Context) {
 	s.Done(c, done, err)
 }
 
+// movePick puts a thing that the page lists before or behind its neighbour.
+func (s *handlers) movePick(c *gin.Context) {
+	by := map[string]int{string(brief.Up): -1, string(brief.Down): 1}[c.PostForm("do")]
+	if by == 0 {
+		s.Say(c, http.StatusUnprocessableEntity, "This cannot be done to a list; reload the page and try again.")
+		return
+	}
+	done, err := s.Commands(c).MovePick(c.Request.Context(), kit.StudyOf(c).ID, c.PostForm("key"), by)
+	s.Done(c, done, err)
+}
+
 // sectionHeading is the heading of a section by its key.
 func sectionHeading(outline []brief.Section, key string) (heading string, ok bool) {
 	for _, x := range outline {

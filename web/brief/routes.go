@@ -28,7 +28,7 @@ func Routes(k *kit.Kit) error {
 		Funcs: func(*words.Words) template.FuncMap {
 			return template.FuncMap{"editpath": editPath}
 		},
-		Needs: []kit.Need{editor("/brief"), editor("/outline"), editor("/parts"), editor("/cuttings"), editor("/share"), editor("/remarks")},
+		Needs: []kit.Need{editor("/brief"), editor("/outline"), editor("/picks"), editor("/parts"), editor("/cuttings"), editor("/share"), editor("/remarks")},
 	})
 	st := s.Study
 	st.GET("/brief", s.brief)
@@ -40,6 +40,7 @@ func Routes(k *kit.Kit) error {
 	st.POST("/brief/restore", s.restore)
 	st.POST("/outline", s.editOutline)
 	st.GET("/outline/edit", s.sectionForms)
+	st.POST("/picks", s.movePick)
 	st.POST("/parts", s.editParts)
 	st.GET("/drawer", s.drawer)
 	st.POST("/cuttings", s.cut)

@@ -137,7 +137,7 @@ func (b *draftBody) Figures() []fit.Figure {
 
 // PartName is the name of a part in words.
 func (b *draftBody) PartName(name string) message.Message {
-	return map[string]message.Message{fit.Terms: "Terms", fit.Sections: "Sections", fit.Questions: "Questions", fit.Entities: "Names", fit.Length: "Length", fit.Form: "Form"}[name]
+	return map[string]message.Message{fit.Terms: "Terms", fit.Sections: "Sections", fit.Questions: "Questions", fit.Entities: "Names", fit.Things: "Things", fit.Length: "Length", fit.Form: "Form"}[name]
 }
 
 // Doing says what a part counts.
@@ -146,6 +146,7 @@ func (b *draftBody) Doing(name string) message.Message {
 		fit.Terms:     "each in a sentence, as often as the pages use it; in a heading alone it counts a tenth, beyond the fence it costs",
 		fit.Sections:  "covered by sentences that say what its heading, points and terms are about; the heading alone gives nothing",
 		fit.Questions: "answered by a passage of the text",
+		fit.Things:    "named, with some twenty words on each; the table that compares them weighs as much as two",
 		fit.Entities:  "named in a sentence",
 		fit.Length:    "words of sentences that count, each sentence once; quotations and lists of words are left out",
 		fit.Form:      "what a page has beside its sentences; it grows with the text",

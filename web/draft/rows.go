@@ -24,8 +24,8 @@ type draftRow struct {
 func (b *draftBody) row(part, state string, x fit.Item) draftRow {
 	r := draftRow{Part: part, State: state, Item: x, Block: b.Block(x.Section), ID: parts.LineID(part + " " + x.Key + x.Text.String())}
 	switch part {
-	case fit.Terms, fit.Entities, fit.Questions, fit.Sections:
-		kind := map[string]brief.Kind{fit.Terms: brief.TermKind, fit.Entities: brief.EntityKind, fit.Questions: brief.QuestionKind, fit.Sections: brief.ThemeKind}[part]
+	case fit.Terms, fit.Entities, fit.Questions, fit.Sections, fit.Things:
+		kind := map[string]brief.Kind{fit.Terms: brief.TermKind, fit.Entities: brief.EntityKind, fit.Questions: brief.QuestionKind, fit.Sections: brief.ThemeKind, fit.Things: brief.ThingKind}[part]
 		r.Load = b.Base + "/sentences?" + url.Values{"kind": {string(kind)}, "key": {x.Key}}.Encode()
 	}
 	if part == fit.Terms && x.Score == 0 {
@@ -102,7 +102,7 @@ type draftFilter struct {
 
 // Kind is the word for a line of a part.
 func (r draftRow) Kind() string {
-	return map[string]string{fit.Terms: "term", fit.Sections: "section", fit.Questions: "question", fit.Entities: "name", fit.Length: "length", fit.Form: "form"}[r.Part]
+	return map[string]string{fit.Terms: "term", fit.Sections: "section", fit.Questions: "question", fit.Entities: "name", fit.Things: "thing", fit.Length: "length", fit.Form: "form"}[r.Part]
 }
 
 // Outline is the outline of the brief with what is covered of it.

@@ -89,9 +89,9 @@ func (s *handlers) chooseMany(c *gin.Context) {
 }
 
 // ownNames are what can be added, in words.
-var ownNames = map[brief.Kind]string{brief.TermKind: "A term", brief.QuestionKind: "A question", brief.LinkKind: "An address"}
+var ownNames = map[brief.Kind]string{brief.TermKind: "A term", brief.QuestionKind: "A question", brief.LinkKind: "An address", brief.ThingKind: "A name"}
 
-// addOwn puts a term, a question or a link of the person's own into the brief.
+// addOwn puts a term, a question, a link or a listed thing of the person's own into the brief.
 func (s *handlers) addOwn(c *gin.Context) {
 	st := kit.StudyOf(c)
 	kind, text := brief.Kind(c.PostForm("kind")), strings.Join(strings.Fields(c.PostForm("text")), " ")
@@ -104,7 +104,7 @@ func (s *handlers) addOwn(c *gin.Context) {
 	u, notURL := url.Parse(text)
 	switch {
 	case !known:
-		s.Say(c, http.StatusUnprocessableEntity, "Only terms, questions and links can be added; reload the page and try again.")
+		s.Say(c, http.StatusUnprocessableEntity, "Only terms, questions, links and listed things can be added; reload the page and try again.")
 		return
 	case kind == brief.LinkKind && (notURL != nil || u.Scheme != "https" && u.Scheme != "http" || u.Host == "" || len(text) > kit.LongestKey):
 		s.Say(c, http.StatusUnprocessableEntity, "A link is a whole address that begins with https:// or http://.")

@@ -6,6 +6,8 @@ import (
 	"strings"
 
 	"corpulan/core/language"
+	"corpulan/core/listed"
+	"corpulan/core/stats"
 	"corpulan/core/vocabulary"
 	"corpulan/web/parts"
 )
@@ -27,6 +29,7 @@ var columnsOf = map[string][]tableColumn{
 	"questions": {{"Question", "name", false, ""}, {"Asks", "note", false, ""}, {"Asked by", "", false, ""}, {"Answered on", "", false, ""}, {"Pages", "pages", true, "that answer it"}, {"Wordings", "total", true, ""}, {"Short answer", "", false, "the form that suits a short answer"}},
 	"points":    {{"Point", "name", false, ""}, {"Theme", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, "that say so"}},
 	"facts":     {{"Sentence", "name", false, ""}, {"Kind", "note", false, ""}, {"Figures", "", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, "that give it"}, {"Page of", "", false, "when the page was published or changed"}},
+	"listed":    {{"Thing", "name", false, ""}, {"Verdict", "note", false, "as pages have it"}, {"Presence", "", false, "the higher in a page's list, the larger"}, {"Pages", "pages", true, "that list or name it"}, {"Place", "place", true, "median of its place in the lists that have it"}, {"Price", "price", true, ""}},
 	"openings":  {},
 	"themes":    {{"Theme", "name", false, ""}, {"Level", "note", false, ""}, {"Presence", "", false, ""}, {"Pages", "pages", true, ""}, {"Usual words", "median", false, "lower and upper quartile, by the median"}},
 }
@@ -52,6 +55,16 @@ func byTerm(figure func(*vocabulary.Term) float64) func(a, b parts.FindingRow) i
 	}
 }
 
+// byThing compares rows of listed things by a figure.
+func byThing(figure func(*listed.Thing) float64) func(a, b parts.FindingRow) int {
+	return func(a, b parts.FindingRow) int {
+		if a.Thing == nil || b.Thing == nil {
+			return 0
+		}
+		return cmp.Compare(figure(a.Thing), figure(b.Thing))
+	}
+}
+
 // sortRows orders rows by a column; the field's own order stays for what is the same.
 func sortRows(rows []parts.FindingRow, by string, down bool) {
 	compare := map[string]func(a, b parts.FindingRow) int{
@@ -63,6 +76,8 @@ func sortRows(rows []parts.FindingRow, by string, down bool) {
 		"pages":  func(a, b parts.FindingRow) int { return a.Pages - b.Pages },
 		"total":  func(a, b parts.FindingRow) int { return a.Total - b.Total },
 		"median": func(a, b parts.FindingRow) int { return cmp.Compare(a.Range.Median, b.Range.Median) },
+		"place":  byThing(parts.PlaceOf),
+		"price":  byThing(func(t *listed.Thing) float64 { return stats.RangeOf(amounts(*t)).Median }),
 		"even":   func(a, b parts.FindingRow) int { return a.Even - b.Even },
 		"rate":   byTerm(func(t *vocabulary.Term) float64 { return t.Rate.Median }), "keyness": byTerm(func(t *vocabulary.Term) float64 { return t.LogRatio }),
 		"titles": byTerm(func(t *vocabulary.Term) float64 { return float64(t.Titles) }), "headings": byTerm(func(t *vocabulary.Term) float64 { return float64(t.Headings) }),

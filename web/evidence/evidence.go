@@ -38,6 +38,7 @@ type evidenceBody struct {
 	Against string          // the general language that keyness is against
 	Types   []tab           // of entities, with how many there are
 	Grid    *parts.Coverage // themes against pages, in that view
+	Compare *compared       // listed things by criteria, in that view
 }
 
 // OpeningGroups are the openings of the study that hold a text, by their kinds.
@@ -72,7 +73,7 @@ type evidenceQuery struct {
 
 func queryOf(c *gin.Context) evidenceQuery {
 	v := kit.PageQuery(c)
-	q := evidenceQuery{Tab: v.Get("tab"), Filter: strings.TrimSpace(v.Get("filter")), Flagged: v.Get("all") == "1", Grouped: (v.Get("view") == "glossary" || v.Get("view") == "grid"), Type: v.Get("type"), Sort: v.Get("sort"), Down: v.Get("down") == "1"}
+	q := evidenceQuery{Tab: v.Get("tab"), Filter: strings.TrimSpace(v.Get("filter")), Flagged: v.Get("all") == "1", Grouped: v.Get("view") != "", Type: v.Get("type"), Sort: v.Get("sort"), Down: v.Get("down") == "1"}
 	number := func(text string) int {
 		n, err := strconv.Atoi(text)
 		if err != nil {
@@ -161,14 +162,16 @@ func (s *handlers) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, 
 	body := evidenceBody{Analysis: an, evidenceQuery: q, Columns: columnsFor(q.Tab, len(an.Figures) > 0), From: q.From, Running: an.Gathering.Running(),
 		Marks: parts.FigureRows(an, parts.OwnPages(an), "words", "headings", "paragraphs", "images", "external_links")}
 	var rows []parts.FindingRow
-	for _, t := range []tab{{"terms", "Terms", 0}, {"entities", "Entities", 0}, {"questions", "Questions", 0}, {"themes", "Themes", 0}, {"points", "Points", 0}, {"facts", "Figures and sources", 0}} {
+	for _, t := range []tab{{"terms", "Terms", 0}, {"entities", "Entities", 0}, {"questions", "Questions", 0}, {"themes", "Themes", 0}, {"points", "Points", 0}, {"listed", "Listed", 0}, {"facts", "Figures and sources", 0}} {
 		all := parts.Findings(an, kindOf[t.Name])
 		shown := all
 		if t.Name == "terms" && !q.Flagged {
 			shown = slices.DeleteFunc(slices.Clone(all), func(r parts.FindingRow) bool { return r.Flagged != "" && !r.In })
 			body.Hidden = len(all) - len(shown)
 		}
-		t.Count = len(shown)
+		if t.Count = len(shown); t.Count == 0 && t.Name == "listed" && q.Tab != "listed" {
+			continue // most fields list nothing
+		}
 		body.Tabs = append(body.Tabs, t)
 		if t.Name == q.Tab {
 			rows = shown
@@ -197,6 +200,10 @@ func (s *handlers) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, 
 		return body, nil
 	}
 	sortRows(rows, q.Sort, q.Down)
+	if q.Tab == "listed" && q.Grouped {
+		body.Compare = compare(an, rows)
+		return body, nil
+	}
 	body.All = len(rows)
 	body.Rows = rows[min(q.From, len(rows)):min(q.From+q.Show, len(rows))]
 	return body, nil
@@ -232,13 +239,16 @@ func (b evidenceBody) KindOfTab() brief.Kind { return kindOf[b.Tab] }
 func (b evidenceBody) NextScreen() int { return min(b.Left(), kit.Screenful) }
 
 // kindOf is the kind of finding of each tab.
-var kindOf = map[string]brief.Kind{"terms": brief.TermKind, "entities": brief.EntityKind, "questions": brief.QuestionKind, "themes": brief.ThemeKind, "points": brief.PointKind, "facts": brief.FactKind, "links": brief.LinkKind}
+var kindOf = map[string]brief.Kind{"terms": brief.TermKind, "entities": brief.EntityKind, "questions": brief.QuestionKind, "themes": brief.ThemeKind, "points": brief.PointKind, "facts": brief.FactKind, "links": brief.LinkKind, "listed": brief.ThingKind}
+
+// comparison is the table of listed things by criteria, among the tables that can be taken.
+const comparison = "comparison"
 
 // downloadTable hands all findings of one kind over as a table.
 func (s *handlers) downloadTable(c *gin.Context) {
 	name, ending, _ := strings.Cut(c.Param("table"), ".")
 	kind, known := kindOf[name]
-	if !known {
+	if !known && name != comparison {
 		s.Fail(c, store.ErrNotFound)
 		return
 	}
@@ -248,6 +258,10 @@ func (s *handlers) downloadTable(c *gin.Context) {
 	}
 	if err != nil {
 		s.Fail(c, err)
+		return
+	}
+	if name == comparison {
+		s.SendTable(c, ending, render.ComparisonTable(an.Evidence), an.Study.Keyword)
 		return
 	}
 	s.SendTable(c, ending, render.FindingsTable(an.Evidence, kind, an.Figures), an.Study.Keyword)

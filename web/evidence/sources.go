@@ -15,6 +15,7 @@ import (
 	"corpulan/core/evidence"
 	"corpulan/core/house"
 	"corpulan/core/language"
+	"corpulan/core/listed"
 	"corpulan/core/message"
 	"corpulan/core/points"
 	"corpulan/core/questions"
@@ -175,6 +176,8 @@ func fillSources(b *sourcesBody, an *kit.Analysis, kind brief.Kind, key string) 
 		}
 	case *entities.Entity:
 		b.Type = x.Type
+	case *listed.Thing:
+		b.PointField = parts.FieldOf(an, brief.PickPrefix+x.Key)
 	case *evidence.Fact:
 		b.Text = strings.Join(x.Figures, ", ")
 	case *points.Point:
@@ -194,7 +197,7 @@ func fillSources(b *sourcesBody, an *kit.Analysis, kind brief.Kind, key string) 
 func passagesOf(an *kit.Analysis, list []evidence.Passage) []parts.Passage {
 	var shown []parts.Passage
 	for _, x := range list {
-		p := parts.Passage{Rank: x.Rank, Place: x.Place, Heading: x.Heading, Text: x.Text, Words: x.Words, Section: max(x.Section, 0)}
+		p := parts.Passage{Rank: x.Rank, Place: x.Place, Heading: x.Heading, Text: x.Text, Words: x.Words, Section: max(x.Section, 0), Made: x.Made}
 		if x.Section >= 0 {
 			if p.Heading == "" {
 				p.Heading = parts.HeadingOf(an.Pages, x.Rank, x.Section)

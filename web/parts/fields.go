@@ -126,6 +126,8 @@ func FieldOf(an *kit.Analysis, name string) FieldView {
 	switch {
 	case strings.HasPrefix(name, brief.PointPrefix):
 		f = FieldView{Aria: "The point in your words", Hint: "The point in your words"}
+	case strings.HasPrefix(name, brief.PickPrefix):
+		f = FieldView{Aria: "The verdict in your words", Hint: "The verdict: for whom, or for what"}
 	case strings.HasPrefix(name, brief.PartPrefix):
 		f = FieldView{Aria: "Text of this part", Hint: "Text of this part"}
 	case strings.HasPrefix(name, brief.CuttingNotePrefix):
@@ -143,6 +145,8 @@ func FieldOf(an *kit.Analysis, name string) FieldView {
 	}
 	if t := ch.TypedIn(name); t != nil {
 		f.Value = *t
+	} else if key, ok := strings.CutPrefix(name, brief.PickPrefix); ok {
+		f.Value = an.Brief.Verdict(an.Evidence, key)
 	} else {
 		f.Value = an.Brief.Field(name)
 	}

@@ -3,11 +3,15 @@ package parts
 import (
 	"fmt"
 	"hash/fnv"
+	"math"
 	"slices"
+	"strconv"
 
 	"corpulan/core/brief"
 	"corpulan/core/demand"
 	"corpulan/core/evidence"
+	"corpulan/core/language"
+	"corpulan/core/listed"
 	"corpulan/core/message"
 	"corpulan/core/questions"
 	"corpulan/core/stats"
@@ -31,6 +35,9 @@ type FindingRow struct {
 	Total   int
 	Range   stats.Range
 	Term    *vocabulary.Term // of a term
+	Thing   *listed.Thing    // of a listed thing
+	Place   string           // of a listed thing: the median of its places
+	Price   string           // of a listed thing
 	Lead    string           // text of the first term of its semantic field
 	Even    int              // percent: how evenly the pages that use a term do so
 	Most    float64          // the scale of the range marks
@@ -57,7 +64,7 @@ func (r FindingRow) Noted() message.Message {
 	switch r.Kind {
 	case brief.EntityKind:
 		return message.Label(r.Note, "names")
-	case brief.PointKind: // the theme, in the words of a page
+	case brief.PointKind, brief.ThingKind: // a theme, or verdicts, in the words of pages
 		return message.Text(r.Note)
 	}
 	return message.Message(r.Note)
@@ -72,6 +79,7 @@ func Findings(an *kit.Analysis, kind brief.Kind) []FindingRow {
 		return FindingRow{StudyID: an.Study.ID, Kind: kind, Key: key, Text: text, In: in[key], State: choices.State(kind, key), Of: len(e.Sources), Sources: e.Sources, Asked: an.Figures[key], Listed: len(an.Figures) > 0}
 	}
 	var rows []FindingRow
+	lang := language.For(e.Language)
 	names := map[string]string{} // of findings that others name
 	most := 1.0
 	found := e.Findings(kind)
@@ -88,6 +96,12 @@ func Findings(an *kit.Analysis, kind brief.Kind) []FindingRow {
 		switch x := f.Of.(type) { // what one kind alone shows
 		case *vocabulary.Term:
 			r.Term, r.Lead = x, names[x.Field]
+		case *listed.Thing:
+			r.Thing, r.Flagged = x, f.More
+			if place := PlaceOf(x); !math.IsInf(place, 1) {
+				r.Place = strconv.FormatFloat(place, 'f', -1, 64)
+			}
+			r.Price, _ = brief.PriceOf(*x, lang)
 		case *evidence.Fact:
 			r.Title = x.Title
 		case *questions.Question:
@@ -101,6 +115,20 @@ func Findings(an *kit.Analysis, kind brief.Kind) []FindingRow {
 		rows = append(rows, r)
 	}
 	return rows
+}
+
+// PlaceOf is the median of a thing's places in the lists that have it; beyond all where none has.
+func PlaceOf(t *listed.Thing) float64 {
+	var places []float64
+	for _, n := range t.Positions {
+		if n > 0 {
+			places = append(places, float64(n))
+		}
+	}
+	if len(places) == 0 {
+		return math.Inf(1)
+	}
+	return stats.RangeOf(places).Median
 }
 
 // inBrief are the keys of a kind that are in a brief.

@@ -16,6 +16,7 @@ type Passage struct {
 	Text    string
 	Words   int
 	Section int
+	Made    bool // the text is put together, and cannot be cut
 }
 
 func HeadingOf(pages []corpus.RankedPage, rank, section int) string {

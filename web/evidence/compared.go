@@ -1,0 +1,95 @@
+package evidence
+
+import (
+	"slices"
+
+	"corpulan/core/brief"
+	"corpulan/core/language"
+	"corpulan/core/listed"
+	"corpulan/core/stats"
+	"corpulan/web/kit"
+	"corpulan/web/parts"
+)
+
+// compared is the table of the listed things by the criteria, each column to its own scale.
+type compared struct {
+	Criteria []listed.Criterion
+	Rows     []comparedRow
+}
+
+type comparedRow struct {
+	parts.FindingRow
+	Cells []comparedCell
+}
+
+// comparedCell is what pages give for a thing by a criterion; no text where none does.
+type comparedCell struct {
+	Text    string
+	Ranks   []int
+	Range   stats.Range // of the values in their base unit
+	Most    float64     // of the column
+	Differs bool
+}
+
+// maxColumns is how many criteria the table has, those of most pages. Our own.
+const maxColumns = 8
+
+// compare makes the table of those rows that are shown.
+func compare(an *kit.Analysis, rows []parts.FindingRow) *compared {
+	t := &compared{}
+	for _, c := range an.Evidence.Criteria {
+		if c.Kind != listed.Use && len(t.Criteria) < maxColumns {
+			t.Criteria = append(t.Criteria, c)
+		}
+	}
+	lang := language.For(an.Evidence.Language)
+	most := make([]float64, len(t.Criteria))
+	for _, r := range rows {
+		row := comparedRow{FindingRow: r}
+		for n, c := range t.Criteria {
+			cell := comparedCell{Differs: slices.Contains(r.Thing.Differs, c.Key)}
+			var values []float64
+			if c.Kind == listed.Costs {
+				cell.Text, cell.Ranks = brief.PriceOf(*r.Thing, lang)
+				values = amounts(*r.Thing)
+			} else {
+				cell.Text, cell.Ranks = brief.ValueOf(*r.Thing, c.Key, lang)
+				for _, a := range r.Thing.Attributes {
+					if amount, unit, ok := a.Base(); ok && a.Key == c.Key && unit == c.Unit {
+						values = append(values, amount)
+					}
+				}
+			}
+			cell.Range = stats.RangeOf(values)
+			for _, v := range values {
+				most[n] = max(most[n], v)
+			}
+			row.Cells = append(row.Cells, cell)
+		}
+		t.Rows = append(t.Rows, row)
+	}
+	for i := range t.Rows {
+		for n := range t.Rows[i].Cells {
+			t.Rows[i].Cells[n].Most = most[n]
+		}
+	}
+	return t
+}
+
+// amounts are the prices of a thing in the currency that most of them are in.
+func amounts(t listed.Thing) []float64 {
+	n := map[string]int{}
+	best := ""
+	for _, p := range t.Prices {
+		if n[p.Currency]++; n[p.Currency] > n[best] {
+			best = p.Currency
+		}
+	}
+	var values []float64
+	for _, p := range t.Prices {
+		if p.Currency == best {
+			values = append(values, p.Amount)
+		}
+	}
+	return values
+}
