@@ -86,7 +86,7 @@ func (b *Brief) takePicks(e *evidence.Evidence, c Choices, t Template) {
 		b.Picks = append(b.Picks, b.pickOf(e, x, c))
 	}
 	for _, m := range gone(c, ThingKind, func(m Mark) bool { return have[m.Key] }) {
-		p := Pick{Key: m.Key, Name: m.Text, Of: len(e.Sources), Sources: []int{}, Praise: []Quote{}, Criticism: []Quote{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix)}
+		p := Pick{Key: m.Key, Name: m.Text, Of: len(e.Sources), Sources: []int{}, Praise: []Quote{}, Criticism: []Quote{}, Values: []PickValue{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix)}
 		p.Verdict, p.Edited = c.verdictOf(m.Key, "")
 		for _, x := range b.Criteria {
 			p.Values = append(p.Values, PickValue{Criterion: x.Key, Sources: []int{}})

@@ -20,7 +20,7 @@ func drawText(t *rapid.T, name string) string {
 		return Lines{{TopLevel, key.Draw(t, "first")}, {TopLevel + 1, "z"}}.String()
 	case name == FieldParts:
 		return partsText([]PartLine{{"terms", rapid.Bool().Draw(t, "hidden")}, {"own:1", false}})
-	case name == FieldCuttings:
+	case name == FieldCuttings, name == FieldPicks:
 		return "1\n2"
 	case name == FieldBasis, s != nil && (s.name == CuttingPrefix || s.name == StoodPrefix || s.name == FactPrefix):
 		var v any = Cutting{ID: "1", Text: rapid.String().Draw(t, "text")}

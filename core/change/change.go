@@ -128,6 +128,8 @@ type Finding struct {
 	RanksWas []int   `json:"ranks_was"` // of the pages that had it
 	Ranks    []int   `json:"ranks"`     // of the pages that have it
 	Results  bool    `json:"results,omitempty"`
+	PlaceWas float64 `json:"place_was,omitempty"` // of a listed thing: median of its places in the lists that had it
+	Place    float64 `json:"place,omitempty"`
 	// Made is what tells which finding of either gathering it is: stems of a term, headings of a
 	// theme, wordings of a question, names of a thing.
 	Made []string `json:"made,omitempty"`

@@ -112,13 +112,7 @@ func (j *joined) findings(ctx context.Context, in Input, m *Movement) error {
 		return ctx.Err()
 	}
 	lists := listed.Find(f, taught)
-	for _, t := range lists.Things {
-		on := map[int]bool{}
-		for _, p := range t.Places {
-			on[p.Rank-1] = p.By != listed.ByMention
-		}
-		j.moved(&m.Listed, Finding{Key: t.Key, Text: t.Name, Made: t.Variants}, func(doc int) bool { return on[doc] }, "")
-	}
+	j.things(lists.Things, m)
 	if ctx.Err() != nil {
 		return ctx.Err()
 	}

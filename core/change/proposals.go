@@ -176,6 +176,9 @@ func linesOf(b brief.Brief) (list []line) {
 			add(brief.PointKind, p.Key, p.Text, p.Sources, p.Gone)
 		}
 	})
+	for _, p := range b.Picks {
+		add(brief.ThingKind, p.Key, p.Name, p.Sources, p.Gone)
+	}
 	for _, l := range b.Links.Outward {
 		add(brief.LinkKind, l.Key, l.URL, l.Sources, l.Gone)
 	}
@@ -193,7 +196,7 @@ func (m *Movement) about(l line) *Finding {
 	if m == nil {
 		return nil
 	}
-	list := map[brief.Kind][]Finding{brief.TermKind: m.Terms, brief.ThemeKind: m.Themes, brief.QuestionKind: m.Questions}[l.kind]
+	list := map[brief.Kind][]Finding{brief.TermKind: m.Terms, brief.ThemeKind: m.Themes, brief.QuestionKind: m.Questions, brief.ThingKind: m.Listed}[l.kind]
 	for i, f := range list {
 		if f.Key == l.key || slices.ContainsFunc(f.Made, func(s string) bool { return s == l.key || strings.EqualFold(s, l.text) }) {
 			return &list[i]

@@ -72,6 +72,6 @@ func dutch() Rules {
 				"{Q} Heldere antwoorden over {k}, van {1} tot {2}.",
 				"{K}: wat telt en wat niet, van {1} tot {2}.",
 				"{K}: {N} favorieten op {1}, {2} en {3}, en welke bij wie past.",
-				"Beginnen met {k}: {1}, {2} en wat je over {3} moet weten."}, Buying: []string{"kopen"}, Explaining: []string{"gids"}, Guiding: []string{"gids"}},
+				"Beginnen met {k}: {1}, {2} en wat je over {3} moet weten."}, Comparing: []string{"beste", "vergelijking|vergelijken", "test", "ervaringen", "top #", "vs"}, Buying: []string{"kopen"}, Explaining: []string{"gids"}, Guiding: []string{"gids"}},
 	}
 }

@@ -75,7 +75,7 @@ func french() Rules {
 				"{K} : ce qui compte et ce qui ne compte pas, de {1} à {2}.",
 				"{K}: nos {N} favoris selon {1}, {2} et {3}, et lequel convient à qui.",
 				"Pour bien commencer avec {k} : {1}, {2} et l’essentiel sur {3}."},
-			Buying: []string{"acheter"}, Comparing: []string{"comparatif"}, Explaining: []string{"comment"}, Stepping: []string{"comment"},
+			Buying: []string{"acheter"}, Comparing: []string{"meilleur|meilleure|meilleurs|meilleures", "comparatif|comparaison", "avis", "top #", "vs"}, Explaining: []string{"comment"}, Stepping: []string{"comment"},
 		},
 	}
 }

@@ -70,7 +70,7 @@ func german() Rules {
 				"{K}: Worauf es ankommt und was man sich sparen kann, von {1} bis {2}.",
 				"{K}: {N} Empfehlungen nach {1}, {2} und {3}, und welche zu wem passt.",
 				"{K} leicht gemacht: {1}, {2} und was man über {3} wissen sollte."},
-			Buying: []string{"kaufen"}, Comparing: []string{"test", "vergleich"},
+			Buying: []string{"kaufen"}, Comparing: []string{"beste|bester|bestes|besten", "test|tests", "testsieger", "vergleich|vergleiche", "erfahrungen", "top #", "vs"},
 			Explaining: []string{"anleitung", "ratgeber", "tipps", "wie"}, Guiding: []string{"ratgeber"}, Stepping: []string{"anleitung"},
 		},
 	}

@@ -72,7 +72,7 @@ func italian() Rules {
 				"{K}: che cosa conta e che cosa no, da {1} a {2}.",
 				"{K}: {N} consigli per {1}, {2} e {3}, e quale va bene a chi.",
 				"Per cominciare con {k}: {1}, {2} e l’essenziale su {3}."},
-			Comparing: []string{"confronto"}, Explaining: []string{"consigli", "come"}, Guiding: []string{"guida"}, Stepping: []string{"come"},
+			Comparing: []string{"migliore|migliori", "confronto", "recensione|recensioni", "opinioni", "top #", "vs"}, Explaining: []string{"consigli", "come"}, Guiding: []string{"guida"}, Stepping: []string{"come"},
 		},
 	}
 }

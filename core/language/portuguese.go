@@ -67,6 +67,7 @@ func portuguese() Rules {
 				"{K}: o que importa e o que não importa, de {1} a {2}.",
 				"{K}: {N} sugestões por {1}, {2} e {3}, e qual serve a quem.",
 				"Para começar com {k}: {1}, {2} e o essencial sobre {3}."},
+			Comparing: []string{"melhor|melhores", "comparação|comparativo", "top #", "vs"},
 		},
 	}
 }

@@ -70,7 +70,7 @@ func spanish() Rules {
 				"{K}: lo que importa y lo que no, de {1} a {2}.",
 				"{K}: {N} recomendaciones según {1}, {2} y {3}, y cuál le conviene a quién.",
 				"Para empezar con {k}: {1}, {2} y lo esencial sobre {3}."},
-			Buying: []string{"comprar"}, Comparing: []string{"comparativa"}, Explaining: []string{"guía", "cómo"}, Guiding: []string{"guía"}, Stepping: []string{"cómo"},
+			Buying: []string{"comprar"}, Comparing: []string{"mejor|mejores", "comparativa", "opiniones", "top #", "vs"}, Explaining: []string{"guía", "cómo"}, Guiding: []string{"guía"}, Stepping: []string{"cómo"},
 		},
 	}
 }

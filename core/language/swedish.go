@@ -70,7 +70,8 @@ func swedish() Rules {
 				"{K}: vad som spelar roll och vad som inte gör det, från {1} till {2}.",
 				"{K}: {N} favoriter efter {1}, {2} och {3}, och vilken som passar vem.",
 				"Ny på {k}? Börja här: {1}, {2} och det viktigaste om {3}."},
-			Buying: []string{"köpa"},
+			Comparing: []string{"bäst|bästa", "jämförelse|jämför", "test", "recension|recensioner", "top #", "vs"},
+			Buying:    []string{"köpa"},
 		},
 	}
 }

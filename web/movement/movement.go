@@ -364,6 +364,9 @@ const maxMoved = 30
 func (b movementBody) Lists() []movedList {
 	m := b.Movement
 	list := []movedList{{"Themes", brief.ThemeKind, m.Themes}, {"Terms", brief.TermKind, m.Terms}, {"Questions", brief.QuestionKind, m.Questions}}
+	if len(m.Listed) > 0 { // most fields list nothing
+		list = append(list, movedList{"Listed", brief.ThingKind, m.Listed})
+	}
 	for i := range list {
 		list[i].Rows = list[i].Rows[:min(len(list[i].Rows), maxMoved)]
 	}
