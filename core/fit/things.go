@@ -77,7 +77,12 @@ func folded(sentences []*corpus.Sentence) []string {
 func (t *measured) saidOf(names, headings, prose []string) (words, section int, named bool) {
 	for i, h := range headings {
 		if mentions(h, names) {
-			return t.wordsOf(t.headings[i].Section), t.headings[i].Section, true
+			for _, s := range t.prose {
+				if s.Section == t.headings[i].Section {
+					words += wordsIn(s)
+				}
+			}
+			return words, t.headings[i].Section, true
 		}
 	}
 	for i, s := range prose {

@@ -128,7 +128,7 @@ func (c *criteria) list() []Criterion {
 		}
 		x.Name = x.Said[0]
 		for _, s := range x.Said {
-			if cmp.Or(cmp.Compare(c.said[k+"\x00"+s], c.said[k+"\x00"+x.Name]), cmp.Compare(len(x.Name), len(s))) > 0 {
+			if cmp.Or(cmp.Compare(c.calls(s, x), c.calls(x.Name, x)), cmp.Compare(c.said[k+"\x00"+s], c.said[k+"\x00"+x.Name]), cmp.Compare(len(x.Name), len(s))) > 0 {
 				x.Name = s
 			}
 		}
@@ -138,6 +138,15 @@ func (c *criteria) list() []Criterion {
 		return cmp.Or(cmp.Compare(b.Pages, a.Pages), cmp.Compare(b.Things, a.Things), strings.Compare(a.Key, b.Key))
 	})
 	return list
+}
+
+// calls tells by 1 a way of calling a criterion that says more than others: of a measure one that does more than name the unit, of a
+// use one that recommends.
+func (c *criteria) calls(said string, x *Criterion) int {
+	if x.Kind == Use && c.tellsVerdict(said) || x.Kind != Use && c.labelKey(said) == x.Key {
+		return 1
+	}
+	return 0
 }
 
 // labelKey is what labels are told apart by: their stems.

@@ -21,6 +21,7 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/house"
+	"corpulan/core/language"
 )
 
 // Thing is something that pages list under its name.
@@ -126,6 +127,9 @@ type finder struct {
 	*corpus.Field
 	taught *house.Lexicon
 	noted  map[string]bool // keys of names of lists that are sure
+
+	known  map[string]heading        // that were read, since pages list the same
+	labels map[string]language.Label // that were looked up
 }
 
 // entry is one thing in one list of a page.
@@ -143,7 +147,7 @@ type list struct {
 // Find finds the things that the pages of a field list, those of most pages first, and the criteria. What is taught says which
 // names are one thing, how it is called, and which is none.
 func Find(f *corpus.Field, taught *house.Lexicon) Listed {
-	x := finder{f, taught, map[string]bool{}}
+	x := finder{f, taught, map[string]bool{}, map[string]heading{}, map[string]language.Label{}}
 	var lists, doubtful []list
 	for i := range f.Docs {
 		for _, l := range slices.Concat(x.headings(i), x.tables(i), x.marked(i), x.lines(i), x.items(i)) {

@@ -2,14 +2,29 @@ package listed
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 	"testing"
 
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
+	"corpulan/core/house"
 	_ "corpulan/lists" // the word lists that lie beside the program
 
+	"github.com/go-playground/locales"
+	"github.com/go-playground/locales/currency"
+	"github.com/go-playground/locales/de"
+	"github.com/go-playground/locales/de_CH"
+	"github.com/go-playground/locales/en"
+	"github.com/go-playground/locales/es"
+	"github.com/go-playground/locales/fr"
+	"github.com/go-playground/locales/it"
+	"github.com/go-playground/locales/nl"
+	"github.com/go-playground/locales/pt"
+	"github.com/go-playground/locales/sv"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 )
 
 func find(t *testing.T, language, keyword string, pages ...string) []Thing {
@@ -82,5 +97,233 @@ func TestThingsInOtherLanguages(t *testing.T) {
 		"it": {"1. Pulire la catena", "2. Gonfiare le gomme", "3. Controllare i freni"},
 	} {
 		assert.Empty(t, find(t, language, "x", headings("X", "Y.", steps...)), language)
+	}
+}
+
+// byName finds a thing by its name.
+func byName(t *testing.T, list []Thing, name string) Thing {
+	t.Helper()
+	i := slices.IndexFunc(list, func(x Thing) bool { return x.Name == name })
+	require.GreaterOrEqual(t, i, 0, "%s among %v", name, names(list))
+	return list[i]
+}
+
+func names(list []Thing) (all []string) {
+	for _, x := range list {
+		all = append(all, x.Name)
+	}
+	return all
+}
+
+// values are the attributes of a thing, as "Weight=112 g".
+func values(x Thing) (all []string) {
+	for _, a := range x.Attributes {
+		all = append(all, strings.TrimSpace(a.Name+"="+a.Value+" "+a.Unit))
+	}
+	return all
+}
+
+const lamps = `<h1>Best lamps</h1><p>We rode with four lamps for a month, in drizzle and in fog.</p>
+<table><tr><th>Model</th><th>Best for</th><th>Price</th><th>Lumens</th><th>Run time</th><th>Weight (g)</th><th></th></tr>
+<tr><td>Halvark Beacon 600</td><td>Commuters</td><td>£48.00</td><td>1,585</td><td>2 h 5 min</td><td>112</td><td>Check price</td></tr>
+<tr><td>Brackmere Lyn</td><td>Town</td><td>from £24</td><td>290</td><td>–</td><td>74</td><td>Check price</td></tr>
+<tr><td>Brackmere Lyn Max</td><td>Lanes</td><td>£69–£75</td><td>870</td><td>85 min</td><td>n/a</td><td>Check price</td></tr></table>`
+
+// A table lists things in its rows or in its columns; what its cells tell goes by the heads.
+func TestThingsOfATable(t *testing.T) {
+	list := find(t, "en", "best lamps", lamps)
+	assert.Equal(t, []string{"Halvark Beacon 600", "Brackmere Lyn", "Brackmere Lyn Max"}, names(list))
+	x := byName(t, list, "Halvark Beacon 600")
+	assert.Equal(t, []string{"Commuters"}, x.Verdicts)
+	assert.Equal(t, Price{Amount: 48, Currency: "GBP", Rank: 1, Section: 1, Text: "£48.00"}, x.Prices[0])
+	assert.Equal(t, []string{"Lumens=1585 lumens", "Run time=125 min", "Weight=112 g"}, values(x))
+	assert.Equal(t, []string{"Lumens=290 lumens", "Weight=74 g"}, values(byName(t, list, "Brackmere Lyn")), "a gap is no value")
+	assert.Equal(t, 75.0, byName(t, list, "Brackmere Lyn Max").Prices[0].To)
+
+	turned := `<h1>Drei Mühlen</h1><p>Nebeneinander gestellt und ein Jahr lang jeden Morgen benutzt.</p><table><tr><td></td><th>Tarvik Solo</th><th>Tarvik Solo Pro</th></tr><tr><th>Preis</th><td>79,90 €</td><td>129 €</td></tr><tr><th>Gewicht</th><td>1.540 g</td><td>0,62 kg</td></tr><tr><th>Spülbar</th><td>✓</td><td>✗</td></tr></table>`
+	mills := find(t, "de", "beste Kaffeemühle", turned)
+	assert.Equal(t, []string{"Tarvik Solo", "Tarvik Solo Pro"}, names(mills))
+	assert.Equal(t, []string{"Gewicht=1540 g", "Spülbar=✓"}, values(byName(t, mills, "Tarvik Solo")))
+	assert.Equal(t, []string{"Gewicht=0.62 kg", "Spülbar=✗"}, values(byName(t, mills, "Tarvik Solo Pro")))
+	assert.Equal(t, 79.9, byName(t, mills, "Tarvik Solo").Prices[0].Amount)
+}
+
+// A table that compares nothing, of measures by place, lists no things.
+func TestATableOfMeasures(t *testing.T) {
+	page := `<h1>Cold</h1><p>What we wear at which temperature, by the thermometer at the door.</p><table><tr><th>Outside</th><th>Gloves</th></tr><tr><td>10 to 5 °C</td><td>thin</td></tr><tr><td>5 to 0 °C</td><td>thick</td></tr><tr><td>0 to −5 °C</td><td>mittens</td></tr></table>`
+	assert.Empty(t, find(t, "en", "winter gloves", page))
+}
+
+// Cards, definitions and items with a bold beginning list things as well.
+func TestThingsOfBoxes(t *testing.T) {
+	card := func(badge, name, said, price string) string {
+		return `<div class="card"><span class="badge">` + badge + `</span><h3>` + name + `</h3><p>` + said + `</p><span>` + price + `</span><a href="https://shop.example/x">See it</a></div>`
+	}
+	list := find(t, "en", "best lamps",
+		`<h1>Lamps</h1><p>Three lamps that our readers ride with in the dark half of the year.</p><div>`+card("Brightest", "Halvark Beacon 600", "Readers love the even beam.", "£50")+card("Best budget", "Vossby Arc", "Poor gauge.", "<del>£39</del> £32")+card("Best rear", "Tindrel Owlet", "Clips on.", "£22")+`</div>`,
+		`<h1>Choosing lamps</h1><p>What we tell people at the counter when they ask for a lamp.</p><dl><dt>Vossby Arc</dt><dd>For the lanes around here. 450 lumens, 98 g, £35.</dd><dt>Tindrel Owlet</dt><dd>Clips to a bag. 38 g, £25.</dd><dt>Skarn Pebble</dt><dd>The spare. 19 g, £12.</dd></dl>`,
+		`<h1>The best lamps</h1><p>Some that we like, after a winter of riding with all of them.</p><ul><li><strong>Halvark Beacon 600</strong> (£48): the all-rounder.</li><li><strong>Vossby Arc</strong> (£35): enough for lit streets.</li><li><strong>Skarn Pebble</strong> (£12): a spare.</li></ul>`,
+		`<h1>What are you running?</h1><p>I carry a Pebble for the day I forget to charge. The Beacon 600 was stolen.</p>`,
+	)
+	arc := byName(t, list, "Vossby Arc")
+	assert.Equal(t, []int{1, 2, 3}, arc.Ranks)
+	assert.Equal(t, []int{2, 1, 2}, arc.Positions)
+	assert.Equal(t, []string{"Best budget", "For the lanes around here"}, arc.Verdicts[:2])
+	assert.Equal(t, []float64{32, 35, 35}, []float64{arc.Prices[0].Amount, arc.Prices[1].Amount, arc.Prices[2].Amount}, "what is struck through is no price")
+	assert.Equal(t, []string{"Light output=450 lumens", "Weight=98 g"}, values(arc))
+	assert.Equal(t, []string{PriceDiffers}, arc.Differs)
+	assert.Equal(t, []string{"Poor gauge."}, arc.Criticism)
+	assert.Equal(t, []string{"https://shop.example/x"}, arc.Links)
+	pebble := byName(t, list, "Skarn Pebble")
+	assert.Equal(t, []int{1, 2, 3, 4}, append([]int{1}, pebble.Ranks...), "named in the forum by its short name")
+	assert.Equal(t, []int{4, 3, 0}, append([]int{4}, pebble.Positions[1:]...))
+	assert.Equal(t, ByMention, pebble.Places[2].By)
+	assert.Contains(t, byName(t, list, "Halvark Beacon 600").Places[2].Text, "was stolen")
+}
+
+// What stands below a name is read: prices, figures, what is good and bad, under headings, labels and in sentences.
+func TestWhatIsSaidOfAThing(t *testing.T) {
+	page := `<h1>Best lamps</h1><p>All of them were ridden for a winter and weighed on the kitchen scale.</p>
+<h2>1. Halvark Beacon 600 – best overall</h2><p>Price: £48 | Output: 600 lumens | Weight: 112 g</p><p>The beam is excellent. Sadly the strap tears.</p><h3>Pros</h3><ul><li>Flat beam</li></ul><h3>Cons</h3><ul><li>Strap</li></ul>
+<h2>2. Vossby Arc – best value</h2><p>For £35 the Arc is a bargain. A wheel adds more.</p><p><b>What we like:</b> light; small.</p><p><b>What we don't:</b> the gauge.</p><p>Rating: 4.5/5</p>
+<h2>3. Skarn Pebble – best under £15</h2><p>You need batteries, which add more than £100 to the bill.</p><p>Rating: 9/5</p>`
+	list := find(t, "en", "best lamps", page)
+	x := byName(t, list, "Halvark Beacon 600")
+	assert.Equal(t, 48.0, x.Prices[0].Amount)
+	assert.Equal(t, []string{"Output=600 lumens", "Weight=112 g"}, values(x))
+	assert.Equal(t, []string{"The beam is excellent.", "Flat beam"}, x.Praise)
+	assert.Equal(t, []string{"Sadly the strap tears.", "Strap"}, x.Criticism)
+	arc := byName(t, list, "Vossby Arc")
+	assert.Equal(t, 35.0, arc.Prices[0].Amount, "from a sentence that names it")
+	assert.Equal(t, []string{"light", "small"}, arc.Praise[1:])
+	assert.Contains(t, arc.Criticism, "the gauge")
+	assert.Equal(t, []Rating{{Value: 4.5, Of: 5, Rank: 1}}, arc.Ratings)
+	pebble := byName(t, list, "Skarn Pebble")
+	assert.Empty(t, pebble.Prices, "of something else")
+	assert.Empty(t, pebble.Ratings, "nine of five is a lie")
+	assert.Equal(t, []string{"best under £15"}, pebble.Verdicts)
+}
+
+// Headings that only tell a verdict have the name below them; a number needs no sign where headings go on counting.
+func TestListsOfOtherShapes(t *testing.T) {
+	list := find(t, "en", "best boots", `<h1>The best boots</h1><p>Four people walked nine hundred miles in twenty-six pairs of boots.</p>
+<h2>Best Overall Boot</h2><h3>Merrow Ridge Mid GTX</h3><p>$189.95 at Peakshop</p><h2>Best Budget Boot</h2><h3>Tallis Trailhead</h3><p>$79.99</p><h2>Best for Wide Feet</h2><h3>Oakwyn Fell 3 Wide</h3><p>2 lbs 4 oz</p>`)
+	assert.Equal(t, []string{"Merrow Ridge Mid GTX", "Tallis Trailhead", "Oakwyn Fell 3 Wide"}, names(list))
+	assert.Equal(t, []string{"Best Budget Boot"}, list[1].Verdicts)
+	list = find(t, "en", "hiking boots", headings("Boots our guides swear by", "Good on scree.", "#1 Merrow Ridge Mid GTX (from $180)", "#2 Oakwyn Fell 3 ($165)", "#3 Brannock Summit Pro ($320)"))
+	assert.Equal(t, []string{"Merrow Ridge Mid GTX", "Oakwyn Fell 3", "Brannock Summit Pro"}, names(list))
+	list = find(t, "en", "best plants for shade", headings("5 best plants for shade", "It asks for little.", "1. Hosta", "2. Japanese anemone", "3. Foxglove", "4. Lungwort"))
+	assert.Equal(t, []string{"Hosta", "Japanese anemone", "Foxglove", "Lungwort"}, names(list), "plants have no names of their own")
+	list = find(t, "en", "best games", headings("The coolest games", "It is played alone.", "“Rez of the Fen” ($30)", "“Thumper Road” ($20)", "“Until Dusk: Rush” ($20)"))
+	assert.Equal(t, "Until Dusk: Rush", list[2].Name)
+}
+
+// A name inside another is another thing where one list has both.
+func TestOneNameInsideAnother(t *testing.T) {
+	list := find(t, "en", "best lamps", lamps, headings("Lamps", "It is small.", "1. Lyn: best for town", "2. Lyn Max: best for lanes", "3. Ostrel D2: best of all"), headings("More lamps", "It is a lamp with a dynamo.", "1. Ostrel D2 Dynamo: best dynamo", "2. Fennick Nightjar: brightest", "3. Cobbrig Duo: cheapest"))
+	assert.Equal(t, 2, byName(t, list, "Brackmere Lyn").Pages)
+	assert.Equal(t, 2, byName(t, list, "Brackmere Lyn Max").Pages)
+	assert.Equal(t, 2, byName(t, list, "Ostrel D2 Dynamo").Pages, "the rest says what it is")
+}
+
+// Prices in three currencies stay apart, and pages differ only within one.
+func TestThreeCurrencies(t *testing.T) {
+	list := find(t, "en", "best lamps", headings("Best lamps", "It is bright.", "1. Halvark Beacon 600 (£48)", "2. Vossby Arc (€39)", "3. Skarn Pebble ($15)"), headings("Best lamps", "It is bright.", "1. Halvark Beacon 600 (€59)", "2. Vossby Arc (€39)", "3. Skarn Pebble ($19)"))
+	assert.Empty(t, byName(t, list, "Halvark Beacon 600").Differs)
+	assert.Empty(t, byName(t, list, "Vossby Arc").Differs)
+	assert.Equal(t, []string{PriceDiffers}, byName(t, list, "Skarn Pebble").Differs)
+}
+
+// A publication's lexicon says which names are one thing, which are two, how one is called and which is none.
+func TestTaughtNames(t *testing.T) {
+	pages := []string{headings("Best lamps", "It is bright.", "1. Halvark Beacon 600: best", "2. Vossby Arc: good", "3. Ostrel D2: ideal"), headings("Best lamps", "It is bright with a dynamo.", "1. Beacon Light 600: best", "2. Vossby Arc: good", "3. Ostrel D2 Dynamo: ideal")}
+	ranked := []corpus.RankedPage{corpustest.PageIn(t, "en", 1, "a.example", pages[0]), corpustest.PageIn(t, "en", 2, "b.example", pages[1])}
+	f := corpus.NewField(ranked, "en", "best lamps")
+	list := Find(f, house.New([]house.Entry{{Kind: house.Merge, Term: "Beacon Light 600", Other: "Halvark Beacon 600"}, {Kind: house.Ignore, Term: "Vossby Arc"}, {Kind: house.Split, Term: "Ostrel D2", Other: "Ostrel D2 Dynamo"}, {Kind: house.Prefer, Term: "Halvark Beacon 600", Other: "Halvark Beacon 600 Mk I"}}, f.Language)).Things
+	assert.ElementsMatch(t, []string{"Halvark Beacon 600 Mk I", "Ostrel D2", "Ostrel D2 Dynamo"}, names(list))
+	assert.Equal(t, 2, list[0].Pages)
+}
+
+// Measures of several names are one criterion where a name says no more than its unit; uses are what verdicts name.
+func TestCriteria(t *testing.T) {
+	ranked := []corpus.RankedPage{corpustest.PageIn(t, "en", 1, "a.example", lamps),
+		corpustest.PageIn(t, "en", 2, "b.example", `<h1>Best lamps</h1><p>We weighed all of them and looked at the beam on a wall.</p><table><tr><th>Model</th><th>Output</th><th>Best for</th></tr><tr><td>Halvark Beacon 600</td><td>600 lumens</td><td>Best for town</td></tr><tr><td>Brackmere Lyn</td><td>300 lumens</td><td>Best in town</td></tr></table>`)}
+	found := Find(corpus.NewField(ranked, "en", "best lamps"), nil)
+	byKey := map[string]Criterion{}
+	for _, c := range found.Criteria {
+		byKey[c.Name] = c
+	}
+	require.Contains(t, byKey, "Output")
+	assert.Equal(t, []string{"Lumens", "Output"}, slices.Sorted(slices.Values(byKey["Output"].Said)))
+	assert.Equal(t, []int{1, 2}, byKey["Output"].Ranks)
+	assert.Equal(t, 3, byKey["Output"].Things)
+	assert.Contains(t, byName(t, found.Things, "Halvark Beacon 600").Differs, byKey["Output"].Key, "1585 and 600 lumens")
+	assert.Equal(t, 2, byKey["Weight"].Things)
+	uses := slices.DeleteFunc(slices.Clone(found.Criteria), func(c Criterion) bool { return c.Kind != Use })
+	require.Len(t, uses, 1)
+	assert.Equal(t, []int{1, 2}, uses[0].Ranks)
+}
+
+// Amounts are read as the locales of Unicode's CLDR write them (go-playground/locales has its patterns and signs).
+func TestAmountsOfTheCLDR(t *testing.T) {
+	f := finder{Field: corpus.NewField(nil, "en", "x")}
+	for _, l := range []locales.Translator{en.New(), de.New(), fr.New(), es.New(), it.New(), nl.New(), pt.New(), sv.New(), de_CH.New()} {
+		for code, c := range map[string]currency.Type{"GBP": currency.GBP, "EUR": currency.EUR, "USD": currency.USD, "SEK": currency.SEK, "CHF": currency.CHF, "PLN": currency.PLN} {
+			for _, amount := range []float64{9.5, 48, 1299.99, 12345} {
+				written := l.FmtCurrency(amount, 2, c)
+				got := f.amounts(written)
+				if assert.Len(t, got, 1, "%s: %q", l.Locale(), written) {
+					assert.InDelta(t, amount, got[0].Amount, 1e-9, "%s: %q", l.Locale(), written)
+					assert.Equal(t, code, got[0].Currency, "%s: %q", l.Locale(), written)
+				}
+			}
+		}
+	}
+}
+
+// The same pages give the same things, and a page that lists nothing takes none away.
+func TestThingsAreStable(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		makers := rapid.SliceOfNDistinct(rapid.SampledFrom([]string{"Halvark", "Brackmere", "Tindrel", "Vossby", "Skarn", "Cobbrig", "Ostrel"}), 3, 7, rapid.ID).Draw(rt, "makers")
+		var lines []string
+		for i, m := range makers {
+			lines = append(lines, fmt.Sprintf("%d. %s K%d: best for rain", i+1, m, i+10))
+		}
+		page := headings("Best lamps", "It is bright.", lines...)
+		alone := find(t, "en", "best lamps", page)
+		assert.Len(rt, alone, len(makers))
+		assert.Equal(rt, alone, find(t, "en", "best lamps", page))
+		assert.Equal(rt, names(alone), names(find(t, "en", "best lamps", page, `<h1>Rain</h1><p>It falls on everybody, and nobody sells a lamp here.</p>`)))
+	})
+}
+
+// manyThings is a page of things on cards and in a table.
+func manyThings(n int) string {
+	var b strings.Builder
+	b.WriteString(`<h1>Best lamps</h1><p>All that the shop has, on one page, as shops do.</p><div>`)
+	for i := range n {
+		fmt.Fprintf(&b, `<div class="card"><h3>Halvark K%d</h3><p>Bright, and %d lumens.</p><span>£%d</span></div>`, i+100, i, i+10)
+	}
+	b.WriteString(`</div><table><tr><th>Model</th><th>Weight</th><th>Price</th></tr>`)
+	for i := range n {
+		fmt.Fprintf(&b, `<tr><td>Halvark K%d</td><td>%d g</td><td>£%d</td></tr>`, i+100, i+50, i+10)
+	}
+	return b.String() + `</table>`
+}
+
+// Five hundred cards are read, in time that grows with their number.
+func TestFiveHundredCards(t *testing.T) {
+	list := find(t, "en", "best lamps", manyThings(500))
+	assert.GreaterOrEqual(t, len(list), 300)
+}
+
+func BenchmarkFind(b *testing.B) {
+	ranked := make([]corpus.RankedPage, 20)
+	for i := range ranked {
+		ranked[i] = corpustest.PageIn(b, "en", i+1, fmt.Sprintf("%c.example", 'a'+i), manyThings(30))
+	}
+	f := corpus.NewField(ranked, "en", "best lamps")
+	for b.Loop() {
+		Find(f, nil)
 	}
 }

@@ -146,15 +146,18 @@ func (j *joining) shortToLong() []Thing {
 	return list
 }
 
-// taughtInto is the key of the thing that a name was taught to be one with; "" for none.
+// taughtInto is the key of the thing before it that a name was taught to be one with; "" for none.
 func (j *joining) taughtInto(key string, keys []string) string {
-	mine := j.Language.PhraseKey(j.things[key].Name)
-	into := j.taught.Into(mine)
-	if into == mine {
+	if j.taught == nil || len(j.taught.Merged) == 0 {
 		return ""
 	}
+	into := func(k string) string { return j.taught.Into(j.Language.PhraseKey(j.things[k].Name)) }
+	mine := into(key)
 	for _, k := range keys {
-		if k != key && j.Language.PhraseKey(j.things[k].Name) == into {
+		if k == key {
+			return ""
+		}
+		if into(k) == mine {
 			return k
 		}
 	}

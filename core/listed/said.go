@@ -2,6 +2,7 @@ package listed
 
 import (
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -238,12 +239,16 @@ var labels = []language.Label{language.LabelPrice, language.LabelPros, language.
 
 // labelOf is what a label of the language says; "" for one of the page's own.
 func (f *finder) labelOf(s string) language.Label {
-	for _, l := range labels {
-		if f.Language.IsLabel(l, s) {
-			return l
-		}
+	if l, known := f.labels[s]; known {
+		return l
 	}
-	return ""
+	i := slices.IndexFunc(labels, func(l language.Label) bool { return f.Language.IsLabel(l, s) })
+	if i < 0 {
+		f.labels[s] = ""
+		return ""
+	}
+	f.labels[s] = labels[i]
+	return labels[i]
 }
 
 // pair takes what a label tells of the thing.

@@ -2,6 +2,7 @@ package listed
 
 import (
 	"cmp"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -25,6 +26,8 @@ type heading struct {
 	hasShape bool // a number, a verdict or a price tells that it is one of a list
 }
 
+var inBrackets = regexp.MustCompile(`[(\[][^()\[\]]*[)\]]`)
+
 // joints stand between a name and what is said of it.
 var joints = []string{" – ", " — ", " - ", " : ", ": ", " | ", ", "}
 
@@ -35,8 +38,17 @@ const (
 	longestVerdict = 12
 )
 
-// read reads a heading as one of a list.
+// read reads a heading, or a line, as one of a list.
 func (f *finder) read(line string) heading {
+	h, known := f.known[line]
+	if !known {
+		h = f.readAnew(line)
+		f.known[line] = h
+	}
+	return h
+}
+
+func (f *finder) readAnew(line string) heading {
 	h := heading{}
 	rest := text.WithoutNumber(line)
 	if n, after := f.position(line); n > 0 {
@@ -45,9 +57,12 @@ func (f *finder) read(line string) heading {
 		digits := strings.TrimFunc(line[:len(line)-len(rest)], func(r rune) bool { return r < '0' || r > '9' })
 		h.number, _ = strconv.Atoi(digits) // none of a chapter's, "4.1"
 	}
-	if p, ok := f.money(rest); ok && !f.isWithin(rest, p.Text) {
-		h.price = p.Text
-		rest = strings.NewReplacer("("+p.Text+")", "", "["+p.Text+"]", "", p.Text, "").Replace(rest)
+	if p, ok := f.money(rest); ok {
+		if inside := inBrackets.FindString(rest); strings.Contains(inside, p.Text) { // "(from £54)"
+			h.price, rest = p.Text, strings.Replace(rest, inside, "", 1)
+		} else if !f.isWithin(rest, p.Text) {
+			h.price, rest = p.Text, strings.Replace(rest, p.Text, "", 1)
+		}
 	}
 	h.name = strings.TrimSpace(rest)
 	if before, after, ok := strings.Cut(h.name, " ("); ok && strings.HasSuffix(after, ")") {
@@ -58,14 +73,17 @@ func (f *finder) read(line string) heading {
 			h.name, h.verdict = before, said
 		}
 	}
-	if inside, after, ok := quoted(h.name); ok {
+	inside, after, isQuoted := quoted(h.name)
+	if isQuoted {
 		h.name, h.verdict = inside, cmp.Or(h.verdict, strings.Trim(after, " –—-:,|."))
 	} else if h.verdict == "" {
 		f.cutVerdict(&h)
 	}
 	h.name = strings.Trim(h.name, " –—-:,|.*")
 	h.verdict = strings.TrimSpace(h.verdict)
-	h.named = f.naming(h.name)
+	if h.named = f.naming(h.name); isQuoted && text.CountWords(h.name) <= longestName {
+		h.named = clearly // the marks say that it is a name
+	}
 	told := h.verdict != "" || h.price != ""
 	h.isNamed = h.named == clearly || told && h.named > noName
 	h.hasShape = told || h.number > 0

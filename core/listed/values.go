@@ -6,7 +6,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
-	"sync"
+	"unicode/utf8"
 
 	"corpulan/core/language"
 	"corpulan/core/text"
@@ -18,23 +18,6 @@ var currencies = []struct{ sign, code string }{{"US$", "USD"}, {"$US", "USD"}, {
 	{"£GB", "GBP"}, {"UK£", "GBP"}, {"£", "GBP"}, {"€", "EUR"}, {"$", "USD"}, {"¥", "JPY"}, {"₹", "INR"}, {"zł", "PLN"}, {"Kč", "CZK"}, {"CHF", "CHF"}, {"Fr.", "CHF"}, {"EUR", "EUR"}, {"GBP", "GBP"}, {"USD", "USD"},
 	{"SEK", "SEK"}, {"NOK", "NOK"}, {"DKK", "DKK"}, {"PLN", "PLN"}, {"JPY", "JPY"}, {"CAD", "CAD"}, {"AUD", "AUD"}, {"BRL", "BRL"}, {"MXN", "MXN"}, {"CNY", "CNY"}, {"INR", "INR"},
 	{"euros", "EUR"}, {"euro", "EUR"}, {"Euro", "EUR"}, {"dollars", "USD"}, {"dollar", "USD"}, {"Dollar", "USD"}, {"dólares", "USD"}, {"reais", "BRL"}, {"kronor", "SEK"}, {"kr", "SEK"}}
-
-const digitsOfMoney = `\d{1,3}(?:[.,'’ \x{00a0}\x{202f}]\d{3})+(?:[.,](?:\d{2}|-|–|—))?|\d+(?:[.,](?:\d{1,2}|-|–|—))?`
-
-var moneyPattern = sync.OnceValue(func() *regexp.Regexp {
-	var signs []string
-	for _, c := range currencies {
-		sign := regexp.QuoteMeta(c.sign)
-		if c.sign[len(c.sign)-1] >= 'a' && c.sign[len(c.sign)-1] <= 'z' || c.sign[len(c.sign)-1] >= 'A' && c.sign[len(c.sign)-1] <= 'Z' {
-			sign += `\b`
-		}
-		signs = append(signs, sign)
-	}
-	sign, number, space := `(?:`+strings.Join(signs, "|")+`)`, `(?:`+digitsOfMoney+`)`, `[ \x{00a0}\x{202f}]?`
-	to := space + `(?:-|–|—|to|bis|a|à|tot|até|till)` + space
-	return regexp.MustCompile(`(` + sign + `)` + space + `(` + number + `)(?:` + to + `(?:` + sign + space + `)?(` + number + `))?|` +
-		`(` + number + `)(?:` + space + sign + `)??(?:` + to + `(` + number + `))?` + space + `(` + sign + `)`)
-})
 
 // money is the first amount of money of a text; free things cost 0.
 func (f *finder) money(s string) (Price, bool) {
@@ -48,32 +31,136 @@ func (f *finder) money(s string) (Price, bool) {
 	return Price{}, false
 }
 
-// amounts are the amounts of money of a text, in their order.
+// amounts are the amounts of money of a text, in their order: numbers with a sign before them or behind, and ranges of two.
 func (f *finder) amounts(s string) (list []Price) {
-	if !strings.ContainsAny(s, "0123456789") {
-		return nil
-	}
-	for _, m := range moneyPattern().FindAllStringSubmatchIndex(s, -1) {
-		part := func(n int) string {
-			if m[2*n] < 0 {
-				return ""
+	for i := 0; i < len(s); i++ {
+		if !isDigit(s[i]) {
+			continue
+		}
+		from := i
+		low, end := numberAt(s, i)
+		i = end - 1
+		begin, code := signBefore(s, from)
+		if code == "" && from > 0 && isLetter(s[from-1]) {
+			continue // "K40"
+		}
+		stop, behind := signBehind(s, end)
+		p := Price{Amount: low}
+		if next, high, ok := rangeTo(s, stop); ok && high > low {
+			after, more := signBehind(s, next)
+			if code != "" || behind != "" || more != "" {
+				p.To, stop = high, after
+				behind = cmp.Or(behind, more)
 			}
-			return s[m[2*n]:m[2*n+1]]
 		}
-		if m[0] > 0 && (isDigit(s[m[0]-1]) || isLetter(s[m[0]-1])) {
+		if p.Currency = cmp.Or(code, behind); p.Currency == "" {
 			continue
 		}
-		from, ok := amountOf(cmp.Or(part(2), part(4)))
-		if !ok {
-			continue
-		}
-		p := Price{Amount: from, Currency: currencyOf(cmp.Or(part(1), part(6))), Text: strings.TrimSpace(s[m[0]:m[1]])}
-		if to, ok := amountOf(cmp.Or(part(3), part(5))); ok && to > from {
-			p.To = to
-		}
+		p.Text = strings.TrimSpace(s[begin:stop])
 		list = append(list, p)
+		i = stop - 1
 	}
 	return list
+}
+
+// rangeWords stand between the two amounts of a range.
+var rangeWords = []string{"-", "–", "—", "to", "bis", "à", "a", "tot", "até", "till"}
+
+// rangeTo reads the second amount of a range behind the first.
+func rangeTo(s string, at int) (end int, amount float64, ok bool) {
+	rest := strings.TrimLeft(s[at:], spaces)
+	for _, w := range rangeWords {
+		after, found := strings.CutPrefix(rest, w)
+		if !found {
+			continue
+		}
+		after = strings.TrimLeft(after, spaces)
+		for _, c := range currencies {
+			if number, signed := strings.CutPrefix(after, c.sign); signed {
+				after = strings.TrimLeft(number, spaces)
+				break
+			}
+		}
+		if after == "" || !isDigit(after[0]) {
+			return 0, 0, false
+		}
+		from := len(s) - len(after)
+		n, end := numberAt(s, from)
+		return end, n, true
+	}
+	return 0, 0, false
+}
+
+// spaces may stand between a number and its sign.
+const spaces = " \u00a0\u202f"
+
+// numberAt reads the number that begins at a byte, as any language writes it: groups of three digits between points, commas,
+// apostrophes or spaces, and one or two decimals behind the last point or comma.
+func numberAt(s string, from int) (value float64, end int) {
+	digits := func(at int) int {
+		n := at
+		for n < len(s) && isDigit(s[n]) {
+			n++
+		}
+		return n
+	}
+	end = digits(from)
+	first := end - from
+	whole, decimals := s[from:end], ""
+	for end < len(s) {
+		sign, width := utf8.DecodeRuneInString(s[end:])
+		if !strings.ContainsRune(".,'’"+spaces, sign) {
+			break
+		}
+		next := digits(end + width)
+		n := next - end - width
+		switch {
+		case n == 3 && first <= 3 && decimals == "":
+			whole += s[end+width : next]
+		case (n == 1 || n == 2) && (sign == '.' || sign == ','):
+			decimals = s[end+width : next]
+		case n == 0 && (sign == '.' || sign == ','): // "89.–"
+			if dash, width2 := utf8.DecodeRuneInString(s[end+width:]); strings.ContainsRune("-–—", dash) {
+				end += width + width2
+			}
+			next = -1
+		default:
+			next = -1
+		}
+		if next < 0 {
+			break
+		}
+		end = next
+		if decimals != "" {
+			break
+		}
+	}
+	value, _ = strconv.ParseFloat(whole+"."+decimals+"0", 64) // digits
+	return value, end
+}
+
+// signBefore is the code of the sign before a number, and where it begins; the number itself where there is none.
+func signBefore(s string, at int) (begin int, code string) {
+	before := strings.TrimRight(s[:at], spaces)
+	for _, c := range currencies {
+		if rest, ok := strings.CutSuffix(before, c.sign); ok && (!isLetter(c.sign[0]) || rest == "" || !isLetter(rest[len(rest)-1])) {
+			return len(rest), c.code
+		}
+	}
+	return at, ""
+}
+
+// signBehind is the code of the sign behind a number, and where it ends; the end of the number where there is none.
+func signBehind(s string, at int) (end int, code string) {
+	rest := strings.TrimLeft(s[at:], spaces)
+	for _, c := range currencies {
+		after, ok := strings.CutPrefix(rest, c.sign)
+		if !ok || isLetter(c.sign[len(c.sign)-1]) && after != "" && (isLetter(after[0]) || isDigit(after[0])) || after != "" && isDigit(after[0]) {
+			continue
+		}
+		return len(s) - len(after), c.code
+	}
+	return at, ""
 }
 
 func isDigit(b byte) bool  { return b >= '0' && b <= '9' }

@@ -226,7 +226,7 @@ func isNameClass(n *html.Node) bool {
 func (w *writer) pieces(n, without *html.Node, lines *[]string) {
 	for ch := n.FirstChild; ch != nil && len(*lines) < maxSaid; ch = ch.NextSibling {
 		switch {
-		case ch == without || ch.Type == html.ElementNode && (markup.HidesText(ch.Data) || ch.Data == "button" || ch.Data == "del" || ch.Data == "s" || ch.Data == "input"):
+		case ch == without || ch.Type == html.ElementNode && (markup.HidesText(ch.Data) || ch.Data == "button" || ch.Data == "input" || isStruckThrough(ch)):
 		case ch.Type == html.TextNode:
 			if s := markup.Collapse(ch.Data); text.HasWord(s) {
 				*lines = append(*lines, shortText(s, longestSaid))

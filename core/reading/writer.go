@@ -96,7 +96,7 @@ func (w *writer) element(n *html.Node) {
 		return
 	}
 	w.countMedia(n)
-	if markup.HidesText(n.Data) || n.Data == "button" || n.Data == "input" {
+	if markup.HidesText(n.Data) || n.Data == "button" || n.Data == "input" || isStruckThrough(n) {
 		return
 	}
 	if level := w.levelOf(n); level > 0 {
@@ -139,6 +139,11 @@ func (w *writer) element(n *html.Node) {
 	if n.Data == "p" && w.kept > kept {
 		w.tally.counts.Paragraphs++
 	}
+}
+
+// isStruckThrough tells what the author took back (HTML Standard, 4.5.5 and 4.7.2): an old price, a word crossed out.
+func isStruckThrough(n *html.Node) bool {
+	return n.Data == "del" || n.Data == "s" || n.Data == "strike"
 }
 
 // isReferenceMark tells a footnote's number or a jump within the page ("[12]",
