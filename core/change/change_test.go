@@ -219,3 +219,25 @@ func TestAGatheringThatFailedHalfWay(t *testing.T) {
 	assert.Equal(t, 8, nothing.Counted(change.Gone))
 	assert.Empty(t, nothing.Terms)
 }
+
+// Things that pages list come, go, rise and fall in the lists that have them.
+func TestListedThingsMove(t *testing.T) {
+	list := func(names ...string) []string {
+		sections := []string{": " + intro}
+		for i, n := range names {
+			sections = append(sections, fmt.Sprintf("%d. %s, best for rain: It holds on wet roads and costs £%d in most shops.", i+1, n, 30+i))
+		}
+		return sections
+	}
+	before := field(t, 5, func(i int) []string { return list("Icegrip 160", "Glint Courier 100", "Fen Studder 110") })
+	after := field(t, 5, func(i int) []string { return list("Hoarfrost Cargo 90", "Icegrip 160", "Glint Courier 100") })
+	by := map[string]change.Finding{}
+	for _, f := range compare(t, before, after).Listed {
+		by[f.Text] = f
+	}
+	assert.Equal(t, change.New, by["Hoarfrost Cargo 90"].How)
+	assert.Equal(t, change.Gone, by["Fen Studder 110"].How)
+	assert.Equal(t, change.Fallen, by["Icegrip 160"].How)
+	assert.Equal(t, []float64{1, 2}, []float64{by["Icegrip 160"].PlaceWas, by["Icegrip 160"].Place})
+	assert.Empty(t, compare(t, before, before).Listed)
+}

@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"corpulan/core/language"
 	"corpulan/core/reading"
 	"corpulan/core/text"
 )
@@ -153,6 +154,9 @@ func (f *finder) lines(page int) (found []list) {
 			if text.CountWords(line) > longest {
 				continue
 			}
+			if sentences := f.Language.Sentences(line); len(sentences) > 1 {
+				line = sentences[0].Of(line)
+			}
 			if h := f.read(line); h.verdict != "" && h.named >= surely && f.tellsVerdict(h.verdict) {
 				h.section = n
 				items = append(items, h)
@@ -180,12 +184,16 @@ func (f *finder) listOf(page int, group []heading, listing bool) list {
 	named, common := 0, 0
 	for _, h := range group {
 		if h.hasShape {
-			shaped = append(shaped, h)
-			if h.isNamed {
+			switch name := f.nameWithin(h.name); {
+			case h.isNamed:
 				named++
-			} else if listing && f.isCommon(h.name) {
+			case listing && f.isCommon(h.name):
+				common++
+			case listing && name != "":
+				h.name = name
 				common++
 			}
+			shaped = append(shaped, h)
 		}
 		if h.named > noName {
 			all = append(all, h)
@@ -195,8 +203,9 @@ func (f *finder) listOf(page int, group []heading, listing bool) list {
 	if least(named, len(shaped)) || listing && least(named+common, len(shaped)) && least(len(shaped), len(group)) {
 		return list{f.entries(page, shaped), true}
 	}
+	labels := f.sharedLabels(page, group)
 	for _, h := range group {
-		if h.named >= surely && f.tellsWare(page, h.section) {
+		if h.named >= surely && f.tellsWare(page, h.section) || (listing || h.number > 0) && f.hasLabel(page, h.section, labels) {
 			told = append(told, h)
 		}
 	}
@@ -204,6 +213,45 @@ func (f *finder) listOf(page int, group []heading, listing bool) list {
 		return list{f.entries(page, told), true}
 	}
 	return list{f.entries(page, all), false}
+}
+
+// sharedLabels are the labels of figures that enough sections side by side have: "Length: 12 km".
+func (f *finder) sharedLabels(page int, group []heading) map[string]bool {
+	n := map[string]int{}
+	for _, h := range group {
+		for l := range f.labelsBelow(page, h.section) {
+			n[l]++
+		}
+	}
+	shared := map[string]bool{}
+	for l, times := range n {
+		if times >= fewestListed && float64(times) >= mostNamed*float64(len(group)) {
+			shared[l] = true
+		}
+	}
+	return shared
+}
+
+func (f *finder) hasLabel(page, section int, labels map[string]bool) bool {
+	for l := range f.labelsBelow(page, section) {
+		if labels[l] {
+			return true
+		}
+	}
+	return false
+}
+
+// labelsBelow are the labels under which a section gives figures.
+func (f *finder) labelsBelow(page, section int) map[string]bool {
+	labels := map[string]bool{}
+	for _, line := range f.Docs[page].Reading.Sections[section].Blocks() {
+		for _, p := range f.pairs(line) {
+			if v, ok := f.valueOf(p.told); ok && v.isQuantity() || f.labelOf(p.label) == language.LabelPrice {
+				labels[text.Fold(p.label)] = true
+			}
+		}
+	}
+	return labels
 }
 
 // entries are headings as entries of a list, with what stands below them.

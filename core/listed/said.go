@@ -260,6 +260,10 @@ func (p *saying) pair(x pair) {
 		}
 		return
 	}
+	if outOf.MatchString(told) && p.Language.Cues(language.LabelRating, x.label) > 0 {
+		p.rate(told)
+		return
+	}
 	switch p.labelOf(x.label) {
 	case language.LabelPrice:
 		p.prices(told)

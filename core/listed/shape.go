@@ -80,7 +80,7 @@ func (f *finder) readAnew(line string) heading {
 		f.cutVerdict(&h)
 	}
 	h.name = strings.Trim(h.name, " –—-:,|.*")
-	h.verdict = strings.TrimSpace(h.verdict)
+	h.verdict = strings.Trim(h.verdict, " .")
 	if h.named = f.naming(h.name); isQuoted && text.CountWords(h.name) <= longestName {
 		h.named = clearly // the marks say that it is a name
 	}
@@ -240,6 +240,45 @@ func (f *finder) isProper(w, folded string, at int, titled bool) bool {
 		return !corpus.IsWord(folded)
 	}
 	return at > 0 && !titled
+}
+
+// nameWithin is the name within what a heading asks for, "Visit the Glass Museum": the longest run of words with a capital behind the
+// first word. A heading of capitals has none.
+func (f *finder) nameWithin(s string) string {
+	words := strings.Fields(s)
+	if len(words) < 2 || len(words) > longestName || f.Language.NounsHaveCapitals || isNoName(s) {
+		return ""
+	}
+	best, run, small := []string{}, []string{}, false
+	for _, w := range append(words[1:], "") {
+		folded := text.Fold(strings.Trim(w, ",.!"))
+		switch {
+		case w != "" && w != strings.ToLower(w) && !f.Language.Stop(folded):
+			run = append(run, w)
+			continue
+		case len(run) > 0 && f.Language.Joins(folded):
+			run = append(run, w)
+			continue
+		case w != "" && !f.Language.Stop(folded):
+			small = true
+		}
+		for len(run) > 0 && run[len(run)-1] == strings.ToLower(run[len(run)-1]) {
+			run = run[:len(run)-1]
+		}
+		if len(run) > len(best) {
+			best = run
+		}
+		run = nil
+	}
+	if len(best) == len(words)-1 && !small && f.mayBeTitled(words) {
+		return ""
+	}
+	return strings.Trim(strings.Join(best, " "), ",.!")
+}
+
+// mayBeTitled tells a heading whose words all have capitals: they say nothing.
+func (f *finder) mayBeTitled(words []string) bool {
+	return !slices.ContainsFunc(words[1:], func(w string) bool { return w == strings.ToLower(w) }) && len(words) > shortName
 }
 
 // isCommon tells a few common words that may name a thing of a list, "Japanese anemone": no order and no question.

@@ -123,12 +123,23 @@ func WithField(t *testing.T) *Site {
 // Arriving gives the site a study of which some pages have come, and one has not.
 func Arriving(t *testing.T, pages int) *Site {
 	t.Helper()
+	var bodies []string
+	for i := range pages {
+		bodies = append(bodies, `<html lang="en"><body><article><h1>Winter riding</h1><p>Photo: Ada Holm</p><p>`+strings.Repeat("A studded tyre grips on ice, and bar mitts keep your hands warm in frost. ", 4+i)+`</p><h2>Tyre pressure</h2><p>`+
+			strings.Repeat("Lower the tyre pressure by 10 psi when it freezes. ", 3+i)+`</p><pre>`+differs(i)+`</pre><script>alert("captured")</script></article>`)
+	}
+	return WithPages(t, "winter riding", bodies...)
+}
+
+// WithPages gives the site a study of these pages, in rank order, and of one that has not come.
+func WithPages(t *testing.T, keyword string, bodies ...string) *Site {
+	t.Helper()
 	s := NewSite(t)
-	s.Study = store.Study{Keyword: "winter riding", Language: "en", Country: "gb", Depth: 10}
+	s.Study = store.Study{Keyword: keyword, Language: "en", Country: "gb", Depth: 10}
 	g, err := s.Scope.CreateStudy(t.Context(), &s.Study)
 	require.NoError(t, err)
 	var results []store.Result
-	for i := range pages + 1 {
+	for i := range len(bodies) + 1 {
 		results = append(results, store.Result{PublicationID: g.PublicationID, StudyID: g.StudyID, GatheringID: g.ID, Rank: i + 1,
 			URL: fmt.Sprintf("http://s%d.example/p", i+1), Host: fmt.Sprintf("s%d.example", i+1), Title: fmt.Sprintf("Page %d <b>", i+1), State: store.Waiting, Kept: true})
 	}
@@ -136,9 +147,8 @@ func Arriving(t *testing.T, pages int) *Site {
 	require.NoError(t, err)
 	results, err = s.Scope.Results(t.Context(), g.ID)
 	require.NoError(t, err)
-	for i, r := range results[:pages] {
-		body := `<html lang="en"><body><article><h1>Winter riding</h1><p>Photo: Ada Holm</p><p>` + strings.Repeat("A studded tyre grips on ice, and bar mitts keep your hands warm in frost. ", 4+i) + `</p><h2>Tyre pressure</h2><p>` +
-			strings.Repeat("Lower the tyre pressure by 10 psi when it freezes. ", 3+i) + `</p><pre>` + differs(i) + `</pre><script>alert("captured")</script></article>`
+	for i, r := range results[:len(bodies)] {
+		body := bodies[i]
 		doc, err := reading.Read(reading.Page{URL: r.URL, Body: []byte(body)})
 		require.NoError(t, err)
 		c, err := study.CaptureOf(&saved.Fetched{URL: r.URL, FinalURL: r.URL, Status: 200, Body: []byte(body), Digest: sha256.Sum256([]byte(body)), At: time.Now()})
