@@ -148,6 +148,12 @@ func TestThingsOfATable(t *testing.T) {
 	assert.Equal(t, 79.9, byName(t, mills, "Tarvik Solo").Prices[0].Amount)
 }
 
+// A maker in one column and a model in the next are one name.
+func TestMakerAndModel(t *testing.T) {
+	list := find(t, "en", "best lamps", `<h1>Lamps</h1><p>Measured on a bench in a cellar, on three evenings of October.</p><table><tr><th>Brand</th><th>Model</th><th>Price</th></tr><tr><td>Halvark</td><td>Beacon 600</td><td>£48</td></tr><tr><td>Vossby</td><td>Arc</td><td>£35</td></tr><tr><td>Skarn</td><td>Skarn Pebble</td><td>£12</td></tr></table>`)
+	assert.Equal(t, []string{"Halvark Beacon 600", "Vossby Arc", "Skarn Pebble"}, names(list))
+}
+
 // A table that compares nothing, of measures by place, lists no things.
 func TestATableOfMeasures(t *testing.T) {
 	page := `<h1>Cold</h1><p>What we wear at which temperature, by the thermometer at the door.</p><table><tr><th>Outside</th><th>Gloves</th></tr><tr><td>10 to 5 °C</td><td>thin</td></tr><tr><td>5 to 0 °C</td><td>thick</td></tr><tr><td>0 to −5 °C</td><td>mittens</td></tr></table>`

@@ -1,8 +1,11 @@
 package listed
 
 import (
+	"strings"
+
 	"corpulan/core/language"
 	"corpulan/core/reading"
+	"corpulan/core/text"
 )
 
 // What makes a table a list of things, our own: how many stand in it, and how many are named, fewer where its own head says
@@ -43,11 +46,11 @@ func (f *finder) rowsOf(page int, t reading.Table) list {
 		if column >= len(row) || f.naming(row[column]) == noName {
 			continue
 		}
-		h := f.read(row[column])
+		h := f.read(f.fullName(head, row, column))
 		e := entry{page: page, Place: Place{Rank: f.Ranks[page], Section: t.Section, Position: len(l.entries) + 1, By: ByRow, Name: h.name, Verdict: h.verdict}}
 		p := saying{finder: f, e: &e, section: t.Section}
 		for c, cell := range row {
-			if c != column && c < len(head) {
+			if c != column && c < len(head) && !(byHead && f.Language.IsLabel(language.LabelName, head[c])) {
 				p.cell(head[c], cell)
 			}
 		}
@@ -61,6 +64,19 @@ func (f *finder) rowsOf(page int, t reading.Table) list {
 	}
 	l.sure = byHead || f.compares(l.entries) || f.isListTitle(f.Docs[page].Reading)
 	return l
+}
+
+// fullName is the name in a row, with what a second column of names adds: maker and model.
+func (f *finder) fullName(head, row []string, column int) string {
+	name := row[column]
+	for c := column + 1; c < min(len(head), len(row)); c++ {
+		if more := row[c]; f.Language.IsLabel(language.LabelName, head[column]) && f.Language.IsLabel(language.LabelName, head[c]) && more != "" && !strings.Contains(text.Fold(more), text.Fold(name)) {
+			return name + " " + more
+		} else if strings.Contains(more, name) && f.Language.IsLabel(language.LabelName, head[c]) {
+			return more
+		}
+	}
+	return name
 }
 
 // compares tells whether most entries have a price or a verdict.
