@@ -17,7 +17,9 @@ import (
 // lists are two pages that list things, and a guide.
 func lists(t testing.TB) *evidence.Evidence {
 	t.Helper()
-	page := func(rank int, host, html string) corpus.RankedPage { return corpustest.PageIn(t, "en", rank, host, html) }
+	page := func(rank int, host, html string) corpus.RankedPage {
+		return corpustest.PageIn(t, "en", rank, host, html)
+	}
 	return compute(evidence.Input{Keyword: "best bike lamps", Language: "en", Pages: []corpus.RankedPage{
 		page(1, "a.example", `<h1>The best bike lamps</h1><p>We rode with all of them for a month, through drizzle and through fog.</p><h2>1. Halvark Beacon 600 – best overall</h2><p>Price: £48 | Weight: 112 g</p><p>The beam is excellent. Sadly the strap tears.</p><h2>2. Vossby Arc – best value</h2><p>Price: £35 | Weight: 98 g</p><h2>3. Skarn Pebble – best spare</h2><p>Price: £12 | Weight: 19 g</p><h2>4. Cobbrig Duo – cheapest</h2><p>Price: £10</p>`),
 		page(2, "b.example", `<h1>Bike lamps compared</h1><p>Measured on a bench in a cellar, on three evenings of October.</p><table><tr><th>Model</th><th>Weight</th><th>Price</th></tr><tr><td>Halvark Beacon 600</td><td>115 g</td><td>£50</td></tr><tr><td>Vossby Arc</td><td>98 g</td><td>£35</td></tr><tr><td>Skarn Pebble</td><td></td><td>£12</td></tr></table>`),

@@ -172,9 +172,6 @@ const (
 	clearly        // and so are most
 )
 
-// isName tells what may be the name of a thing.
-func (f *finder) isName(s string) bool { return f.naming(s) > noName }
-
 // naming tells how far a few words are the name of a thing: by words that the field writes with a capital, that no
 // dictionary has, or that are the designation of a model.
 func (f *finder) naming(s string) naming {

@@ -166,15 +166,6 @@ func signBehind(s string, at int) (end int, code string) {
 func isDigit(b byte) bool  { return b >= '0' && b <= '9' }
 func isLetter(b byte) bool { return b >= 'a' && b <= 'z' || b >= 'A' && b <= 'Z' }
 
-func currencyOf(sign string) string {
-	for _, c := range currencies {
-		if c.sign == sign {
-			return c.code
-		}
-	}
-	return ""
-}
-
 // amountOf is the value of an amount as any language writes it: the last sign before one or two digits at the end
 // divides decimals, others thousands; "89.–" has none.
 func amountOf(s string) (float64, bool) {
