@@ -127,7 +127,7 @@ func several(t *testing.T, base string, views []string, look func(b *browser, vi
 // a link, of a page that moved.
 func views(again, link, moved string) []string {
 	return []string{
-		"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=questions",
+		"/", "/studies/1/gather", "/studies/1/field?open=1.3", "/studies/1/pages/1", "/studies/1/evidence", "/studies/1/evidence?tab=questions", "/studies/1/evidence?tab=listed", "/studies/1/evidence?tab=listed&view=criteria",
 		"/studies/1/evidence?tab=themes", "/studies/1/brief", "/nowhere", "/studies/99/brief", "/studies/1/field?table=1", "/studies/1/receive",
 		"/?shelf=deleted", "/studies/1/sources?kind=term&key=stud+tyre", "/studies/1/evidence?tab=terms&view=glossary", "/studies/1/lexicon?term=lube",
 		"/studies/1/evidence?tab=themes&view=grid", "/studies/1/evidence?tab=points", "/studies/1/evidence?tab=facts", "/studies/1/evidence?tab=openings",

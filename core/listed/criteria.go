@@ -193,7 +193,7 @@ func (f *finder) sameLabels(units map[string]map[string]int, together map[[2]str
 
 // isNameOf tells a label that says no more than its unit does: the unit itself, or what the language calls what it measures.
 func (f *finder) isNameOf(label, unit string) bool {
-	if b, ok := bases[label]; ok && b.unit == unit || label == f.labelKey(unit) {
+	if b, ok := measures()[label]; ok && b.base == unit || label == f.labelKey(unit) {
 		return true
 	}
 	name := f.Language.Measured(unit)

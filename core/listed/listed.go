@@ -7,6 +7,7 @@
 //   - tables.go    lists that tables are, things in rows or in columns
 //   - marked.go    cards, definitions, items with a bold beginning; structured data
 //   - values.go    amounts of money, figures with a unit
+//   - units.go     units and what they are of
 //   - said.go      what is said of a thing: price, figures, praise and criticism
 //   - names.go     which names are of one thing
 //   - mentions.go  things of a list that other pages name

@@ -2,7 +2,9 @@ package listed
 
 import (
 	"fmt"
+	"os"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -285,6 +287,30 @@ func TestAmountsOfTheCLDR(t *testing.T) {
 			}
 		}
 	}
+}
+
+// Quantities are read as Unicode's CLDR 48 writes them in the eight languages (testdata/units.tsv, by ICU 78).
+func TestQuantitiesOfTheCLDR(t *testing.T) {
+	table, err := os.ReadFile("testdata/units.tsv")
+	require.NoError(t, err)
+	n := 0
+	for line := range strings.Lines(string(table)) {
+		c := strings.Split(strings.TrimRight(line, "\n"), "\t")
+		if strings.HasPrefix(line, "#") {
+			continue
+		}
+		want, err := strconv.ParseFloat(c[3], 64)
+		require.NoError(t, err)
+		f := finder{Field: corpus.NewField(nil, c[0], "x")}
+		v, ok := f.valueOf(c[5])
+		amount, unit, isNumber := Attribute{Value: v.value, Unit: v.unit}.Base()
+		if assert.True(t, ok && isNumber, "%s: %q", c[0], c[5]) {
+			assert.InEpsilon(t, want, amount, 1e-9, "%s: %q is %v", c[0], c[5], v)
+			assert.Equal(t, c[4], unit, "%s: %q", c[0], c[5])
+		}
+		n++
+	}
+	assert.Greater(t, n, 400)
 }
 
 // The same pages give the same things, and a page that lists nothing takes none away.

@@ -336,7 +336,7 @@ func (p *saying) attribute(name, told string) {
 	if m := unitInName.FindStringSubmatch(name); m != nil && v.isQuantity() && v.unit == "" {
 		name, v.unit = m[1], m[2]
 	}
-	if _, known := bases[text.Fold(name)]; v.isQuantity() && v.unit == "" && (known || p.Language.IsUnit(text.Fold(name))) {
+	if _, known := measures()[text.Fold(name)]; v.isQuantity() && v.unit == "" && (known || p.Language.IsUnit(text.Fold(name))) {
 		v.unit = text.Lower(name)
 	}
 	for _, a := range p.e.Attributes {

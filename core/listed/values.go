@@ -276,17 +276,6 @@ func agree(a, b Attribute) bool {
 	return from <= to2*(1+sameValue) && from2 <= to*(1+sameValue) || math.Abs(from-from2) <= sameValue*max(math.Abs(from), math.Abs(from2))
 }
 
-// bases are units by what they are of: the base unit and how many of it they are (SI; the pound and the ounce by the
-// International Yard and Pound Agreement of 1959).
-var bases = map[string]struct {
-	unit  string
-	times float64
-}{"g": {"g", 1}, "gram": {"g", 1}, "grams": {"g", 1}, "gramm": {"g", 1}, "kg": {"g", 1000}, "kilo": {"g", 1000}, "kilos": {"g", 1000}, "lb": {"g", 453.59237}, "lbs": {"g", 453.59237}, "oz": {"g", 28.349523125},
-	"mm": {"mm", 1}, "cm": {"mm", 10}, "m": {"mm", 1000}, "in": {"mm", 25.4}, "inch": {"mm", 25.4}, "inches": {"mm", 25.4}, "zoll": {"mm", 25.4}, "km": {"mm", 1e6},
-	"min": {"min", 1}, "minutes": {"min", 1}, "minuten": {"min", 1}, "minutos": {"min", 1}, "h": {"min", 60}, "hour": {"min", 60}, "hours": {"min", 60}, "hrs": {"min", 60}, "std": {"min", 60}, "stunden": {"min", 60}, "heures": {"min", 60}, "horas": {"min", 60}, "ore": {"min", 60}, "uur": {"min", 60}, "timmar": {"min", 60},
-	"ml": {"ml", 1}, "cl": {"ml", 10}, "l": {"ml", 1000}, "litre": {"ml", 1000}, "litres": {"ml", 1000}, "liter": {"ml", 1000}, "lm": {"lumen", 1}, "lumen": {"lumen", 1}, "lumens": {"lumen", 1},
-	"w": {"w", 1}, "watt": {"w", 1}, "watts": {"w", 1}, "kw": {"w", 1000}, "mah": {"mah", 1}, "wh": {"wh", 1}, "gb": {"gb", 1}, "tb": {"gb", 1000}}
-
 // inBase is a value as a range in its base unit.
 func inBase(a Attribute) (from, to float64, unit string, ok bool) {
 	low, high, isRange := strings.Cut(a.Value, "–")
@@ -301,8 +290,8 @@ func inBase(a Attribute) (from, to float64, unit string, ok bool) {
 		}
 	}
 	folded := text.Fold(a.Unit)
-	if b, known := bases[folded]; known {
-		return from * b.times, to * b.times, b.unit, true
+	if b, known := measures()[folded]; known {
+		return from * b.times, to * b.times, b.base, true
 	}
 	return from, to, folded, true
 }
