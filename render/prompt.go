@@ -80,8 +80,12 @@ func (p *prompt) block(k Block) {
 		for _, r := range k.Rows {
 			var cells []string
 			for i, c := range r.Cells {
-				if c.Text != "" && !k.Columns[i].Small {
-					cells = append(cells, oneLine(withAddress(c)))
+				switch text := oneLine(withAddress(c)); {
+				case c.Text == "" || k.Columns[i].Small:
+				case k.Name == brief.PartComparison && i > 1: // figures say nothing without their head
+					cells = append(cells, k.Columns[i].Name+": "+text)
+				default:
+					cells = append(cells, text)
 				}
 			}
 			p.line("- %s", strings.Join(cells, "; "))

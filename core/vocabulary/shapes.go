@@ -32,6 +32,7 @@ func (m *merged) shapes(capitals map[string]float64, nouns bool) (string, []Shap
 			counts[shape] += s.Count
 		}
 	}
+	settleMixed(counts)
 	list := make([]Shape, 0, len(counts))
 	for s, n := range counts {
 		list = append(list, Shape{s, n})
@@ -101,6 +102,27 @@ func settleCase(s string, capitals map[string]float64) string {
 		words[i] = lower
 	}
 	return strings.Join(words, " ")
+}
+
+// settleMixed counts shapes that differ in case alone as the one that is a fixed shape, "Ipx4" as "IPX4": no sentence begins with
+// it in small letters.
+func settleMixed(counts map[string]int) {
+	mixed := map[string]string{}
+	for s := range counts {
+		if !strings.Contains(s, " ") && isMixed(s) {
+			folded := text.Fold(s)
+			if other, twice := mixed[folded]; twice && other != s {
+				s = "" // written in two ways
+			}
+			mixed[folded] = s
+		}
+	}
+	for s, n := range counts {
+		if to := mixed[text.Fold(s)]; to != "" && to != s {
+			delete(counts, s)
+			counts[to] += n
+		}
+	}
 }
 
 // isMixed tells a word with a capital behind its first letter, and small letters or figures: "pH", "VG-10".
