@@ -24,14 +24,15 @@ var errNoFonts = errors.New("this program was built without the fonts for PDF; r
 
 // The page is A4; lengths are in millimetres, sizes of type in points.
 const (
-	pdfMargin  = 22
-	pdfText    = 10.5
-	pdfSmall   = 8.5
-	pdfLine    = 5.2 // of text
-	pdfFamily  = "serif"
-	pdfBullet  = 5 // what lists stand in
-	pdfCell    = 4.4
-	pdfColumns = 166 // width of the text
+	pdfMargin   = 22
+	pdfText     = 10.5
+	pdfSmall    = 8.5
+	pdfLine     = 5.2 // of text
+	pdfFamily   = "serif"
+	pdfBullet   = 5 // what lists stand in
+	pdfCell     = 4.4
+	pdfCellRoom = 4.5 // beside the text of a cell
+	pdfColumns  = 166 // width of the text
 )
 
 // PDF writes the brief as pages with bookmarks, links and numbers. The same brief gives
@@ -221,16 +222,11 @@ func (p *pdf) item(url string, parts ...[2]string) {
 // table writes rows whose cells wrap; the first column has room for two. The head stands
 // on every page that the table runs over.
 func (p *pdf) table(k Block) {
-	width := pdfColumns / float64(len(k.Columns)+1)
-	widths := make([]float64, len(k.Columns))
-	for i := range widths {
-		widths[i] = width
-	}
-	widths[0] = 2 * width
 	head := make([]Cell, len(k.Columns))
 	for i, c := range k.Columns {
 		head[i] = Cell{Text: c.Name}
 	}
+	widths := p.widths(head, k.Rows)
 	p.row(head, widths, "B")
 	_, height := p.GetPageSize()
 	for _, r := range k.Rows {
@@ -242,6 +238,44 @@ func (p *pdf) table(k Block) {
 		p.row(r.Cells, widths, "")
 	}
 	p.Ln(2)
+}
+
+// widths gives each column the room that its longest word takes, and shares out the rest by what its texts would take in one line;
+// what is left is the first column's.
+func (p *pdf) widths(head []Cell, rows []Row) []float64 {
+	p.look("B", pdfSmall, ink)
+	widths, wanted := make([]float64, len(head)), make([]float64, len(head))
+	measure := func(i int, text string) {
+		text = pdfString(text)
+		wanted[i] = max(wanted[i], p.GetStringWidth(text)+pdfCellRoom)
+		for w := range strings.FieldsSeq(text) {
+			widths[i] = max(widths[i], p.GetStringWidth(w)+pdfCellRoom)
+		}
+	}
+	for i, c := range head {
+		measure(i, c.Text)
+		for _, r := range rows {
+			measure(i, r.Cells[i].Text)
+		}
+	}
+	left, more := float64(pdfColumns), 0.0
+	for i := range widths {
+		widths[i] = min(widths[i], pdfColumns/3)
+		left -= widths[i]
+		more += max(0, wanted[i]-widths[i])
+	}
+	for i := range widths {
+		switch {
+		case left < 0: // too many long words: as wide as can be
+			widths[i] *= pdfColumns / (pdfColumns - left)
+		case more > 0:
+			widths[i] += min(left, more) * max(0, wanted[i]-widths[i]) / more
+		}
+	}
+	if left > more {
+		widths[0] += left - more
+	}
+	return widths
 }
 
 func (p *pdf) height(cells []Cell, widths []float64) float64 {

@@ -52,12 +52,12 @@ func compared(b brief.Brief) Block {
 		for _, v := range p.Values {
 			c := Cell{Text: v.Text}
 			if v.Differs {
-				c.Text += " (" + in.Put("pages differ") + ")"
+				c.Text += " ≠"
 			}
 			cells = append(cells, c)
 		}
 		t.Rows = append(t.Rows, Row{Finding: Finding{brief.ThingKind, p.Key, p.Pages, p.Sources, p.Gone}, Cells: append(cells, Cell{Text: Ranks(p.Sources)})})
 	}
-	t.Text = in.Put("What the pages give; what is empty is to be found out, and every figure to be checked.")
+	t.Text = in.Put("What the pages give (≠: they differ); what is empty is to be found out, and every figure to be checked.")
 	return t
 }

@@ -20,9 +20,9 @@ func TestPicksInEveryFormat(t *testing.T) {
 			Values: []brief.PickValue{{Criterion: "price", Text: "£48–£50", Sources: []int{1, 3}, Differs: true}, {Criterion: "weight", Text: "112 g", Sources: []int{1}}}},
 			{Key: "b", Name: "Vossby <Arc>", Sources: []int{}, Values: []brief.PickValue{{Criterion: "price"}, {Criterion: "weight"}}}}}
 	for name, want := range map[string][]string{
-		"md":     {"- List: 1. Halvark Beacon 600: best overall; £48–£50; praised “Flat beam” (1); criticised “Weak strap” (3)", "| Halvark Beacon 600 | best overall | £48–£50 (pages differ) | 112 g | 1, 3 |", "2. Vossby"},
+		"md":     {"- List: 1. Halvark Beacon 600: best overall; £48–£50; praised “Flat beam” (1); criticised “Weak strap” (3)", "| Halvark Beacon 600 | best overall | £48–£50 ≠ | 112 g | 1, 3 |", "2. Vossby"},
 		"html":   {"Halvark Beacon 600", "best overall", "Vossby &lt;Arc&gt;", "112 g"},
-		"prompt": {"Halvark Beacon 600; best overall; Price: £48–£50 (pages differ); Weight: 112 g"},
+		"prompt": {"Halvark Beacon 600; best overall; Price: £48–£50 ≠; Weight: 112 g"},
 		"opml":   {"Halvark Beacon 600: best overall", "Vossby &lt;Arc&gt;"},
 		"json":   {`"name": "Halvark Beacon 600"`},
 	} {

@@ -161,16 +161,7 @@ func (b *Brief) pickOf(e *evidence.Evidence, x listed.Thing, c Choices) Pick {
 	}
 	p.Verdict, p.Edited = c.verdictOf(x.Key, p.Verdict)
 	for _, at := range x.Places {
-		for _, s := range at.Praise {
-			if len(p.Praise) < maxQuotes {
-				p.Praise = append(p.Praise, Quote{s.Text, at.Rank})
-			}
-		}
-		for _, s := range at.Criticism {
-			if len(p.Criticism) < maxQuotes {
-				p.Criticism = append(p.Criticism, Quote{s.Text, at.Rank})
-			}
-		}
+		p.Praise, p.Criticism = quote(p.Praise, at.Praise, at.Rank), quote(p.Criticism, at.Criticism, at.Rank)
 	}
 	for _, k := range b.Criteria {
 		v := PickValue{Criterion: k.Key, Sources: []int{}, Differs: slices.Contains(x.Differs, k.Key)}
@@ -183,6 +174,17 @@ func (b *Brief) pickOf(e *evidence.Evidence, x listed.Thing, c Choices) Pick {
 		p.Values = append(p.Values, v)
 	}
 	return p
+}
+
+// quote adds what a page says to what is quoted, each once and few.
+func quote(list []Quote, said []listed.Said, rank int) []Quote {
+	for _, s := range said {
+		same := func(q Quote) bool { return strings.EqualFold(strings.TrimRight(q.Text, ".!"), strings.TrimRight(s.Text, ".!")) }
+		if len(list) < maxQuotes && !slices.ContainsFunc(list, same) {
+			list = append(list, Quote{s.Text, rank})
+		}
+	}
+	return list
 }
 
 // PriceOf is the price of a thing over the pages, a range in each currency, and the ranks that give one.

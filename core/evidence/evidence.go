@@ -228,12 +228,16 @@ func (e *Evidence) flagNames(f *corpus.Field) {
 			named[text.Fold(x.Name)] = true
 		}
 	}
+	lists := e.IsOfLists()
 	for _, x := range e.Listed {
 		for _, p := range x.Places {
 			words := strings.Fields(text.Fold(p.Name))
 			for from := range words {
 				for to := from + 1; to <= len(words); to++ {
-					parts[strings.Join(words[from:to], " ")] = true
+					// Where pages do not list things a single word may be one of the subject.
+					if whole := to-from == len(words) && to > 1; lists || whole {
+						parts[strings.Join(words[from:to], " ")] = true
+					}
 				}
 			}
 		}

@@ -200,6 +200,9 @@ func (f *finder) listOf(page int, group []heading, listing bool) list {
 		}
 	}
 	least := func(n, of int) bool { return n >= fewestListed && float64(n) >= mostNamed*float64(of) }
+	if f.distinct(shaped) < fewestListed {
+		shaped, named, common = nil, 0, 0 // one thing, matter by matter
+	}
 	if least(named, len(shaped)) || listing && least(named+common, len(shaped)) && least(len(shaped), len(group)) {
 		return list{f.entries(page, shaped), true}
 	}
@@ -213,6 +216,15 @@ func (f *finder) listOf(page int, group []heading, listing bool) list {
 		return list{f.entries(page, told), true}
 	}
 	return list{f.entries(page, all), false}
+}
+
+// distinct counts the names of headings, each once.
+func (f *finder) distinct(group []heading) int {
+	names := map[string]bool{}
+	for _, h := range group {
+		names[keyOf(f.bare(h.name))] = true
+	}
+	return len(names)
 }
 
 // sharedLabels are the labels of figures that enough sections side by side have: "Length: 12 km".

@@ -156,6 +156,13 @@ func TestMakerAndModel(t *testing.T) {
 	assert.Equal(t, []string{"Halvark Beacon 600", "Vossby Arc", "Skarn Pebble"}, names(list))
 }
 
+// A page on two things, matter by matter, lists the two that its title names, and no matter.
+func TestOneOrTheOther(t *testing.T) {
+	list := find(t, "en", "noteloom or inkstack", `<h1>Noteloom vs. Inkstack</h1><p>Two apps for notes, in which we have lived for a month each.</p><h2>Noteloom vs. Inkstack: Ease of Use</h2><p>Both are easy.</p><h2>Noteloom vs. Inkstack: Security</h2><p>Both are safe.</p><h2>Noteloom vs. Inkstack: Fees</h2><p>One is free.</p><table><tr><td></td><td>Noteloom</td><td>Inkstack</td></tr><tr><td>Search</td><td>fast</td><td>slow</td></tr><tr><td>Offline</td><td>✓</td><td>✗</td></tr></table>`)
+	assert.Equal(t, []string{"Noteloom", "Inkstack"}, names(list))
+	assert.Equal(t, []string{"Search=fast", "Offline=✓"}, values(list[0]))
+}
+
 // A table that compares nothing, of measures by place, lists no things.
 func TestATableOfMeasures(t *testing.T) {
 	page := `<h1>Cold</h1><p>What we wear at which temperature, by the thermometer at the door.</p><table><tr><th>Outside</th><th>Gloves</th></tr><tr><td>10 to 5 °C</td><td>thin</td></tr><tr><td>5 to 0 °C</td><td>thick</td></tr><tr><td>0 to −5 °C</td><td>mittens</td></tr></table>`

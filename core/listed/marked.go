@@ -156,7 +156,8 @@ func (f *finder) items(page int) (found []list) {
 		named, typed := 0, 0
 		for _, x := range byList[n] {
 			h := f.read(x.Name)
-			isThing := slices.Contains(things, x.Type)
+			// Many pages call themselves a Product for the sake of stars; one that is sold has a price, or a review.
+			isThing := slices.Contains(things, x.Type) && (x.List > 0 || x.Price != "" || x.Rating > 0 && x.Ratings == 0)
 			if h.name == "" || h.named == noName && !isThing || text.CountWords(h.name) > longestName+2 {
 				continue
 			}
@@ -171,7 +172,7 @@ func (f *finder) items(page int) (found []list) {
 		for i := range l.entries {
 			l.entries[i].Of = len(l.entries)
 		}
-		l.sure = 2*typed > len(byList[n]) || named >= fewestListed && float64(named) >= mostNamed*float64(len(byList[n]))
+		l.sure = 2*typed > len(byList[n]) || f.inTitle(page, l.entries) || named >= fewestListed && float64(named) >= mostNamed*float64(len(byList[n]))
 		if len(l.entries) > 0 {
 			found = append(found, l)
 		}

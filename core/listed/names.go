@@ -48,6 +48,9 @@ func (f *finder) short(name string) string {
 		}
 		words = words[:len(words)-1]
 	}
+	if f.Language.Stop(text.Fold(words[len(words)-1])) || f.Language.IsPreposition(text.Fold(words[len(words)-1])) {
+		return name // "Villa with" is half a name
+	}
 	return strings.Join(words, " ")
 }
 

@@ -180,7 +180,7 @@ func (f *finder) naming(s string) naming {
 	if len(words) == 0 || len(words) > longestName || isNoName(s) || f.Language.Stop(words[0]) && len(words) == 1 {
 		return noName
 	}
-	titled := slices.ContainsFunc(words[1:], func(w string) bool { return w != strings.ToLower(w) && f.Language.Stop(text.Fold(w)) }) // "Retirer Le Pneu"
+	titled := f.isTitled(s, words)
 	proper, content, first, before := 0, 0, false, false
 	for i, w := range words {
 		folded := text.Fold(w)
@@ -208,6 +208,11 @@ func (f *finder) naming(s string) naming {
 		return maybe
 	}
 	return noName
+}
+
+// isTitled tells a line in capitals, or with one at a function word, "Retirer Le Pneu": they say nothing of names.
+func (f *finder) isTitled(s string, words []string) bool {
+	return s == strings.ToUpper(s) && len(words) > shortName || slices.ContainsFunc(words[1:], func(w string) bool { return w != strings.ToLower(w) && f.Language.Stop(text.Fold(w)) })
 }
 
 // isNoName tells a question, a signature of a program and an enumeration.

@@ -62,8 +62,20 @@ func (f *finder) rowsOf(page int, t reading.Table) list {
 	for i := range l.entries {
 		l.entries[i].Of = len(l.entries)
 	}
-	l.sure = byHead || f.compares(l.entries) || f.isListTitle(f.Docs[page].Reading)
+	l.sure = byHead || f.compares(l.entries) || f.isListTitle(f.Docs[page].Reading) || f.inTitle(page, l.entries)
 	return l
+}
+
+// inTitle tells whether the title of a page names two of the things, as "X or Y?" does.
+func (f *finder) inTitle(page int, entries []entry) bool {
+	r := f.Docs[page].Reading
+	title, n := " "+wordsOf(r.Title)+" "+wordsOf(titleOf(r))+" ", 0
+	for _, e := range entries {
+		if strings.Contains(title, " "+wordsOf(e.Name)+" ") {
+			n++
+		}
+	}
+	return n >= fewestInTable
 }
 
 // fullName is the name in a row, with what a second column of names adds: maker and model.

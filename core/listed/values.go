@@ -166,28 +166,14 @@ func signBehind(s string, at int) (end int, code string) {
 func isDigit(b byte) bool  { return b >= '0' && b <= '9' }
 func isLetter(b byte) bool { return b >= 'a' && b <= 'z' || b >= 'A' && b <= 'Z' }
 
-// amountOf is the value of an amount as any language writes it: the last sign before one or two digits at the end
-// divides decimals, others thousands; "89.–" has none.
+// amountOf is the first number of a text, as structured data give a price: "55.00", "36,00 EUR".
 func amountOf(s string) (float64, bool) {
-	s = strings.TrimRight(s, "-–—")
-	s = strings.TrimRight(s, ".,")
-	i := strings.LastIndexAny(s, ".,")
-	if i >= 0 && len(s)-i-1 <= 2 {
-		s = onlyDigits(s[:i]) + "." + s[i+1:]
-	} else {
-		s = onlyDigits(s)
+	i := strings.IndexAny(s, "0123456789")
+	if i < 0 {
+		return 0, false
 	}
-	n, err := strconv.ParseFloat(s, 64)
-	return n, err == nil && s != ""
-}
-
-func onlyDigits(s string) string {
-	return strings.Map(func(r rune) rune {
-		if r < '0' || r > '9' {
-			return -1
-		}
-		return r
-	}, s)
+	n, _ := numberAt(s, i)
+	return n, true
 }
 
 // value is what a cell or a line gives for an attribute: a number with its unit, else a few words.
