@@ -179,7 +179,9 @@ func (b *Brief) pickOf(e *evidence.Evidence, x listed.Thing, c Choices) Pick {
 // quote adds what a page says to what is quoted, each once and few.
 func quote(list []Quote, said []listed.Said, rank int) []Quote {
 	for _, s := range said {
-		same := func(q Quote) bool { return strings.EqualFold(strings.TrimRight(q.Text, ".!"), strings.TrimRight(s.Text, ".!")) }
+		same := func(q Quote) bool {
+			return strings.EqualFold(strings.TrimRight(q.Text, ".!"), strings.TrimRight(s.Text, ".!"))
+		}
 		if len(list) < maxQuotes && !slices.ContainsFunc(list, same) {
 			list = append(list, Quote{s.Text, rank})
 		}
