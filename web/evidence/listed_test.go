@@ -33,7 +33,7 @@ func TestListedThings(t *testing.T) {
 	}
 	code, page = s.Get(t, s.Path("/evidence?tab=listed&view=criteria"))
 	require.Equal(t, http.StatusOK, code)
-	for _, want := range []string{"112–115 g", `<span class="gap"`, `class="rangemark"`, `<span class="flag">differ`} {
+	for _, want := range []string{"112–115 g", `<span class="unsaid"`, `class="rangemark"`, `<span class="flag">differ`} {
 		assert.Contains(t, page, want)
 	}
 	code, pane := s.Get(t, s.Path("/sources?kind=thing&key=halvarkbeacon600"))
@@ -81,6 +81,12 @@ func TestListedThingsByHand(t *testing.T) {
 	assert.True(t, arc > 0 && arc < beacon, said)
 	assert.Contains(t, said, "| Kestow K1 |")
 	assert.Contains(t, said, "| Quillfen Glow |")
+	for _, page := range []string{s.Link(t), s.Path("/brief")} { // the writer's page and the place Brief
+		_, shown := s.Get(t, page)
+		assert.Contains(t, shown, `<table class="rows compared">`, page)
+		assert.Contains(t, shown, "for lit streets", page)
+		assert.Contains(t, shown, "112–115 g ≠", page)
+	}
 	code, _, _ := s.Post(t, s.Path("/picks"), true, "key", "vossbyarc", "do", "sideways")
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	for range 4 {
