@@ -255,12 +255,17 @@ func (e *Evidence) choosing(f *corpus.Field) *themes.Theme {
 		if !t.Recommended() {
 			continue
 		}
-		named, _ := f.Language.Matters(t.Label)
-		if slices.ContainsFunc(named, func(m language.NamedMatter) bool { return m.Matter == language.Choose }) {
+		if e.namesChoosing(f, t.Label) {
 			return t
 		}
 	}
 	return nil
+}
+
+// namesChoosing tells a heading that names the matter of how to choose.
+func (e *Evidence) namesChoosing(f *corpus.Field, heading string) bool {
+	named, _ := f.Language.Matters(heading)
+	return slices.ContainsFunc(named, func(m language.NamedMatter) bool { return m.Matter == language.Choose })
 }
 
 // usesOf are the uses that verdicts name, as points of the list: "best for town" with the things that pages name for it.
@@ -330,8 +335,7 @@ func (e *Evidence) isCriterion(f *corpus.Field, t themes.Theme) bool {
 				continue
 			}
 			level = sections[n].Level
-			named, _ := f.Language.Matters(sections[n].Heading)
-			if slices.ContainsFunc(named, func(m language.NamedMatter) bool { return m.Matter == language.Choose }) {
+			if e.namesChoosing(f, sections[n].Heading) {
 				return true
 			}
 		}

@@ -119,8 +119,9 @@ func (e *Evidence) onOnePage(f *corpus.Field) []Opening {
 		weight float64
 	}
 	var list []found
+	lists := e.IsOfLists() // where every guide has a heading for its criteria
 	for _, t := range e.Themes {
-		if t.Pages != 1 || t.Generic || len(t.Coverage) != 1 || t.Coverage[0].Words < atLength || text.CountWords(t.Label) > longestName {
+		if t.Pages != 1 || t.Generic || lists && e.namesChoosing(f, t.Label) || len(t.Coverage) != 1 || t.Coverage[0].Words < atLength || text.CountWords(t.Label) > longestName {
 			continue
 		}
 		c := t.Coverage[0]

@@ -52,6 +52,15 @@ func thingsFound(e *Evidence, add func(Finding)) {
 	}
 }
 
+// rated writes a mark and how many gave it: "4.6/5 (212)".
+func rated(r listed.Rating) string {
+	said := fmt.Sprintf("%g/%g", r.Value, r.Of)
+	if r.Count > 0 {
+		said += fmt.Sprintf(" (%d)", r.Count)
+	}
+	return said
+}
+
 // listings are where pages list a thing, with what they say of it.
 func listings(_ *Evidence, _ []corpus.RankedPage, f Finding) (list []Passage) {
 	t := f.Of.(*listed.Thing)
@@ -71,6 +80,9 @@ func listings(_ *Evidence, _ []corpus.RankedPage, f Finding) (list []Passage) {
 			}
 			for _, a := range p.Attributes {
 				says = append(says, a.Name+": "+a.Text)
+			}
+			if r := p.Rating; r != nil {
+				says = append(says, rated(*r))
 			}
 			at.Text, at.Made = strings.Join(says, " · "), true
 		}

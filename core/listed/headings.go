@@ -206,7 +206,10 @@ func (f *finder) listOf(page int, group []heading, listing bool) list {
 	if least(named, len(shaped)) || listing && least(named+common, len(shaped)) && least(len(shaped), len(group)) {
 		return list{f.entries(page, shaped), true}
 	}
-	labels := f.sharedLabels(page, group)
+	labels := map[string]bool{}
+	if listing || len(shaped) >= fewestListed {
+		labels = f.sharedLabels(page, group)
+	}
 	for _, h := range group {
 		if h.named >= surely && f.tellsWare(page, h.section) || (listing || h.number > 0) && f.hasLabel(page, h.section, labels) {
 			told = append(told, h)
@@ -245,6 +248,9 @@ func (f *finder) sharedLabels(page int, group []heading) map[string]bool {
 }
 
 func (f *finder) hasLabel(page, section int, labels map[string]bool) bool {
+	if len(labels) == 0 {
+		return false
+	}
 	for l := range f.labelsBelow(page, section) {
 		if labels[l] {
 			return true

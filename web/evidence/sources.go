@@ -49,7 +49,8 @@ type sourcesBody struct {
 	Parts      []evidence.Used // terms that a compound is made of, by key and text
 	places     map[int]int64   // results by rank
 
-	Type entities.EntityType // of an entity
+	Type  entities.EntityType // of an entity
+	Links []string            // of a listed thing: where pages lead to for it
 
 	// Of a theme: what its pages say, side by side, the asked-for page first; themes that a
 	// heading can be moved to; its points.
@@ -67,6 +68,9 @@ func (b sourcesBody) OrderedBy(order string) string { return b.With(corpus.Side(
 
 // maxCollocates is how many neighbours are shown beside the lines.
 const maxCollocates = 24
+
+// maxLinks is how many addresses of a listed thing are shown.
+const maxLinks = 6
 
 // PlaceOf is where the section of a line can be read in the captured text.
 func (b sourcesBody) PlaceOf(l corpus.ConcordanceLine) string {
@@ -177,7 +181,7 @@ func fillSources(b *sourcesBody, an *kit.Analysis, kind brief.Kind, key string) 
 	case *entities.Entity:
 		b.Type = x.Type
 	case *listed.Thing:
-		b.PointField = parts.FieldOf(an, brief.PickPrefix+x.Key)
+		b.PointField, b.Links = parts.FieldOf(an, brief.PickPrefix+x.Key), x.Links[:min(len(x.Links), maxLinks)]
 	case *evidence.Fact:
 		b.Text = strings.Join(x.Figures, ", ")
 	case *points.Point:
