@@ -8,6 +8,7 @@
 //   - marked.go    cards, definitions, items with a bold beginning; structured data
 //   - values.go    amounts of money, figures with a unit
 //   - units.go     units and what they are of
+//   - labels.go    what lines tell under a label: "Price: £69 | Weight: 168 g"
 //   - said.go      what is said of a thing: price, figures, praise and criticism
 //   - names.go     which names are of one thing
 //   - mentions.go  things of a list that other pages name
