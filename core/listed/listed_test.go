@@ -77,6 +77,7 @@ func TestNoThings(t *testing.T) {
 		"question": headings("Questions", "They are asked.", "1. Are studded tyres legal?", "2. Are studded tyres slow?", "3. How long do they last?"),
 		"code":     headings("Functions", "They are called.", "call(ServerRef, Request): best avoided", "cast(ServerRef, Request): good", "send_request(ServerRef): best"),
 		"chapters": headings("Locking", "It is explained.", "1. How WAL Works", "2. Activating And Configuring WAL Mode", "3. Read-Only Databases", "4. Backwards Compatibility"),
+		"labels":   headings("Bleuvex 3.1", "It draws.", "Requirements: Traceplume Engine", "Licence: Bleuvex Public Licence", "Support: Croquia Forum", "History"),
 		"parts":    headings("Essentials", "Each helps.", "1. Fit proper mudguards", "2. Choose winter tyres", "3. Light the road, not the trees", "4. Check the brakes"),
 	} {
 		assert.Empty(t, find(t, "en", "winter bike", page), name)
@@ -229,6 +230,8 @@ func TestListsOfOtherShapes(t *testing.T) {
 	assert.Equal(t, []string{"Merrow Ridge Mid GTX", "Oakwyn Fell 3", "Brannock Summit Pro"}, names(list))
 	list = find(t, "en", "best plants for shade", headings("5 best plants for shade", "It asks for little.", "1. Hosta", "2. Japanese anemone", "3. Foxglove", "4. Lungwort"))
 	assert.Equal(t, []string{"Hosta", "Japanese anemone", "Foxglove", "Lungwort"}, names(list), "plants have no names of their own")
+	list = find(t, "fr", "meilleurs logiciels de dessin", headings("Les meilleurs logiciels de dessin", "On y dessine au trait.", "Le plus simple : Petit Fusain", "Le plus complet : Croquia Pro", "Pour débuter : Traceplume"))
+	assert.Equal(t, []string{"Petit Fusain", "Croquia Pro", "Traceplume"}, names(list), "the verdict first, of no word that tells one")
 	list = find(t, "en", "best games", headings("The coolest games", "It is played alone.", "“Rez of the Fen” ($30)", "“Thumper Road” ($20)", "“Until Dusk: Rush” ($20)"))
 	assert.Equal(t, "Until Dusk: Rush", list[2].Name)
 }

@@ -104,7 +104,7 @@ func (f *finder) cutVerdict(h *heading) {
 		switch {
 		case sign != "," && first == clearly && second < clearly && fits, two && !one, sign == ":" && first > noName && second == noName && fits:
 			h.name, h.verdict = before, after
-		case one && !two: // "Best for children: Glint Courier"
+		case one && !two, sign == ":" && first == noName && second == clearly: // "Best for children: Glint Courier", "The quietest: Glint Courier"
 			h.name, h.verdict = after, before
 		default:
 			continue
