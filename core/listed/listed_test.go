@@ -236,6 +236,15 @@ func TestListsOfOtherShapes(t *testing.T) {
 	assert.Equal(t, "Until Dusk: Rush", list[2].Name)
 }
 
+// A ranking of cities lists places, by whatever it measures them; what is measured is none.
+func TestARankingOfCities(t *testing.T) {
+	list := find(t, "en", "best cities for cycling", `<h1>The best cities for cycling</h1><p>We counted lanes, thefts and hills in ninety cities.</p><h2>How we ranked them</h2><p>Each city has a score of a hundred.</p>
+<table><tr><th>Rank</th><th>City</th><th>Country</th><th>Score</th></tr><tr><td>1</td><td>Valdoria</td><td>Norrland</td><td>88.4</td></tr><tr><td>2</td><td>Brimtal</td><td>Sarn</td><td>81.0</td></tr><tr><td>3</td><td>Port Olmeno</td><td>Sarn</td><td>79.9</td></tr></table>`,
+		headings("Cities that ride", "Half of all trips are made by bike here.", "1. Valdoria, Norrland", "2. Port Olmeno, Sarn", "3. Tresvela, Sarn"))
+	assert.Equal(t, []string{"Valdoria", "Port Olmeno"}, names(list)[:2])
+	assert.ElementsMatch(t, []string{"Valdoria", "Port Olmeno", "Brimtal", "Tresvela"}, names(list))
+}
+
 // A name inside another is another thing where one list has both.
 func TestOneNameInsideAnother(t *testing.T) {
 	list := find(t, "en", "best lamps", lamps, headings("Lamps", "It is small.", "1. Lyn: best for town", "2. Lyn Max: best for lanes", "3. Ostrel D2: best of all"), headings("More lamps", "It is a lamp with a dynamo.", "1. Ostrel D2 Dynamo: best dynamo", "2. Fennick Nightjar: brightest", "3. Cobbrig Duo: cheapest"))

@@ -106,6 +106,8 @@ func (f *finder) cutVerdict(h *heading) {
 			h.name, h.verdict = before, after
 		case one && !two, sign == ":" && first == noName && second == clearly: // "Best for children: Glint Courier", "The quietest: Glint Courier"
 			h.name, h.verdict = after, before
+		case sign == "," && first == clearly && second == clearly && !strings.Contains(after, ","): // "Valdoria, Norrland": where it is
+			h.name = before
 		default:
 			continue
 		}

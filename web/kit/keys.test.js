@@ -113,3 +113,27 @@ test('slash goes to the filter', () => {
   key(document.body, '/')
   assert.equal(document.activeElement.id, 'filter')
 })
+
+test('a list drawn anew keeps what was picked in it; one that was acted on does not', () => {
+  const draw = picked => {
+    document.querySelector('tbody').innerHTML = ['one', 'two']
+      .map(
+        n =>
+          `<tr data-row="${n}"><td><input type="checkbox" name="group" value="${n}" data-pick${n === picked ? ' checked' : ''}></td></tr>`
+      )
+      .join('')
+  }
+  const swap = (verb, tag) => {
+    const elt = document.createElement(tag)
+    document.dispatchEvent(new window.CustomEvent('htmx:beforeSwap', { detail: { requestConfig: { verb, elt } } }))
+    draw()
+    document.dispatchEvent(new window.Event('htmx:afterSwap'))
+    return [...document.querySelectorAll('[data-pick]:checked')].map(b => b.value)
+  }
+  draw('two')
+  assert.deepEqual(swap('get', 'div'), ['two'])
+  assert.deepEqual(swap('get', 'input'), ['two'], 'and again')
+  assert.deepEqual(swap('get', 'a'), [], 'a link leads to another list')
+  draw('two')
+  assert.deepEqual(swap('post', 'form'), [])
+})

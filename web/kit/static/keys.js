@@ -100,6 +100,18 @@
     for (const b of document.querySelectorAll('[data-pick]'))
       b.closest('[data-row]').classList.toggle('picked', b.checked)
   }
+  // A list that is only drawn anew (a result that came, a word in the filter) keeps its picks; what
+  // acted on them, and the way to another list, let go of them.
+  const named = box => `${box.name}=${box.value}`
+  let held = []
+  document.addEventListener('htmx:beforeSwap', e => {
+    const { verb, elt } = e.detail?.requestConfig ?? {}
+    held = verb === 'get' && !elt?.matches('a') ? boxes().map(named) : []
+  })
+  document.addEventListener('htmx:afterSwap', () => {
+    for (const b of document.querySelectorAll('[data-pick]')) b.checked ||= held.includes(named(b))
+    held = []
+  })
   const many = key => {
     const button = boxes().length && document.querySelector(`[data-many="${key}"]`)
     if (button) button.click()
