@@ -7,7 +7,6 @@ import (
 
 	"corpulan/core/language"
 	"corpulan/core/listed"
-	"corpulan/core/stats"
 	"corpulan/core/vocabulary"
 	"corpulan/web/parts"
 )
@@ -67,6 +66,7 @@ func byThing(figure func(*listed.Thing) float64) func(a, b parts.FindingRow) int
 
 // sortRows orders rows by a column; the field's own order stays for what is the same.
 func sortRows(rows []parts.FindingRow, by string, down bool) {
+	currency := mainCurrency(rows)
 	compare := map[string]func(a, b parts.FindingRow) int{
 		"name": func(a, b parts.FindingRow) int {
 			return strings.Compare(strings.ToLower(a.Text), strings.ToLower(b.Text))
@@ -77,7 +77,7 @@ func sortRows(rows []parts.FindingRow, by string, down bool) {
 		"total":  func(a, b parts.FindingRow) int { return a.Total - b.Total },
 		"median": func(a, b parts.FindingRow) int { return cmp.Compare(a.Range.Median, b.Range.Median) },
 		"place":  byThing(parts.PlaceOf),
-		"price":  byThing(func(t *listed.Thing) float64 { return stats.RangeOf(amounts(*t)).Median }),
+		"price":  byThing(func(t *listed.Thing) float64 { return priceIn(t, currency) }),
 		"even":   func(a, b parts.FindingRow) int { return a.Even - b.Even },
 		"rate":   byTerm(func(t *vocabulary.Term) float64 { return t.Rate.Median }), "keyness": byTerm(func(t *vocabulary.Term) float64 { return t.LogRatio }),
 		"titles": byTerm(func(t *vocabulary.Term) float64 { return float64(t.Titles) }), "headings": byTerm(func(t *vocabulary.Term) float64 { return float64(t.Headings) }),

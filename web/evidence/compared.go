@@ -1,6 +1,7 @@
 package evidence
 
 import (
+	"math"
 	"slices"
 
 	"corpulan/core/brief"
@@ -43,6 +44,7 @@ func compare(an *kit.Analysis, rows []parts.FindingRow) *compared {
 		}
 	}
 	lang := language.For(an.Evidence.Language)
+	currency := mainCurrency(rows)
 	most := make([]float64, len(t.Criteria))
 	for _, r := range rows {
 		row := comparedRow{FindingRow: r}
@@ -51,7 +53,7 @@ func compare(an *kit.Analysis, rows []parts.FindingRow) *compared {
 			var values []float64
 			if c.Kind == listed.Costs {
 				cell.Text, cell.Ranks = brief.PriceOf(*r.Thing, lang)
-				values = amounts(*r.Thing)
+				values = amounts(r.Thing, currency)
 			} else {
 				cell.Text, cell.Ranks = brief.ValueOf(*r.Thing, c.Key, lang)
 				for _, a := range r.Thing.Attributes {
@@ -76,20 +78,37 @@ func compare(an *kit.Analysis, rows []parts.FindingRow) *compared {
 	return t
 }
 
-// amounts are the prices of a thing in the currency that most of them are in.
-func amounts(t listed.Thing) []float64 {
+// mainCurrency is the one that most prices of the rows are in: amounts in others are on no scale with them.
+func mainCurrency(rows []parts.FindingRow) (currency string) {
 	n := map[string]int{}
-	best := ""
-	for _, p := range t.Prices {
-		if n[p.Currency]++; n[p.Currency] > n[best] {
-			best = p.Currency
+	for _, r := range rows {
+		if r.Thing == nil {
+			continue
+		}
+		for _, p := range r.Thing.Prices {
+			if n[p.Currency]++; n[p.Currency] > n[currency] {
+				currency = p.Currency
+			}
 		}
 	}
-	var values []float64
+	return currency
+}
+
+// amounts are the prices of a thing in a currency.
+func amounts(t *listed.Thing, currency string) (values []float64) {
 	for _, p := range t.Prices {
-		if p.Currency == best {
+		if p.Currency == currency {
 			values = append(values, p.Amount)
 		}
 	}
 	return values
+}
+
+// priceIn is the median price of a thing in a currency; beyond all where it has none.
+func priceIn(t *listed.Thing, currency string) float64 {
+	values := amounts(t, currency)
+	if len(values) == 0 {
+		return math.Inf(1)
+	}
+	return stats.RangeOf(values).Median
 }
