@@ -268,7 +268,10 @@ func (t *Thing) sum() {
 	}
 	for _, p := range t.Places {
 		t.Ranks, t.Positions = append(t.Ranks, p.Rank), append(t.Positions, p.Position)
-		t.Variants, t.Verdicts, t.Links = once(t.Variants, p.Name), once(t.Verdicts, p.Verdict), once(t.Links, p.URL)
+		t.Variants, t.Links = once(t.Variants, p.Name), once(t.Links, p.URL)
+		if !slices.ContainsFunc(t.Verdicts, func(v string) bool { return strings.EqualFold(v, p.Verdict) }) {
+			t.Verdicts = once(t.Verdicts, p.Verdict)
+		}
 		t.Prices = append(t.Prices, p.Prices...)
 		if p.Rating != nil {
 			t.Ratings = append(t.Ratings, *p.Rating)

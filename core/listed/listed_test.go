@@ -236,6 +236,13 @@ func TestListsOfOtherShapes(t *testing.T) {
 	assert.Equal(t, "Until Dusk: Rush", list[2].Name)
 }
 
+// A verdict is one however pages write its letters.
+func TestVerdictsOnce(t *testing.T) {
+	list := find(t, "en", "best lamps", headings("Lamps", "It is small.", "1. Tindrel Owlet: best rear light", "2. Vossby Arc: best value", "3. Ostrel D2: brightest"), headings("More lamps", "It is a lamp.", "Best rear light: Tindrel Owlet", "Best overall: Vossby Arc", "Best of all: Fennick Nightjar"))
+	assert.Equal(t, []string{"best rear light"}, byName(t, list, "Tindrel Owlet").Verdicts)
+	assert.Equal(t, []string{"best value", "Best overall"}, byName(t, list, "Vossby Arc").Verdicts)
+}
+
 // A ranking of cities lists places, by whatever it measures them; what is measured is none.
 func TestARankingOfCities(t *testing.T) {
 	list := find(t, "en", "best cities for cycling", `<h1>The best cities for cycling</h1><p>We counted lanes, thefts and hills in ninety cities.</p><h2>How we ranked them</h2><p>Each city has a score of a hundred.</p>
