@@ -8,7 +8,7 @@
 //   - likeness.go how alike two queries are: by shared results, by words; meaning.go  words near
 //     each other; compounds.go  words that are two
 //   - graph.go    a list compared once, parted at any width
-//   - group.go    groups, their names and sums; intent.go  what their searches want
+//   - group.go    groups, their names and sums; intent.go  what their searches want; product.go which of them name a product
 //   - hand.go     what a person moved, joined, named or threw out
 //   - out.go      what is worth no page, and why
 //   - curve.go    clicks by position; own.go  where a site stands, pages that rival each other

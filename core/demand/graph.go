@@ -133,7 +133,7 @@ func (g *Graph) Part(o Options) Grouping {
 func aboutOf(list []Keyword, results Results, lang *language.Language) []about {
 	all := make([]about, len(list))
 	df, light := map[string]int{}, map[string]bool{}
-	wishes, split := wishesOf(lang), compounds(list, lang)
+	wishes, split, things := wishesOf(lang), compounds(list, lang), productsOf(list, lang)
 	for i, k := range list {
 		a := &all[i]
 		a.stems, a.wish = stemsWith(lang, k.Text, split), -1
@@ -149,6 +149,9 @@ func aboutOf(list []Keyword, results Results, lang *language.Language) []about {
 			if a.wish < 0 && w.phrases.Find(k.Text) != "" {
 				a.wish = n
 			}
+		}
+		if a.wish < 0 && things.names(k.Text) {
+			a.wish = compares
 		}
 		if urls, ok := results[Same(k.Text)]; ok {
 			a.results, a.hosts = resultsOf(urls)

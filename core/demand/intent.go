@@ -26,6 +26,9 @@ type wish struct {
 	phrases *text.Phrases
 }
 
+// compares is the place among wishesOf of what asks to compare, or names a product and asks nothing else.
+const compares = 1
+
 func wishesOf(lang *language.Language) []wish {
 	t := lang.Title
 	return []wish{{transactional, "buy", text.NewPhrases(t.Buying...)}, {commercial, "compare", text.NewPhrases(t.Comparing...)}, {informational, "ask or explain", text.NewPhrases(t.Explaining...)}}
