@@ -26,7 +26,6 @@ import (
 	"corpulan/core/evidence"
 	"corpulan/core/fit"
 	"corpulan/core/language"
-	"corpulan/core/links"
 	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/store"
@@ -45,7 +44,7 @@ type Analyst struct {
 	summaries *cache.Cache[int64, *store.Summary]
 	outlines  *cache.Cache[int64, *reading.Reading]
 	newest    *cache.Cache[int64, *snapshot]
-	links     *cache.Cache[string, *links.Found]
+	links     *cache.Cache[string, *ownPages]
 	stems     *cache.Cache[ownKey, map[int64]map[string]int] // of own pages
 	beside    *cache.Cache[string, *pagesBeside]
 	fits      *cache.Cache[fitKey, *fit.Field]
@@ -135,7 +134,7 @@ func NewAnalyst(computed func(), ask Ask, share float64) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	links, err := cache.New(cache.Options[string, *links.Found]{MaximumSize: 500})
+	links, err := cache.New(cache.Options[string, *ownPages]{MaximumSize: 500})
 	if err != nil {
 		return nil, err
 	}
@@ -160,7 +159,7 @@ func NewAnalyst(computed func(), ask Ask, share float64) (*Analyst, error) {
 	if err != nil {
 		return nil, err
 	}
-	all, err := words.All()
+	all, err := words.Briefs()
 	if err != nil {
 		return nil, err
 	}
@@ -313,10 +312,12 @@ func (a *Analyst) setting(ctx context.Context, sc store.Scope, an *Analysis) (br
 	if an.Aim = float64(says.Aim); says.Aim == 0 {
 		an.Aim = fit.Aim
 	}
-	s := brief.Setting{Publication: p.Name, Address: strings.TrimSpace(p.Address), Country: an.Study.Country, Version: an.Saved.Revision, Defaults: says.Fields, Templates: says.Templates, Words: BriefIn(a.words, says.BriefIn, an.Study.Language)}
-	if s.Own, err = a.own(ctx, sc, an); err != nil {
+	s := brief.Setting{Publication: p.Name, Address: strings.TrimSpace(p.Address), Country: an.Study.Country, Version: an.Saved.Revision, Defaults: says.Fields, Templates: says.Templates, Dossier: says.Dossier, Words: BriefIn(a.words, says.BriefIn, an.Study.Language)}
+	own, err := a.own(ctx, sc, an)
+	if err != nil {
 		return s, err
 	}
+	s.Own, s.Voice = own.links, own.voice
 	if s.References, err = a.references(ctx, sc, an); err != nil {
 		return s, err
 	}

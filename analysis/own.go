@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/evidence"
 	"corpulan/core/language"
@@ -56,25 +57,30 @@ type ownKey struct {
 	language, mark string
 }
 
+// ownPages are what the publication's own pages give a brief.
+type ownPages struct {
+	links links.Found
+	voice brief.Voice
+}
+
 // own finds links within the site among the pages of the publication, once for each state of
 // them and of the evidence; not while pages of the study still arrive.
-func (a *Analyst) own(ctx context.Context, sc store.Scope, an *Analysis) (links.Found, error) {
+func (a *Analyst) own(ctx context.Context, sc store.Scope, an *Analysis) (ownPages, error) {
 	mark, err := sc.OwnMark(ctx)
 	if err != nil || len(an.Evidence.Sources) == 0 || an.Gathering.Running() || an.Provisional || strings.HasPrefix(mark, "0") {
-		return links.Found{}, err
+		return ownPages{}, err
 	}
-	found, err := a.links.Get(ctx, mark+"|"+an.signature(), func(ctx context.Context, _ string) (*links.Found, error) {
+	found, err := a.links.Get(ctx, mark+"|"+an.signature(), func(ctx context.Context, _ string) (*ownPages, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
 		docs, err := a.nearOwn(ctx, sc, an, mark)
 		if err != nil {
 			return nil, err
 		}
-		f := links.Find(an.Evidence, docs)
-		return &f, nil
+		return &ownPages{links.Find(an.Evidence, docs), brief.VoiceOf(docs, language.For(an.Evidence.Language))}, nil
 	})
 	if err != nil {
-		return links.Found{}, err
+		return ownPages{}, err
 	}
 	return *found, nil
 }

@@ -88,7 +88,7 @@ func TestTwoPeopleInOneOutline(t *testing.T) {
 	b.begin()
 	b.visit("/studies/1/brief")
 	other := b.tab(t, "/studies/1/brief")
-	headings := `[...document.querySelectorAll("[data-section]")].map(s => s.dataset.section).sort().join("|")`
+	headings := `[...document.querySelectorAll(".outline [data-section]")].map(s => s.dataset.section).sort().join("|")`
 	before := js[string](b, headings)
 	move := func(p *browser, n int, way string) {
 		button := fmt.Sprintf(`document.querySelectorAll(".outline > .out")[%d].querySelector('.out-edit [value=%q]')`, n, way)
@@ -102,7 +102,7 @@ func TestTwoPeopleInOneOutline(t *testing.T) {
 	move(b, 2, "in")
 	b.do(chromedp.Reload())
 	other.do(chromedp.Reload())
-	outline := `[...document.querySelectorAll("[data-section]")].map(s => s.className.match(/lv\d/)[0] + s.dataset.section).join("|")`
+	outline := `[...document.querySelectorAll(".outline [data-section]")].map(s => s.className.match(/lv\d/)[0] + s.dataset.section).join("|")`
 	assert.Equal(t, js[string](b, outline), js[string](other, outline))
 	assert.Equal(t, before, js[string](b, headings), "no section is lost")
 	assert.Contains(t, js[string](b, outline), "lv3")

@@ -89,7 +89,7 @@ func TestOutlineByDragAndByKeys(t *testing.T) {
 	b.begin()
 	b.visit("/studies/1/brief")
 	b.until(`document.querySelector("[data-outline]").dataset.ready === "yes"`)
-	outline := `[...document.querySelectorAll("[data-section]")].map(s => s.className.match(/lv\d/)[0].slice(2) + s.dataset.section).join("|")`
+	outline := `[...document.querySelectorAll(".outline [data-section]")].map(s => s.className.match(/lv\d/)[0].slice(2) + s.dataset.section).join("|")`
 	before := js[string](b, outline)
 	type spot struct{ X, Y float64 }
 	at := func(i int) spot {

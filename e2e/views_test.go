@@ -100,7 +100,7 @@ func TestEveryView(t *testing.T) {
 		b.T = t
 	}
 	// The brief as it is handed over, with its own style sheet.
-	file := js[string](b, `fetch("/studies/1/brief/as/html").then(r => r.text())`)
+	file := js[string](b, `fetch("/studies/1/brief/as/html?dossier=yes").then(r => r.text())`)
 	b.do(chromedp.Navigate("data:text/html;charset=utf-8;base64," + base64.StdEncoding.EncodeToString([]byte(file))))
 	b.until(`!!document.querySelector("table") && !document.querySelector("header.head")`)
 	b.accessible("the HTML that is handed over", all)

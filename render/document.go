@@ -23,6 +23,8 @@ const (
 	SectionForm Form = "section" // of the outline
 	ListForm    Form = "list"
 	TableForm   Form = "table"
+	RunForm     Form = "run"     // rows one after the other, in a line
+	DossierForm Form = "dossier" // the title of the dossier
 )
 
 // Block is one block of the document. Which of its fields are set depends on its
@@ -37,12 +39,19 @@ type Block struct {
 	Words     int
 	WordsSet  bool   // by a person
 	Note      string // typed, of a section
-	Questions []string
+	Questions []Row  // of a section: to answer
 	Terms     []string
 	Best      []int           // ranks of the pages that treat a section best
 	Points    []Row           // of a section: what to say
+	Show      string          // of a section: the form in which to show it
+	ShownBy   []int           // ranks of the pages that do
+	Also      []Row           // of a section: matters to be treated in it in passing
+	Rest      []Row           // of a section of the brief itself: what else the dossier has to say and to answer there
+	Short     bool            // of a section of the brief itself: no ranks in files
+	Folded    bool            // of a section: it has no heading of its own
 	Cuttings  []brief.Cutting // of a section
 	Why       string          // what a text that nobody typed comes from
+	House     bool            // of a text: it is what the publication says in every brief
 
 	Name    string   // of a part, a list or a table
 	Columns []Column // of a table
@@ -81,6 +90,9 @@ type Row struct {
 // ranks stand in the margin: in the place of the note, or of a figure in words.
 type Cell struct{ Text, Note, Short, URL string }
 
+// Line names what a row stands for, by its kind and key.
+func (r Row) Line() string { return string(r.Kind) + " " + r.Key }
+
 // First is what the row is about.
 func (r Row) First() Cell { return r.Cells[0] }
 
@@ -104,7 +116,7 @@ func Document(b brief.Brief) []Block {
 }
 
 func typed(b brief.Brief, field string, label message.Message) Block {
-	return Block{Form: TypedForm, Field: field, Label: b.In().Say(label), Text: b.Field(field), Why: b.In().Say(b.Why[field])}
+	return Block{Form: TypedForm, Field: field, Label: b.In().Say(label), Text: b.Field(field), House: slices.Contains(b.House, field), Why: b.In().Say(b.Why[field])}
 }
 
 // part is a part of the document with its heading.
@@ -179,13 +191,16 @@ func outlined(b brief.Brief) []Block {
 	return append(blocks, sections(b, b.Outline)...)
 }
 
-// Filled is the document for a reader: fields that nobody filled and parts that
+// Filled is the whole document for a reader, every list at its full length.
+func Filled(b brief.Brief) []Block { return filled(Document(b)) }
+
+// filled are blocks for a reader: fields that nobody filled and parts that
 // hold nothing are left out.
-func Filled(b brief.Brief) []Block {
+func filled(all []Block) []Block {
 	var full []Block
-	for _, k := range Document(b) {
+	for _, k := range all {
 		switch {
-		case k.Form == TypedForm && strings.TrimSpace(k.Text) == "":
+		case k.Form == TypedForm && strings.TrimSpace(k.Text) == "", (k.Form == RunForm || k.Form == ListForm || k.Form == TableForm) && len(k.Rows) == 0:
 			continue
 		case k.Form == FactsForm:
 			k.Rows = slices.DeleteFunc(slices.Clone(k.Rows), func(r Row) bool { return r.First().Text == "" })
@@ -194,7 +209,7 @@ func Filled(b brief.Brief) []Block {
 	}
 	var blocks []Block
 	for i, k := range full {
-		if k.Form != PartForm || i+1 < len(full) && full[i+1].Form != PartForm {
+		if k.Form != PartForm || i+1 < len(full) && full[i+1].Form != PartForm && full[i+1].Form != DossierForm {
 			blocks = append(blocks, k)
 		}
 	}
@@ -239,7 +254,16 @@ func onResults(b brief.Brief) Block {
 	}
 	if len(b.Sources) > 0 {
 		m := b.Measures
-		rows = append(rows, Row{Label: in.Put("Built of"), Cells: []Cell{{Text: in.Put("%s headings, %s paragraphs, %s images", span(in, m.Headings), span(in, m.Paragraphs), span(in, m.Images)), Note: in.Put("quartiles of %v", pages(in, m.Headings.N))}}})
+		var built []string
+		for _, x := range []struct {
+			of   brief.Range
+			noun message.Format
+		}{{m.Headings, "%s headings"}, {m.Paragraphs, "%s paragraphs"}, {m.Images, "%s images"}} {
+			if x.of.Upper >= 2 { // of none, and of one, there is nothing to say
+				built = append(built, in.Put(x.noun, span(in, x.of)))
+			}
+		}
+		rows = append(rows, Row{Label: in.Put("Built of"), Cells: []Cell{{Text: strings.Join(built, ", "), Note: in.Put("quartiles of %v", pages(in, m.Headings.N))}}})
 	}
 	return Block{Form: FactsForm, Name: "results", Rows: rows}
 }
@@ -252,11 +276,47 @@ func sections(b brief.Brief, outline []brief.Section) []Block {
 		if s.Key == evidence.PicksKey {
 			say = append(picks(b), say...)
 		}
-		blocks = append(blocks, Block{Form: SectionForm, in: in, Text: s.Heading, Level: s.Level, Words: s.Words, WordsSet: s.WordsSet, Note: s.Note, Questions: s.Questions, Terms: s.Terms, Best: s.Best, Cuttings: s.Cuttings, Points: say,
+		blocks = append(blocks, Block{Form: SectionForm, in: in, Show: shows(in, s.Show), ShownBy: shownBy(s.Show), Folded: s.Folded, Text: s.Heading, Level: s.Level, Words: s.Words, WordsSet: s.WordsSet, Note: s.Note, Questions: asked(b, s.Questions), Terms: s.Terms, Best: s.Best, Cuttings: s.Cuttings, Points: say,
 			Finding: Finding{brief.ThemeKind, s.Key, s.Pages, s.Sources, s.Gone}})
 		blocks = append(blocks, sections(b, s.Children)...)
 	}
 	return blocks
+}
+
+// shows says in which form a matter is to be shown: "a table: Tyre, Pressure".
+func shows(in brief.Speech, x *brief.Show) string {
+	if x == nil {
+		return ""
+	}
+	about := strings.Join(x.Heads, ", ")
+	if x.Says != "" {
+		about = "“" + x.Says + "”"
+	}
+	form := in.Say(map[string]message.Message{"table": "a table", "picture": "a picture", "list": "a list"}[x.Form])
+	if about == "" {
+		return form
+	}
+	return form + ": " + about
+}
+
+func shownBy(x *brief.Show) []int {
+	if x == nil {
+		return nil
+	}
+	return x.Sources
+}
+
+// asked are questions under a section, as rows.
+func asked(b brief.Brief, texts []string) (rows []Row) {
+	for _, t := range texts {
+		r := Row{Finding: Finding{Kind: brief.QuestionKind}, Cells: []Cell{{Text: t}}}
+		if i := slices.IndexFunc(b.Questions, func(q brief.Question) bool { return q.Text == t }); i >= 0 {
+			q := b.Questions[i]
+			r.Finding = Finding{brief.QuestionKind, q.Key, len(q.AnsweredBy), q.AnsweredBy, q.Gone}
+		}
+		rows = append(rows, r)
+	}
+	return rows
 }
 
 func points(in brief.Speech, s brief.Section) []Row {

@@ -14,7 +14,7 @@ import (
 // gives the same bytes.
 func DOCX(w io.Writer, b brief.Brief) error {
 	d := briefDOCX{&docx.Writer{}}
-	for _, k := range Filled(b) {
+	for _, k := range Blocks(b) {
 		d.block(k)
 	}
 	return docx.WritePackage(w, []docx.Part{
@@ -32,6 +32,11 @@ func (d briefDOCX) block(k Block) {
 	case TitleForm:
 		d.Paragraph("Kicker", k.in.Put("Content brief"))
 		d.Paragraph("Title", k.Text)
+	case DossierForm:
+		d.PageBreak()
+		d.Paragraph("Title", k.Text)
+	case RunForm:
+		d.Runs("Normal", docx.Plain(run(k)))
 	case FactsForm:
 		for _, r := range k.Rows {
 			d.Runs("Fact", docx.Bold(r.Label+": "), docx.Plain(r.First().Text), docx.Quiet(inBrackets(r.First().Note)))
@@ -66,11 +71,22 @@ func (d briefDOCX) block(k Block) {
 
 func (d briefDOCX) section(k Block) {
 	d.Paragraph(fmt.Sprintf("Heading%d", min(k.Level, docx.DeepestHeading)), k.Text)
-	d.Paragraph("Remark", sectionNote(k)+".")
+	if note := sectionNote(k); note != "" {
+		d.Paragraph("Remark", note+".")
+	}
 	if k.Note != "" {
 		d.Typed(k.Note)
 	}
 	for _, x := range ItemsOf(k) {
+		if k.Short { // what a writer works off
+			d.Open("Tick")
+			d.Tick()
+			d.Run(docx.Bold(x.Does + ": "))
+			d.Run(docx.Plain(x.Text))
+			d.Run(docx.Quiet(inBrackets(x.Note)))
+			d.Shut()
+			continue
+		}
 		d.Runs("ListBullet", docx.Bold(x.Does+": "), docx.Plain(x.Text), docx.Quiet(inBrackets(x.Note)))
 	}
 }

@@ -33,8 +33,8 @@ func nasty() brief.Brief {
 // their relations, and the same brief gives the same bytes.
 func TestDOCX(t *testing.T) {
 	var a, b bytes.Buffer
-	require.NoError(t, DOCX(&a, nasty()))
-	require.NoError(t, DOCX(&b, nasty()))
+	require.NoError(t, DOCX(&a, nasty().WithDossier(true)))
+	require.NoError(t, DOCX(&b, nasty().WithDossier(true)))
 	assert.Equal(t, a.Bytes(), b.Bytes())
 	z, err := zip.NewReader(bytes.NewReader(a.Bytes()), int64(a.Len()))
 	require.NoError(t, err)
@@ -129,8 +129,8 @@ func TestPrompt(t *testing.T) {
 // poppler), has bookmarks, and is the same each time.
 func TestPDF(t *testing.T) {
 	var a, b bytes.Buffer
-	require.NoError(t, PDF(&a, nasty()))
-	require.NoError(t, PDF(&b, nasty()))
+	require.NoError(t, PDF(&a, nasty().WithDossier(true)))
+	require.NoError(t, PDF(&b, nasty().WithDossier(true)))
 	assert.Equal(t, a.Bytes(), b.Bytes())
 	assert.Contains(t, a.String(), "/Outlines")
 	program, err := exec.LookPath("pdftotext")

@@ -14,7 +14,7 @@ import (
 func Markdown(w io.Writer, b brief.Brief) error {
 	m := &mdWriter{}
 	var before Form
-	for _, k := range Filled(b) {
+	for _, k := range Blocks(b) {
 		if before == SectionForm && k.Form == SectionForm {
 			m.blank()
 		}
@@ -46,6 +46,12 @@ func (m *mdWriter) block(k Block) {
 	switch k.Form {
 	case TitleForm:
 		m.line("# %s", k.in.Put("Brief: %s", markdown.Escape(k.Text)))
+	case DossierForm:
+		m.blank()
+		m.line("# %s", markdown.Escape(k.Text))
+	case RunForm:
+		m.blank()
+		m.line("%s", markdown.AtLineStart(markdown.Escape(run(k))))
 	case FactsForm:
 		m.blank()
 		for _, r := range k.Rows {
@@ -102,7 +108,9 @@ func (m *mdWriter) table(k Block) {
 func (m *mdWriter) section(k Block) {
 	m.line("%s %s", strings.Repeat("#", k.Level+1), markdown.Escape(k.Text))
 	m.blank()
-	m.line("%s.", sectionNote(k))
+	if note := sectionNote(k); note != "" {
+		m.line("%s.", note)
+	}
 	if k.Note != "" {
 		m.blank()
 		m.text(k.Note)

@@ -60,7 +60,7 @@ func PDF(w io.Writer, b brief.Brief) error {
 		p.CellFormat(0, 4, pdfString(fmt.Sprintf("%s, %d", strings.TrimPrefix(b.Front.Publication+" · "+b.Keyword, " · "), p.PageNo())), "", 0, "R", false, 0, "")
 	})
 	p.AddPage()
-	for _, k := range Filled(b) {
+	for _, k := range Blocks(b) {
 		p.block(k)
 	}
 	return p.Output(w)
@@ -116,6 +116,15 @@ func (p *pdf) block(k Block) {
 		p.look("B", 22, ink)
 		p.paragraph(k.Text, 9.5)
 		p.Ln(2)
+	case DossierForm:
+		p.AddPage()
+		p.look("B", 18, ink)
+		p.Bookmark(pdfString(k.Text), 0, -1)
+		p.paragraph(k.Text, 9.5)
+		p.Ln(2)
+	case RunForm:
+		p.look("", pdfText, ink)
+		p.paragraph(run(k), pdfLine)
 	case FactsForm:
 		for _, r := range k.Rows {
 			p.line([2]string{"B", r.Label + ": "}, [2]string{"", r.First().Text}, [2]string{"quiet", inBrackets(r.First().Note)})
@@ -147,8 +156,10 @@ func (p *pdf) block(k Block) {
 
 func (p *pdf) section(k Block) {
 	p.heading(k.Text, k.Level-1, 13.5-float64(k.Level), ink)
-	p.look("", pdfSmall, quiet)
-	p.paragraph(sectionNote(k)+".", 4.4)
+	if note := sectionNote(k); note != "" {
+		p.look("", pdfSmall, quiet)
+		p.paragraph(note+".", 4.4)
+	}
 	if k.Note != "" {
 		p.look("I", pdfText, ink)
 		for line := range strings.Lines(k.Note) {

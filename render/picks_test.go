@@ -29,7 +29,7 @@ func TestPicksInEveryFormat(t *testing.T) {
 		var out bytes.Buffer
 		f, ok := FormatNamed(name)
 		require.True(t, ok, name)
-		require.NoError(t, f.Write(&out, b), name)
+		require.NoError(t, f.Write(&out, b.WithDossier(true)), name)
 		for _, w := range want {
 			assert.Contains(t, strings.ReplaceAll(out.String(), `"name":"`, `"name": "`), w, name)
 		}

@@ -61,7 +61,11 @@ func (p *prompt) block(k Block) {
 	case RemarkForm:
 		p.line("%s", oneLine(k.Text))
 	case SectionForm:
-		p.line("%s%s (about %d words)", strings.Repeat("  ", max(k.Level-2, 0)), oneLine(k.Text), k.Words)
+		long := fmt.Sprintf("about %d words", k.Words)
+		if k.Folded {
+			long = "in passing, no section of its own"
+		}
+		p.line("%s%s (%s)", strings.Repeat("  ", max(k.Level-2, 0)), oneLine(k.Text), long)
 		under := func(what, text string) {
 			if text != "" {
 				p.line("%s- %s: %s", strings.Repeat("  ", max(k.Level-1, 1)), what, oneLine(text))

@@ -1,6 +1,7 @@
 // Package render writes a brief in the formats a person hands over:
 //
 //   - document.go  the brief as blocks, which all formats are made of
+//   - short.go     the brief itself and the dossier behind it, as blocks
 //   - lists.go     its lists and tables
 //   - words.go     figures and ranks in words
 //   - compare.go   two briefs, line by line
@@ -21,6 +22,7 @@ package render
 
 import (
 	"io"
+	"slices"
 
 	"corpulan/core/brief"
 )
@@ -33,6 +35,9 @@ type Format struct {
 	About     string
 	Write     func(io.Writer, brief.Brief) error
 }
+
+// Layered tells a format that leads with the brief itself, and has the dossier behind it or not.
+func (f Format) Layered() bool { return slices.Contains([]string{"md", "html", "docx", "pdf"}, f.Name) }
 
 // Formats lists what a brief can be written as.
 func Formats() []Format {

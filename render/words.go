@@ -88,10 +88,24 @@ func ItemsOf(s Block) []Item {
 		if p.Kind == brief.ThingKind {
 			does = s.in.Put("List")
 		}
-		list = append(list, Item{Does: does, Text: c.Text, Note: ranksOf(s.in, p.Ranks) + inBrackets(c.Short)})
+		note := c.Short
+		if !s.Short {
+			note = ranksOf(s.in, p.Ranks) + inBrackets(c.Short)
+		}
+		list = append(list, Item{Does: does, Text: c.Text, Note: note})
 	}
 	for _, q := range s.Questions {
-		list = append(list, Item{Does: s.in.Put("Answer"), Text: q})
+		list = append(list, Item{Does: s.in.Put("Answer"), Text: q.First().Text})
+	}
+	if s.Show != "" {
+		note := ""
+		if !s.Short {
+			note = ranksOf(s.in, s.ShownBy)
+		}
+		list = append(list, Item{Does: s.in.Put("Show"), Text: s.Show, Note: note})
+	}
+	for _, r := range s.Also {
+		list = append(list, Item{Does: s.in.Put("Also"), Text: r.First().Text, Note: r.First().Note})
 	}
 	if len(s.Terms) > 0 {
 		list = append(list, Item{Does: s.in.Put("Use"), Text: strings.Join(s.Terms, ", ")})
@@ -144,8 +158,27 @@ func usesShort(t brief.Term) string {
 	return fmt.Sprintf("%d–%d×", t.Lower, t.Upper)
 }
 
-// sectionNote says how long a section of the outline is, and which pages have it.
+// run is a block whose rows stand in a line: "Also treated by some: Brakes, Rain (Which tyres?)."
+func run(k Block) string {
+	var list []string
+	for _, r := range k.Rows {
+		list = append(list, r.First().Text+inBrackets(r.First().Note))
+	}
+	return strings.TrimPrefix(k.Text+": ", ": ") + strings.Join(list, "; ") + "."
+}
+
+// sectionNote says how long a section of the outline is, and in the dossier which pages have it; nothing where there is nothing to say.
 func sectionNote(s Block) string {
+	about := ""
+	if s.Words > 0 {
+		about = s.in.Put("About %d words", s.Words)
+		if s.WordsSet {
+			about += ", " + s.in.Put("set by hand")
+		}
+	}
+	if s.Short {
+		return about
+	}
 	has := s.in.Put("%v have it: %v", pages(s.in, s.Pages), ranksOf(s.in, s.Ranks))
 	if s.Pages == 1 {
 		has = s.in.Put("1 page has it: %v", ranksOf(s.in, s.Ranks))
@@ -156,11 +189,7 @@ func sectionNote(s Block) string {
 	case len(s.Ranks) == 0:
 		has = s.in.Put("no page has it")
 	}
-	set := ""
-	if s.WordsSet {
-		set = ", " + s.in.Put("set by hand")
-	}
-	return s.in.Put("About %d words%s; %s", s.Words, set, has)
+	return strings.TrimPrefix(about+"; "+has, "; ")
 }
 
 func questionNote(in brief.Speech, q brief.Question) string {

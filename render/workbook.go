@@ -25,7 +25,7 @@ func Workbook(w io.Writer, b brief.Brief) error {
 			for _, p := range k.Points {
 				say = append(say, p.First().Text)
 			}
-			outline.Rows = append(outline.Rows, []any{k.Level, k.Text, k.Words, strings.Join(say, "\n"), strings.Join(k.Questions, "\n"), strings.Join(k.Terms, ", "), Ranks(k.Best), k.Note, Ranks(k.Ranks)})
+			outline.Rows = append(outline.Rows, []any{k.Level, k.Text, k.Words, strings.Join(say, "\n"), strings.Join(textsOf(k.Questions), "\n"), strings.Join(k.Terms, ", "), Ranks(k.Best), k.Note, Ranks(k.Ranks)})
 		case TableForm:
 			t := Table{Name: k.Name}
 			for _, c := range k.Columns {

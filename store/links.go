@@ -18,6 +18,9 @@ type ShareLink struct {
 	Name          string // whom it is for
 	Remarks       bool   // remarks may be made, and lines ticked
 	Drafts        bool   // the draft may be written
+	Dossier       bool   // stands behind the brief
+	Document      []byte // of the brief as it was handed over, encoded; nil where the link shows what becomes of it
+	Revision      *int   // of the brief in that document
 	Password      string // argon2id, encoded; empty for none
 	ExpiresAt     *time.Time
 	RevokedAt     *time.Time
@@ -54,6 +57,15 @@ func (s Scope) CreateLink(ctx context.Context, l *ShareLink) error {
 // Links lists the links to a study's brief, the newest first.
 func (s Scope) Links(ctx context.Context, study int64) ([]ShareLink, error) {
 	return find[ShareLink](s.db(ctx).Where("study_id = ?", study).Order("id desc"))
+}
+
+// ShowBy has a link that shows a state handed over show another one.
+func (s Scope) ShowBy(ctx context.Context, study, id int64, document []byte, revision int) error {
+	res := s.db(ctx).Model(&ShareLink{}).Where("study_id = ? and id = ? and document is not null and revoked_at is null", study, id).Updates(map[string]any{"document": document, "revision": revision})
+	if res.Error == nil && res.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return res.Error
 }
 
 // RevokeLink shuts a link for good.

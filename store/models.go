@@ -31,6 +31,7 @@ type Settings struct {
 	Market    Market            `json:"market,omitzero"`     // what a new study begins with
 	Aim       int               `json:"aim,omitempty"`       // fit that drafts are asked for; 0 for the usual one
 	BriefIn   string            `json:"brief_in,omitempty"`  // language that briefs are proposed in; empty for the study's
+	Dossier   bool              `json:"dossier,omitempty"`   // goes along when a brief is handed over
 	Aside     []string          `json:"aside,omitempty"`     // hosts that are no competitors: their pages are set aside
 	Factor    bool              `json:"factor,omitempty"`    // owners have a second factor, or may no more than a strategist
 	Stages    map[string]string `json:"stages,omitempty"`    // what the stages of briefs are called, where that is something else

@@ -40,6 +40,15 @@ func (c Commands) MoveSection(ctx context.Context, study int64, key, heading str
 	return c.arrange(ctx, study, said, func(_ brief.Brief, l brief.Lines) (brief.Lines, error) { return l.Step(key, way) })
 }
 
+// FoldSection takes a section's heading, so that the page says it in passing, or gives it one again.
+func (c Commands) FoldSection(ctx context.Context, study int64, key, heading string, folded bool) (Done, error) {
+	said := message.Of("Made a section: %s", heading)
+	if folded {
+		said = message.Of("Only in passing: %s", heading)
+	}
+	return c.arrange(ctx, study, said, func(_ brief.Brief, l brief.Lines) (brief.Lines, error) { return l.Fold(key, folded) })
+}
+
 // PutSection moves a section below another one, or to the top where parent is empty, and
 // there before one, or to the end where before is empty.
 func (c Commands) PutSection(ctx context.Context, study int64, key, heading, parent, before string) (Done, error) {

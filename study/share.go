@@ -10,6 +10,8 @@ import (
 	"time"
 
 	"corpulan/account"
+	"corpulan/analysis"
+	"corpulan/core/brief"
 	"corpulan/core/message"
 	"corpulan/store"
 )
@@ -19,18 +21,74 @@ type Sharing struct {
 	Name     string // whom it is for
 	Remarks  bool
 	Drafts   bool   // the draft may be written
+	Dossier  bool   // stands behind the brief
+	Due      string // YYYY-MM-DD; empty where nothing is said
 	Password string // empty for none
 	Lasts    time.Duration
 }
 
-// Share makes a link to a brief. The token stands in its address and is not kept: whoever
+// HandOver hands a brief over as it stands: it says who writes it and by when, keeps this state, and makes a link that shows it.
+func (c Commands) HandOver(ctx context.Context, study int64, s Sharing) (token string, err error) {
+	handed := brief.Handed
+	fields := map[string]*string{brief.FieldStatus: &handed, brief.FieldWriter: &s.Name}
+	if s.Due != "" {
+		fields[brief.FieldDue] = &s.Due
+	}
+	if _, err := c.SetParts(ctx, study, message.Of("Handed over to %s", s.Name), fields); err != nil {
+		return "", err
+	}
+	document, revision, err := c.asItStands(ctx, study)
+	if err != nil {
+		return "", err
+	}
+	return c.share(ctx, study, s, document, &revision)
+}
+
+// HandAgain has a link show the brief as it now is.
+func (c Commands) HandAgain(ctx context.Context, study, link int64) error {
+	document, revision, err := c.asItStands(ctx, study)
+	if err != nil {
+		return err
+	}
+	return c.scope.ShowBy(ctx, study, link, document, revision)
+}
+
+// asItStands is the brief as the document it is now. It goes with the link, and is not that of the revision: what the brief says
+// changes also with the pages that count.
+func (c Commands) asItStands(ctx context.Context, study int64) (document []byte, revision int, err error) {
+	an, err := c.exactly(ctx, study)
+	if err != nil {
+		return nil, 0, err
+	}
+	document, err = an.Brief.Encode()
+	return document, an.Saved.Revision, err
+}
+
+// HandedOver is the brief that a link shows: as it was handed over, else as it now is.
+func HandedOver(l store.ShareLink, an *analysis.Analysis) (brief.Brief, error) {
+	b := an.Brief
+	if l.Document != nil {
+		var err error
+		if b, err = brief.Decode(l.Document); err != nil {
+			return b, err
+		}
+		b = b.Saying(an.Setting.Words)
+	}
+	return b.WithDossier(l.Dossier), nil
+}
+
+// Share makes a link to a brief, which shows what becomes of it. The token stands in its address and is not kept: whoever
 // loses it needs a new link.
 func (c Commands) Share(ctx context.Context, study int64, s Sharing) (token string, err error) {
+	return c.share(ctx, study, s, nil, nil)
+}
+
+func (c Commands) share(ctx context.Context, study int64, s Sharing, document []byte, revision *int) (token string, err error) {
 	token, digest, err := account.NewToken()
 	if err != nil {
 		return "", err
 	}
-	l := &store.ShareLink{StudyID: study, Digest: digest, Name: s.Name, Remarks: s.Remarks, Drafts: s.Drafts}
+	l := &store.ShareLink{StudyID: study, Digest: digest, Name: s.Name, Remarks: s.Remarks, Drafts: s.Drafts, Dossier: s.Dossier, Document: document, Revision: revision}
 	if s.Lasts > 0 {
 		until := time.Now().Add(s.Lasts)
 		l.ExpiresAt = &until

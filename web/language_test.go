@@ -16,7 +16,7 @@ import (
 func TestPlacesInGerman(t *testing.T) {
 	s := webtest.WithField(t)
 	for path, says := range map[string]string{"/": "Eine Studie beginnen", s.Path("/gather"): "Noch einmal sammeln", s.Path("/field"): "Gemeinsame Themen", s.Path("/evidence"): "Das Briefing bisher", s.Path("/evidence?tab=themes"): "Themen",
-		s.Path("/brief"): "Wer dafür einsteht", s.Path("/draft"): "Passung", s.Path("/lexicon"): "Hauslexikon", s.Path("/standing"): "Stand", s.Path("/searched"): "Gesucht gegen gefunden", s.Path("/share"): "Links zu diesem Briefing",
+		s.Path("/brief"): "Wer dafür einsteht", s.Path("/draft"): "Passung", s.Path("/lexicon"): "Hauslexikon", s.Path("/standing"): "Stand", s.Path("/searched"): "Gesucht gegen gefunden", s.Path("/share"): "Wer schreibt",
 		s.Path("/brief/revisions"): "Fassungen", s.Path("/history"): "Wer was getan hat", s.Path("/pages/1"): "Wie diese Seite gelesen wurde", "/demand": "Nachfrage", "/publication": "In allen Briefings", "/publication/set-up": "Stufen eines Briefings",
 		"/account": "Zweiter Faktor", "/people": "Einladen", "/week": "Die Woche", "/search?q=tyre": "Suche", "/sign-in": "Anmelden", "/studies/99/gather": "Unter dieser Adresse ist nichts."} {
 		_, page := s.In(t, "de-AT,de;q=0.9,en;q=0.5", path)

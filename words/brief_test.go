@@ -106,7 +106,7 @@ func TestDocumentsInGerman(t *testing.T) {
 			continue
 		}
 		var out strings.Builder
-		require.NoError(t, f.Write(&out, b))
+		require.NoError(t, f.Write(&out, b.WithDossier(true)))
 		text := regexp.MustCompile(`(?s)<style>.*?</style>|<[^>]*>|http[^ ]*`).ReplaceAllString(out.String(), " ")
 		assert.Greater(t, len(text), 500, f.Name)
 		for line := range strings.Lines(text) {
@@ -114,10 +114,10 @@ func TestDocumentsInGerman(t *testing.T) {
 		}
 	}
 	var is, as strings.Builder
-	require.NoError(t, render.Markdown(&is, b.Saying(nil)))
-	require.NoError(t, render.Markdown(&as, brief.Compose(e, brief.Choices{}, brief.Setting{Publication: "Quillfen", Gathered: "2026-11-20", Version: 3}).Saying(all["de"])))
-	assert.Contains(t, is.String(), "## Audience\n\nMenschen, die", "around it English, in it German")
-	assert.Contains(t, as.String(), "\n\nPeople who search")
+	require.NoError(t, render.Markdown(&is, b.Saying(nil).WithDossier(true)))
+	require.NoError(t, render.Markdown(&as, brief.Compose(e, brief.Choices{}, brief.Setting{Publication: "Quillfen", Gathered: "2026-11-20", Version: 3}).Saying(all["de"]).WithDossier(true)))
+	assert.Contains(t, is.String(), "**Reading level:** Schlicht", "around it English, in it German")
+	assert.Contains(t, as.String(), "**Leseniveau:** Plain: one thing")
 }
 
 func kinds() (list []string) {

@@ -4,6 +4,7 @@
 //   - words.go      a language: looking up, numbers, dates
 //   - templates.go  templates translated as they are read
 //   - de.json       German
+//   - briefs        what briefs say in languages that the interface does not have
 package words
 
 import (
@@ -18,6 +19,12 @@ import (
 	"github.com/go-playground/locales"
 	localede "github.com/go-playground/locales/de"
 	localeen "github.com/go-playground/locales/en_GB"
+	localees "github.com/go-playground/locales/es"
+	localefr "github.com/go-playground/locales/fr"
+	localeit "github.com/go-playground/locales/it"
+	localenl "github.com/go-playground/locales/nl"
+	localept "github.com/go-playground/locales/pt"
+	localesv "github.com/go-playground/locales/sv"
 	"golang.org/x/text/feature/plural"
 	"golang.org/x/text/language"
 	"golang.org/x/text/language/display"
@@ -28,7 +35,7 @@ import (
 	"corpulan/core/message"
 )
 
-//go:embed de.json de.nouns.json
+//go:embed de.json de.nouns.json briefs
 var catalogues embed.FS
 
 // Words are the words of one language.
@@ -56,6 +63,36 @@ func All() (map[string]*Words, error) {
 	return all, nil
 }
 
+// ofBriefs are the languages that briefs are written in beside those of the interface: what they propose and say is in the market's
+// language, whoever makes them.
+func ofBriefs() map[string]locales.Translator {
+	return map[string]locales.Translator{"fr": localefr.New(), "es": localees.New(), "it": localeit.New(), "nl": localenl.New(), "pt": localept.New(), "sv": localesv.New()}
+}
+
+// Briefs reads the words of all languages that briefs are in.
+func Briefs() (map[string]*Words, error) {
+	all, err := All()
+	if err != nil {
+		return nil, err
+	}
+	var nouns map[string]map[string][2]string
+	if err := readFile("briefs/nouns.json", &nouns); err != nil {
+		return nil, fmt.Errorf("the nouns of briefs: %w", err)
+	}
+	for code, locale := range ofBriefs() {
+		tag := language.Make(code)
+		w := &Words{Tag: tag, locale: locale, names: display.Languages(tag)}
+		if err := readFile("briefs/"+code+".json", &w.texts); err != nil {
+			return nil, fmt.Errorf("the words of briefs in %s: %w", code, err)
+		}
+		if err := w.count(nouns[code]); err != nil {
+			return nil, err
+		}
+		all[code] = w
+	}
+	return all, nil
+}
+
 func load(code string) (*Words, error) {
 	tag := language.Make(code)
 	if code == "en" {
@@ -69,18 +106,24 @@ func load(code string) (*Words, error) {
 	if err := readFile(code+".nouns.json", &nouns); err != nil {
 		return nil, err
 	}
+	return w, w.count(nouns)
+}
+
+// count has the words say nouns with their numbers.
+func (w *Words) count(nouns map[string][2]string) error {
+	tag := w.Tag
 	// Numbers with their nouns, by the plural rules of the language (Unicode CLDR).
 	b := catalog.NewBuilder(catalog.Fallback(language.English))
 	for noun, forms := range nouns {
 		if err := b.Set(tag, counted(noun), plural.Selectf(1, "%d", plural.One, "%[1]d "+forms[0], plural.Other, "%[1]d "+forms[1])); err != nil {
-			return nil, err
+			return err
 		}
 		if err := b.Set(tag, alone(noun), plural.Selectf(1, "%d", plural.One, forms[0], plural.Other, forms[1])); err != nil {
-			return nil, err
+			return err
 		}
 	}
 	w.printer = textmessage.NewPrinter(tag, textmessage.Catalog(b))
-	return w, nil
+	return nil
 }
 
 func readFile(name string, into any) error {

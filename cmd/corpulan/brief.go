@@ -21,6 +21,7 @@ func runBrief(ctx context.Context, args []string, std stdio) error {
 	language := flags.String("language", "en", "the market's language, as ISO 639-1")
 	formatName := flags.String("format", "json", "the form of the brief")
 	out := flags.String("out", "", "the file to write; standard output if not given")
+	dossier := flags.Bool("dossier", false, "set the dossier, all the evidence, behind the brief")
 	from := flags.String("from", "", "a brief as JSON to write in another form, instead of pages")
 	if err := parse(flags, args); err != nil {
 		return err
@@ -28,7 +29,7 @@ func runBrief(ctx context.Context, args []string, std stdio) error {
 	format, ok := render.FormatNamed(*formatName)
 	switch {
 	case ok && *from != "" && flags.NArg() == 0:
-		return briefFrom(*from, format, *out, std)
+		return briefFrom(*from, format, *dossier, *out, std)
 	case *from != "" && flags.NArg() > 0:
 		return fmt.Errorf("%w: --from takes the place of the pages", errUse)
 	case strings.TrimSpace(*keyword) == "":
@@ -45,11 +46,11 @@ func runBrief(ctx context.Context, args []string, std stdio) error {
 		if err != nil {
 			return err
 		}
-		all, err := words.All()
+		all, err := words.Briefs()
 		if err != nil {
 			return err
 		}
-		return format.Write(&doc, brief.Compose(e, brief.Choices{}, brief.Setting{Words: analysis.BriefIn(all, "", e.Language)}))
+		return format.Write(&doc, brief.Compose(e, brief.Choices{}, brief.Setting{Words: analysis.BriefIn(all, "", e.Language)}).WithDossier(*dossier))
 	})
 	if err != nil {
 		return err
@@ -67,7 +68,7 @@ func hand(doc []byte, out string, std stdio) error {
 }
 
 // briefFrom writes a brief that was handed over as JSON in another form.
-func briefFrom(name string, format render.Format, out string, std stdio) error {
+func briefFrom(name string, format render.Format, dossier bool, out string, std stdio) error {
 	f, err := os.Open(name)
 	if err != nil {
 		return err
@@ -78,7 +79,7 @@ func briefFrom(name string, format render.Format, out string, std stdio) error {
 		return fmt.Errorf("%s: %w", name, err)
 	}
 	var doc bytes.Buffer
-	if err := format.Write(&doc, b); err != nil {
+	if err := format.Write(&doc, b.WithDossier(dossier || b.Dossier)); err != nil {
 		return err
 	}
 	return hand(doc.Bytes(), out, std)

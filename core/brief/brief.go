@@ -9,11 +9,14 @@
 //   - fields.go    what can be typed: names, labels, where each stands in the document
 //   - propose.go   what stands in fields that nobody typed into, and why
 //   - templates.go kinds of pages
+//   - voice.go     how a publication's own pages speak
 //   - grade.go     how hard the text may be to read
 //   - parts.go     the parts of the document and their order
 //   - outline.go   the outline: which sections, in which order
 //   - lines.go     the outline by hand
 //   - length.go    words shared out among sections
+//   - fold.go      which matters lose their heading where the page is short
+//   - short.go     the brief itself, of the whole: what a writer must know
 //   - placing.go   questions and terms put under sections
 //   - picks.go     the things that a page lists, and the table that compares them
 //   - own.go       a person's own sections, a publication's own pages
@@ -56,7 +59,8 @@ type Brief struct {
 	H1              string                     `json:"h1"`
 	Address         string                     `json:"address"` // proposed for the page
 	Fields          Fields                     `json:"fields"`
-	Why             map[string]message.Message `json:"why"` // what the fields that nobody typed into come from, by name
+	Why             map[string]message.Message `json:"why"`             // what the fields that nobody typed into come from, by name
+	House           []string                   `json:"house,omitempty"` // fields that say what the publication says in every brief, by name
 	Parts           []Part                     `json:"parts"`
 	Intent          []Intent                   `json:"intent"`
 	Words           WordRange                  `json:"words"`
@@ -77,6 +81,8 @@ type Brief struct {
 	Cuttings        []Cutting                  `json:"cuttings"`
 	Sources         []Source                   `json:"sources"`
 	References      []Source                   `json:"references"` // extra sources: what did not rank, and does not count
+
+	Dossier bool `json:"dossier,omitempty"` // goes with it in files
 
 	in Words // of what is proposed
 }
@@ -173,11 +179,22 @@ type Section struct {
 	Best      []int     `json:"best"` // ranks of the pages that say most of it
 	Note      string    `json:"note"`
 	Questions []string  `json:"questions"`
-	Terms     []string  `json:"terms"`  // of the brief, that belong here
-	Points    []Point   `json:"points"` // what to say, as several pages say it
+	Terms     []string  `json:"terms"`          // of the brief, that belong here
+	Points    []Point   `json:"points"`         // what to say, as several pages say it
+	Show      *Show     `json:"show,omitempty"` // the form in which several pages show the matter
 	Cuttings  []Cutting `json:"cuttings,omitempty"`
 	Children  []Section `json:"children"`
-	Gone      bool      `json:"gone,omitempty"` // adopted, and on no kept page any more
+	Gone      bool      `json:"gone,omitempty"`   // adopted, and on no kept page any more
+	Struck    int       `json:"struck,omitempty"` // points of it that a person dropped: others do not take their room
+	Folded    bool      `json:"folded,omitempty"` // a matter that some treat, with no heading and no words of its own: said in passing
+}
+
+// Show is a table, a picture or a list, as pages have one on the matter.
+type Show struct {
+	Form    string   `json:"form"`
+	Heads   []string `json:"heads,omitempty"` // of a table
+	Says    string   `json:"says,omitempty"`  // of a picture
+	Sources []int    `json:"sources"`
 }
 
 // Point is a statement that several pages make, in the words of one.
@@ -189,6 +206,8 @@ type Point struct {
 	Disputed []string `json:"disputed,omitempty"` // the figures that pages differ in, as they are written
 	Edited   bool     `json:"edited,omitempty"`   // the words are a person's, and not a page's
 	Gone     bool     `json:"gone,omitempty"`     // no kept page says so any more
+
+	Chosen bool `json:"chosen,omitempty"` // by a person, and so never left to the dossier
 }
 
 // Term is a term to use, with how often: the field's range scaled to the
@@ -206,6 +225,8 @@ type Term struct {
 	AtWill  bool   `json:"at_will,omitempty"` // the field disagrees too much for a range
 	Sources []int  `json:"sources"`
 	Gone    bool   `json:"gone,omitempty"`
+
+	Chosen bool `json:"chosen,omitempty"`
 }
 
 // Fact is a sentence with a figure, adopted to be checked.
@@ -241,6 +262,8 @@ type Question struct {
 	AnsweredBy []int                 `json:"answered_by"`
 	Section    string                `json:"section"` // heading of the outline it is placed under
 	Gone       bool                  `json:"gone,omitempty"`
+
+	Chosen bool `json:"chosen,omitempty"`
 }
 
 // Links are addresses to give.
@@ -261,6 +284,8 @@ type Outward struct {
 	Pages   int    `json:"pages"`
 	Sources []int  `json:"sources"`
 	Gone    bool   `json:"gone,omitempty"`
+
+	Chosen bool `json:"chosen,omitempty"`
 }
 
 // Source is a page the brief was made from.

@@ -37,7 +37,7 @@ const (
 func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	c = c.On(e)
 	c.basis = c.Stands
-	b := Brief{Schema: Schema, Keyword: e.Keyword, Language: e.Language, Intent: []Intent{}, Sources: []Source{}, Why: map[string]message.Message{}, in: s.Words}
+	b := Brief{Schema: Schema, Keyword: e.Keyword, Language: e.Language, Intent: []Intent{}, Sources: []Source{}, Why: map[string]message.Message{}, Dossier: s.Dossier, in: s.Words}
 	if b.in == nil {
 		b.in = english{}
 	}
@@ -75,7 +75,7 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	b.Questions = takeQuestions(e, c)
 	b.letStand(c)
 	profiles := b.profiles(e)
-	placeQuestions(&b, c, profiles)
+	placeQuestions(&b, e, c, profiles)
 	placeTerms(&b, c, profiles)
 	b.References = append([]Source{}, s.References...)
 	b.Links = Links{Outward: takeLinks(e, c), OutwardWanted: t.Outward, InwardWanted: t.Inward}
@@ -85,7 +85,7 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	b.cuttings(c)
 	b.Facts = append(takeFacts(e, c), b.pricesToCheck(e)...)
 	b.Openings = append([]evidence.Opening{}, e.Openings...)
-	b.Titles, b.Descriptions = titleCandidates(e, &b), descriptionCandidates(e, &b)
+	b.Titles, b.Descriptions = titleCandidates(e, &b, t), descriptionCandidates(e, &b)
 	b.fill(e, c, t, s)
 	b.Parts = parts(c, t.Parts)
 	b.Warnings, b.Offers = b.warnings(e, c), b.offers(e, c)
@@ -121,6 +121,9 @@ func picked(c Choices, k Kind, key string, proposed bool) bool {
 	return proposed && c.basis == nil
 }
 
+// chose tells what a person took into the brief.
+func (c Choices) chose(k Kind, key string) bool { return c.State(k, key) == Adopted }
+
 // gone lists the findings that a person adopted, or that stand, and that the evidence no longer has.
 func gone(c Choices, k Kind, have func(Mark) bool) []Mark {
 	var list []Mark
@@ -146,11 +149,13 @@ func takeTerms(e *evidence.Evidence, c Choices, target int) []Term {
 			proposed++
 		}
 		if picked(c, TermKind, t.Key, propose) || c.State(TermKind, OwnPrefix+t.Key) == Adopted && c.State(TermKind, t.Key) != Dropped {
-			list = append(list, termOf(e, t, target))
+			x := termOf(e, t, target)
+			x.Chosen = c.chose(TermKind, t.Key) || c.chose(TermKind, OwnPrefix+t.Key)
+			list = append(list, x)
 		}
 	}
 	for _, m := range gone(c, TermKind, func(m Mark) bool { return have[strings.TrimPrefix(m.Key, OwnPrefix)] }) {
-		t := Term{Key: m.Key, Term: m.Text, Of: len(e.Sources), Lower: 1, Median: 1, Upper: 1, Sources: []int{}, Gone: true}
+		t := Term{Key: m.Key, Term: m.Text, Of: len(e.Sources), Lower: 1, Median: 1, Upper: 1, Sources: []int{}, Gone: true, Chosen: m.State == Adopted}
 		if strings.HasPrefix(m.Key, OwnPrefix) {
 			t.Tier, t.Gone = OwnTier, false
 		}
@@ -251,12 +256,12 @@ func takeLinks(e *evidence.Evidence, c Choices) []Outward {
 	for _, l := range e.Citations {
 		have[l.URL] = true
 		if picked(c, LinkKind, l.URL, true) {
-			list = append(list, Outward{Key: l.URL, URL: l.URL, Pages: l.Pages, Sources: l.Sources})
+			list = append(list, Outward{Key: l.URL, URL: l.URL, Pages: l.Pages, Sources: l.Sources, Chosen: c.chose(LinkKind, l.URL)})
 		}
 	}
 	within := func(key string) bool { return strings.HasPrefix(key, ToPrefix) || strings.HasPrefix(key, FromPrefix) }
 	for _, m := range gone(c, LinkKind, func(m Mark) bool { return have[m.Key] || within(m.Key) }) {
-		list = append(list, Outward{Key: m.Key, URL: m.Text, Sources: []int{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix)})
+		list = append(list, Outward{Key: m.Key, URL: m.Text, Sources: []int{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix), Chosen: m.State == Adopted})
 	}
 	return list
 }
@@ -274,7 +279,7 @@ func takeQuestions(e *evidence.Evidence, c Choices) []Question {
 		if !picked(c, QuestionKind, q.Key, propose) {
 			continue
 		}
-		out := Question{Key: q.Key, Text: q.Text, Kind: q.Kind, OnResults: q.OnResults, AskedBy: slices.Concat([]int{}, q.AskedBy), AnsweredBy: []int{}}
+		out := Question{Key: q.Key, Text: q.Text, Kind: q.Kind, OnResults: q.OnResults, AskedBy: slices.Concat([]int{}, q.AskedBy), AnsweredBy: []int{}, Chosen: c.chose(QuestionKind, q.Key)}
 		for _, a := range q.AnsweredBy {
 			out.AnsweredBy = append(out.AnsweredBy, a.Rank)
 		}
@@ -282,7 +287,7 @@ func takeQuestions(e *evidence.Evidence, c Choices) []Question {
 	}
 	for _, m := range gone(c, QuestionKind, func(m Mark) bool { return have[m.Key] }) {
 		kind, _ := language.For(e.Language).KindOfQuestion(m.Text)
-		list = append(list, Question{Key: m.Key, Text: m.Text, Kind: kind, AskedBy: []int{}, AnsweredBy: []int{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix)})
+		list = append(list, Question{Key: m.Key, Text: m.Text, Kind: kind, AskedBy: []int{}, AnsweredBy: []int{}, Gone: !strings.HasPrefix(m.Key, OwnPrefix), Chosen: m.State == Adopted})
 	}
 	return list
 }
@@ -290,7 +295,7 @@ func takeQuestions(e *evidence.Evidence, c Choices) []Question {
 // fill sets what a person typed, and where nothing was typed what is proposed, with its
 // reason.
 func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
-	title := capitalise(b.Keyword)
+	title := b.titled(e)
 	h1 := proposal{title, message.Of("the keyword")}
 	if t, ok := c.Typed[FieldH1]; ok {
 		h1.text = t
@@ -302,11 +307,11 @@ func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 	if len(b.Titles) > 0 {
 		tag = b.Titles[0].Text
 	}
-	description := b.proposeDescription()
+	description := ""
 	if len(b.Descriptions) > 0 {
 		description = b.Descriptions[0].Text
 	}
-	proposals := b.propose(e, t, s)
+	proposals := b.propose(e, c, t, s)
 	proposals[FieldTitleTag] = proposal{tag, message.Of("the first below")}
 	proposals[FieldMetaDescription] = proposal{description, message.Of("the first below")}
 	proposals[FieldH1] = h1
@@ -324,7 +329,9 @@ func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 			continue
 		}
 		if v, ok := c.stood(name); ok {
-			*at, b.Why[name] = v, message.Of("as it stood")
+			if *at = v; v != "" {
+				b.Why[name] = message.Of("as it stood")
+			}
 			continue
 		}
 		*at = proposals[name].text
@@ -349,24 +356,6 @@ func fitting(s string, most int) string {
 		cut = cut[:i]
 	}
 	return cut
-}
-
-// proposeDescription names the keyword and the sections of the outline, as
-// many as fit.
-func (b *Brief) proposeDescription() string {
-	lang := language.For(b.Language)
-	s, sep := capitalise(b.Keyword), ": "
-	for _, o := range b.Outline {
-		if _, asks := lang.KindOfQuestion(o.Heading); asks || o.Key == evidence.PicksKey {
-			continue
-		}
-		next := s + sep + lowerFirst(strings.TrimRight(o.Heading, "?."))
-		if utf8.RuneCountInString(next) > longestMeta-1 {
-			break
-		}
-		s, sep = next, ", "
-	}
-	return s + "."
 }
 
 // lowerFirst takes a sentence's capital off, but not a name's or an abbreviation's.

@@ -33,17 +33,18 @@ const (
 // fieldKind is all that has to be known of a field, wherever it is shown: in the place Brief, in
 // documents made of it, in what newer evidence proposes. What it is proposed from is in propose.go.
 type fieldKind struct {
-	name  string
-	label message.Message
-	heads bool                 // it stands in the document's head, each a paragraph under its label
-	at    func(*Brief) *string // nil where the document has it as more than a text
+	name    string
+	label   message.Message
+	heads   bool                 // it stands in the document's head, each a paragraph under its label
+	dossier bool                 // what is proposed for it stands in the dossier alone: a brief has it when a person typed it
+	at      func(*Brief) *string // nil where the document has it as more than a text
 }
 
 // fields in the document's order.
 var fields = []fieldKind{
 	{name: FieldKind, label: "Kind of page"},
 	{name: FieldStatus, label: "Status", at: func(b *Brief) *string { return &b.Front.Status }},
-	{name: FieldOwner, label: "Owner", at: func(b *Brief) *string { return &b.Front.Owner }},
+	{name: FieldOwner, dossier: true, label: "Owner", at: func(b *Brief) *string { return &b.Front.Owner }},
 	{name: FieldWriter, label: "Writer", at: func(b *Brief) *string { return &b.Front.Writer }},
 	{name: FieldDue, label: "Due", at: func(b *Brief) *string { return &b.Front.Due }},
 	{name: FieldTitleTag, label: "Title tag", at: func(b *Brief) *string { return &b.TitleTag }},
@@ -51,19 +52,19 @@ var fields = []fieldKind{
 	{name: FieldH1, label: "H1", at: func(b *Brief) *string { return &b.H1 }},
 	{name: FieldAddress, label: "Address", at: func(b *Brief) *string { return &b.Address }},
 	{name: FieldGoal, label: "Goal", heads: true, at: func(b *Brief) *string { return &b.Fields.Goal }},
-	{name: FieldSearchIntent, label: "Search intent", heads: true, at: func(b *Brief) *string { return &b.Fields.SearchIntent }},
+	{name: FieldSearchIntent, dossier: true, label: "Search intent", heads: true, at: func(b *Brief) *string { return &b.Fields.SearchIntent }},
 	{name: FieldSecondary, label: "Secondary keywords", heads: true, at: func(b *Brief) *string { return &b.Fields.Secondary }},
 	{name: FieldAudience, label: "Audience", heads: true, at: func(b *Brief) *string { return &b.Fields.Audience }},
 	{name: FieldVoice, label: "Voice", heads: true, at: func(b *Brief) *string { return &b.Fields.Voice }},
 	{name: FieldPointOfView, label: "Point of view", heads: true, at: func(b *Brief) *string { return &b.Fields.PointOfView }},
-	{name: FieldCallToAction, label: "Call to action", heads: true, at: func(b *Brief) *string { return &b.Fields.CallToAction }},
+	{name: FieldCallToAction, dossier: true, label: "Call to action", heads: true, at: func(b *Brief) *string { return &b.Fields.CallToAction }},
 	{name: FieldAvoid, label: "What not to say", heads: true, at: func(b *Brief) *string { return &b.Fields.Avoid }},
-	{name: FieldReadingGrade, label: "Reading level", heads: true, at: func(b *Brief) *string { return &b.Fields.ReadingGrade }},
+	{name: FieldReadingGrade, dossier: true, label: "Reading level", heads: true, at: func(b *Brief) *string { return &b.Fields.ReadingGrade }},
 	{name: FieldLength, label: "Length"},
 	{name: FieldShortAnswer, label: "Short answer", at: func(b *Brief) *string { return &b.Fields.ShortAnswer }},
-	{name: FieldMedia, label: "Images, tables, media", at: func(b *Brief) *string { return &b.Fields.Media }},
+	{name: FieldMedia, dossier: true, label: "Images, tables, media", at: func(b *Brief) *string { return &b.Fields.Media }},
 	{name: FieldSummary, label: "Summary", at: func(b *Brief) *string { return &b.Fields.Summary }},
-	{name: FieldStructuredData, label: "Structured data", at: func(b *Brief) *string { return &b.Fields.StructuredData }},
+	{name: FieldStructuredData, dossier: true, label: "Structured data", at: func(b *Brief) *string { return &b.Fields.StructuredData }},
 	{name: FieldNotes, label: "Notes", at: func(b *Brief) *string { return &b.Fields.Notes }},
 }
 

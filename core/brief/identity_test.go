@@ -105,7 +105,7 @@ func TestChoicesWaitForAFindingThatIsGone(t *testing.T) {
 	var c Choices
 	require.NoError(t, c.Apply(c.Decide(Mark{ThemeKind, key, "Winter gloves", Adopted}, []string{"glove winter"})))
 	gone := Compose(without, c, Setting{})
-	assert.True(t, gone.Outline[len(gone.Outline)-1].Gone)
+	assert.True(t, sectionOf(gone, "Winter gloves").Gone)
 	assert.Equal(t, Adopted, c.On(with).State(ThemeKind, clothes(t, with, "Winter gloves")))
 }
 

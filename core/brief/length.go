@@ -9,6 +9,41 @@ import (
 
 func usualLength(t themes.Theme) float64 { return max(t.Length.Median, 30) }
 
+// usualSection is how many words a section has at the least that is usual; the outline of a page has as many as go into its length.
+// Some 80 to 150 words are common practice, no published source.
+const usualSection = 85
+
+// sectionsFor is how many sections a text of so many words has.
+func sectionsFor(words int) int { return max(1, (words+usualSection/2)/usualSection) }
+
+// The least and the most that a section gets, against the middle one, of what is shared out. Our own: a short matter of the field
+// becomes no section of 20 words, and a long one does not take the page.
+const (
+	leastShare = 0.65
+	mostShare  = 1.6
+)
+
+// even brings the lengths that the field gives sections nearer to each other.
+func even(lengths map[string]float64, of []node) {
+	var all []float64
+	for _, n := range of {
+		if !n.Folded {
+			all = append(all, n.length)
+		}
+	}
+	if len(all) == 0 {
+		return
+	}
+	slices.Sort(all)
+	middle := all[len(all)/2]
+	for _, n := range of {
+		lengths[n.Key] = min(max(n.length, leastShare*middle), mostShare*middle)
+		if n.Folded {
+			lengths[n.Key] = 0
+		}
+	}
+}
+
 func sumOf(x []float64) float64 {
 	s := 0.0
 	for _, v := range x {
@@ -26,7 +61,7 @@ func openingLength(target int) int {
 // sharing is how words are shared out among sections.
 type sharing struct {
 	c       Choices
-	lengths map[string]float64 // that the field gives a section by itself
+	lengths map[string]float64 // that a section asks for by itself; 0 of what is folded
 }
 
 // set is the length a person gave a section; 0 for none.

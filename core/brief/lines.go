@@ -23,8 +23,9 @@ var ErrOwnPart = message.Errorf("a section cannot stand below itself")
 
 // OutlineLine is a section of an outline by hand.
 type OutlineLine struct {
-	Level int    `json:"level"`
-	Key   string `json:"key"`
+	Level  int    `json:"level"`
+	Key    string `json:"key"`
+	Folded bool   `json:"folded,omitempty"`
 }
 
 // Lines are the sections of an outline by hand, parents first, each with its level. While there is
@@ -35,7 +36,7 @@ type Lines []OutlineLine
 // LinesOf are the lines of an outline as it stands.
 func LinesOf(outline []Section) Lines {
 	lines := Lines{}
-	each(outline, func(s *Section) { lines = append(lines, OutlineLine{s.Level, s.Key}) })
+	each(outline, func(s *Section) { lines = append(lines, OutlineLine{s.Level, s.Key, s.Folded}) })
 	return lines
 }
 
@@ -90,6 +91,55 @@ const (
 // Step moves a section one step, with all that stands below it. Where there is no way on, at
 // an end or at the deepest level, the lines come back as they are.
 func (l Lines) Step(key string, way Way) (Lines, error) {
+	if i := l.At(key); i >= 0 && l[i].Folded {
+		return slices.Clone(l), nil
+	}
+	shown, folded := l.apart()
+	moved, err := shown.step(key, way)
+	return moved.with(folded), err
+}
+
+// apart takes what is folded out, by the section it is said in: it goes with that, and nothing moves past it.
+func (l Lines) apart() (shown Lines, folded map[string]Lines) {
+	folded = map[string]Lines{}
+	for i, x := range l {
+		if !x.Folded {
+			continue
+		}
+		at := l.parent(i)
+		for at >= 0 && l[at].Folded {
+			at = l.parent(at)
+		}
+		key := ""
+		if at >= 0 {
+			key = l[at].Key
+		}
+		folded[key] = append(folded[key], x)
+	}
+	return l.without(func(key string) bool { return l[l.At(key)].Folded }), folded
+}
+
+// with puts what is folded back, directly below its section; what stands below none at the end.
+func (l Lines) with(folded map[string]Lines) Lines {
+	if l == nil {
+		return nil
+	}
+	out := Lines{}
+	put := func(key string, level int) {
+		for _, x := range folded[key] {
+			x.Level = level
+			out = append(out, x)
+		}
+	}
+	for _, x := range l {
+		out = append(out, x)
+		put(x.Key, min(x.Level+1, DeepestLevel))
+	}
+	put("", TopLevel)
+	return out
+}
+
+func (l Lines) step(key string, way Way) (Lines, error) {
 	i := l.At(key)
 	if i < 0 {
 		return nil, ErrNoSection
@@ -137,6 +187,15 @@ func (l Lines) deeper(i, end, by int) Lines {
 // empty), before a section there; behind all of them where before is empty. Levels beyond
 // the deepest are lifted to it.
 func (l Lines) Put(key, parent, before string) (Lines, error) {
+	if i := l.At(key); i >= 0 && l[i].Folded {
+		return slices.Clone(l), nil
+	}
+	shown, folded := l.apart()
+	moved, err := shown.put(key, parent, before)
+	return moved.with(folded), err
+}
+
+func (l Lines) put(key, parent, before string) (Lines, error) {
 	i := l.At(key)
 	if i < 0 {
 		return nil, ErrNoSection
@@ -168,10 +227,27 @@ func (l Lines) Put(key, parent, before string) (Lines, error) {
 	return slices.Concat(rest[:at], block, rest[at:]), nil
 }
 
+// Fold takes a section's heading, so that it is said in passing, or gives it one again.
+func (l Lines) Fold(key string, folded bool) (Lines, error) {
+	i := l.At(key)
+	if i < 0 {
+		return nil, ErrNoSection
+	}
+	out := slices.Clone(l)
+	if folded { // what stands below it stands in its place
+		for k := i + 1; k < l.end(i); k++ {
+			out[k].Level--
+		}
+	}
+	out[i].Folded = folded
+	shown, apart := out.apart()
+	return shown.with(apart), nil
+}
+
 // Add puts a new section behind another one and all below it, at its level; at the end where
 // after is empty or not in the outline.
 func (l Lines) Add(key, after string) Lines {
-	line, at := OutlineLine{TopLevel, key}, len(l)
+	line, at := OutlineLine{Level: TopLevel, Key: key}, len(l)
 	if i := l.At(after); i >= 0 {
 		line.Level, at = l[i].Level, l.end(i)
 	}
@@ -190,7 +266,7 @@ func (l Lines) without(gone func(key string) bool) Lines {
 			up = append(up, x.Level)
 			continue
 		}
-		out = append(out, OutlineLine{x.Level - len(up), x.Key})
+		out = append(out, OutlineLine{x.Level - len(up), x.Key, x.Folded})
 	}
 	return out
 }
@@ -215,7 +291,11 @@ func (c Choices) arrange(e *evidence.Evidence, outline []Section, lines Lines, a
 	t := c.track(e, ThemeKind)
 	var edits []Edit
 	each(outline, func(s *Section) {
-		edits = append(edits, t.decide(Mark{ThemeKind, s.Key, s.Heading, Adopted})...)
+		state := Adopted
+		if at := lines.At(s.Key); at >= 0 && lines[at].Folded { // it stands while the outline does, and makes no section when that follows again
+			state = Standing
+		}
+		edits = append(edits, t.decide(Mark{ThemeKind, s.Key, s.Heading, state})...)
 		if anew || c.Sections[t.keys(s.Key)[0]].Stood == nil {
 			edits = append(edits, t.stand(s))
 		}

@@ -50,6 +50,28 @@ func TestSteps(t *testing.T) {
 	assert.ErrorIs(t, err, ErrNoSection)
 }
 
+// Steps pass what is folded, which goes with the section it is said in; a section that is folded lets go of those below it.
+func TestStepsPassWhatIsFolded(t *testing.T) {
+	l := Lines{{2, "a", false}, {3, "in a", true}, {2, "b", false}, {3, "c", false}, {2, "rest", true}}
+	up, err := l.Step("b", Up)
+	require.NoError(t, err)
+	assert.Equal(t, Lines{{2, "b", false}, {3, "c", false}, {2, "a", false}, {3, "in a", true}, {2, "rest", true}}, up)
+	same, err := l.Step("b", Down)
+	require.NoError(t, err)
+	assert.Equal(t, l, same, "there is no way on")
+	last, err := l.Put("a", "", "")
+	require.NoError(t, err)
+	assert.Equal(t, up, last, "the end is before what stands under none")
+	folded, err := l.Fold("b", true)
+	require.NoError(t, err)
+	assert.Equal(t, Lines{{2, "a", false}, {3, "in a", true}, {2, "c", false}, {2, "b", true}, {2, "rest", true}}, folded)
+	again, err := folded.Fold("b", false)
+	require.NoError(t, err)
+	assert.Equal(t, Lines{{2, "a", false}, {3, "in a", true}, {2, "c", false}, {2, "b", false}, {2, "rest", true}}, again)
+	_, err = l.Fold("nothing", true)
+	assert.ErrorIs(t, err, ErrNoSection)
+}
+
 func TestPutAndAdd(t *testing.T) {
 	was := lines("2 a", "3 b", "2 c", "3 d")
 	for _, put := range []struct {
@@ -91,7 +113,7 @@ func TestMovingLosesNothing(t *testing.T) {
 			if i == 0 {
 				level = TopLevel
 			}
-			l = append(l, OutlineLine{level, fmt.Sprint("key ", i)})
+			l = append(l, OutlineLine{level, fmt.Sprint("key ", i), rapid.Bool().Draw(t, "folded")})
 		}
 		keys := func(l Lines) []string {
 			var list []string

@@ -54,7 +54,7 @@ func outline(e *evidence.Evidence, c Choices, kind Template, target int) (outlin
 		if t.Key == evidence.PicksKey && state == "" && !kind.listsThings() {
 			continue // a guide does not go through things
 		}
-		if state == Adopted || state == "" && slices.Contains(proposed, i) && (lines == nil || lines.has(t.Key)) {
+		if state == Adopted || state == Standing || state == "" && slices.Contains(proposed, i) && (lines == nil || lines.has(t.Key)) {
 			if _, twice := in[t.Key]; !twice {
 				in[t.Key] = t
 				picks = append(picks, t)
@@ -64,7 +64,7 @@ func outline(e *evidence.Evidence, c Choices, kind Template, target int) (outlin
 	byPlace(picks)
 	var nodes []node
 	if lines == nil {
-		nodes = inUsualOrder(e, c, kind, in, picks)
+		nodes = fold(inUsualOrder(e, c, kind, in, picks), e, c, sectionsFor(target-openingLength(target)))
 	} else {
 		nodes = byHand(e, c, lines, picks)
 	}
@@ -78,8 +78,14 @@ func outline(e *evidence.Evidence, c Choices, kind Template, target int) (outlin
 	}
 	opening = openingLength(target)
 	s := sharing{lengths: map[string]float64{}, c: c}
-	for _, n := range nodes {
-		s.lengths[n.Key] = n.length
+	if lines == nil {
+		even(s.lengths, nodes)
+	} else {
+		for _, n := range nodes {
+			if !n.Folded {
+				s.lengths[n.Key] = n.length
+			}
+		}
 	}
 	outlined = nest(nodes)
 	s.share(outlined, target-opening, 0)
@@ -147,24 +153,24 @@ func byHand(e *evidence.Evidence, c Choices, lines Lines, picks []themes.Theme) 
 			continue
 		}
 		if p := lines.At(t.Parent); p >= 0 && lines[p].Level < DeepestLevel {
-			lines = slices.Insert(lines, lines.end(p), OutlineLine{lines[p].Level + 1, t.Key})
+			lines = slices.Insert(lines, lines.end(p), OutlineLine{Level: lines[p].Level + 1, Key: t.Key})
 			continue
 		}
 		at := slices.IndexFunc(lines, func(x OutlineLine) bool { return x.Level == TopLevel && made[x.Key].place > t.Place })
 		if at < 0 {
 			at = len(lines)
 		}
-		lines = slices.Insert(lines, at, OutlineLine{TopLevel, t.Key})
+		lines = slices.Insert(lines, at, OutlineLine{Level: TopLevel, Key: t.Key})
 	}
 	for _, key := range own {
 		if !lines.has(key) {
-			lines = append(lines, OutlineLine{TopLevel, key})
+			lines = append(lines, OutlineLine{Level: TopLevel, Key: key})
 		}
 	}
 	nodes := make([]node, len(lines))
 	for i, x := range lines {
 		nodes[i] = made[x.Key]
-		nodes[i].Level = x.Level
+		nodes[i].Level, nodes[i].Folded = x.Level, x.Folded
 	}
 	return nodes
 }
@@ -178,7 +184,18 @@ func beyond(e *evidence.Evidence, c Choices) []Mark {
 }
 
 func nodeOf(e *evidence.Evidence, t themes.Theme, level int, c Choices) node {
-	return node{Section{Key: t.Key, Level: level, Heading: t.Label, Pages: t.Pages, Sources: t.Sources, Best: bestPages(t), Note: c.noteOn(t.Key),
+	struck := 0
+	for _, p := range e.PointsOf(t.Key) {
+		if c.State(PointKind, p.Key) == Dropped {
+			struck++
+		}
+	}
+	var show *Show
+	if i := slices.IndexFunc(e.Shown, func(x evidence.Shown) bool { return x.Theme == t.Key }); i >= 0 {
+		x := e.Shown[i]
+		show = &Show{x.Form, x.Heads, x.Says, x.Sources}
+	}
+	return node{Section{Key: t.Key, Show: show, Level: level, Heading: t.Label, Struck: struck, Pages: t.Pages, Sources: t.Sources, Best: bestPages(t), Note: c.noteOn(t.Key),
 		Questions: []string{}, Terms: []string{}, Points: pointsOf(e, t.Key, c), Children: []Section{}}, usualLength(t), t.Place}
 }
 

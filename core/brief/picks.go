@@ -53,6 +53,7 @@ type Criterion struct {
 // that a title may count. Our own.
 const (
 	maxPicks      = 10
+	wordsOfPick   = 50 // of the page, for each
 	maxCompared   = 6
 	maxQuotes     = 2
 	fewestCounted = 3
@@ -68,12 +69,13 @@ func (t Template) listsThings() bool {
 func (b *Brief) takePicks(e *evidence.Evidence, c Choices, t Template) {
 	b.Picks, b.Criteria = []Pick{}, []Criterion{}
 	proposing := t.listsThings() && e.IsOfLists()
+	most := min(maxPicks, max(b.Words.Target/wordsOfPick, fewestCounted))
 	have := map[string]bool{}
 	proposed := 0
 	var things []listed.Thing
 	for _, x := range e.Listed {
 		have[x.Key] = true
-		propose := proposing && evidence.Shared(x) && proposed < maxPicks
+		propose := proposing && evidence.Shared(x) && proposed < most
 		if propose {
 			proposed++
 		}

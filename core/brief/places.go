@@ -347,18 +347,26 @@ func linesIn(text *string) Lines {
 	lines := Lines{}
 	for s := range strings.Lines(*text) {
 		level, key, _ := strings.Cut(strings.TrimRight(s, "\n"), " ")
+		level, isFolded := strings.CutSuffix(level, foldedMark)
 		if n, err := strconv.Atoi(level); err == nil && key != "" && !lines.has(key) {
-			lines = append(lines, OutlineLine{min(max(n, TopLevel), DeepestLevel), key})
+			lines = append(lines, OutlineLine{min(max(n, TopLevel), DeepestLevel), key, isFolded})
 		}
 	}
 	return lines
 }
 
+// foldedMark stands behind the level of a line whose matter is folded.
+const foldedMark = "~"
+
 // String is the outline as edits hold it: a line for each section.
 func (l Lines) String() string {
 	var b strings.Builder
 	for _, x := range l {
-		fmt.Fprintf(&b, "%d %s\n", x.Level, x.Key)
+		mark := ""
+		if x.Folded {
+			mark = foldedMark
+		}
+		fmt.Fprintf(&b, "%d%s %s\n", x.Level, mark, x.Key)
 	}
 	return b.String()
 }

@@ -17,7 +17,7 @@ func drawText(t *rapid.T, name string) string {
 	s, _ := spotOf(name)
 	switch {
 	case name == FieldOutline:
-		return Lines{{TopLevel, key.Draw(t, "first")}, {TopLevel + 1, "z"}}.String()
+		return Lines{{TopLevel, key.Draw(t, "first"), false}, {TopLevel + 1, "z", true}}.String()
 	case name == FieldParts:
 		return partsText([]PartLine{{"terms", rapid.Bool().Draw(t, "hidden")}, {"own:1", false}})
 	case name == FieldCuttings, name == FieldPicks:

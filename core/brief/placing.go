@@ -6,13 +6,16 @@ import (
 
 	"corpulan/core/evidence"
 	"corpulan/core/language"
+	"corpulan/core/says"
 	"corpulan/core/themes"
 )
 
 // profiles tell what the sections of an outline are about.
 type profiles struct {
-	of     map[string]map[string]float64 // by section: stem -> 1 in its headings, 0.5 leading its text
-	spread map[string]float64            // in how many sections a stem stands
+	keyword map[string]bool               // its stems
+	at      map[pageSection]string        // sections of the outline, by the sections of pages that belong to them
+	of      map[string]map[string]float64 // by section: stem -> 1 in its headings, 0.5 leading its text
+	spread  map[string]float64            // in how many sections a stem stands
 }
 
 // profiles are made of the themes, and of the headings that a person wrote.
@@ -22,11 +25,17 @@ func (b *Brief) profiles(e *evidence.Evidence) profiles {
 	for _, t := range e.Themes {
 		byKey[t.Key] = t
 	}
-	p := profiles{map[string]map[string]float64{}, map[string]float64{}}
+	p := profiles{map[string]bool{}, map[pageSection]string{}, map[string]map[string]float64{}, map[string]float64{}}
+	for _, st := range lang.ContentStems(b.Keyword) {
+		p.keyword[st] = true
+	}
 	each(b.Outline, func(s *Section) {
 		of := map[string]float64{}
 		if t, ok := byKey[s.Key]; ok {
 			of = profile(t, lang)
+			for _, m := range t.Members {
+				p.at[pageSection{m.Rank, m.Section}] = s.Key
+			}
 		}
 		for _, st := range lang.ContentStems(s.Heading) {
 			of[st] = 1
@@ -57,6 +66,57 @@ func (p profiles) best(outline []Section, stems []string, common map[string]bool
 	return best
 }
 
+// pageSection is a section of a page.
+type pageSection struct{ rank, section int }
+
+// fewestAnswers is in how many pages' sections on one matter a question must be answered to stand under it by that alone. Our own.
+const fewestAnswers = 2
+
+// answering is the section of the outline that a question belongs to: the one with the greatest sum of its share of the pages' sections
+// that answer it, of the words that both have, and of a heading that stands whole within the question. nil where no section has enough of
+// any of them.
+func (p profiles) answering(outline []Section, answers []says.Answer, stems []string, common map[string]bool, lang *language.Language) *Section {
+	votes, all := map[string]int{}, 0.0
+	for _, a := range answers {
+		if key, ok := p.at[pageSection{a.Rank, a.Section}]; ok {
+			votes[key]++
+			all++
+		}
+	}
+	var best *Section
+	most := 0.0
+	each(outline, func(s *Section) {
+		score, like, named, telling := 0.0, 0.0, 0.0, false
+		for _, st := range stems {
+			w := p.of[s.Key][st]
+			if common[st] || w == 0 {
+				continue
+			}
+			like += w / max(p.spread[st], 1)
+			if w == 1 { // it stands in the headings of the matter
+				named += w / max(p.spread[st], 1)
+			}
+		}
+		if n := votes[s.Key]; n >= fewestAnswers && (2*n >= len(answers) || like > 0) {
+			score = float64(votes[s.Key]) / all
+		}
+		heading := lang.ContentStems(s.Heading)
+		for _, st := range heading {
+			telling = telling || !p.keyword[st]
+		}
+		if telling && !slices.ContainsFunc(heading, func(st string) bool { return !slices.Contains(stems, st) }) {
+			score++
+		}
+		if score == 0 && named <= minForQuestion && (like <= minForQuestion || len(answers) == 0) {
+			return // where no page answers it, the words of a section's text say nothing
+		}
+		if score += like; score > most {
+			best, most = s, score
+		}
+	})
+	return best
+}
+
 // langOf is the language of a brief.
 func langOf(b *Brief) *language.Language { return language.For(b.Language) }
 
@@ -79,11 +139,15 @@ func (b *Brief) byHand(c Choices, k Kind, key string) (at *Section) {
 // leads two sections is enough, a vaguer one is not. Our own.
 const minForQuestion = 0.24
 
-// placeQuestions puts each question under the section of the outline whose
+// placeQuestions puts each question under the section of the outline that answers it, on two pages and more, else under that whose
 // headings and leading words it shares most with; one that a person put somewhere stands there.
-func placeQuestions(b *Brief, c Choices, p profiles) {
+func placeQuestions(b *Brief, e *evidence.Evidence, c Choices, p profiles) {
 	lang := langOf(b)
 	common := commonStems(b.Questions, b.Keyword, lang)
+	answers := map[string][]says.Answer{}
+	for _, q := range e.Questions {
+		answers[q.Key] = q.AnsweredBy
+	}
 	for i := range b.Questions {
 		q := &b.Questions[i]
 		best := b.byHand(c, QuestionKind, q.Key)
@@ -91,7 +155,8 @@ func placeQuestions(b *Brief, c Choices, p profiles) {
 			best = b.standsUnder(c, q.Text, stoodQuestions)
 		}
 		if best == nil && !c.basis.had(QuestionKind, q.Key) {
-			best = p.best(b.Outline, lang.ContentStems(q.Text), common, minForQuestion)
+			stems := lang.ContentStems(q.Text)
+			best = p.answering(b.Outline, answers[q.Key], stems, common, lang)
 		}
 		if best == nil {
 			continue
@@ -166,8 +231,12 @@ func profile(t themes.Theme, lang *language.Language) map[string]float64 {
 		p[s] = 0.5
 	}
 	for _, m := range t.Members {
+		weight := 1.0
+		if _, asks := lang.KindOfQuestion(m.Text); asks { // it has words of any question: "How do I stop …?"
+			weight = 0.5
+		}
 		for _, s := range lang.ContentStems(m.Text) {
-			p[s] = 1
+			p[s] = max(p[s], weight)
 		}
 	}
 	return p

@@ -13,6 +13,7 @@ import (
 	"corpulan/core/message"
 	"corpulan/core/questions"
 	"corpulan/core/says"
+	"corpulan/core/text"
 )
 
 // Setting is what a brief is composed in, beside the evidence: whose it is, where and when.
@@ -26,7 +27,9 @@ type Setting struct {
 	Templates   []Template        // of the publication
 	Own         links.Found       // among the pages of the publication
 	References  []Source          // extra sources, read beside the field
+	Voice       Voice             // of those, as measured
 	Words       Words             // of what is proposed; English where nil
+	Dossier     bool              // goes along in files and by links
 }
 
 // Front is what stands at the head of the document.
@@ -63,21 +66,18 @@ type proposal struct {
 
 // propose fills the fields: with what the template has for them, else the publication, else
 // what the evidence says.
-func (b *Brief) propose(e *evidence.Evidence, t Template, s Setting) map[string]proposal {
+func (b *Brief) propose(e *evidence.Evidence, c Choices, t Template, s Setting) map[string]proposal {
 	byEvidence := map[string]proposal{
 		FieldAddress:        {addressOf(s.Address, b.Keyword, language.For(b.Language)), message.Of("from the keyword")},
 		FieldGoal:           b.goal(),
 		FieldSearchIntent:   b.intentText(e),
-		FieldAudience:       b.audience(e),
-		FieldVoice:          b.voice(e),
-		FieldPointOfView:    b.pointOfView(),
-		FieldCallToAction:   {b.say("One, after the last section: the next step for a reader who has what they came for."), message.Of("common practice")},
 		FieldAvoid:          b.avoid(),
 		FieldReadingGrade:   b.readingGrade(e),
 		FieldShortAnswer:    b.shortAnswer(e),
 		FieldMedia:          b.mediaText(e),
-		FieldSummary:        b.summary(e),
 		FieldStructuredData: b.structuredData(e, t),
+		// Of these the field says nothing that would not be true of any page.
+		FieldAudience: {}, FieldVoice: b.voice(s.Voice), FieldPointOfView: {}, FieldCallToAction: {}, FieldSummary: {},
 	}
 	for name, p := range byEvidence {
 		if text := t.Fields[name]; text != "" {
@@ -91,10 +91,20 @@ func (b *Brief) propose(e *evidence.Evidence, t Template, s Setting) map[string]
 		// A publication's voice is its own whatever the kind of page; a template that it has
 		// saved itself goes before.
 		if text := s.Defaults[name]; strings.TrimSpace(text) != "" && !(strings.HasPrefix(t.Key, OwnTemplate) && t.Fields[name] != "") {
+			field := p.text
 			p = proposal{text, message.Of("as %s has it", or(s.Publication, b.say("the publication")))}
+			if name == FieldAvoid && field != "" { // of this page, and so beside it
+				p.text = field + "\n" + text
+			} else if b.field(name) != nil && c.TypedIn(name) == nil {
+				b.House = append(b.House, name)
+			}
 		}
 		byEvidence[name] = p
 	}
+	if byEvidence[FieldVoice].text != "" && c.TypedIn(FieldVoice) == nil && !slices.Contains(b.House, FieldVoice) {
+		b.House = append(b.House, FieldVoice) // it is that of every brief
+	}
+	slices.Sort(b.House)
 	if text := t.Fields[FieldNotes]; text != "" {
 		byEvidence[FieldNotes] = proposal{text, message.Of("from the template “%s”", t.Name)}
 	}
@@ -108,57 +118,36 @@ func addressOf(site, keyword string, lang *language.Language) string {
 	return strings.TrimRight(site, "/") + "/" + strings.Join(words, "-")
 }
 
-// quoted names up to two texts: “one” and “two”.
-func (b *Brief) quoted(texts ...string) string {
-	if len(texts) > 1 {
-		return b.say("“%s” and “%s”", texts[0], texts[1])
-	}
-	return b.say("“%s”", texts[0])
-}
-
-// openingsOf are the texts of the openings of some kinds, a few.
-func (b *Brief) openingsOf(kinds ...evidence.OpeningKind) []string {
+// disputedOf are what pages differ in, each under the section that says it: “Lights”: 400 lumens, 700 lumens.
+func (b *Brief) disputedOf() []string {
 	var list []string
-	for _, k := range kinds {
-		for _, o := range b.Openings {
-			if o.Kind == k && o.Of != string(ThingKind) && len(list) < 2 {
-				list = append(list, o.Text)
+	b.Each(func(s *Section) {
+		for _, p := range s.Points {
+			if len(p.Disputed) > 1 && len(list) < maxDisputed {
+				list = append(list, b.say("“%s”: %s", s.Heading, strings.Join(p.Disputed, ", ")))
 			}
 		}
-	}
+	})
 	return list
 }
 
+// maxDisputed is how many matters in which pages differ a brief warns of. Our own.
+const maxDisputed = 2
+
+// goal says by what a reader chooses, where the field is there to choose; of other pages nothing that would not be true of each.
 func (b *Brief) goal() proposal {
-	if len(b.Sources) == 0 {
+	var by []string
+	for _, x := range b.Criteria {
+		name := x.Name
+		if !langOf(b).NounsHaveCapitals {
+			name = lowerFirst(name)
+		}
+		by = append(by, name)
+	}
+	if len(by) < fewestNames {
 		return proposal{}
 	}
-	does := b.say("A reader who searches “%s” has the whole answer on this page, and need not go back to the results", b.Keyword)
-	switch b.leadingIntent() {
-	case "commercial":
-		does = b.say("A reader who searches “%s” can choose on this page, and need not go back to the results", b.Keyword)
-	case "transactional":
-		does = b.say("A reader who searches “%s” finds here what they want to get, and need not go back to the results", b.Keyword)
-	case "navigational":
-		does = b.say("A reader who searches “%s” is led to the right place at once, and need not go back to the results", b.Keyword)
-	}
-	covers := b.say("it covers %s of the field.", message.Counted(len(b.Outline), "matter"))
-	if n := len(b.Questions); n > 0 {
-		covers = b.say("it covers %s and answers %s of the field.", message.Counted(len(b.Outline), "matter"), message.Counted(n, "question"))
-	}
-	s := does + ": " + covers
-	if left := b.openingsOf(evidence.AskedUnmet, evidence.SearchedUnmet, evidence.OnePage); len(left) > 0 {
-		s += " " + b.say("It says what the others leave open, above all %s.", b.quoted(left...))
-	}
-	return proposal{s, message.Of("from the intent, the outline and the openings")}
-}
-
-// leadingIntent is the intent that most of the field serves.
-func (b *Brief) leadingIntent() string {
-	if len(b.Intent) == 0 {
-		return ""
-	}
-	return b.Intent[0].Kind
+	return proposal{b.say("A reader can choose by %s.", b.listed(by[:min(len(by), maxNames)])), message.Of("by what the pages compare")}
 }
 
 // intentText says what the searcher wants, with the signals that say so.
@@ -185,86 +174,28 @@ func (b *Brief) intentText(e *evidence.Evidence) proposal {
 	return proposal{capitalise(out) + ".", message.Of("shares of %v and of the results page", message.Counted(len(e.Sources), "page"))}
 }
 
-func (b *Brief) audience(e *evidence.Evidence) proposal {
-	if len(b.Sources) == 0 {
-		return proposal{}
-	}
-	s := b.say("People who search “%s” and want to understand it and do it themselves.", b.Keyword)
-	switch b.leadingIntent() {
-	case "commercial":
-		s = b.say("People who search “%s” and compare before they choose.", b.Keyword)
-	case "transactional":
-		s = b.say("People who search “%s” and are ready to act.", b.Keyword)
-	case "navigational":
-		s = b.say("People who search “%s” and look for one place.", b.Keyword)
-	}
-	if g := e.Figure("grade").Target; g.N > 0 && language.Graded(b.Language) {
-		s += " " + b.say("The field writes for a reading grade of about %.0f.", g.Median)
-	}
-	if q := b.firstQuestions(2); len(q) > 0 {
-		s += " " + b.say("They ask %s.", b.quoted(q...))
-	}
-	return proposal{s, message.Of("from the intent and the questions")}
-}
-
-func (b *Brief) firstQuestions(n int) []string {
-	var list []string
-	for _, q := range b.Questions {
-		if !q.Gone && len(list) < n {
-			list = append(list, q.Text)
-		}
-	}
-	return list
-}
-
-// plainGrade is the reading grade that is asked of writers. Common practice, no published
-// source.
-const plainGrade = 8
-
-func (b *Brief) voice(e *evidence.Evidence) proposal {
-	s := b.say("Plain and active, to “you”; one thought a sentence.")
-	why := message.Of("common practice")
-	if p := e.Figure("paragraph").Target; p.N > 0 {
-		s += " " + b.say("Paragraphs of about %.0f words", p.Median)
-		why = message.Joined("; ", why, message.Of("paragraphs as on %v", message.Counted(p.N, "page")))
-		if g := e.Figure("grade").Target; g.N > 0 && language.Graded(b.Language) {
-			if field := math.Round(g.Median); field > plainGrade {
-				s += ", " + b.say("reading grade about %d, and no higher than the field's %.0f", plainGrade, field)
-			} else {
-				s += ", " + b.say("reading grade %d or lower", plainGrade)
-			}
-		}
-		s += "."
-	}
-	return proposal{s, why}
-}
-
-func (b *Brief) pointOfView() proposal {
-	left := b.openingsOf(evidence.OnePage, evidence.AskedUnmet, evidence.Disputed)
-	if len(left) == 0 {
-		return proposal{b.say("Somebody who does this themselves and says what they saw."), message.Of("common practice")}
-	}
-	return proposal{b.say("Somebody who does this themselves and says what they saw.") + " " + b.say("Room of our own: %s.", b.quoted(left...)), message.Of("from the openings")}
-}
-
+// avoid names what pages differ in: no figure of theirs is settled.
 func (b *Brief) avoid() proposal {
-	s := b.say("Figures without a source; superlatives that nobody has measured; sentences taken over from the pages below.")
-	why := message.Of("common practice")
-	if open := b.openingsOf(evidence.Disputed); len(open) > 0 {
-		s += " " + b.say("No single figure where pages differ: %s.", b.quoted(open...))
-		why = message.Of("common practice, and what pages differ in")
+	if open := b.disputedOf(); len(open) > 0 {
+		return proposal{b.say("No single figure where pages differ: %s.", strings.Join(open, "; ")), message.Of("from figures of the pages that do not agree")}
 	}
-	return proposal{s, why}
+	return proposal{}
 }
+
+// mostOfKeyword is how much of the keyword a question has at least to be the one that the results page may show an answer to. Our own.
+const mostOfKeyword = 0.5
 
 // shortAnswer is what a results page may show as the answer: for the first question that has
-// most of the keyword, else for what the keyword is.
+// most of the keyword.
 func (b *Brief) shortAnswer(e *evidence.Evidence) proposal {
 	best, bestShare := -1, 0.0
 	lang := langOf(b)
 	want := lang.ContentStems(b.Keyword)
 	for i, q := range b.Questions {
 		have := lang.ContentStems(q.Text)
+		if !slices.Contains(have, b.rarest()) {
+			continue
+		}
 		n := 0
 		for _, s := range want {
 			if slices.Contains(have, s) {
@@ -276,12 +207,12 @@ func (b *Brief) shortAnswer(e *evidence.Evidence) proposal {
 		}
 	}
 	form, why := b.say("one paragraph of 40 to 60 words"), message.Of("common practice")
-	if best < 0 {
-		return proposal{b.say("Say in the opening, in %s, what a reader must know of “%s”.", form, b.Keyword), message.Joined("; ", why, "no question of the brief has the keyword")}
+	if best < 0 || bestShare < mostOfKeyword {
+		return proposal{}
 	}
 	q := b.Questions[best]
 	where := b.say("the opening")
-	if q.Section != "" {
+	if q.Section != "" && b.headed(q.Section) {
 		where = b.say("the section “%s”", q.Section)
 	}
 	for _, x := range e.Questions {
@@ -301,7 +232,26 @@ func (b *Brief) shortAnswer(e *evidence.Evidence) proposal {
 			why = message.Joined("; ", why, message.Of("answered by %v", ranksOf(answeredBy(x))))
 		}
 	}
-	return proposal{b.say("Answer “%s” at the beginning of %s, in %s that can stand alone.", q.Text, where, form), why}
+	return proposal{b.say("“%s”: at the beginning of %s, %s.", q.Text, where, form), why}
+}
+
+// rarest is the stem of the keyword's word that general language has least: what it is about, where the others say only in which way. Of
+// "storing a bike over winter" it is that of "storing".
+func (b *Brief) rarest() (stem string) {
+	lang, least := langOf(b), math.Inf(1)
+	text.EachWord(b.Keyword, func(w text.Span) {
+		folded := text.Fold(w.Of(b.Keyword))
+		if n := lang.PerMillion(folded); !lang.Stop(folded) && n < least {
+			stem, least = lang.StemFolded(folded), n
+		}
+	})
+	return stem
+}
+
+// headed tells whether a section of the outline has a heading of its own.
+func (b *Brief) headed(heading string) (is bool) {
+	b.Each(func(s *Section) { is = is || s.Heading == heading && !s.Folded })
+	return is
 }
 
 func answeredBy(q questions.Question) []int {
@@ -345,26 +295,9 @@ func (b *Brief) mediaText(e *evidence.Evidence) proposal {
 		lines = append(lines, capitalise(line)+".")
 	}
 	if len(lines) == 0 {
-		if len(e.Sources) == 0 {
-			return proposal{}
-		}
-		return proposal{b.say("A picture of our own, or a small table, in each of the longest sections: it would stand out."), message.Of("fewer than a third of the pages show anything beside their text")}
+		return proposal{}
 	}
 	return proposal{strings.Join(lines, "\n"), message.Of("quartiles of the field; pictures of our own, each with a text that says what it shows")}
-}
-
-// summary asks for a table or a list that sums the page up.
-func (b *Brief) summary(e *evidence.Evidence) proposal {
-	for _, m := range e.Media {
-		if m.Kind == "tables" && 3*m.Pages >= len(e.Sources) {
-			var rows []string
-			for _, s := range b.Outline[:min(len(b.Outline), 4)] {
-				rows = append(rows, b.say("“%s”", s.Heading))
-			}
-			return proposal{b.say("One table that sums the page up, a row for each of the matters that can be compared: %s.", strings.Join(rows, ", ")), message.Of("%v have a table: %v", pagesOf(m.Pages, len(e.Sources)), ranksOf(m.Sources))}
-		}
-	}
-	return proposal{b.say("Three to five lines after the opening that say the whole answer, one for each of the first sections."), message.Of("common practice; fewer than a third of the pages have a table")}
 }
 
 // pageTypes are the schema.org types that are about a page as a whole, and so worth a word.

@@ -141,8 +141,8 @@ func (c Choices) Stand(e *evidence.Evidence, b Brief, gathering int64) []Edit {
 		if _, typed := c.Typed[name]; typed || name == FieldStatus {
 			continue
 		}
-		if text := b.Field(name); text != "" {
-			basis.Fields[name] = text
+		if b.field(name) != nil {
+			basis.Fields[name] = b.Field(name) // empty ones too: what the field proposes later does not come in by itself
 		}
 	}
 	if _, typed := c.Typed[FieldLength]; !typed && b.Words.N > 0 {

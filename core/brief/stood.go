@@ -38,12 +38,15 @@ func stoodAs(s *Section) *Stood {
 // as lets a section stand as it stood: its heading, its budget, and its points that nobody dropped,
 // those that somebody adopted since behind them. found are the points of its theme today.
 func (x *Stood) as(n *node, e *evidence.Evidence, found []points.Point, c Choices) {
-	n.Heading, n.length = x.Heading, float64(x.Words)
+	if n.Heading = x.Heading; x.Words > 0 { // none of what was folded
+		n.length = float64(x.Words)
+	}
 	list := []Point{}
 	has := map[string]bool{}
 	for _, p := range x.Points {
 		has[p.Key] = true
 		if c.State(PointKind, p.Key) == Dropped {
+			n.Struck++
 			continue
 		}
 		out := Point{Key: p.Key, Text: p.Text, Rank: p.Rank, Sources: []int{}, Gone: true}
@@ -77,7 +80,7 @@ func pointToday(e *evidence.Evidence, key string) (points.Point, bool) {
 
 // pointOf is a point as the field has it, in the words that a person gave it where one did.
 func pointOf(p points.Point, c Choices) Point {
-	out := Point{Key: p.Key, Text: p.Text, Rank: p.Rank, Sources: p.Ranks}
+	out := Point{Key: p.Key, Text: p.Text, Rank: p.Rank, Sources: p.Ranks, Chosen: c.chose(PointKind, p.Key) || c.Points[p.Key] != ""}
 	for _, d := range p.Disputed {
 		for _, v := range d.Values {
 			out.Disputed = append(out.Disputed, v.Text)

@@ -55,9 +55,11 @@ func Templates() []Template {
 	further := TemplateSection{Headings: in("Read on", "Weiterlesen", "Pour aller plus loin", "Para seguir leyendo", "Per approfondire", "Verder lezen", "Para saber mais", "Läs vidare"), Note: "The supporting articles, each with one line on what it answers."}
 	proof := TemplateSection{Headings: in("What others say", "Was andere sagen", "Ce qu'on en dit", "Lo que dicen otros", "Cosa dicono gli altri", "Wat anderen zeggen", "O que dizem os outros", "Vad andra säger"), Note: "Only what can be shown: words of customers who agreed, figures with their source."}
 	visit := TemplateSection{Headings: in("Where to find us", "So findest du uns", "Où nous trouver", "Dónde encontrarnos", "Dove trovarci", "Waar je ons vindt", "Onde nos encontrar", "Här finns vi"), Note: "Address, hours, how to get there by each way of travel, one number to call."}
+	choose := TemplateSection{First: true, Headings: in("How to choose", "So wählst du aus", "Comment choisir", "Cómo elegir", "Come scegliere", "Zo kies je", "Como escolher", "Så väljer du"), Note: "By which two or three measures, before the first product."}
+	news := TemplateSection{First: true, Headings: in("What is new", "Was neu ist", "Ce qui change", "Qué hay de nuevo", "Che cosa cambia", "Wat er nieuw is", "O que há de novo", "Det här är nytt"), Note: "Who, what, where and when in two sentences, with the source."}
+	means := TemplateSection{Headings: in("What it means", "Was das bedeutet", "Ce que cela signifie", "Qué significa", "Che cosa significa", "Wat dit betekent", "O que significa", "Vad det betyder"), Note: "For whom, from when, and what to do now."}
 	return []Template{
-		{Key: "guide", Name: "guide", About: "explains a subject from end to end", Inward: [2]int{3, 5}, Outward: [2]int{1, 2}, Data: []string{"Article", "BreadcrumbList"},
-			Fields: map[string]string{FieldCallToAction: "One, after the last section: the next thing a reader who has understood this would do."}},
+		{Key: "guide", Name: "guide", About: "explains a subject from end to end", Inward: [2]int{3, 5}, Outward: [2]int{1, 2}, Data: []string{"Article", "BreadcrumbList"}},
 		{Key: "list", Name: "list", About: "goes through many things of one sort", Inward: [2]int{3, 5}, Outward: [2]int{1, 2}, Data: []string{"Article", "ItemList", "BreadcrumbList"}, Sections: []TemplateSection{chosen},
 			Fields: map[string]string{FieldCallToAction: "One in each entry where something of ours fits, and none where nothing does."}},
 		{Key: "comparison", Name: "comparison", About: "sets a few things beside each other so that one can be chosen", Inward: [2]int{3, 5}, Outward: [2]int{1, 3}, Data: []string{"Article", "BreadcrumbList"}, Sections: []TemplateSection{glance, chosen, whom},
@@ -70,6 +72,12 @@ func Templates() []Template {
 			Fields: map[string]string{FieldCallToAction: "Up to the pillar page from the opening, and on to the next article at the end."}},
 		{Key: "product", Name: "product or service page", About: "sells one thing", Inward: [2]int{2, 4}, Outward: [2]int{0, 1}, Data: []string{"Product", "BreadcrumbList"}, Sections: []TemplateSection{proof},
 			Fields: map[string]string{FieldCallToAction: "Buy or ask, in view without scrolling and again at the end, in the same words.", FieldSummary: "One table of what it is: measures, materials, what is in the box, price."}},
+		{Key: "category", Name: "category page", About: "leads to the products of one sort", Inward: [2]int{5, 10}, Outward: [2]int{0, 1}, Data: []string{"CollectionPage", "ItemList", "BreadcrumbList"}, Sections: []TemplateSection{choose},
+			Fields: map[string]string{FieldCallToAction: "To the product, from every card; text stands below the first row and does not push it down.", FieldSummary: "What all products of the sort have in common, in one sentence above the first row."}},
+		{Key: "faq", Name: "FAQ page", About: "answers many questions on one subject", Inward: [2]int{3, 8}, Outward: [2]int{1, 3}, Data: []string{"FAQPage", "BreadcrumbList"},
+			Fields: map[string]string{FieldCallToAction: "Where an answer ends in something to do, and nowhere else.", FieldSummary: "All questions as links at the top; each answered in its first sentence."}},
+		{Key: "news", Name: "news article", About: "tells what has happened", Inward: [2]int{2, 4}, Outward: [2]int{1, 3}, Data: []string{"NewsArticle", "BreadcrumbList"}, Sections: []TemplateSection{news, means},
+			Fields: map[string]string{FieldCallToAction: "None; a link to the guide that stays true."}},
 		{Key: "landing", Name: "landing page", About: "takes in those who come from one place and leads to one action", Inward: [2]int{0, 2}, Outward: [2]int{0, 0}, Data: []string{"WebPage"}, Sections: []TemplateSection{proof},
 			Fields: map[string]string{FieldCallToAction: "One action only, said in the first screen, after each argument and at the end; no other way out."}},
 		{Key: "local", Name: "local page", About: "is about something in one place", Inward: [2]int{2, 4}, Outward: [2]int{1, 2}, Data: []string{"LocalBusiness", "BreadcrumbList"}, Sections: []TemplateSection{visit},
@@ -92,14 +100,14 @@ func (t Template) In(w Words) Template {
 // kindOfForm is the template that a form of the field stands for.
 func kindOfForm(form string) string {
 	switch form {
-	case "list", "comparison", "product":
+	case "list", "comparison", "product", "category":
 		return form
 	case "steps":
 		return "how-to"
-	case "guide", "questions and answers", "article":
+	case "guide", "article":
 		return "guide"
-	case "category":
-		return "product"
+	case "questions and answers":
+		return "faq"
 	case "home", "directory":
 		return "landing"
 	}
@@ -188,9 +196,9 @@ func (c Choices) Use(e *evidence.Evidence, t Template) ([]Edit, error) {
 			}
 		}
 		if s.First {
-			first = append(first, OutlineLine{TopLevel, m.Key})
+			first = append(first, OutlineLine{Level: TopLevel, Key: m.Key})
 		} else {
-			lines = append(lines, OutlineLine{TopLevel, m.Key})
+			lines = append(lines, OutlineLine{Level: TopLevel, Key: m.Key})
 		}
 	}
 	if lines = slices.Concat(first, lines); now.Outline == nil || slices.Equal(lines, LinesOf(b.Outline)) {

@@ -246,8 +246,19 @@ func Settle(e *evidence.Evidence, c brief.Choices, some, all []Proposal, take bo
 		return nil, err
 	}
 	if len(some) >= len(all) {
-		err := apply(now.Follow()...)
-		return edits, err
+		if err := apply(now.Follow()...); err != nil || take {
+			return edits, err
+		}
+		// Title and description say what the sections are; where these are left, so are those.
+		free := brief.Compose(e, now, brief.Setting{})
+		for _, name := range []string{brief.FieldTitleTag, brief.FieldMetaDescription} {
+			if stood, ok := next.Fields[name]; ok && now.TypedIn(name) == nil && free.Field(name) != stood {
+				if err := apply(now.Write(name, &stood, nil)); err != nil {
+					return edits, err
+				}
+			}
+		}
+		return edits, nil
 	}
 	if len(next.Fields) != len(basis.Fields) {
 		err := apply(now.WriteBasis(&next))

@@ -77,6 +77,7 @@ type Evidence struct {
 	Intent    []Share              `json:"intent"`
 	Forms     []Share              `json:"forms"`
 	Media     []Media              `json:"media"`
+	Shown     []Shown              `json:"shown"` // how the pages show each matter
 	Data      []DataType           `json:"data_types"`
 	Related   []string             `json:"related"`
 	Notes     []message.Message    `json:"notes,omitempty"` // what was left out of the comparison, and why
@@ -175,7 +176,7 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		func() { e.Titles = titlesOf(f) },
 		func() { e.Intent = intent(f, in.Related, in.Asked, e.listing()) },
 		func() { e.Forms = forms(f, e.listing()) },
-		func() { e.Media, e.Data = e.mediaOf(f), dataTypes(f) },
+		func() { e.Media, e.Shown, e.Data = e.mediaOf(f), e.shown(f), dataTypes(f) },
 	} {
 		if find(); ctx.Err() != nil {
 			return nil, ctx.Err()

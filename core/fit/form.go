@@ -63,7 +63,13 @@ func (t *measured) form(b *brief.Brief) Part {
 		h1 = r.Sections[at].Heading
 	}
 	add(2, "h1", "a heading of its own, with the keyword", orNone(h1), is(t.hasAll(h1, b.Keyword)))
-	if n := len(b.Outline); n > 0 {
+	n := 0
+	for _, s := range b.Outline {
+		if !s.Folded {
+			n++
+		}
+	}
+	if n > 0 {
 		heads := len(t.headings)
 		add(2, "headings", message.Of("about %d sub-headings", n), has(max(heads-1, 0)), min(float64(max(heads-1, 0))/float64(n), 1))
 	}

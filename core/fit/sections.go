@@ -31,6 +31,9 @@ func (t *measured) sections(b *brief.Brief) Part {
 	var items []Item
 	var weights []float64
 	b.Each(func(s *brief.Section) {
+		if s.Folded { // said in passing, and asked of nobody
+			return
+		}
 		want := t.stemsOf(s, common)
 		stems := slices.Sorted(maps.Keys(want))
 		item := Item{Key: s.Key, Text: message.Text(s.Heading)}

@@ -38,7 +38,9 @@ func dutch() Rules {
 		Reasons:          "omdat want daarom zodat anders doordat dus",
 		Times:            `seconde seconden minuut minuten uur uren dag dagen nacht nachten week weken weekend maand maanden jaar jaren ochtend avond seizoen lente voorjaar zomer herfst najaar winter dagelijks wekelijks maandelijks jaarlijks`,
 		Shares:           "helft derde kwart meerderheid rest begin midden einde eind deel stuk",
-		Turns:            "maar en dus of",
+		You:              "je jij jou jouw", YouFormal: "u uw", We: "we wij ons onze",
+		Leans: "maar anders echter daarom dit deze dat die dan ook zo hier daarna bovendien het hij",
+		Turns: "maar en dus of",
 		Openings: []Opening{{"hoeveel", HowMuch}, {"hoe lang", HowMuch}, {"hoelang", HowMuch}, {"hoe vaak", HowMuch}, {"hoe ver", HowMuch}, {"hoe", How}, {"wat", What}, {"waarom", Why}, {"wanneer", When}, {"waar", Where},
 			{"welke", Which}, {"welk", Which}, {"wie", Who}, {"waarmee", What}, {"is", YesNo}, {"zijn", YesNo}, {"kan", YesNo}, {"kun", YesNo}, {"kunnen", YesNo}, {"moet", YesNo}, {"moeten", YesNo}, {"mag", YesNo},
 			{"heb", YesNo}, {"heeft", YesNo}, {"wordt", YesNo}, {"zal", YesNo}, {"werkt", YesNo}},
@@ -67,11 +69,6 @@ func dutch() Rules {
 			ReadingTime: []string{"# min|minuut|minuten leestijd"},
 		},
 		Title: Title{
-			Patterns: []Pattern{{"guide", "{K}: de praktische gids"}, {"number", "{K}: onze {N} favorieten"}, {"question", "{K}: wat moet je weten?"}, {"year", "{K} in {Y}: wat werkt"}, {"brackets", "{K} (met checklist)"}, {"steps", "{K}, stap voor stap"}, {"plain", "{K} helder uitgelegd"}},
-			Descriptions: []string{"Praktische gids voor {k}: {1}, {2} en {3}, met cijfers en antwoorden op veelgestelde vragen.",
-				"{Q} Heldere antwoorden over {k}, van {1} tot {2}.",
-				"{K}: wat telt en wat niet, van {1} tot {2}.",
-				"{K}: {N} favorieten op {1}, {2} en {3}, en welke bij wie past.",
-				"Beginnen met {k}: {1}, {2} en wat je over {3} moet weten."}, Comparing: []string{"beste", "vergelijking|vergelijken", "test", "ervaringen", "top #", "vs"}, Buying: []string{"kopen"}, Explaining: []string{"gids"}, Guiding: []string{"gids"}},
+			Patterns: []Pattern{{"names", "{K}: {1}, {2} en {3}"}, {"number", "{K}: onze {N} favorieten"}, {"year", "{K} in {Y}"}, {"steps", "{K}, stap voor stap"}, {"guide", "{K}: de praktische gids"}}, And: "en", Comparing: []string{"beste", "vergelijking|vergelijken", "test", "ervaringen", "top #", "vs"}, Buying: []string{"kopen"}, Explaining: []string{"gids"}, Guiding: []string{"gids"}},
 	}
 }

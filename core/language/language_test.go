@@ -242,3 +242,11 @@ func TestQuestionsWithinASentence(t *testing.T) {
 		assert.False(t, For("en").IsQuestion(no), no)
 	}
 }
+
+func TestSentencesThatLean(t *testing.T) {
+	for code, sentences := range map[string][2]string{"en": {"Otherwise, the seal fails.", "Close the stopcock first."}, "de": {"Darum kommt das Äußere nach innen.", "Das Umsetzen bringt Luft."}, "fr": {"Cela suffit.", "La ouate isole mieux."}, "es": {"Así no se hiela.", "La arena se cambia."}, "it": {"Quindi si annaffia.", "Il vaso ha un foro."}, "nl": {"Daarna spoel je.", "Azijn lost kalk op."}, "pt": {"Depois, enxague.", "A parede seca devagar."}, "sv": {"Därför rostar kedjan.", "Smörj kedjan varje vecka."}} {
+		lang := For(code)
+		assert.True(t, lang.LeansBack(sentences[0]), sentences[0])
+		assert.False(t, lang.LeansBack(sentences[1]), sentences[1])
+	}
+}

@@ -55,6 +55,10 @@ type Rules struct {
 	Times       string    // units of time, parts of the day and the year
 	Or          string    // between two things to choose from
 	Reasons     string    // before a reason or a consequence: "because"
+	You         string    // how a writer calls the reader, among friends where that is another word than to strangers; the commonest first
+	YouFormal   string    // to strangers, where that is another word, with its capital
+	We          string    // how a writer calls those who publish
+	Leans       string    // that begin a sentence which leans on the one before it: "otherwise"
 	Turns       string    // that may stand before a question: "but what if"
 	Openings    []Opening // ways a question begins
 	Auxiliaries string    // that follow a question word where a heading asks without a mark
@@ -102,10 +106,10 @@ type Furniture struct {
 type Title struct {
 	Buying, Comparing, Explaining, Guiding, Stepping []string
 
-	// What a title and a description can be made by: {K} is the keyword with a capital, {k}
-	// without, {N} the number of things listed, {Y} a year, {1} to {3} matters, {Q} a question.
-	Patterns     []Pattern
-	Descriptions []string
+	// What a title can be made by: {K} is the keyword with a capital, {N} the number of things listed, {Y} a year, {1} to {3} what
+	// the page is about. And stands before the last of some names.
+	Patterns []Pattern
+	And      string
 }
 
 // Pattern is a way to make a title, with the trait it gives it.
@@ -136,7 +140,7 @@ type known struct {
 	openings []Opening // folded, the longest first
 
 	// Words of Rules, folded.
-	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, reasons, times, shares, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns map[string]bool
+	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, reasons, times, shares, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns, leans map[string]bool
 
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
@@ -161,7 +165,7 @@ func know(r Rules) *known {
 	k.determiners, k.numbers = Set(r.Definite+" "+r.Indefinite+" "+r.Determiners), Set(r.Numbers)
 	k.qualifiers, k.prepositions, k.beforeVerbs, k.beforeAdjectives = Set(r.Qualifiers), Set(r.Prepositions), Set(r.BeforeVerbs), Set(r.BeforeAdjectives)
 	k.verbEndings, k.adjectiveEndings, k.nounEndings = endings(r.VerbEndings), endings(r.AdjectiveEndings), endings(r.NounEndings)
-	k.firstPerson, k.turns = Set(r.FirstPerson), Set(r.Turns)
+	k.firstPerson, k.turns, k.leans = Set(r.FirstPerson), Set(r.Turns), Set(r.Leans)
 	k.plurals, k.before, k.after = pairsOf(r.Plurals), endingsOf(r.Before), endingsOf(r.After)
 	k.spellings = map[string]string{}
 	for pair := range strings.FieldsSeq(r.Spellings) {
@@ -306,6 +310,12 @@ func (k *known) endsWith(folded string, words map[string]bool) bool {
 		}
 	}
 	return false
+}
+
+// LeansBack tells a sentence that leans on the one before it, by its first word: it cannot stand alone.
+func (k *known) LeansBack(sentence string) bool {
+	first, _, _ := strings.Cut(strings.TrimSpace(sentence), " ")
+	return k.leans[text.Fold(strings.Trim(first, ",:;“”«»\"'’"))]
 }
 
 // IsCompound tells a folded word that is two known ones, in a language that joins words.

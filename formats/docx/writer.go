@@ -59,6 +59,16 @@ func Quiet(text string) Run { return Run{Text: text, Look: "quiet"} }
 
 func (d *Writer) Paragraph(style, text string) { d.Runs(style, Plain(text)) }
 
+// PageBreak begins a new page.
+func (d *Writer) PageBreak() { d.B.WriteString(`<w:p><w:r><w:br w:type="page"/></w:r></w:p>` + "\n") }
+
+// Tick writes a box that can be ticked off: a content control with a check box (w14:checkbox of [MS-DOCX]), which programs that do
+// not know it show as its sign.
+func (d *Writer) Tick() {
+	d.B.WriteString(`<w:sdt><w:sdtPr><w14:checkbox><w14:checked w14:val="0"/><w14:checkedState w14:val="2611"/><w14:uncheckedState w14:val="2610"/></w14:checkbox></w:sdtPr><w:sdtContent><w:r><w:t>☐</w:t></w:r></w:sdtContent></w:sdt>`)
+	d.Run(Plain(" "))
+}
+
 // Typed writes what a person typed, a paragraph a line.
 func (d *Writer) Typed(text string) {
 	for line := range strings.Lines(strings.TrimRight(strings.ReplaceAll(text, "\r\n", "\n"), "\n")) {

@@ -88,7 +88,11 @@ func (s *handlers) download(c *gin.Context) {
 		return
 	}
 	var out bytes.Buffer
-	if err := f.Write(&out, an.Brief); err != nil {
+	b := an.Brief
+	if with := c.Query("dossier"); with != "" {
+		b = b.WithDossier(with == "yes")
+	}
+	if err := f.Write(&out, b); err != nil {
 		s.Fail(c, err)
 		return
 	}

@@ -37,7 +37,10 @@ const open = (body = page, session = new Map([['tab', 'this one']])) => {
     'tell',
     'CSS',
     script
-  )(window, document, window.addEventListener.bind(window), storage, tabs, htmx, t => t, { supports: () => true })
+  )(window, document, window.addEventListener.bind(window), storage, tabs, htmx, t => t, {
+    supports: () => true,
+    escape: s => s
+  })
   document.dispatchEvent(new window.Event('DOMContentLoaded'))
 }
 const form = () => document.querySelector('form')
@@ -132,6 +135,32 @@ test('a document drawn anew leaves what is being typed', () => {
   tell(doc, 'htmx:afterSwap')
   assert.equal(area().value, 'Studs')
   assert.deepEqual(saved, ['Studs'])
+})
+
+test('what is brought back into a folded field is in sight', () => {
+  const folded = page.replace('<form', '<details data-stays="more"><form').replace('</form>', '</form></details>')
+  kept.set(
+    'unsaved 7 title',
+    JSON.stringify({ text: 'Studs', was: 'Winter tyres', typed: 'false', at: 0, tab: 'this one' })
+  )
+  open(folded)
+  assert.equal(area().value, 'Studs')
+  assert.equal(document.querySelector('details').open, true)
+})
+
+test('a field in a fold that is open keeps the focus when the document is drawn anew', () => {
+  const folded = page.replace('<form', '<details data-stays="more"><form').replace('</form>', '</form></details>')
+  open(folded, new Map([['open 7 more', 'yes']]))
+  assert.equal(document.querySelector('details').open, true)
+  area().focus()
+  const doc = document.getElementById('document')
+  tell(doc, 'htmx:beforeSwap')
+  doc.innerHTML = doc.innerHTML.replace(' open=""', '') // as the server draws it
+  assert.equal(document.querySelector('details').open, false)
+  let unfolded = null
+  area().focus = () => (unfolded = document.querySelector('details').open)
+  tell(doc, 'htmx:afterSwap')
+  assert.equal(unfolded, true)
 })
 
 test('line breaks pasted into a field of one line are spaces', () => {

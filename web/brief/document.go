@@ -21,18 +21,59 @@ func (an document) OpeningGroups(filter string) []parts.OpeningGroup {
 	return parts.OpeningGroups(an.Analysis, filter)
 }
 
-// Parts is the document, the same blocks as in every format, by its parts; the
-// first has what stands before them.
-func (an document) Parts() []briefPart {
-	parts := []briefPart{{}}
-	for _, b := range render.Document(an.Brief.Saying(an.In)) {
-		if b.Form == render.PartForm {
-			i := slices.IndexFunc(an.Brief.Parts, func(p brief.Part) bool { return p.Name == b.Name })
-			parts = append(parts, briefPart{Block: b, Part: an.Brief.Parts[i]})
-			continue
+// Parts is the brief itself, the same blocks as in every format, by its parts, the first with what stands before them; and the
+// dossier behind it.
+func (an document) Parts() layers {
+	itself, dossier := render.Place(an.Brief.Saying(an.In))
+	l := layers{Itself: an.inParts(itself), Dossier: an.inParts(dossier), Most: an.Brief.MaxWords(), In: map[string]bool{}}
+	for _, k := range render.Short(an.Brief) {
+		l.Words += render.CountWords(k)
+		for _, r := range slices.Concat(k.Rows, k.Points, k.Questions) {
+			l.In[r.Line()] = true
 		}
-		last := &parts[len(parts)-1]
-		last.Body = append(last.Body, b)
+	}
+	return l
+}
+
+// layers are the brief itself and the dossier.
+type layers struct {
+	Itself, Dossier []briefPart
+	Words, Most     int             // of the brief itself, and how many it may have
+	In              map[string]bool // lines of the brief itself, as Row.Line names them
+}
+
+// Filled and Empty are the fields among a part's blocks that say something, and the others.
+func (p briefPart) Filled() []render.Block {
+	return p.fields(func(k render.Block) bool { return k.Text != "" && !k.House })
+}
+
+// House are those that say what the publication says in every brief.
+func (p briefPart) House() []render.Block {
+	return p.fields(func(k render.Block) bool { return k.Text != "" && k.House })
+}
+
+// Empty is described at Filled.
+func (p briefPart) Empty() []render.Block {
+	return p.fields(func(k render.Block) bool { return k.Text == "" })
+}
+
+func (p briefPart) fields(are func(render.Block) bool) (list []render.Block) {
+	for _, k := range p.Body {
+		if k.Form == render.TypedForm && are(k) {
+			list = append(list, k)
+		}
+	}
+	return list
+}
+
+func (an document) inParts(blocks []render.Block) []briefPart {
+	var parts []briefPart
+	for _, p := range render.InParts(blocks) {
+		x := briefPart{Part: p}
+		if i := slices.IndexFunc(an.Brief.Parts, func(of brief.Part) bool { return of.Name == p.Name }); i >= 0 {
+			x.Of = an.Brief.Parts[i]
+		}
+		parts = append(parts, x)
 	}
 	return parts
 }
@@ -67,7 +108,6 @@ func (an document) PageLink(rank int) string {
 
 // briefPart is a part of the document with its heading.
 type briefPart struct {
-	render.Block
-	Body []render.Block
-	Part brief.Part
+	render.Part
+	Of brief.Part
 }

@@ -10,6 +10,7 @@ import (
 	"corpulan/render"
 	"corpulan/study"
 	"corpulan/web/kit"
+	"corpulan/web/parts"
 
 	"github.com/gin-gonic/gin"
 )
@@ -44,6 +45,9 @@ type sectionView struct {
 	S  sectionNode
 }
 
+// ID is what the section is called in addresses of the page.
+func (v sectionView) ID() string { return parts.LineID("theme " + v.S.Key) }
+
 // HeadingTyped tells whether a person has worded the heading.
 func (v sectionView) HeadingTyped() bool {
 	return v.An.Choices.TypedIn(brief.HeadingPrefix+v.S.Key) != nil
@@ -76,7 +80,8 @@ func (s *handlers) sectionForms(c *gin.Context) {
 		s.Fail(c, err)
 		return
 	}
-	for _, k := range render.Document(an.Brief.Saying(an.In)) {
+	itself, _ := render.Place(an.Brief.Saying(an.In))
+	for _, k := range itself {
 		if k.Form == render.SectionForm && k.Key == c.Query("key") {
 			s.Fragment(c, http.StatusOK, "outline-edit", sectionView{document{an}, sectionNode{Block: k}})
 			return
@@ -129,6 +134,8 @@ func (s *handlers) editOutline(c *gin.Context) {
 			return
 		}
 		done, err = commands.SetWords(ctx, st.ID, key, heading, words)
+	case "fold", "unfold":
+		done, err = commands.FoldSection(ctx, st.ID, key, heading, does == "fold")
 	case "put":
 		done, err = commands.PutSection(ctx, st.ID, key, heading, c.PostForm("parent"), c.PostForm("before"))
 	case "bring":

@@ -28,7 +28,7 @@ func Routes(k *kit.Kit) error {
 		Funcs: func(*words.Words) template.FuncMap {
 			return template.FuncMap{"editpath": editPath}
 		},
-		Needs: []kit.Need{editor("/brief"), editor("/outline"), editor("/picks"), editor("/parts"), editor("/cuttings"), editor("/share"), editor("/remarks")},
+		Needs: []kit.Need{editor("/brief"), editor("/outline"), editor("/picks"), editor("/parts"), editor("/cuttings"), editor("/share"), editor("/handover"), editor("/remarks")},
 	})
 	st := s.Study
 	st.GET("/brief", s.brief)
@@ -49,6 +49,8 @@ func Routes(k *kit.Kit) error {
 	st.GET("/history", s.history)
 	st.GET("/share", s.share)
 	st.POST("/share", s.makeLink)
+	st.POST("/handover", s.handOver)
+	st.POST("/share/:link/again", s.handAgain)
 	st.POST("/share/:link/revoke", s.revokeLink)
 	st.POST("/remarks/:remark", s.answerRemark)
 	return nil

@@ -1,6 +1,8 @@
 package brief
 
 import (
+	"cmp"
+	"context"
 	"errors"
 	"fmt"
 	"net/http"
@@ -9,7 +11,9 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"corpulan/core/brief"
 	"corpulan/core/message"
+	"corpulan/render"
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -23,9 +27,24 @@ type shareBody struct {
 	Links   []store.ShareLink
 	Made    string // the address of the link just made, which cannot be shown again
 	Problem message.Message
-	Name    string // as typed
+	Name    string // as typed, or who writes
+	For     string // as typed into the form for somebody else
+	Other   bool   // the form for somebody else was sent
+	Due     string
 	Days    string
 	Now     time.Time
+
+	Words    int           // that the page is to have
+	Revision int           // of the brief as it now is
+	Changed  map[int64]int // lines of the brief that have changed since a link's was handed over, by its number
+	Formats  []render.Format
+	Dossier  bool   // goes along unless somebody says otherwise
+	Mail     string // to whom it is handed over
+}
+
+// Behind tells how many lines have changed since a link's state was handed over.
+func (b shareBody) Behind(l store.ShareLink) int {
+	return b.Changed[l.ID]
 }
 
 // State says in a word whether a link opens.
@@ -51,16 +70,58 @@ func (s *handlers) share(c *gin.Context) { s.sharePage(c, http.StatusOK, shareBo
 func (s *handlers) sharePage(c *gin.Context, status int, body shareBody) {
 	var err error
 	body.Study, body.Now = kit.StudyOf(c), time.Now()
+	an, err := s.Findings(c)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	body.Words, body.Revision, body.Formats = an.Brief.Words.Target, an.Saved.Revision, render.Formats()
+	body.Name, body.Due = cmp.Or(body.Name, an.Brief.Front.Writer), cmp.Or(body.Due, an.Brief.Front.Due)
+	if body.Made != "" {
+		body.Mail = mailOf(brief.Speech{Words: an.In}, body, an.Brief.Keyword)
+	}
+	body.Dossier, body.Changed = an.Brief.Dossier, map[int64]int{}
 	if body.Links, err = s.Scope(c).Links(c.Request.Context(), body.Study.ID); err != nil {
 		s.Fail(c, err)
 		return
+	}
+	for _, l := range body.Links {
+		if l.Document == nil || body.State(l) != "open" {
+			continue
+		}
+		then, err := study.HandedOver(l, an.Analysis)
+		if err != nil {
+			s.Fail(c, err)
+			return
+		}
+		body.Changed[l.ID] = len(render.Compare(then, an.Brief))
 	}
 	s.Page(c, status, "share", s.InStudy(c, "share", body))
 }
 
 // makeLink makes a link to the brief, and shows its address this once.
-func (s *handlers) makeLink(c *gin.Context) {
-	body := shareBody{Name: strings.Join(strings.Fields(c.PostForm("name")), " "), Days: strings.TrimSpace(c.PostForm("days"))}
+func (s *handlers) makeLink(c *gin.Context) { s.make(c, true, s.Commands(c).Share) }
+
+// handOver hands the brief over as it now is: to whom, by when, and by a link.
+func (s *handlers) handOver(c *gin.Context) { s.make(c, false, s.Commands(c).HandOver) }
+
+// handAgain has a link show the brief as it now is.
+func (s *handlers) handAgain(c *gin.Context) {
+	id, err := strconv.ParseInt(c.Param("link"), 10, 64)
+	if err == nil {
+		err = s.Commands(c).HandAgain(c.Request.Context(), kit.StudyOf(c).ID, id)
+	} else {
+		err = store.ErrNotFound
+	}
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/studies/%d/share", kit.StudyOf(c).ID))
+}
+
+func (s *handlers) make(c *gin.Context, other bool, by func(context.Context, int64, study.Sharing) (string, error)) {
+	body := shareBody{Due: strings.TrimSpace(c.PostForm("due")), Name: strings.Join(strings.Fields(c.PostForm("name")), " "), Days: strings.TrimSpace(c.PostForm("days"))}
 	password := c.PostForm("password")
 	days, err := strconv.Atoi(body.Days)
 	switch {
@@ -70,18 +131,38 @@ func (s *handlers) makeLink(c *gin.Context) {
 		body.Problem = message.Of("A link lasts 1 to %d days; leave it empty for one that does not expire.", longestDays)
 	case password != "" && (utf8.RuneCountInString(password) < shortestPassword || len(password) > longestPassword):
 		body.Problem = message.Of("A password has at least %d characters.", shortestPassword)
+	case body.Due != "" && !isDay(body.Due):
+		body.Problem = "A day is written 2026-12-24."
+	}
+	to := body.Name
+	if body.Other = other; other {
+		body.Name, body.For = "", to
 	}
 	if body.Problem != "" {
 		s.sharePage(c, http.StatusUnprocessableEntity, body)
 		return
 	}
-	token, err := s.Commands(c).Share(c.Request.Context(), kit.StudyOf(c).ID, study.Sharing{Name: body.Name, Remarks: c.PostForm("remarks") != "", Drafts: c.PostForm("drafts") != "", Password: password, Lasts: time.Duration(days) * 24 * time.Hour})
+	token, err := by(c.Request.Context(), kit.StudyOf(c).ID, study.Sharing{Name: to, Due: body.Due, Dossier: c.PostForm("dossier") != "", Remarks: c.PostForm("remarks") != "", Drafts: c.PostForm("drafts") != "", Password: password, Lasts: time.Duration(days) * 24 * time.Hour})
 	if err != nil {
 		s.Fail(c, err)
 		return
 	}
 	c.Header("Cache-Control", "no-store")
-	s.sharePage(c, http.StatusOK, shareBody{Days: "30", Made: kit.Origin(c.Request) + "/w/" + token})
+	s.sharePage(c, http.StatusOK, shareBody{Days: "30", Name: body.Name, For: body.For, Due: body.Due, Made: kit.Origin(c.Request) + "/w/" + token})
+}
+
+// mailOf is a short text that goes with a link.
+func mailOf(in brief.Speech, b shareBody, keyword string) string {
+	about := in.Put("here is the brief for “%s”, about %d words:", keyword, b.Words)
+	if b.Due != "" && b.For == "" {
+		about = in.Put("here is the brief for “%s”, about %d words, by %s:", keyword, b.Words, b.Due)
+	}
+	return in.Put("Hello %s,", cmp.Or(b.For, b.Name)) + "\n\n" + about + "\n" + b.Made + "\n\n" + in.Put("It opens without an account. Remarks and what you tick come back to me.")
+}
+
+func isDay(s string) bool {
+	_, err := time.Parse(time.DateOnly, s)
+	return err == nil
 }
 
 // revokeLink shuts a link.

@@ -103,7 +103,11 @@ func (s *handlers) draft(c *gin.Context) {
 // outlineOf is the outline of a brief as headings to write under.
 func outlineOf(b brief.Brief) *draft.Node {
 	list := []reading.Heading{{Level: 1, Text: b.H1}}
-	b.Each(func(x *brief.Section) { list = append(list, reading.Heading{Level: x.Level, Text: x.Heading}) })
+	b.Each(func(x *brief.Section) {
+		if !x.Folded {
+			list = append(list, reading.Heading{Level: x.Level, Text: x.Heading})
+		}
+	})
 	return draft.Outline(slices.DeleteFunc(list, func(h reading.Heading) bool { return strings.TrimSpace(h.Text) == "" }))
 }
 

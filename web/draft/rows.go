@@ -117,6 +117,9 @@ func (b *draftBody) Outline() []draftSection {
 	}
 	var list []draftSection
 	b.An.Brief.Each(func(x *brief.Section) {
+		if x.Folded {
+			return
+		}
 		item := covered[x.Key]
 		list = append(list, draftSection{*x, item, b.Block(item.Section)})
 	})

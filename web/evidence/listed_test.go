@@ -67,7 +67,7 @@ func TestListedThings(t *testing.T) {
 func TestListedThingsByHand(t *testing.T) {
 	s := withLists(t)
 	brief := func() string {
-		_, page := s.Get(t, s.Path("/brief/as/md"))
+		_, page := s.Get(t, s.Path("/brief/as/md?dossier=yes"))
 		return page
 	}
 	assert.Contains(t, brief(), "| Halvark Beacon 600 | best overall | £48–£50 ≠ |")
@@ -81,7 +81,7 @@ func TestListedThingsByHand(t *testing.T) {
 	assert.True(t, arc > 0 && arc < beacon, said)
 	assert.Contains(t, said, "| Kestow K1 |")
 	assert.Contains(t, said, "| Quillfen Glow |")
-	for _, page := range []string{s.Link(t), s.Path("/brief")} { // the writer's page and the place Brief
+	for _, page := range []string{s.Link(t, "dossier", "yes"), s.Path("/brief")} { // the writer's page and the place Brief
 		_, shown := s.Get(t, page)
 		assert.Contains(t, shown, `<table class="rows compared">`, page)
 		assert.Contains(t, shown, "for lit streets", page)

@@ -26,7 +26,7 @@ func TestWhatAPublicationSays(t *testing.T) {
 	}
 	say(http.StatusOK, brief.FieldVoice, "", "Warm & <dry>.")
 	say(http.StatusOK, "site", "", "https://quillfen.example")
-	_, md := s.Get(t, s.Path("/brief/as/md"))
+	_, md := s.Get(t, s.Path("/brief/as/md?dossier=yes"))
 	assert.Contains(t, md, `Warm \& \<dry\>.`)
 	assert.Contains(t, md, "https://quillfen.example/winter-riding")
 	_, page := s.Get(t, "/publication")
@@ -38,8 +38,8 @@ func TestWhatAPublicationSays(t *testing.T) {
 	say(http.StatusOK, brief.FieldVoice, "Warm & <dry>.", "Warm and ") // a pause in mid-sentence
 	say(http.StatusOK, brief.FieldVoice, "Warm and ", "Warm and dry.")
 	say(http.StatusOK, brief.FieldVoice, "Warm and dry.", "")
-	_, md = s.Get(t, s.Path("/brief/as/md"))
-	assert.Contains(t, md, "Plain and active", "the proposal by the evidence stands again")
+	_, md = s.Get(t, s.Path("/brief/as/md?dossier=yes"))
+	assert.NotContains(t, md, "Warm", "nothing is said that the field does not say")
 }
 
 // A brief is saved as a template, taken for another, and the template taken away again.
@@ -58,13 +58,13 @@ func TestOwnTemplates(t *testing.T) {
 	s.Post(t, s.Path("/undo"), true)
 	code, _, _ = s.Post(t, s.Path("/template"), true, "template", "own:"+key)
 	require.Equal(t, http.StatusOK, code)
-	_, md := s.Get(t, s.Path("/brief/as/md"))
+	_, md := s.Get(t, s.Path("/brief/as/md?dossier=yes"))
 	assert.Contains(t, md, "Our rule of thumb")
 	assert.Contains(t, md, "Ask the workshop.")
 	assert.Contains(t, md, "**Kind of page:** Workshop guide")
 	code, _, _ = s.Post(t, "/publication/templates/forget", false, "template", "own:"+key)
 	require.Equal(t, http.StatusSeeOther, code)
-	_, md = s.Get(t, s.Path("/brief/as/md"))
+	_, md = s.Get(t, s.Path("/brief/as/md?dossier=yes"))
 	assert.Contains(t, md, "Our rule of thumb", "what was taken stays")
 	code, _, _ = s.Post(t, "/publication/templates/forget", false, "template", "own:"+key)
 	assert.Equal(t, http.StatusNotFound, code)

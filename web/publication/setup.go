@@ -19,7 +19,6 @@ import (
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
-	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
 )
@@ -56,9 +55,6 @@ func (b setupBody) Of(part, name, kept string) string {
 	}
 	return kept
 }
-
-// WordsOf are the languages that briefs are proposed in.
-func (b setupBody) WordsOf() []string { return words.Codes() }
 
 // Megabytes is a number of bytes as people read it.
 func (b setupBody) Megabytes(n int64) string { return fmt.Sprintf("%.1f MB", float64(n)/1e6) }
@@ -141,14 +137,16 @@ func (s *handlers) setMarket(c *gin.Context) {
 	case m.Depth < 1 || m.Depth > 100:
 		s.refuseSetup(c, "market", "Between 1 and 100 results can be gathered.")
 		return
-	case in != "" && !slices.Contains(words.Codes(), in):
+	case in != "" && !slices.Contains(language.Codes(), in):
 		s.refuseSetup(c, "market", "Briefs are not proposed in this language yet.")
 		return
 	case err != nil || aim < 1 || aim > 100:
 		s.refuseSetup(c, "market", "Drafts are asked for a fit between 1 and 100.")
 		return
 	}
-	s.editSetup(c, "market", "New studies begin so.", func(x *store.Settings) { x.Market, x.Aim, x.BriefIn = m, aim, in })
+	s.editSetup(c, "market", "New studies begin so.", func(x *store.Settings) {
+		x.Market, x.Aim, x.BriefIn, x.Dossier = m, aim, in, c.PostForm("dossier") != ""
+	})
 }
 
 // longestStage is how many characters the name of a stage has at most.
@@ -245,7 +243,7 @@ func partOf(part string, x store.Settings) (fields []kit.Option) {
 	switch part {
 	case "market":
 		x = withUsual(x)
-		return []kit.Option{{Value: "language", Name: x.Market.Language}, {Value: "country", Name: x.Market.Country}, {Value: "depth", Name: strconv.Itoa(x.Market.Depth)}, {Value: "aim", Name: strconv.Itoa(x.Aim)}, {Value: "brief_in", Name: x.BriefIn}}
+		return []kit.Option{{Value: "language", Name: x.Market.Language}, {Value: "country", Name: x.Market.Country}, {Value: "depth", Name: strconv.Itoa(x.Market.Depth)}, {Value: "aim", Name: strconv.Itoa(x.Aim)}, {Value: "brief_in", Name: x.BriefIn}, {Value: "dossier", Name: map[bool]string{true: "yes"}[x.Dossier]}}
 	case "stages":
 		for i, stage := range brief.Stages() {
 			fields = append(fields, kit.Option{Value: fmt.Sprintf("stage%d", i), Name: x.Stages[stage]})

@@ -97,17 +97,17 @@ func TestSetUpIsTakenBackAndNeverOverwritten(t *testing.T) {
 func TestTheLanguageOfABrief(t *testing.T) {
 	s := webtest.WithField(t)
 	_, page := s.Get(t, s.Path("/brief"))
-	assert.Contains(t, page, "People who search")
+	assert.Contains(t, page, "Grade 8 or below")
 	code, _, _ := s.Post(t, "/publication/set-up/market", false, "language", "en", "country", "gb", "depth", "20", "aim", "75", "brief_in", "de")
 	require.Equal(t, http.StatusOK, code)
 	_, page = s.Get(t, s.Path("/brief"))
-	assert.Contains(t, page, "Menschen, die „")
-	assert.Contains(t, page, ">Audience<")
-	_, text := s.Get(t, s.Path("/brief/as/md"))
-	assert.Contains(t, text, "## Publikum\n\nMenschen, die „")
+	assert.Contains(t, page, "Stufe 8 oder")
+	assert.Contains(t, page, ">Reading level<")
+	_, text := s.Get(t, s.Path("/brief/as/md?dossier=yes"))
+	assert.Contains(t, text, "**Leseniveau:** Stufe 8")
 	_, text = s.Get(t, s.Path("/brief/as/json"))
 	assert.Contains(t, text, `"schema"`)
-	assert.Contains(t, text, "Menschen, die „")
+	assert.Contains(t, text, "Stufe 8 oder")
 }
 
 // What is taken away in the set-up comes back in one press, for a while; services come back without

@@ -57,7 +57,7 @@ func TestASlate(t *testing.T) {
 	have, err := s.Scope.SlateStudies(t.Context(), 1)
 	require.NoError(t, err)
 	require.Len(t, have, 3)
-	_, md := s.Get(t, fmt.Sprintf("/studies/%d/brief/as/md", have["bar mitts"]))
+	_, md := s.Get(t, fmt.Sprintf("/studies/%d/brief/as/md?dossier=yes", have["bar mitts"]))
 	for _, said := range []string{"pogies for bikes", `Ida \<i\>`, "2026-12-07"} {
 		assert.Contains(t, md, said, "the brief has what the slate says")
 	}

@@ -31,7 +31,8 @@ type writerBody struct {
 	Base    string
 	Link    store.ShareLink
 	Brief   brief.Brief
-	Parts   []writerPart
+	Parts   []render.Part
+	Dossier []render.Part // behind the brief, where it goes along
 	Formats []render.Format
 	At      string // the line a remark is being made on
 	Author  string
@@ -40,12 +41,6 @@ type writerBody struct {
 
 	threads map[string][]parts.Thread
 	ticks   map[string]bool
-}
-
-// writerPart is a part of the document with its heading.
-type writerPart struct {
-	render.Block
-	Body []render.Block
 }
 
 // writerLine is a line of the brief that can be ticked and remarked on.
@@ -64,6 +59,24 @@ type writerLine struct {
 func (b *writerBody) Line(kind any, key, text string) writerLine {
 	line := fmt.Sprint(kind) + " " + key
 	return writerLine{Page: b, Line: line, ID: parts.LineID(line), Text: text, Tickable: tickable(line), Ticked: b.ticks[line], Asked: b.At == line, Threads: b.threads[line]}
+}
+
+// House is what the publication says in every brief, where the brief itself has no room for it.
+func (b *writerBody) House() (list []render.Row) {
+	short := b.Brief.Short()
+	for _, name := range b.Brief.House {
+		if short.Field(name) == "" && slices.Contains(brief.FieldsOfHead(), name) {
+			list = append(list, render.Row{Label: b.Brief.In().Say(brief.FieldLabel(name)), Cells: []render.Cell{{Text: b.Brief.Field(name)}}})
+		}
+	}
+	return list
+}
+
+// Reading is the page without ticks and remarks: those are of the brief itself.
+func (b *writerBody) Reading() *writerBody {
+	r := *b
+	r.Link.Remarks = false
+	return &r
 }
 
 // Source is the page of a rank.
@@ -101,7 +114,10 @@ func (s *handlers) linkBody(c *gin.Context) (*writerBody, error) {
 	if err != nil {
 		return nil, err
 	}
-	b := &writerBody{Base: "/w/" + c.Param("token"), Link: l, Brief: an.Brief, Formats: render.Formats()}
+	b := &writerBody{Base: "/w/" + c.Param("token"), Link: l, Formats: render.Formats()}
+	if b.Brief, err = study.HandedOver(l, an); err != nil {
+		return nil, err
+	}
 	if l.Remarks {
 		b.At = c.Query("remark")
 		b.Author, _ = c.Cookie(authorCookie)
@@ -114,14 +130,9 @@ func (s *handlers) linkBody(c *gin.Context) (*writerBody, error) {
 		return nil, err
 	}
 	b.threads = parts.Threads(remarks)
-	b.Parts = []writerPart{{}}
-	for _, k := range render.Filled(an.Brief) {
-		if k.Form == render.PartForm {
-			b.Parts = append(b.Parts, writerPart{Block: k})
-			continue
-		}
-		last := &b.Parts[len(b.Parts)-1]
-		last.Body = append(last.Body, k)
+	b.Parts = render.InParts(render.Short(b.Brief))
+	if l.Dossier {
+		b.Dossier = render.InParts(render.Dossier(b.Brief))
 	}
 	for line := range b.lines() {
 		if tickable(line) {

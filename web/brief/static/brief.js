@@ -69,6 +69,7 @@
     form.elements.typed.value = kept.typed
     fit(form.elements.value)
     count(form)
+    for (let box = form.closest('details'); box; box = box.parentElement.closest('details')) box.open = true
     state(form, tell('brought back'))
     save(form)
   }
@@ -134,6 +135,7 @@
   })
   document.addEventListener('htmx:afterSwap', e => {
     if (e.target.id === 'document') {
+      unfold() // what lies in a fold that is shut takes no focus
       restore()
       return
     }
@@ -247,6 +249,7 @@
       .filter(Boolean)
   })
   const restore = () => {
+    unfold() // what is folded takes no focus
     for (const t of typing) {
       const form = forms().find(f => f.dataset.field === t.name)
       if (!form) continue
@@ -272,6 +275,98 @@
       now = document.getElementById('document')?.dataset.revision
     if (revision && now !== '0') revision.textContent = tell('revision {1}', now)
   }
+
+  // Where one acts, nothing moves: what was under the hand stands where it stood when the document is drawn anew.
+  const names = ['data-row', 'data-section', 'data-section-folded', 'data-field', 'id']
+  const nameOf = el => {
+    const within = el.parentElement?.closest('[data-section]')?.dataset.section // a question stands in a section, and elsewhere too
+    for (const n of names)
+      if (el.getAttribute(n))
+        return `${within ? `[data-section="${CSS.escape(within)}"] ` : ''}[${n}="${CSS.escape(el.getAttribute(n))}"]`
+  }
+  let hand = null // what was pressed last
+  for (const event of ['pointerdown', 'focusin'])
+    document.addEventListener(event, e => e.target.closest?.('#document') && (hand = e.target), true)
+  let anchors = []
+  document.addEventListener('htmx:beforeSwap', e => {
+    if (e.target.id !== 'document') return
+    anchors = []
+    const add = el => {
+      const name = el && nameOf(el)
+      if (name) anchors.push([name, el.getBoundingClientRect().top])
+    }
+    // The place itself, those it stands in, and, where it goes, its neighbours in sight.
+    for (let el = hand?.isConnected ? hand : null; el && el.id !== 'document'; el = el.parentElement) add(el)
+    const at = hand?.isConnected ? hand.getBoundingClientRect().top : window.innerHeight / 2
+    ;[
+      ...e.target.querySelectorAll(
+        names
+          .slice(0, 4)
+          .map(n => `[${n}]`)
+          .join()
+      )
+    ]
+      .filter(el => !el.closest('.brief-contents') && el.getBoundingClientRect().height)
+      .map(el => [Math.abs(el.getBoundingClientRect().top - at), el])
+      .filter(([away]) => away < window.innerHeight)
+      .sort(([a], [b]) => a - b)
+      .forEach(([, el]) => add(el))
+  })
+  document.addEventListener('htmx:afterSwap', e => {
+    if (e.target.id !== 'document') return
+    for (const [name, top] of anchors) {
+      const el = [...document.querySelectorAll(`#document ${name}`)].find(
+        x => !x.closest('.brief-contents') && x.getBoundingClientRect().height
+      )
+      if (!el) continue
+      window.scrollBy({ top: el.getBoundingClientRect().top - top, behavior: 'instant' })
+      break
+    }
+    anchors = []
+  })
+
+  // What is folded out stays so.
+  const stays = box => `open ${study()} ${box.dataset.stays}`
+  const unfold = () => {
+    if (window.innerWidth < 1100) document.querySelector('.brief-contents details')?.removeAttribute('open')
+    for (const box of document.querySelectorAll('details[data-stays]')) {
+      try {
+        const kept = sessionStorage.getItem(stays(box))
+        if (kept) box.open = kept === 'yes'
+      } catch {
+        return // storage may be forbidden
+      }
+    }
+  }
+  document.addEventListener(
+    'toggle',
+    e => {
+      if (!e.target.matches?.('details[data-stays]')) return
+      try {
+        sessionStorage.setItem(stays(e.target), e.target.open ? 'yes' : 'no')
+      } catch {
+        /* as above */
+      }
+    },
+    true
+  )
+  document.addEventListener('DOMContentLoaded', unfold)
+  // The contents follow what is read.
+  const follow = () => {
+    const links = [...document.querySelectorAll('.brief-contents a')]
+    let now = null
+    for (const a of links) {
+      const to = document.getElementById(decodeURIComponent(a.hash.slice(1)))
+      if (to && to.getBoundingClientRect().top < window.innerHeight / 3) now = a
+    }
+    for (const a of links) a === now ? a.setAttribute('aria-current', 'location') : a.removeAttribute('aria-current')
+  }
+  let following = 0
+  addEventListener('scroll', () => {
+    cancelAnimationFrame(following)
+    following = requestAnimationFrame(follow)
+  })
+  document.addEventListener('DOMContentLoaded', follow)
 
   // A section that is opened to be edited is closed again by Back.
   document.addEventListener(

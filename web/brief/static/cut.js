@@ -2,7 +2,13 @@
 // with their source. The server finds the words in the capture; what is not there is not kept.
 ;(() => {
   const study = () => document.body.dataset.study
-  const send = values => htmx.ajax('POST', `/studies/${study()}/cuttings`, { target: '#notices', swap: 'none', values })
+  const send = values =>
+    htmx.ajax('POST', `/studies/${study()}/cuttings`, {
+      source: document.body,
+      target: '#notices',
+      swap: 'none',
+      values
+    })
   document.addEventListener('click', e => {
     const button = e.target.closest('[data-cut]')
     if (!button) return

@@ -3,16 +3,25 @@
 ;(() => {
   const outline = () => document.querySelector('[data-outline]')
   const send = values =>
-    htmx.ajax('POST', `/studies/${outline().dataset.outline}/outline`, { target: '#document', swap: 'none', values })
+    htmx.ajax('POST', `/studies/${outline().dataset.outline}/outline`, {
+      source: document.body, // the document may be drawn anew before the answer comes
+      target: '#document',
+      swap: 'none',
+      values
+    })
+  // The outline stands twice: in the document, and short in the contents, where all of it is in sight.
   const begin = () => {
-    const root = outline()
-    if (!root || root.dataset.ready || !window.Sortable) return
+    if (!window.Sortable) return
+    document.querySelectorAll('[data-outline]').forEach(sortable)
+  }
+  const sortable = (root, number) => {
+    if (root.dataset.ready) return
     root.dataset.ready = 'yes'
     for (const list of [root, ...root.querySelectorAll('ol[data-parent]')]) {
       Sortable.create(list, {
-        group: 'outline',
+        group: `outline ${number}`,
         handle: '.grip',
-        draggable: '.out',
+        draggable: '[data-section]',
         animation: 0,
         forceFallback: true,
         fallbackOnBody: true,
@@ -42,7 +51,7 @@
   document.addEventListener('htmx:afterSwap', begin)
   // The document that is drawn anew by itself waits for who drags; it is asked for again.
   document.addEventListener('htmx:beforeSwap', e => {
-    if (e.detail.requestConfig.elt.matches('.counting') && outline()?.classList.contains('dragging'))
+    if (e.detail.requestConfig.elt.matches('.counting') && document.querySelector('.dragging[data-outline]'))
       e.detail.shouldSwap = false
   })
   document.addEventListener('keydown', e => {

@@ -16,14 +16,14 @@
     ours = false
   }
 
-  const show = (row, focus = true) => {
+  const show = (row, focus = true, scroll = focus) => {
     document.querySelectorAll('[data-row].current').forEach(r => r.classList.remove('current'))
     if (!row) return
     row.classList.add('current')
     current = row.dataset.row
     place = rows().indexOf(row)
     if (focus) focusOn(row)
-    row.scrollIntoView({ block: 'nearest' })
+    if (scroll) row.scrollIntoView({ block: 'nearest' })
   }
   const find = () => rows().find(r => r.dataset.row === current)
   const step = by => {
@@ -148,7 +148,8 @@
   const turn = what => {
     const study = document.body.dataset.study
     const at = study ? `/studies/${study}` : document.body.dataset.plan
-    if (at) htmx.ajax('POST', `${at}/${what}`, { target: '#notices', swap: 'none' })
+    // Asked by the page itself: what asks may be drawn anew before the answer comes.
+    if (at) htmx.ajax('POST', `${at}/${what}`, { source: document.body, target: '#notices', swap: 'none' })
     else document.querySelector('[data-undo]')?.click()
   }
 
@@ -303,7 +304,7 @@
       return
     const row = find() ?? rows()[Math.min(place, rows().length - 1)]
     if (row && (!row.classList.contains('current') || !row.contains(document.activeElement)))
-      show(row, gone && !document.querySelector('.pane:not([hidden]) :focus'))
+      show(row, gone && !document.querySelector('.pane:not([hidden]) :focus'), false)
   }
   for (const event of ['htmx:afterSwap', 'htmx:afterSettle', 'htmx:oobAfterSwap', 'corpulan:rows'])
     document.addEventListener(event, again)
