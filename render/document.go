@@ -292,7 +292,7 @@ func shows(in brief.Speech, x *brief.Show) string {
 	if x.Says != "" {
 		about = "“" + x.Says + "”"
 	}
-	form := in.Say(map[string]message.Message{"table": "a table", "picture": "a picture", "list": "a list"}[x.Form])
+	form := in.Say(map[string]message.Message{"table": "a table", "picture": "a picture", "list": "a list", evidence.Wall: "a list or a picture, where pages have long paragraphs alone"}[x.Form])
 	if about == "" {
 		return form
 	}

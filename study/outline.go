@@ -1,6 +1,7 @@
 package study
 
 import (
+	"cmp"
 	"context"
 	"maps"
 	"slices"
@@ -143,36 +144,57 @@ func takeOver(ch brief.Choices, e *evidence.Evidence) []brief.Edit {
 	return ch.Arrange(e, b.Outline, brief.LinesOf(b.Outline))
 }
 
-// Bring puts a question or a term of the brief under a section; by its words.
-func (c Commands) Bring(ctx context.Context, study int64, key, heading, words string) (Done, error) {
+// Bring takes a question or a term into the brief and puts it under a section: by its key, or,
+// where that is empty, by its words.
+func (c Commands) Bring(ctx context.Context, study int64, section, heading string, kind brief.Kind, key, words string) (Done, error) {
 	e, err := c.evidence(ctx, study)
 	if err != nil {
 		return Done{}, err
 	}
 	return c.edit(ctx, study, func(ch brief.Choices) (message.Message, []brief.Edit, error) {
-		b := brief.Compose(e, ch, brief.Setting{})
-		field := ""
-		for _, q := range b.Questions {
-			if strings.EqualFold(q.Text, words) {
-				field = brief.AtField(brief.QuestionKind, q.Key)
-			}
+		of := slices.DeleteFunc(Bringable(e, brief.Compose(e, ch, brief.Setting{})), func(m brief.Mark) bool {
+			return key == "" && !strings.EqualFold(m.Text, words) || key != "" && (m.Kind != kind || m.Key != key)
+		})
+		if len(of) == 0 {
+			return "", nil, ErrNothingSo
 		}
-		for _, t := range b.Terms {
-			if field == "" && strings.EqualFold(t.Term, words) {
-				field = brief.AtField(brief.TermKind, t.Key)
-			}
-		}
-		if field == "" {
-			return "", nil, ErrNotInBrief
-		}
-		return thenOn(ch, e, message.Of("Put under “%s”: %s", heading, words), func(now brief.Choices) []brief.Edit {
-			return now.WriteOn(e, field, &key)
+		m := of[0]
+		m.State = brief.Adopted
+		return thenOn(ch, e, message.Of("Put under “%s”: %s", heading, m.Text), func(now brief.Choices) []brief.Edit {
+			return append(now.DecideOn(e, m), now.WriteOn(e, brief.AtField(m.Kind, m.Key), &section)...)
 		})
 	})
 }
 
-// ErrNotInBrief says that no question and no term of a brief has some words.
-var ErrNotInBrief = message.Errorf("no question and no term of the brief is called so")
+// Bringable are the questions and terms that can be put under a section: those of the brief first,
+// then those that the evidence has besides, the most common first.
+func Bringable(e *evidence.Evidence, b brief.Brief) []brief.Mark {
+	var list []brief.Mark
+	seen := map[brief.Mark]bool{}
+	add := func(kind brief.Kind, key, text string) {
+		if id := (brief.Mark{Kind: kind, Key: key}); !seen[id] {
+			seen[id] = true
+			list = append(list, brief.Mark{Kind: kind, Key: key, Text: text})
+		}
+	}
+	for _, q := range b.Questions {
+		add(brief.QuestionKind, q.Key, q.Text)
+	}
+	for _, t := range b.Terms {
+		add(brief.TermKind, t.Key, t.Term)
+	}
+	for _, kind := range []brief.Kind{brief.QuestionKind, brief.TermKind} {
+		found := slices.DeleteFunc(e.Findings(kind), func(f evidence.Finding) bool { return f.Flag != "" })
+		slices.SortStableFunc(found, func(x, y evidence.Finding) int { return cmp.Compare(y.Pages, x.Pages) })
+		for _, f := range found {
+			add(kind, f.Key, f.Text)
+		}
+	}
+	return list
+}
+
+// ErrNothingSo says that no question and no term has some words.
+var ErrNothingSo = message.Errorf("no question and no term is called so")
 
 // Follow gives the outline back to the evidence: order and levels are the field's again.
 // What was adopted, dropped, renamed and noted stays.

@@ -232,7 +232,30 @@ func (b *Brief) shortAnswer(e *evidence.Evidence) proposal {
 			why = message.Joined("; ", why, message.Of("answered by %v", ranksOf(answeredBy(x))))
 		}
 	}
-	return proposal{b.say("“%s”: at the beginning of %s, %s.", q.Text, where, form), why}
+	answer := b.say("“%s”: at the beginning of %s, %s.", q.Text, where, form)
+	if i := slices.IndexFunc(e.Written, func(x evidence.Written) bool { return x.Question == q.Key }); i >= 0 {
+		answer += "\n" + b.writtenOut(e.Written[i])
+	}
+	return proposal{answer, why}
+}
+
+// writtenOut is an answer as a page gives it, for the writer to say in words of their own.
+func (b *Brief) writtenOut(x evidence.Written) string {
+	lines := slices.Clone(x.Lines)
+	switch x.Form {
+	case says.Steps:
+		for i := range lines {
+			lines[i] = strconv.Itoa(i+1) + ". " + lines[i]
+		}
+	case says.List:
+		for i := range lines {
+			lines[i] = "– " + lines[i]
+		}
+	case says.Table:
+	default:
+		return b.say("In words of your own, as page %d has it: “%s”", x.Rank, strings.Join(lines, " "))
+	}
+	return b.say("In words of your own, as page %d has it:", x.Rank) + "\n" + strings.Join(lines, "\n")
 }
 
 // rarest is the stem of the keyword's word that general language has least: what it is about, where the others say only in which way. Of

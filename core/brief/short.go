@@ -20,6 +20,7 @@ const (
 	answerWords   = 45 // that a section needs for an answer of 40 to 60
 	pointWords    = 25 // that it needs to say a point
 	longestPoint  = 28 // words of a point that nobody chose
+	partOfBrief   = 4  // an answer that is written out takes at most one word in so many
 	maxToSay      = 4  // things under one section
 	fewTerms      = 10 // before the second things of sections are said
 	mostTerms     = 15
@@ -111,6 +112,9 @@ func (s *shortening) empty() {
 		return outline
 	}
 	o.Outline, o.OutlineNote = emptied(o.Outline), ""
+	if answer, written, more := strings.Cut(o.Fields.ShortAnswer, "\n"); more && o.Why[FieldShortAnswer] != "" && text.CountWords(written) > s.left/partOfBrief {
+		o.Fields.ShortAnswer = answer
+	}
 	o.Terms, o.Questions, o.Openings, o.Entities = []Term{}, []Question{}, []evidence.Opening{}, []Entity{}
 	o.Links.Outward, o.Links.From = []Outward{}, nil
 	o.Links.Inward = o.Links.Inward[:min(len(o.Links.Inward), maxShortLinks)]

@@ -77,7 +77,8 @@ type Evidence struct {
 	Intent    []Share              `json:"intent"`
 	Forms     []Share              `json:"forms"`
 	Media     []Media              `json:"media"`
-	Shown     []Shown              `json:"shown"` // how the pages show each matter
+	Shown     []Shown              `json:"shown"`   // how the pages show each matter
+	Written   []Written            `json:"written"` // answers written out from what pages say
 	Data      []DataType           `json:"data_types"`
 	Related   []string             `json:"related"`
 	Notes     []message.Message    `json:"notes,omitempty"` // what was left out of the comparison, and why
@@ -170,13 +171,14 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 			})
 		},
 		func() { e.Points = e.pointsOf(ctx, f) },
+		func() { e.Shown, e.Written = e.shown(f), e.written(texts) },
 		func() { e.Openings = append(e.openings(texts), beside(in.Beside, f, taught)...) },
 		func() { e.Citations, e.Cited = citations(f), citedSites(f) },
 		func() { e.Facts = factsOf(f, in.Beside) },
 		func() { e.Titles = titlesOf(f) },
 		func() { e.Intent = intent(f, in.Related, in.Asked, e.listing()) },
 		func() { e.Forms = forms(f, e.listing()) },
-		func() { e.Media, e.Shown, e.Data = e.mediaOf(f), e.shown(f), dataTypes(f) },
+		func() { e.Media, e.Data = e.mediaOf(f), dataTypes(f) },
 	} {
 		if find(); ctx.Err() != nil {
 			return nil, ctx.Err()

@@ -24,6 +24,7 @@ const (
 	OnePage       OpeningKind = "on one page only"    // a matter that a single page treats at length
 	Disputed      OpeningKind = "disputed"            // figures that pages differ in
 	Unmeasured    OpeningKind = "told and unmeasured" // by what readers are told to choose, and no page gives a figure
+	InWalls       OpeningKind = "in walls of text"    // a matter that pages have in long paragraphs, with no list, table or picture
 	InSourceOnly  OpeningKind = "in a source only"    // what an extra source says and no page of the field
 )
 
@@ -58,6 +59,20 @@ func (e *Evidence) openings(texts *says.Texts) []Opening {
 	alone, unmeasured := e.listOpenings(texts.Field)
 	add(alone)
 	add(unmeasured)
+	add(e.inWalls())
+	return list
+}
+
+// inWalls are the matters that a page could show where the field only tells them at length.
+func (e *Evidence) inWalls() []Opening {
+	var list []Opening
+	for _, x := range e.Shown {
+		if x.Form != Wall {
+			continue
+		}
+		i := slices.IndexFunc(e.Themes, func(t themes.Theme) bool { return t.Key == x.Theme })
+		list = append(list, Opening{InWalls, "theme", x.Theme, e.Themes[i].Label, message.Of("%v have it in paragraphs of over %d words; none has a list, a table or a picture", message.Counted(len(x.Sources), "page"), wallWords), x.Sources})
+	}
 	return list
 }
 

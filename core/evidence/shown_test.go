@@ -2,8 +2,10 @@ package evidence_test
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 
+	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/corpus/corpustest"
 	"corpulan/core/evidence"
@@ -43,4 +45,33 @@ func TestHowPagesShowAMatter(t *testing.T) {
 	require.Len(t, by, 2)
 	assert.Equal(t, evidence.Shown{Theme: by["Tyre pressure"].Theme, Form: "table", Sources: []int{1, 2}, Heads: []string{"Tyre", "Pressure"}}, by["Tyre pressure"])
 	assert.Equal(t, "list", by["What to wear"].Form)
+}
+
+// What three pages tell in long paragraphs, and none in a list, a table or a picture, is an opening to show it.
+func TestWallsOfText(t *testing.T) {
+	field := func(list string) *evidence.Evidence {
+		var pages []corpus.RankedPage
+		for i := range 3 {
+			long := strings.Repeat(fmt.Sprintf("The tyre pressure of winter tyres falls with the cold, and a rider who checks the tyre pressure %d times a month slips less. ", i+2), 5)
+			pages = append(pages, corpustest.Page(t, i+1, fmt.Sprintf("s%d.example", i), fmt.Sprintf(`<h1>Winter riding</h1><h2>Tyre pressure</h2><p>%s</p>%s
+				<h2>Bike lights</h2><p>Bike lights are on from four in the afternoon; charge the bike lights on every %d day.</p>`, long, list, i+2)))
+		}
+		e, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "winter riding", Language: "en", Pages: pages})
+		require.NoError(t, err)
+		return e
+	}
+	walls := func(e *evidence.Evidence) (of []string) {
+		for _, x := range e.Openings {
+			if x.Kind == evidence.InWalls {
+				of = append(of, x.Text)
+			}
+		}
+		return of
+	}
+	e := field("")
+	assert.Equal(t, []string{"Tyre pressure"}, walls(e), "lights are told in a line")
+	b := brief.Compose(e, brief.Choices{}, brief.Setting{})
+	require.NotNil(t, b.Outline[0].Show)
+	assert.Equal(t, evidence.Wall, b.Outline[0].Show.Form)
+	assert.Empty(t, walls(field(`<ul><li>narrow: 80 psi</li><li>wide: 50 psi</li><li>studded: 40 psi</li></ul>`)))
 }

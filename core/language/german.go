@@ -15,7 +15,7 @@ func german() Rules {
 		Definite:      "der die das den dem des",
 		Indefinite:    "ein eine einen einem einer eines",
 		Determiners:   "mein dein sein ihr unser euer meine deine seine ihre unsere eure meinen deinen seinen ihren unseren meinem deinem seinem ihrem unserem meiner deiner seiner ihrer unserer dieser diese dieses diesen diesem jeder jede jedes jeden jedem kein keine keinen keinem keiner manche viele wenige mehrere einige alle im am vom zum zur beim ins ans mit ohne für bei unter über gegen durch",
-		FirstPerson:   "ich mein meine meinen meinem wir uns unser unsere",
+		FirstPerson:   "ich mich mir mein meine meinen meinem meiner wir uns unser unsere unseren unserem unserer",
 		Numbers:       "eins zwei drei vier fünf sechs sieben acht neun zehn elf zwölf",
 		Plurals:       "busse=bus bussen=bus busses=bus kakteen=kaktus lexika=lexikon visa=visum",
 		Before:        `konten=konto/6 risiken=risiko/7 themen=thema/6 firmen=firma/6 villen=villa/6 pizzen=pizza/6 dramen=drama/6 skalen=skala/6 agenden=agenda/7 aromen=aroma/6 prismen=prisma/7 traumen=trauma/7 salden=saldo/6 zentren=zentrum/7 museen=museum/6 spektren=spektrum/8 kriterien=kriterium/9 ministerien=ministerium/11 gymnasien=gymnasium/9 foren=forum/5 alben=album/5 rhythmen=rhythmus/8 organismen=organismus/10 mechanismen=mechanismus/11 algorithmen=algorithmus/11 viren=virus/5 zyklen=zyklus/6 praxen=praxis/6 materialien=material/11 prinzipien=prinzip/10 mineralien=mineral/10 praktika=praktikum/8`,

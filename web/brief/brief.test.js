@@ -205,3 +205,36 @@ test('a document that is drawn anew by itself waits for who drags a section', ()
   assert.equal(drawn(counting), false)
   assert.equal(drawn(document.body), true, 'what the person asked for')
 })
+
+test('a question is pulled into a section, a cutting too; what is let go elsewhere stays', () => {
+  open(`<ol class="outline" data-outline="7"><li data-section="tyres"><p>Tyres</p></li><li data-section="lights"></li></ol>
+    <li><span data-pull="question how many bars"></span>How many bars?</li><li><span data-pull="cutting 5"></span></li>`)
+  const sent = []
+  const htmx = { ajax: (method, path, { values }) => sent.push([path, values]) }
+  const outline = readFileSync(new URL('static/outline.js', import.meta.url), 'utf8')
+  new Function('window', 'document', 'htmx', outline)(window, document, htmx)
+  const [question, cutting] = document.querySelectorAll('[data-pull]')
+  const drag = (el, name) => {
+    const e = new window.Event(name, { bubbles: true, cancelable: true })
+    e.dataTransfer = { setData() {}, setDragImage() {} }
+    el.dispatchEvent(e)
+    return e
+  }
+  const tyres = document.querySelector('[data-section]')
+  assert.equal(drag(tyres, 'dragover').defaultPrevented, false, 'nothing is pulled')
+  drag(question, 'dragstart')
+  assert.equal(drag(tyres.firstChild, 'dragover').defaultPrevented, true)
+  assert.equal(tyres.classList.contains('takes'), true)
+  drag(tyres.firstChild, 'drop')
+  assert.equal(tyres.classList.contains('takes'), false)
+  drag(cutting, 'dragstart')
+  drag(document.querySelector('[data-section=lights]'), 'drop')
+  drag(question, 'dragstart')
+  drag(document.body, 'drop')
+  drag(question, 'dragend')
+  drag(tyres, 'drop')
+  assert.deepEqual(sent, [
+    ['/studies/7/outline', { do: 'bring', key: 'tyres', item: 'question how many bars' }],
+    ['/studies/7/cuttings/5', { section: 'lights' }]
+  ])
+})

@@ -6,7 +6,9 @@ import (
 	"strings"
 
 	"corpulan/core/brief"
+	"corpulan/core/language"
 	"corpulan/core/message"
+	"corpulan/core/text"
 	"corpulan/render"
 	"corpulan/study"
 	"corpulan/web/kit"
@@ -90,6 +92,37 @@ func (s *handlers) sectionForms(c *gin.Context) {
 	s.Done(c, study.Done{}, brief.ErrNoSection)
 }
 
+// bringRows is how many questions and terms are offered while one types.
+const bringRows = 8
+
+// bringBody is what may be put under a section.
+type bringBody struct {
+	StudyID int64
+	Query   string
+	Rows    []brief.Mark
+}
+
+// bringable finds, as one types, the questions and terms that can be put under a section.
+func (s *handlers) bringable(c *gin.Context) {
+	an, err := s.Findings(c)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	body := bringBody{StudyID: an.Study.ID, Query: strings.TrimSpace(c.Query("value"))}
+	lang := language.For(an.Evidence.Language)
+	folded, stems := text.Fold(body.Query), lang.ContentStems(body.Query)
+	for _, m := range study.Bringable(an.Evidence, an.Brief) {
+		if body.Query == "" || len(body.Rows) == bringRows {
+			break
+		}
+		if strings.Contains(text.Fold(m.Text), folded) || hasAll(lang.ContentStems(m.Text), stems) {
+			body.Rows = append(body.Rows, m)
+		}
+	}
+	s.Fragment(c, http.StatusOK, "outline-bring", body)
+}
+
 // maxSections is how many sections an outline by hand may have. Our own.
 const maxSections = 500
 
@@ -139,8 +172,9 @@ func (s *handlers) editOutline(c *gin.Context) {
 	case "put":
 		done, err = commands.PutSection(ctx, st.ID, key, heading, c.PostForm("parent"), c.PostForm("before"))
 	case "bring":
-		if done, err = commands.Bring(ctx, st.ID, key, heading, value); errors.Is(err, study.ErrNotInBrief) {
-			refuse("No question and no term of the brief is called so; add it first, then bring it here.")
+		kind, item, _ := strings.Cut(c.PostForm("item"), " ")
+		if done, err = commands.Bring(ctx, st.ID, key, heading, brief.Kind(kind), item, value); errors.Is(err, study.ErrNothingSo) {
+			refuse("No question and no term is called so; add it to the brief first, then bring it here.")
 			return
 		}
 	case "follow":

@@ -3,6 +3,7 @@ package brief_test
 import (
 	"html"
 	"net/http"
+	"net/url"
 	"strings"
 	"testing"
 
@@ -74,6 +75,15 @@ func TestTheOutlineByHand(t *testing.T) {
 	_, md = s.Get(t, s.Path("/brief/as/md?dossier=yes"))
 	assert.Contains(t, md, "under “First of ours”")
 	edit(http.StatusUnprocessableEntity, "do", "bring", "key", first, "value", "nothing of the kind")
+	_, found := s.Get(t, s.Path("/outline/bring?value=%s", url.QueryEscape(strings.ToUpper(strings.Fields(asked)[1]))))
+	assert.Contains(t, html.UnescapeString(found), asked)
+	item := html.UnescapeString(webtest.Between(found, `name="item" value="question `, `"`)[0])
+	edit(http.StatusOK, "do", "bring", "key", second, "item", "question "+item, "value", "what was typed to find it")
+	_, md = s.Get(t, s.Path("/brief/as/md?dossier=yes"))
+	assert.Contains(t, md, "under “Second")
+	undo()
+	_, found = s.Get(t, s.Path("/outline/bring?value=zzz"))
+	assert.Contains(t, found, "No question and no term has these words")
 	undo()
 	edit(http.StatusOK, "do", "follow")
 	lines, _ := s.Outlined(t)

@@ -40,6 +40,7 @@ func Routes(k *kit.Kit) error {
 	st.POST("/brief/restore", s.restore)
 	st.POST("/outline", s.editOutline)
 	st.GET("/outline/edit", s.sectionForms)
+	st.GET("/outline/bring", s.bringable)
 	st.POST("/picks", s.movePick)
 	st.POST("/parts", s.editParts)
 	st.GET("/drawer", s.drawer)

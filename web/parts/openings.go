@@ -27,7 +27,7 @@ func (o openingRow) Adoptable() bool { return o.Of != "search" && o.Of != "besid
 
 // OpeningGroups are the openings of a study that hold a text, by their kinds.
 func OpeningGroups(an *kit.Analysis, filter string) []OpeningGroup {
-	says := map[evidence.OpeningKind]string{evidence.AskedUnmet: "Asked, and hardly answered", evidence.SearchedUnmet: "Searched, and not met", evidence.OnePage: "On one page only", evidence.Disputed: "Disputed", evidence.InSourceOnly: "In a source of yours only"}
+	says := map[evidence.OpeningKind]string{evidence.AskedUnmet: "Asked, and hardly answered", evidence.SearchedUnmet: "Searched, and not met", evidence.OnePage: "On one page only", evidence.Disputed: "Disputed", evidence.Unmeasured: "Told, and not measured", evidence.InWalls: "In walls of text", evidence.InSourceOnly: "In a source of yours only"}
 	var groups []OpeningGroup
 	in := map[string]map[string]bool{}
 	for _, k := range []brief.Kind{brief.QuestionKind, brief.ThemeKind, brief.PointKind} {

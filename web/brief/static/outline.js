@@ -54,6 +54,48 @@
     if (e.detail.requestConfig.elt.matches('.counting') && document.querySelector('.dragging[data-outline]'))
       e.detail.shouldSwap = false
   })
+  // Questions, terms and cuttings are pulled into a section, of the document or of its contents. What is
+  // under the hand is one line; the section that would take it is marked.
+  let pulled = null
+  const over = e => (pulled ? e.target.closest?.('[data-section]') : null)
+  const mark = section => {
+    for (const el of document.querySelectorAll('.takes')) if (el !== section) el.classList.remove('takes')
+    section?.classList.add('takes')
+  }
+  document.addEventListener('dragstart', e => {
+    const pull = e.target.closest?.('[data-pull]')
+    if (!pull) return
+    pulled = pull.dataset.pull
+    e.dataTransfer.effectAllowed = 'move'
+    e.dataTransfer.setData('text/plain', pull.parentElement.textContent.trim())
+    e.dataTransfer.setDragImage(pull.parentElement, 0, 0)
+  })
+  document.addEventListener('dragover', e => {
+    const section = over(e)
+    mark(section)
+    if (section) e.preventDefault()
+  })
+  document.addEventListener('dragend', () => {
+    pulled = null
+    mark(null)
+  })
+  document.addEventListener('drop', e => {
+    const section = over(e)
+    if (!section) return
+    e.preventDefault()
+    const [kind, ...key] = pulled.split(' ')
+    const into = section.dataset.section
+    if (kind === 'cutting')
+      htmx.ajax('POST', `/studies/${outline().dataset.outline}/cuttings/${key.join(' ')}`, {
+        source: document.body,
+        target: '#document',
+        swap: 'none',
+        values: { section: into }
+      })
+    else send({ do: 'bring', key: into, item: pulled })
+    pulled = null
+    mark(null)
+  })
   document.addEventListener('keydown', e => {
     const does = { ArrowUp: 'up', ArrowDown: 'down', ArrowRight: 'in', ArrowLeft: 'out' }[e.key]
     if (!does || !e.altKey || e.ctrlKey || e.metaKey || e.shiftKey || e.target.matches('input, textarea, select'))
