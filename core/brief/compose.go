@@ -60,6 +60,9 @@ func Compose(e *evidence.Evidence, c Choices, s Setting) Brief {
 	target := func(key string) Range { return Range(e.Figure(key).Target) }
 	b.Measures = Measures{Words: target("words"), Headings: target("headings"), Images: target("images"), Paragraphs: target("paragraphs")}
 	b.Words = b.wordRange(e.Figure("words").Target, c.Typed[FieldLength])
+	if proposed, _ := b.proposeKind(e); t.Key != proposed && t.Words[1] > 0 && !b.Words.Set {
+		b.Words.ofKind(t)
+	}
 	if stood, ok := c.stood(FieldLength); ok && !b.Words.Set {
 		field := b.Words
 		b.Words = b.wordRange(e.Figure("words").Target, stood)
@@ -108,6 +111,16 @@ func (b *Brief) wordRange(r stats.Range, typed string) WordRange {
 		w.Lower, w.Upper, w.Target, w.Set = lower, upper, (lower+upper)/2, true
 	}
 	return w
+}
+
+// ofKind is the length of pages of a kind, where the field is of another one.
+func (w *WordRange) ofKind(t Template) {
+	if w.N > 0 && w.Target >= t.Words[0] && w.Target <= t.Words[1] {
+		return
+	}
+	field := *w
+	w.Lower, w.Upper, w.Target = t.Words[0], t.Words[1], (t.Words[0]+t.Words[1])/2
+	w.Why = message.Of("as in every %v; the pages are of another kind and have %d to %d", message.Message(t.Name), field.Lower, field.Upper)
 }
 
 // picked tells whether a finding is in the brief.

@@ -62,6 +62,9 @@ func outline(e *evidence.Evidence, c Choices, kind Template, target int) (outlin
 		}
 	}
 	byPlace(picks)
+	if kind.ByShare {
+		slices.SortStableFunc(picks, func(a, b themes.Theme) int { return b.Pages - a.Pages })
+	}
 	var nodes []node
 	if lines == nil {
 		nodes = fold(inUsualOrder(e, c, kind, in, picks), e, c, sectionsFor(target-openingLength(target)))

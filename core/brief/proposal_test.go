@@ -1,6 +1,7 @@
 package brief
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -321,4 +322,44 @@ func TestAFactKeepsItsSource(t *testing.T) {
 	apply(lost, "")
 	assert.Empty(t, typed(c))
 	assert.Empty(t, c.Marks)
+}
+
+// Each kind of page has a goal, a call to action, links, a length and an order of its own: what the field says goes before, and what a
+// person typed before that.
+func TestKindsOfPagesDiffer(t *testing.T) {
+	e := field(t, "a.example", "b.example", "c.example")
+	of := func(kind string, c Choices) Brief {
+		edits, err := c.Use(e, template(t, kind))
+		require.NoError(t, err)
+		for _, x := range edits {
+			require.NoError(t, c.Apply(x))
+		}
+		return Compose(e, c, Setting{})
+	}
+	seen, guide := map[string]string{}, of("guide", Choices{})
+	for _, k := range Templates() {
+		b := of(k.Key, Choices{})
+		says := fmt.Sprint(b.Fields.Goal, b.Fields.CallToAction, b.Fields.Summary, b.Fields.StructuredData, b.Links.InwardWanted)
+		assert.Empty(t, seen[says], "%s is as %s", k.Key, seen[says])
+		seen[says] = k.Key
+		if k.Words[1] > 0 {
+			assert.True(t, k.Words[0] <= b.Words.Target && b.Words.Target <= k.Words[1], "%s has %d words", k.Key, b.Words.Target)
+			within := k.Words[0] <= guide.Words.Target && guide.Words.Target <= k.Words[1]
+			assert.NotEqual(t, within, strings.Contains(b.Words.Why.In(english{}), "another kind"), b.Words.Why)
+		}
+	}
+	news := of("news", Choices{})
+	for i := 2; i < len(news.Outline)-1; i++ { // behind what such pages open with
+		assert.GreaterOrEqual(t, news.Outline[i-1].Pages, news.Outline[i].Pages)
+	}
+	long := "900"
+	typed := Choices{}
+	require.NoError(t, typed.Apply(typed.Write(FieldLength, &long, nil)))
+	assert.Equal(t, 900, of("news", typed).Words.Target)
+}
+
+func template(t *testing.T, key string) Template {
+	x, ok := templateOf(key, nil)
+	require.True(t, ok, key)
+	return x
 }

@@ -80,7 +80,7 @@ func (b *Brief) propose(e *evidence.Evidence, c Choices, t Template, s Setting) 
 		FieldAudience: {}, FieldVoice: b.voice(s.Voice), FieldPointOfView: {}, FieldCallToAction: {}, FieldSummary: {},
 	}
 	for name, p := range byEvidence {
-		if text := t.Fields[name]; text != "" {
+		if text := t.Fields[name]; text != "" && !(name == FieldGoal && p.text != "") { // of this page before of any of its kind
 			if strings.HasPrefix(t.Key, OwnTemplate) {
 				p = proposal{text, message.Of("from the template “%s”", t.Name)}
 			} else {

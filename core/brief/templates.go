@@ -21,6 +21,8 @@ type Template struct {
 	Inward   [2]int            `json:"inward"`             // links to own pages, from and to
 	Outward  [2]int            `json:"outward"`            // links to other sites, from and to
 	Data     []string          `json:"data,omitempty"`     // schema.org types
+	Words    [2]int            `json:"words,omitzero"`     // such a page has as a rule, from and to; none for as many as the field
+	ByShare  bool              `json:"by_share,omitempty"` // what most pages treat comes first, else what they begin with
 }
 
 // TemplateSection is a section that pages of a kind have.
@@ -45,7 +47,7 @@ func in(en, de, fr, es, it, nl, pt, sv string) map[string]string {
 }
 
 // Templates are the kinds of pages that ship with the program. Numbers of links, forms of
-// answers and what such pages have are common practice, no published source.
+// answers, lengths and what such pages have are common practice, no published source.
 func Templates() []Template {
 	glance := TemplateSection{First: true, Headings: in("At a glance", "Auf einen Blick", "En bref", "De un vistazo", "In breve", "In het kort", "Num relance", "I korthet"), Note: "The whole answer in a few lines, for those who read no further."}
 	chosen := TemplateSection{Headings: in("How we chose", "So haben wir ausgewählt", "Comment nous avons choisi", "Cómo elegimos", "Come abbiamo scelto", "Hoe we hebben gekozen", "Como escolhemos", "Så valde vi"), Note: "By what, from how many, and what was left out; no claim of a test that was not made."}
@@ -61,27 +63,27 @@ func Templates() []Template {
 	return []Template{
 		{Key: "guide", Name: "guide", About: "explains a subject from end to end", Inward: [2]int{3, 5}, Outward: [2]int{1, 2}, Data: []string{"Article", "BreadcrumbList"}},
 		{Key: "list", Name: "list", About: "goes through many things of one sort", Inward: [2]int{3, 5}, Outward: [2]int{1, 2}, Data: []string{"Article", "ItemList", "BreadcrumbList"}, Sections: []TemplateSection{chosen},
-			Fields: map[string]string{FieldCallToAction: "One in each entry where something of ours fits, and none where nothing does."}},
+			Fields: map[string]string{FieldGoal: "A reader finds the one that suits, and sees what speaks against it.", FieldCallToAction: "One in each entry where something of ours fits, and none where nothing does."}},
 		{Key: "comparison", Name: "comparison", About: "sets a few things beside each other so that one can be chosen", Inward: [2]int{3, 5}, Outward: [2]int{1, 3}, Data: []string{"Article", "BreadcrumbList"}, Sections: []TemplateSection{glance, chosen, whom},
-			Fields: map[string]string{FieldCallToAction: "After each recommendation, to the thing recommended.", FieldSummary: "One table at the top: a row for each thing compared, a column for each matter it is compared by, the same units all through."}},
+			Fields: map[string]string{FieldGoal: "A reader knows which one to take, and why not the others.", FieldCallToAction: "After each recommendation, to the thing recommended.", FieldSummary: "One table at the top: a row for each thing compared, a column for each matter it is compared by, the same units all through."}},
 		{Key: "how-to", Name: "how-to", About: "leads through steps to a result", Inward: [2]int{2, 4}, Outward: [2]int{1, 2}, Data: []string{"HowTo", "BreadcrumbList"}, Sections: []TemplateSection{need, wrong},
-			Fields: map[string]string{FieldCallToAction: "In “what you need”, to the parts and tools that we have; no other.", FieldSummary: "The steps as a numbered list of one line each, before they are told at length."}},
+			Fields: map[string]string{FieldGoal: "A reader who does what stands there has the result at the end.", FieldCallToAction: "In “what you need”, to the parts and tools that we have; no other.", FieldSummary: "The steps as a numbered list of one line each, before they are told at length."}},
 		{Key: "pillar", Name: "pillar page", About: "holds a whole subject together and leads to its supporting articles", Inward: [2]int{5, 10}, Outward: [2]int{2, 4}, Data: []string{"Article", "BreadcrumbList"}, Sections: []TemplateSection{glance, further},
-			Fields: map[string]string{FieldCallToAction: "None that stops the reading: every section leads to its supporting article.", FieldSummary: "A table of contents that says in a line what each section answers."}},
+			Fields: map[string]string{FieldGoal: "A reader sees the whole subject and goes on to the part they need.", FieldCallToAction: "None that stops the reading: every section leads to its supporting article.", FieldSummary: "A table of contents that says in a line what each section answers."}},
 		{Key: "supporting", Name: "supporting article", About: "answers one question in depth, below a pillar page", Inward: [2]int{2, 4}, Outward: [2]int{1, 2}, Data: []string{"Article", "BreadcrumbList"},
-			Fields: map[string]string{FieldCallToAction: "Up to the pillar page from the opening, and on to the next article at the end."}},
-		{Key: "product", Name: "product or service page", About: "sells one thing", Inward: [2]int{2, 4}, Outward: [2]int{0, 1}, Data: []string{"Product", "BreadcrumbList"}, Sections: []TemplateSection{proof},
-			Fields: map[string]string{FieldCallToAction: "Buy or ask, in view without scrolling and again at the end, in the same words.", FieldSummary: "One table of what it is: measures, materials, what is in the box, price."}},
-		{Key: "category", Name: "category page", About: "leads to the products of one sort", Inward: [2]int{5, 10}, Outward: [2]int{0, 1}, Data: []string{"CollectionPage", "ItemList", "BreadcrumbList"}, Sections: []TemplateSection{choose},
-			Fields: map[string]string{FieldCallToAction: "To the product, from every card; text stands below the first row and does not push it down.", FieldSummary: "What all products of the sort have in common, in one sentence above the first row."}},
-		{Key: "faq", Name: "FAQ page", About: "answers many questions on one subject", Inward: [2]int{3, 8}, Outward: [2]int{1, 3}, Data: []string{"FAQPage", "BreadcrumbList"},
-			Fields: map[string]string{FieldCallToAction: "Where an answer ends in something to do, and nowhere else.", FieldSummary: "All questions as links at the top; each answered in its first sentence."}},
-		{Key: "news", Name: "news article", About: "tells what has happened", Inward: [2]int{2, 4}, Outward: [2]int{1, 3}, Data: []string{"NewsArticle", "BreadcrumbList"}, Sections: []TemplateSection{news, means},
-			Fields: map[string]string{FieldCallToAction: "None; a link to the guide that stays true."}},
-		{Key: "landing", Name: "landing page", About: "takes in those who come from one place and leads to one action", Inward: [2]int{0, 2}, Outward: [2]int{0, 0}, Data: []string{"WebPage"}, Sections: []TemplateSection{proof},
-			Fields: map[string]string{FieldCallToAction: "One action only, said in the first screen, after each argument and at the end; no other way out."}},
-		{Key: "local", Name: "local page", About: "is about something in one place", Inward: [2]int{2, 4}, Outward: [2]int{1, 2}, Data: []string{"LocalBusiness", "BreadcrumbList"}, Sections: []TemplateSection{visit},
-			Fields: map[string]string{FieldCallToAction: "Come, call or write: address and hours beside it."}},
+			Fields: map[string]string{FieldGoal: "The one question is answered so that nobody has to look further.", FieldCallToAction: "Up to the pillar page from the opening, and on to the next article at the end."}},
+		{Key: "product", Name: "product or service page", About: "sells one thing", Words: [2]int{300, 800}, ByShare: true, Inward: [2]int{2, 4}, Outward: [2]int{0, 1}, Data: []string{"Product", "BreadcrumbList"}, Sections: []TemplateSection{proof},
+			Fields: map[string]string{FieldGoal: "A reader who has all but decided can buy or ask, with no doubt left open.", FieldCallToAction: "Buy or ask, in view without scrolling and again at the end, in the same words.", FieldSummary: "One table of what it is: measures, materials, what is in the box, price."}},
+		{Key: "category", Name: "category page", About: "leads to the products of one sort", Words: [2]int{150, 400}, Inward: [2]int{5, 10}, Outward: [2]int{0, 1}, Data: []string{"CollectionPage", "ItemList", "BreadcrumbList"}, Sections: []TemplateSection{choose},
+			Fields: map[string]string{FieldGoal: "A reader comes to the right product in two choices.", FieldCallToAction: "To the product, from every card; text stands below the first row and does not push it down.", FieldSummary: "What all products of the sort have in common, in one sentence above the first row."}},
+		{Key: "faq", Name: "FAQ page", About: "answers many questions on one subject", Words: [2]int{600, 1200}, ByShare: true, Inward: [2]int{3, 8}, Outward: [2]int{1, 3}, Data: []string{"FAQPage", "BreadcrumbList"},
+			Fields: map[string]string{FieldGoal: "Each question is answered where it stands, without the others being read.", FieldCallToAction: "Where an answer ends in something to do, and nowhere else.", FieldSummary: "All questions as links at the top; each answered in its first sentence."}},
+		{Key: "news", Name: "news article", About: "tells what has happened", Words: [2]int{300, 600}, ByShare: true, Inward: [2]int{2, 4}, Outward: [2]int{1, 3}, Data: []string{"NewsArticle", "BreadcrumbList"}, Sections: []TemplateSection{news, means},
+			Fields: map[string]string{FieldGoal: "A reader knows in half a minute what has changed and what to do about it.", FieldCallToAction: "None; a link to the guide that stays true."}},
+		{Key: "landing", Name: "landing page", About: "takes in those who come from one place and leads to one action", Words: [2]int{300, 700}, ByShare: true, Inward: [2]int{0, 2}, Outward: [2]int{0, 0}, Data: []string{"WebPage"}, Sections: []TemplateSection{proof},
+			Fields: map[string]string{FieldGoal: "Who comes here does the one thing.", FieldCallToAction: "One action only, said in the first screen, after each argument and at the end; no other way out."}},
+		{Key: "local", Name: "local page", About: "is about something in one place", Words: [2]int{300, 800}, Inward: [2]int{2, 4}, Outward: [2]int{1, 2}, Data: []string{"LocalBusiness", "BreadcrumbList"}, Sections: []TemplateSection{visit},
+			Fields: map[string]string{FieldGoal: "Somebody near decides to come, and finds the way.", FieldCallToAction: "Come, call or write: address and hours beside it."}},
 	}
 }
 

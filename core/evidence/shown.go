@@ -46,60 +46,70 @@ func (e *Evidence) shown(f *corpus.Field) []Shown {
 		if !t.Recommended() {
 			continue
 		}
-		forms := map[string]*Shown{}
-		note := func(form string, rank int) *Shown {
-			s := forms[form]
-			if s == nil {
-				s = &Shown{Theme: t.Key, Form: form}
-				forms[form] = s
-			}
-			if !slices.Contains(s.Sources, rank) {
-				s.Sources = append(s.Sources, rank)
-			}
-			return s
-		}
-		pages := map[int]bool{}
+		forms, pages := showing{}, map[int]bool{}
 		for _, m := range t.Members {
-			r := at[m.Rank]
-			if r == nil || m.Section >= len(r.Sections) {
-				continue
-			}
-			pages[m.Rank] = true
-			section := r.Sections[m.Section]
-			for _, x := range r.Tables {
-				if x.Section == m.Section && len(x.Rows) > 1 {
-					if s := note("table", m.Rank); s.Heads == nil {
-						s.Heads = headsOf(x)
-					}
-				}
-			}
-			if strings.Count(section.Lines, string(rune(reading.LineItem))) >= fewestItems {
-				note("list", m.Rank)
-			}
-			for kind, said := range section.Blocks() {
-				if kind == reading.LineParagraph && text.CountWords(said) > wallWords {
-					note(Wall, m.Rank)
-				}
-				if kind == reading.LineCaption {
-					if s := note("picture", m.Rank); s.Says == "" && utf8.RuneCountInString(said) <= longestSays {
-						s.Says = said
-					}
-				}
+			if r := at[m.Rank]; r != nil && m.Section < len(r.Sections) {
+				pages[m.Rank] = true
+				forms.read(r, m.Section, m.Rank)
 			}
 		}
-		if wall := forms[Wall]; wall != nil && len(forms) == 1 && len(wall.Sources) >= fewestWalls && 3*len(wall.Sources) >= 2*len(pages) {
-			slices.Sort(wall.Sources)
-			list = append(list, *wall)
-		}
-		for _, form := range []string{"table", "picture", "list"} {
-			if s := forms[form]; s != nil && len(s.Sources) >= fewestShow {
-				slices.Sort(s.Sources)
-				list = append(list, *s)
-				break
-			}
+		if s := forms.most(len(pages)); s != nil {
+			s.Theme = t.Key
+			slices.Sort(s.Sources)
+			list = append(list, *s)
 		}
 	}
 	return list
+}
+
+// showing are the forms in which pages show one matter.
+type showing map[string]*Shown
+
+func (x showing) note(form string, rank int) *Shown {
+	if x[form] == nil {
+		x[form] = &Shown{Form: form}
+	}
+	if !slices.Contains(x[form].Sources, rank) {
+		x[form].Sources = append(x[form].Sources, rank)
+	}
+	return x[form]
+}
+
+// read notes the forms of a page's section.
+func (x showing) read(r *reading.Reading, section, rank int) {
+	for _, t := range r.Tables {
+		if t.Section == section && len(t.Rows) > 1 {
+			if s := x.note("table", rank); s.Heads == nil {
+				s.Heads = headsOf(t)
+			}
+		}
+	}
+	if strings.Count(r.Sections[section].Lines, string(rune(reading.LineItem))) >= fewestItems {
+		x.note("list", rank)
+	}
+	for kind, said := range r.Sections[section].Blocks() {
+		switch {
+		case kind == reading.LineParagraph && text.CountWords(said) > wallWords:
+			x.note(Wall, rank)
+		case kind == reading.LineCaption:
+			if s := x.note("picture", rank); s.Says == "" && utf8.RuneCountInString(said) <= longestSays {
+				s.Says = said
+			}
+		}
+	}
+}
+
+// most is the form in which enough of so many pages show the matter; nil for none.
+func (x showing) most(pages int) *Shown {
+	if wall := x[Wall]; wall != nil && len(x) == 1 && len(wall.Sources) >= fewestWalls && 3*len(wall.Sources) >= 2*pages {
+		return wall
+	}
+	for _, form := range []string{"table", "picture", "list"} {
+		if s := x[form]; s != nil && len(s.Sources) >= fewestShow {
+			return s
+		}
+	}
+	return nil
 }
 
 // headsOf are the names of a table's columns, a few.
