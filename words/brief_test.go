@@ -116,8 +116,8 @@ func TestDocumentsInGerman(t *testing.T) {
 	var is, as strings.Builder
 	require.NoError(t, render.Markdown(&is, b.Saying(nil).WithDossier(true)))
 	require.NoError(t, render.Markdown(&as, brief.Compose(e, brief.Choices{}, brief.Setting{Publication: "Quillfen", Gathered: "2026-11-20", Version: 3}).Saying(all["de"]).WithDossier(true)))
-	assert.Contains(t, is.String(), "**Reading level:** Schlicht", "around it English, in it German")
-	assert.Contains(t, as.String(), "**Leseniveau:** Plain: one thing")
+	assert.Contains(t, is.String(), "**Reading level:** Lesbarkeit", "around it English, in it German")
+	assert.Contains(t, as.String(), "**Leseniveau:** Reading ease")
 }
 
 func kinds() (list []string) {

@@ -31,6 +31,13 @@ func (b *Brief) Grade() int {
 // readingGrade proposes how hard a text may be to read: a grade where the formula is for the
 // language, else in words.
 func (b *Brief) readingGrade(e *evidence.Evidence) proposal {
+	if ease, ok := language.EaseOf(e.Language); ok && !language.Graded(e.Language) {
+		if f, why := e.Figure("ease"), message.Of("common practice, and the pages"); f.N > 0 && ease.Harder {
+			return proposal{b.say("%.0f or below by %s, which is higher the harder a text is; the kept pages read at %.0f to %.0f.", ease.Plain, ease.Formula, f.Lower, f.Upper), why}
+		} else if f.N > 0 {
+			return proposal{b.say("Reading ease %.0f or above by %s; the kept pages read at %.0f to %.0f.", ease.Plain, ease.Formula, f.Lower, f.Upper), why}
+		}
+	}
 	if !language.Graded(e.Language) {
 		return proposal{b.say("Plain: one thing a sentence, hardly any of more than 25 words, and the words that readers use."), message.Of("common practice")}
 	}

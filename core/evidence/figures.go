@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"corpulan/core/corpus"
+	"corpulan/core/language"
 	"corpulan/core/stats"
 )
 
@@ -51,7 +52,7 @@ var kindsOfFigure = []kindOfFigure{
 	{"external_links", "Links to other sites", "links", "", 0, func(d *corpus.Doc, _ Placement) float64 { return count(d.Reading.Counts.ExternalLinks) }},
 	{"paragraph", "Usual paragraph", "language", "words", 0, func(d *corpus.Doc, _ Placement) float64 { return count(d.Reading.Paragraphs.Median) }},
 	{"grade", "Reading grade", "language", "Flesch–Kincaid", 1, func(d *corpus.Doc, _ Placement) float64 { return d.Reading.Readability.FleschKincaidGrade }},
-	{"ease", "Reading ease", "language", "Flesch", 0, func(d *corpus.Doc, _ Placement) float64 { return d.Reading.Readability.FleschReadingEase }},
+	{"ease", "Reading ease", "language", "", 0, func(d *corpus.Doc, _ Placement) float64 { return d.Reading.Readability.Ease }},
 	{"stop_words", "Stop words", "language", "%", 0, func(d *corpus.Doc, _ Placement) float64 { return 100 * d.Reading.StopShare }},
 	{"keyword_uses", "Uses of the keyword", "keyword", "", 0, func(_ *corpus.Doc, p Placement) float64 { return count(p.Uses) }},
 	{"keyword_density", "Keyword density", "keyword", "%", 2, func(_ *corpus.Doc, p Placement) float64 { return 100 * p.Density }},
@@ -96,7 +97,12 @@ func figures(f *corpus.Field, placements []Placement) []Figure {
 		for i, d := range f.Docs {
 			values[i] = k.of(d, placements[i])
 		}
-		all = append(all, k.over(values, f.Ranks))
+		figure := k.over(values, f.Ranks)
+		if k.key == "ease" {
+			ease, _ := language.EaseOf(f.Language.Code)
+			figure.Unit = ease.Formula
+		}
+		all = append(all, figure)
 	}
 	return all
 }

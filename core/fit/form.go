@@ -105,8 +105,18 @@ func (t *measured) form(b *brief.Brief) Part {
 		most := b.Grade() + GradeBeyond
 		add(1, "grade", message.Of("a reading grade of at most %d", most), message.Of("%.1f", grade), is(grade <= float64(most)))
 	}
+	if ease, ok := language.EaseOf(b.Language); ok && !language.Graded(b.Language) && t.words > 0 {
+		asked := message.Of("reading ease of at least %.0f by %s", ease.Plain-EaseBeyond, ease.Formula)
+		if ease.Harder {
+			asked = message.Of("at most %.0f by %s", ease.Plain+EaseBeyond, ease.Formula)
+		}
+		add(1, "ease", asked, message.Of("%.0f", r.Readability.Ease), is(ease.Meets(r.Readability.Ease, ease.Plain, EaseBeyond)))
+	}
 	return part(Form, items, weights)
 }
+
+// EaseBeyond is how much harder than plain a text may be, in points of the formula of its language. Our own.
+const EaseBeyond = 15
 
 // GradeBeyond is how far above the grade asked for a text may go. Our own.
 const GradeBeyond = 2

@@ -7,7 +7,7 @@ import (
 
 func dutch() Rules {
 	return Rules{
-		Code: "nl", stemmer: snowball.Stem, dates: nl.New(),
+		Code: "nl", ease: douma, Nuclei: "aa ee oo uu ie oe eu ui ij ei ou au aai ooi oei eeu ieu auw ouw", stemmer: snowball.Stem, dates: nl.New(),
 		Function: `'s 't 'n jij jouw jouwe wij we jullie hen hún welke welk waarom wanneer waarbij waardoor waarmee waarop elke elk enkele enige vaak soms steeds alleen zelfs zowel
 			tussen tijdens binnen buiten volgens vanaf via per sinds terwijl hoewel zodat indien mits echter daarom daarbij daarna daarnaast dan dit deze die bijvoorbeeld
 			mogen mag moeten zullen zal zouden kunnen kan willen wil hadden waren bent beter best graag goed gaan gaat laten laat maken maakt krijgen komt komen staat wel nou toe af heen

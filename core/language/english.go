@@ -7,7 +7,7 @@ import (
 
 func english() Rules {
 	return Rules{
-		Code: "en", Senses: true, Graded: true, PointOfDecimals: true, stemmer: snowball.Stem, dates: en.New(),
+		Code: "en", Senses: true, Graded: true, PointOfDecimals: true, ease: flesch, stemmer: snowball.Stem, dates: en.New(),
 		Abbreviations: `mr mrs ms dr prof st rev hon jr sr vs e.g i.e cf approx fig figs vol pp ed eds
 			inc ltd co corp dept est ca al jan feb mar apr jun jul aug sep sept oct nov dec`,
 		Definite:         "the",

@@ -7,7 +7,7 @@ import (
 
 func french() Rules {
 	return Rules{
-		Code: "fr", stemmer: snowball.Stem, dates: fr.New(),
+		Code: "fr", ease: kandelMoles, Nuclei: "ai ei oi au eu ou eau œu oui ouai ouè ieu io ia ié iè ie ui ue uei oî aî eû oû aou aie oie euil uei ée ées ie ies ue ues oue oues ion ien", Mute: "e es", stemmer: snowball.Stem, dates: fr.New(),
 		Function: `ils elles qu jusqu lorsqu puisqu quoiqu où donc car ni comme si plus moins très trop aussi ainsi alors après avant bien chaque chez ceci cela celle celles celui ceux
 			cet cette déjà depuis dès dont encore entre être avoir faire fait font peut peuvent faut doit doivent ici là jamais lors lorsque malgré parce pendant peu plusieurs
 			puis quand quel quelle quelles quels quelque quelques quelqu'un quoi rien sans selon sinon sous souvent tant tel telle tels telles toujours tous tout toute toutes

@@ -7,7 +7,7 @@ import (
 
 func german() Rules {
 	return Rules{
-		Code: "de", Address: "ä=ae ö=oe ü=ue ß=ss", stemmer: snowball.Stem, dates: de.New(),
+		Code: "de", Address: "ä=ae ö=oe ü=ue ß=ss", ease: amstad, Nuclei: "aa ee oo ie ei ai ey ay au eu äu", stemmer: snowball.Stem, dates: de.New(),
 		Function: `beim dabei dadurch dafür daher daran darauf daraus darin darüber darum davon davor dran ja je jedoch mal mehr meist oft schon sodass somit sowie
 			sowohl statt trotz wegen wer wem wen wessen warum weshalb wieso worauf wofür womit etwa eben bereits bisher circa ca bzw falls ganz gar immer ihnen dürfen darf
 			mag mögen müssen müsste sollen sollten können könnten hätte hätten wäre wären wurde wurden geworden worden seit samt laut ebenso auch bevor nachdem`,

@@ -7,7 +7,7 @@ import (
 
 func italian() Rules {
 	return Rules{
-		Code: "it", stemmer: snowball.Stem, dates: it.New(),
+		Code: "it", ease: gulpease, Nuclei: "ai ei oi au eu ia ie io iu ua ue ui uo iò ià iè iù uò uà uè iei uoi", stemmer: snowball.Stem, dates: it.New(),
 		Function: `d s t v m n all poi già ancora solo sempre molto molta molti molte poco pochi ogni essere avere fare può possono deve devono dopo prima durante senza sotto sopra
 			verso fino oltre circa così però quindi mentre quando dunque oppure invece altro altra altri altre stesso stessa stessi stesse alcuni alcune nessuno tra fra qualche qui là lì
 			cosa niente nulla neanche nemmeno anzi infatti cioè pure proprio ecco

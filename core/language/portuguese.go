@@ -7,7 +7,7 @@ import (
 
 func portuguese() Rules {
 	return Rules{
-		Code: "pt", stemmer: snowball.Stem, dates: pt.New(),
+		Code: "pt", ease: martins, Nuclei: "ai ei oi au eu ou iu ui ão õe ãe ái éi ói áu éu êi ia ie io ua ue uo iá ié ió uá ué qua que qui gua gue gui", stemmer: snowball.Stem, dates: pt.New(),
 		Function: `d é são ser estar ter há onde porque porquê cada todo toda todos todas outro outra outros outras mesma mesmos mesmas ainda assim antes após apenas aqui ali lá bem cerca
 			como contra deve devem desde durante enquanto então entanto fazer faz pode podem poder pois porém qualquer quais quando quanto quantos sempre sobre tal tanto tão também
 			vai vão vez vezes sob dessa desse desta deste nesta neste nessa nesse nisso disso disto algum alguma alguns algumas nenhum nada tudo muita muitos muitas pouco poucos

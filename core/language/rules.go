@@ -20,8 +20,12 @@ type Rules struct {
 
 	// What there is for one language and not for another, beside words.
 	Senses  bool   // dictionaries tell what its words mean, and how often each is a noun, a verb, an adjective (WordNet, SUBTLEX)
-	Graded  bool   // the readability formulas of Flesch and Kincaid are made for it
+	Graded  bool   // the reading grade of Kincaid is made for it
 	Address string // letters as addresses of pages write them, "ä=ae ö=oe"; others lose their marks
+
+	ease   Ease   // how easily a text reads
+	Nuclei string // groups of vowels that are spoken as one syllable
+	Mute   string // endings that are no syllable
 
 	stemmer func(*snowballstem.Env) bool // Snowball's
 	dates   locales.Translator           // names of months and weekdays, from the CLDR
@@ -141,6 +145,7 @@ type known struct {
 
 	// Words of Rules, folded.
 	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, reasons, times, shares, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns, leans map[string]bool
+	nuclei, mute                                                                                                                                                                                                                                                                                                 []string // the longest first
 
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
@@ -166,6 +171,7 @@ func know(r Rules) *known {
 	k.qualifiers, k.prepositions, k.beforeVerbs, k.beforeAdjectives = Set(r.Qualifiers), Set(r.Prepositions), Set(r.BeforeVerbs), Set(r.BeforeAdjectives)
 	k.verbEndings, k.adjectiveEndings, k.nounEndings = endings(r.VerbEndings), endings(r.AdjectiveEndings), endings(r.NounEndings)
 	k.firstPerson, k.turns, k.leans = Set(r.FirstPerson), Set(r.Turns), Set(r.Leans)
+	k.nuclei, k.mute = longestFirst(r.Nuclei), longestFirst(r.Mute)
 	k.plurals, k.before, k.after = pairsOf(r.Plurals), endingsOf(r.Before), endingsOf(r.After)
 	k.spellings = map[string]string{}
 	for pair := range strings.FieldsSeq(r.Spellings) {
@@ -367,4 +373,10 @@ func (k *known) IsGeneric(heading string) bool { return k.generic[foldLine(headi
 func foldLine(line string) string {
 	const end = "\x00"
 	return strings.TrimSuffix(text.Fold(line+end), end)
+}
+
+func longestFirst(words string) []string {
+	list := strings.Fields(words)
+	slices.SortStableFunc(list, func(a, b string) int { return len(b) - len(a) })
+	return list
 }

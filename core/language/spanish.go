@@ -7,7 +7,7 @@ import (
 
 func spanish() Rules {
 	return Rules{
-		Code: "es", stemmer: snowball.Stem, dates: es.New(),
+		Code: "es", ease: fernandezHuerta, Nuclei: "ai ei oi au eu ou ia ie io iu ua ue ui uo ái éi ói áu éu iá ié ió uá ué uó uái uéi iái iéi ay ey oy uy üe üi", stemmer: snowball.Stem, dates: es.New(),
 		Function: `si cada casi cómo cuál cuáles cuánto cuántos cuánta cuántas cuándo dónde quién quiénes aunque así aún ahora además allí aquí bajo bien cualquier debe deben después
 			entonces hacer hace hacia luego mientras misma mismas mismo mismos nunca para pero poder puede pueden pues según ser siempre sino solo sólo tal tan también tampoco
 			través usted ustedes varias varios vez veces ver e u

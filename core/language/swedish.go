@@ -7,7 +7,7 @@ import (
 
 func swedish() Rules {
 	return Rules{
-		Code: "sv", Address: "å=a ä=a ö=o", stemmer: snowball.Stem, dates: sv.New(),
+		Code: "sv", Address: "å=a ä=a ö=o", ease: lix, stemmer: snowball.Stem, dates: sv.New(),
 		Function: `är får få fått måste ska skall skulle bör kommer går gör göra finns hos samt både bara även också ändå alltid aldrig ofta därför eftersom medan innan efter genom längs
 			runt trots istället dock varken vilken vilket vilka vem vad hur när där hit dit här mer mest mindre minst några något någon samma andra annan annat hela väl
 			så då än ens fram redan inget inga ingen egen eget egna detta dessa denna varandra exempelvis bland mot per cirka ca enligt t.ex

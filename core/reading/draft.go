@@ -31,7 +31,7 @@ func ReadText(t Text) *Reading {
 	w.flush(LineParagraph)
 	w.close(0)
 	w.count()
-	w.prose.apply(r)
+	r.readability(w.prose)
 	finishLanguage(r)
 	repairLevels(r)
 	w.countStopWords()

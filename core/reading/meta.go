@@ -188,7 +188,7 @@ func finishLanguage(r *Reading) {
 	if r.Language == "" {
 		r.Language = r.Detected
 	}
-	if !language.Graded(r.Language) {
-		r.Readability = text.Readability{} // the formulas are for English alone
+	if e, _ := language.EaseOf(r.Language); e.Formula != r.Readability.Formula {
+		r.Readability = text.Readability{} // it was counted as a text of another language
 	}
 }

@@ -87,6 +87,7 @@ type wordUse struct {
 	word      string
 	n         int
 	syllables int // 0 until asked for
+	letters   int // as syllables
 }
 
 // countStopWords measures the share of stop words once the language is known.
@@ -107,18 +108,15 @@ func (w *writer) countStopWords() {
 	}
 }
 
-// prose counts whole sentences, for readability: those of paragraphs and
-// quotations, and of items and captions that end like one.
-type prose struct{ words, sentences, syllables int }
-
-// countLine goes over the words of one line, once for all that counts them.
+// countLine goes over the words of one line, once for all that counts them. Readability is that of whole sentences: those of paragraphs
+// and quotations, and of items and captions that end like one.
 func (w *writer) countLine(line string, kind byte) {
 	before := len(w.hashes)
 	if kind == LineParagraph {
 		defer func() { w.paragraphs = append(w.paragraphs, len(w.hashes)-before) }()
 	}
 	whole := kind == LineParagraph || kind == LineQuote || kind != LineCode && kind != LineCell && strings.HasSuffix(line, ".")
-	syllables := whole && language.Graded(w.reading.Language)
+	_, eased := language.EaseOf(w.reading.Language)
 	text.EachWord(line, func(sp text.Span) {
 		h := hashWord(sp.Of(line))
 		w.hashes = append(w.hashes, h)
@@ -128,24 +126,31 @@ func (w *writer) countLine(line string, kind byte) {
 			w.words[h] = u
 		}
 		u.n++
-		if syllables {
+		if whole && eased {
 			if u.syllables == 0 {
-				u.syllables = text.Syllables(u.word)
+				u.syllables, u.letters = w.lang.Syllables(u.word), utf8.RuneCountInString(u.word)
 			}
-			w.prose.syllables += u.syllables
+			w.prose.Syllables += u.syllables
+			w.prose.Letters += u.letters
+			if u.letters > text.LongWord {
+				w.prose.Long++
+			}
 		}
 	})
 	if whole {
-		w.prose.sentences += len(w.lang.Sentences(line))
-		w.prose.words += len(w.hashes) - before
+		w.prose.Sentences += len(w.lang.Sentences(line))
+		w.prose.Words += len(w.hashes) - before
 	}
 }
 
-// apply writes the figures; finishLanguage takes readability back where the
+// readability writes the figures; finishLanguage takes readability back where the
 // text turns out to be in another language.
-func (p prose) apply(r *Reading) {
-	r.Counts.Sentences = p.sentences
+func (r *Reading) readability(p text.Prose) {
+	r.Counts.Sentences = p.Sentences
 	if language.Graded(r.Language) {
-		r.Readability = text.Flesch(p.words, p.sentences, p.syllables)
+		r.Readability = text.Flesch(p.Words, p.Sentences, p.Syllables)
+	}
+	if e, ok := language.EaseOf(r.Language); ok && p.Words > 0 {
+		r.Readability.Ease, r.Readability.Formula = e.Of(p), e.Formula
 	}
 }

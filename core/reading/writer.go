@@ -28,7 +28,7 @@ func readContent(d *document, r *Reading, second opinion) *writer {
 	w.strikeRest(d)
 	w.tellLeftOut(root)
 	w.count()
-	w.prose.apply(r)
+	r.readability(w.prose)
 	r.Sketch = sketchOf(w.hashes)
 	return w
 }
@@ -73,7 +73,7 @@ type writer struct {
 	offset     int
 	kept       int      // lines so far
 	hashes     []uint64 // of the words kept so far, headings included
-	prose      prose
+	prose      text.Prose
 	paragraphs []int               // words of each
 	words      map[uint64]*wordUse // of the sections' text, by their hash
 }

@@ -7,8 +7,20 @@ import (
 	"corpulan/core/lexicon"
 )
 
-// Readability holds the two Flesch measures of an English text.
+// Prose are the counts of running text that formulas of readability are made of.
+type Prose struct {
+	Words, Sentences, Syllables int
+	Letters                     int // of the words
+	Long                        int // words of more than six letters
+}
+
+// LongWord is how many letters a word has at most that is not long, for Björnsson's LIX (1968).
+const LongWord = 6
+
+// Readability holds how easily a text reads: by the formula made for its language, and of English the two Flesch measures.
 type Readability struct {
+	Ease    float64 `json:"ease,omitempty"`
+	Formula string  `json:"formula,omitempty"` // whose Ease is by
 	// FleschReadingEase is 206.835 - 1.015 words/sentence - 84.6 syllables/word
 	// (Flesch 1948); higher is easier, 60 to 70 is plain English.
 	FleschReadingEase float64 `json:"flesch_reading_ease"`
@@ -26,12 +38,13 @@ func Flesch(words, sentences, syllables int) Readability {
 	perSentence := float64(words) / float64(sentences)
 	perWord := float64(syllables) / float64(words)
 	return Readability{
-		FleschReadingEase:  round2(206.835 - 1.015*perSentence - 84.6*perWord),
-		FleschKincaidGrade: round2(0.39*perSentence + 11.8*perWord - 15.59),
+		FleschReadingEase:  Round2(206.835 - 1.015*perSentence - 84.6*perWord),
+		FleschKincaidGrade: Round2(0.39*perSentence + 11.8*perWord - 15.59),
 	}
 }
 
-func round2(x float64) float64 { return math.Round(x*100) / 100 }
+// Round2 rounds to two decimals.
+func Round2(x float64) float64 { return math.Round(x*100) / 100 }
 
 // Syllables counts the syllables of an English word: by the CMU Pronouncing
 // Dictionary where it has the word, by vowel groups otherwise. At least 1.

@@ -10,6 +10,7 @@ import (
 	"corpulan/core/draft"
 	"corpulan/core/evidence"
 	"corpulan/core/fit"
+	"corpulan/core/language"
 	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/text"
@@ -208,6 +209,21 @@ func (b *draftBody) StopShare() message.Message {
 	return message.Of("%.0f %%", 100*share)
 }
 
+// Ease says how easily the draft reads, against what plain text has.
+func (b *draftBody) Ease() message.Message {
+	ease, ok := language.EaseOf(b.An.Study.Language)
+	switch r := b.M.Reading; {
+	case !ok:
+		return "no formula is known for this language"
+	case r.Counts.Sentences == 0:
+		return "no sentence yet"
+	case ease.Harder:
+		return message.Of("%.0f by %s; plain text has at most %.0f", r.Readability.Ease, ease.Formula, ease.Plain)
+	default:
+		return message.Of("%.0f by %s; plain text has at least %.0f", r.Readability.Ease, ease.Formula, ease.Plain)
+	}
+}
+
 // unusualStops is a share of function words beyond what running text has. Common practice, no
 // published source.
 const unusualStops = 0.6
@@ -215,9 +231,6 @@ const unusualStops = 0.6
 // Grade says the reading grade against the one asked for.
 func (b *draftBody) Grade() message.Message {
 	r := b.M.Reading
-	if b.An.Study.Language != "en" {
-		return "the formulas are for English alone"
-	}
 	if r.Counts.Sentences == 0 {
 		return "no sentence yet"
 	}
