@@ -148,11 +148,12 @@ func placeQuestions(b *Brief, e *evidence.Evidence, c Choices, p profiles) {
 	for _, q := range e.Questions {
 		answers[q.Key] = q.AnsweredBy
 	}
+	stood := b.stoodUnder(c, stoodQuestions)
 	for i := range b.Questions {
 		q := &b.Questions[i]
 		best := b.byHand(c, QuestionKind, q.Key)
 		if best == nil {
-			best = b.standsUnder(c, q.Text, stoodQuestions)
+			best = stood(q.Text)
 		}
 		if best == nil && !c.basis.had(QuestionKind, q.Key) {
 			stems := lang.ContentStems(q.Text)
@@ -187,12 +188,13 @@ func placeTerms(b *Brief, c Choices, p profiles) {
 	for _, st := range lang.ContentStems(b.Keyword) {
 		common[st] = true
 	}
+	stood := b.stoodUnder(c, stoodTerms)
 	for _, t := range b.Terms {
 		if at := b.byHand(c, TermKind, t.Key); at != nil {
 			at.Terms = append(at.Terms, t.Term)
 			continue
 		}
-		if at := b.standsUnder(c, t.Term, stoodTerms); at != nil {
+		if at := stood(t.Term); at != nil {
 			at.Terms = append(at.Terms, t.Term)
 			continue
 		}

@@ -1,11 +1,12 @@
 package brief
 
 import (
+	"cmp"
 	"slices"
-	"strings"
 
 	"corpulan/core/evidence"
 	"corpulan/core/points"
+	"corpulan/core/text"
 )
 
 // Stood is a section of an outline by hand as it stood when a person made the outline theirs. From
@@ -92,22 +93,29 @@ func pointOf(p points.Point, c Choices) Point {
 	return out
 }
 
-// standsUnder is the section of an outline by hand that a finding stood under, by its words; nil for
+// stoodUnder finds the section of an outline by hand that a finding stood under, by its words; nil for
 // none.
-func (b *Brief) standsUnder(c Choices, words string, of func(*Stood) []string) (at *Section) {
+func (b *Brief) stoodUnder(c Choices, of func(*Stood) []string) func(words string) *Section {
 	if c.Outline == nil {
-		return nil
+		return func(string) *Section { return nil }
 	}
+	key, at := b.keyOfWords(), map[string]*Section{}
 	each(b.Outline, func(s *Section) {
-		if x := c.Sections[s.Key].Stood; at == nil && x != nil && slices.ContainsFunc(of(x), func(t string) bool { return b.sameWords(t, words) }) {
-			at = s
+		if x := c.Sections[s.Key].Stood; x != nil {
+			for _, t := range of(x) {
+				if at[key(t)] == nil {
+					at[key(t)] = s
+				}
+			}
 		}
 	})
-	return at
+	return func(words string) *Section { return at[key(words)] }
 }
 
-func (b *Brief) sameWords(x, y string) bool {
-	return strings.EqualFold(x, y) || langOf(b).PhraseKey(x) == langOf(b).PhraseKey(y)
+// keyOfWords tells the same words in other forms by one key.
+func (b *Brief) keyOfWords() func(words string) string {
+	lang := langOf(b)
+	return func(words string) string { return cmp.Or(lang.PhraseKey(words), text.Fold(words)) }
 }
 
 // keepStood puts what stood under the sections of an outline by hand back where newer evidence, and
@@ -116,31 +124,37 @@ func (b *Brief) keepStood(c Choices, k Kind, of func(*Stood) []string, at func(*
 	if c.Outline == nil {
 		return
 	}
-	placed := map[string]bool{} // elsewhere, by hand or by its words
+	key := b.keyOfWords()
+	placed, dropped := map[string]bool{}, map[string]bool{} // placed elsewhere, by hand or by its words
 	each(b.Outline, func(s *Section) {
 		for _, t := range *at(s) {
-			placed[langOf(b).PhraseKey(t)] = true
+			placed[key(t)] = true
 		}
 	})
-	dropped := func(words string) bool {
-		return slices.ContainsFunc(c.Marks, func(m Mark) bool { return m.Kind == k && m.State == Dropped && b.sameWords(m.Text, words) })
+	for _, m := range c.Marks {
+		if m.Kind == k && m.State == Dropped {
+			dropped[key(m.Text)] = true
+		}
 	}
 	each(b.Outline, func(s *Section) {
 		x := c.Sections[s.Key].Stood
 		if x == nil {
 			return
 		}
-		list, stood := *at(s), of(x)
-		for _, t := range stood {
-			if !placed[langOf(b).PhraseKey(t)] && !dropped(t) {
+		list, stood := *at(s), map[string]int{}
+		for i, t := range of(x) {
+			if !placed[key(t)] && !dropped[key(t)] {
 				list = append(list, t)
+			}
+			if _, twice := stood[key(t)]; !twice {
+				stood[key(t)] = i
 			}
 		}
 		place := func(words string) int {
-			if i := slices.IndexFunc(stood, func(t string) bool { return b.sameWords(t, words) }); i >= 0 {
+			if i, ok := stood[key(words)]; ok {
 				return i
 			}
-			return len(stood)
+			return len(of(x))
 		}
 		slices.SortStableFunc(list, func(a, b string) int { return place(a) - place(b) })
 		*at(s) = list

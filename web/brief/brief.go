@@ -28,6 +28,7 @@ type briefBody struct {
 	Hands   []string          // who may own or write it
 	Basis   *brief.Basis      // what it stands on; nil while it follows
 	Stale   []change.Proposal // what newer evidence asks of it
+	Open    bool              // the dossier is; else it is asked for when it is opened
 }
 
 func (s *handlers) brief(c *gin.Context) {
@@ -39,12 +40,22 @@ func (s *handlers) brief(c *gin.Context) {
 	s.Page(c, http.StatusOK, "brief", s.InStudy(c, "brief", body))
 }
 
+// dossier is all that stands behind the brief.
+func (s *handlers) dossier(c *gin.Context) {
+	an, err := s.Findings(c)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	s.Fragment(c, http.StatusOK, "brief-dossier", document{an})
+}
+
 func (s *handlers) briefBody(c *gin.Context) (briefBody, error) {
 	an, err := s.Findings(c)
 	if err != nil {
 		return briefBody{}, err
 	}
-	b := briefBody{document: document{an}, Formats: render.Formats()}
+	b := briefBody{document: document{an}, Formats: render.Formats(), Open: c.Query("dossier") == "yes" || c.GetHeader("X-Dossier") == "yes"}
 	list, err := s.Scope(c).Remarks(c.Request.Context(), an.Study.ID)
 	if err != nil {
 		return b, err

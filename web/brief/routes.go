@@ -33,6 +33,7 @@ func Routes(k *kit.Kit) error {
 	st := s.Study
 	st.GET("/brief", s.brief)
 	st.GET("/brief/counted", s.counted)
+	st.GET("/brief/dossier", s.dossier)
 	st.POST("/brief/fields", s.typeField)
 	st.GET("/brief/as/:format", s.download)
 	st.GET("/brief/faq.json", s.faqData)

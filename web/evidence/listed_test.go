@@ -81,7 +81,7 @@ func TestListedThingsByHand(t *testing.T) {
 	assert.True(t, arc > 0 && arc < beacon, said)
 	assert.Contains(t, said, "| Kestow K1 |")
 	assert.Contains(t, said, "| Quillfen Glow |")
-	for _, page := range []string{s.Link(t, "dossier", "yes"), s.Path("/brief")} { // the writer's page and the place Brief
+	for _, page := range []string{s.Link(t, "dossier", "yes"), s.Path("/brief?dossier=yes")} { // the writer's page and the place Brief
 		_, shown := s.Get(t, page)
 		assert.Contains(t, shown, `<table class="rows compared">`, page)
 		assert.Contains(t, shown, "for lit streets", page)

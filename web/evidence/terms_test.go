@@ -84,7 +84,7 @@ func TestManyTermsAtOnceAndOnesOwn(t *testing.T) {
 
 	code, _, _ = s.Post(t, s.Path("/own"), true, "kind", "term", "text", "  reflective  ankle bands ")
 	require.Equal(t, http.StatusOK, code)
-	_, doc := s.Get(t, s.Path("/brief"))
+	_, doc := s.Get(t, s.Path("/brief?dossier=yes"))
 	assert.Contains(t, doc, "reflective ankle bands")
 	assert.Contains(t, doc, "Your own")
 	_, json := s.Get(t, s.Path("/brief/as/json"))

@@ -96,11 +96,11 @@ func TestSetUpIsTakenBackAndNeverOverwritten(t *testing.T) {
 // publication says so; the words around it are those of who looks.
 func TestTheLanguageOfABrief(t *testing.T) {
 	s := webtest.WithField(t)
-	_, page := s.Get(t, s.Path("/brief"))
+	_, page := s.Get(t, s.Path("/brief?dossier=yes"))
 	assert.Contains(t, page, "Grade 8 or below")
 	code, _, _ := s.Post(t, "/publication/set-up/market", false, "language", "en", "country", "gb", "depth", "20", "aim", "75", "brief_in", "de")
 	require.Equal(t, http.StatusOK, code)
-	_, page = s.Get(t, s.Path("/brief"))
+	_, page = s.Get(t, s.Path("/brief?dossier=yes"))
 	assert.Contains(t, page, "Stufe 8 oder")
 	assert.Contains(t, page, ">Reading level<")
 	_, text := s.Get(t, s.Path("/brief/as/md?dossier=yes"))

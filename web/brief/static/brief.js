@@ -325,6 +325,11 @@
     anchors = []
   })
 
+  // The dossier is drawn along where it is open.
+  document.addEventListener('htmx:configRequest', e => {
+    if (document.getElementById('dossier')?.open && e.detail.headers) e.detail.headers['X-Dossier'] = 'yes'
+  })
+
   // What is folded out stays so.
   const stays = box => `open ${study()} ${box.dataset.stays}`
   const unfold = () => {
