@@ -39,10 +39,7 @@ func (a *Analyst) Measure(ctx context.Context, sc store.Scope, an *Analysis, n *
 	if err != nil {
 		return nil, err
 	}
-	field, err := a.fits.Get(ctx, fitKey{momentKey{an.Study.ID, an.change}, len(an.Pages)}, func(context.Context, fitKey) (*fit.Field, error) {
-		f := fit.OfField(&an.Brief, an.Pages)
-		return &f, nil
-	})
+	field, err := a.FieldFit(ctx, an)
 	if err != nil {
 		return nil, err
 	}
@@ -59,6 +56,14 @@ func (a *Analyst) Measure(ctx context.Context, sc store.Scope, an *Analysis, n *
 	m.Closeness = beside.field.Close(doc)
 	m.Marks = fit.Marks(&an.Brief, n, doc, m.Closeness)
 	return m, nil
+}
+
+// FieldFit is how far the kept pages meet the brief that was made of them.
+func (a *Analyst) FieldFit(ctx context.Context, an *Analysis) (*fit.Field, error) {
+	return a.fits.Get(ctx, fitKey{momentKey{an.Study.ID, an.change}, len(an.Pages)}, func(context.Context, fitKey) (*fit.Field, error) {
+		f := fit.OfField(&an.Brief, an.Pages)
+		return &f, nil
+	})
 }
 
 func (a *Analyst) pagesBeside(ctx context.Context, sc store.Scope, an *Analysis) (*pagesBeside, error) {

@@ -55,6 +55,7 @@ func (b *browser) looked(view, language string) {
 		b.accessible(view+" in "+language, spoken)
 		return
 	}
+	b.stands(view)
 	b.accessible(view, all)
 	js[any](b, `document.documentElement.dataset.bsTheme = "dark"; 0`)
 	b.accessible(view+" on dark paper", contrast)
@@ -135,7 +136,7 @@ func views(again, link, moved string) []string {
 		"/demand/1?tab=map", "/demand/1?tab=ours", "/demand/1?tab=out", "/demand/1/group?key=winter+cycling+gloves", "/slates/1", "/slates/1?tab=links",
 		"/slates/1?tab=weeks", "/studies/1/standing", "/studies/1/standing?swap=1", "/studies/1/searched", "/demand/2/columns", "/account", "/people",
 		"/week", "/search?q=tyre", "/publication/set-up", "/studies/1/history", "/studies/1/network", "/studies/1/beside", "/studies/1/movement",
-		again + "/movement", again + "/brief", again + "/beside?with=1", moved, "/movement", "/?moved=any", "/?in=all&sort=due", "/sign-in", link,
+		"/studies/1/pages", "/studies/1/further", again + "/movement", again + "/brief", again + "/beside?with=1", moved, "/movement", "/?moved=any", "/?in=all&sort=due", "/sign-in", link,
 		link + "?remark=field+title_tag", "/studies/1/evidence?tab=entities", "/studies/1/evidence?tab=terms&all=1", "/studies/1/lexicon",
 		"/studies/1/brief/revisions", "/studies/1/draft/compare?from=now",
 	}

@@ -325,8 +325,8 @@ func (b *Brief) fill(e *evidence.Evidence, c Choices, t Template, s Setting) {
 		description = b.Descriptions[0].Text
 	}
 	proposals := b.propose(e, c, t, s)
-	proposals[FieldTitleTag] = proposal{tag, message.Of("the first below")}
-	proposals[FieldMetaDescription] = proposal{description, message.Of("the first below")}
+	proposals[FieldTitleTag] = proposal{tag, message.Of("the first proposal")}
+	proposals[FieldMetaDescription] = proposal{description, message.Of("the first proposal")}
 	proposals[FieldH1] = h1
 	proposals[FieldStatus] = proposal{Proposed, ""}
 	if s.Version > 0 {

@@ -4,6 +4,7 @@ import (
 	"embed"
 	"html/template"
 
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/web/kit"
 	"corpulan/words"
@@ -20,7 +21,12 @@ func Routes(k *kit.Kit) error {
 	s := &handlers{k}
 	editor := func(route string) kit.Need { return kit.Need{Route: "/studies/:study" + route, Role: store.Editor} }
 	s.Add(kit.Place{Name: "brief", Title: "Brief", Files: files,
-		Step:    &kit.Step{Title: "Brief", Path: "/brief", Key: "b"},
+		Step: &kit.Step{Title: "Brief", Path: "/brief", Key: "b", Stands: func(_ store.LedgerLine, sections int) message.Message {
+			if sections < 0 {
+				return ""
+			}
+			return message.Counted(sections, "section")
+		}},
 		Styles:  []kit.Asset{{File: "brief/brief.css"}},
 		Scripts: []kit.Asset{{File: "kit/dist/sortable.min.js", In: []string{"brief"}}, {File: "brief/outline.js", In: []string{"brief"}, Needs: "editor"}, {File: "brief/brief.js"}, {File: "brief/brief.js", In: []string{kit.SheetPage}}, {File: "brief/cut.js"}},
 		Keys:    []kit.Key{{Keys: "Alt ← → ↑ ↓", Does: "in the outline: a section higher, deeper, up, down"}, {Keys: "c", Does: "keep what is selected in a captured text as a cutting"}},

@@ -112,7 +112,7 @@ func TestOneDeskForSeveralPublications(t *testing.T) {
 	assert.Contains(t, page, "studded tyres")
 	code, page = ida.Get(t, fmt.Sprintf("/studies/%d/gather", a.ID))
 	assert.Equal(t, http.StatusOK, code)
-	assert.Contains(t, page, `href="/publication">Quillfen Cycles`, "and one is there now")
+	assert.Contains(t, page, `<span class="head-of quiet">Quillfen Cycles</span>`, "and one is there now")
 	_, page = ida.Get(t, "/search?q=POGI")
 	assert.Contains(t, page, "<mark>pogies</mark>, for &#34;wide&#34; bars")
 	assert.Contains(t, page, fmt.Sprintf("/studies/%d/brief", b.ID))

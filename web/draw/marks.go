@@ -19,7 +19,10 @@ import (
 
 const (
 	slugWidth, slugGap, slugHeight = 6, 3, 18
-	widestRow                      = 264 // of more than thirty pages the slugs grow narrow
+
+	mostSlugs = 30 // pages; of more a row is a density
+	bins      = 30 // of a density, each of as many pages
+	binWidth  = 4
 )
 
 // PresenceRow draws one slug for each kept page in rank order: its height
@@ -35,6 +38,11 @@ func PresenceRow(in *words.Words, counts []int, sources []evidence.Source, unit 
 	var used, absent, data strings.Builder
 	var using []int
 	width := max(len(counts)*(slugWidth+slugGap)-slugGap, 1)
+	dense := len(counts) > mostSlugs
+	if dense {
+		width = bins * binWidth
+		used.WriteString(density(counts, most))
+	}
 	for i, n := range counts {
 		x := i * (slugWidth + slugGap)
 		rank := i + 1
@@ -44,23 +52,49 @@ func PresenceRow(in *words.Words, counts []int, sources []evidence.Source, unit 
 		if i > 0 {
 			data.WriteByte(' ')
 		}
-		if n == 0 {
-			fmt.Fprintf(&absent, "M%d.5 13.5h5v4h-5z", x)
-			data.WriteByte('0')
-			continue
-		}
-		// Square root: a page with forty uses is not to dwarf all the others.
-		h := int(5 + (slugHeight-5)*math.Sqrt(float64(n)/float64(most)) + 0.5)
-		fmt.Fprintf(&used, "M%d %dv-%dh%dv%dz", x, slugHeight, h, slugWidth, h)
 		data.WriteString(strconv.Itoa(n))
-		using = append(using, rank)
+		if n > 0 {
+			using = append(using, rank)
+		}
+		switch {
+		case dense:
+		case n == 0:
+			fmt.Fprintf(&absent, "M%d.5 13.5h5v4h-5z", x)
+		default:
+			h := slugOf(float64(n), most)
+			fmt.Fprintf(&used, "M%d %dv-%dh%dv%dz", x, slugHeight, h, slugWidth, h)
+		}
 	}
 	label := in.Look("on no page")
 	if len(using) > 0 {
 		label = in.Put("ranks %s", RankSpans(using))
 	}
 	return template.HTML(fmt.Sprintf(`<svg class="presence" role="img" aria-label="%s" data-n="%s" data-unit="%s" width="%d" height="%d" viewBox="0 0 %d %d" preserveAspectRatio="none"><path d="%s"/><path class="absent" d="%s"/></svg>`,
-		label, data.String(), template.HTMLEscapeString(in.Look(unit)), min(width, widestRow), slugHeight, width, slugHeight, used.String(), absent.String()))
+		label, data.String(), template.HTMLEscapeString(in.Look(unit)), width, slugHeight, width, slugHeight, used.String(), absent.String()))
+}
+
+// slugOf is the height of so much use, by its square root: a page with forty uses is not to dwarf all the others.
+func slugOf(n float64, most int) int {
+	return int(5 + (slugHeight-5)*math.Sqrt(n/float64(most)) + 0.5)
+}
+
+// density draws many pages as one shape of a fixed width: in each step of it as many pages, as high as they use the thing on average, and a
+// hairline where none does.
+func density(counts []int, most int) string {
+	var path strings.Builder
+	for i := range bins {
+		from, to := i*len(counts)/bins, (i+1)*len(counts)/bins
+		sum := 0
+		for _, n := range counts[from:to] {
+			sum += n
+		}
+		h := 1
+		if sum > 0 {
+			h = slugOf(float64(sum)/float64(to-from), most)
+		}
+		fmt.Fprintf(&path, "M%d %dv-%dh%dv%dz", i*binWidth, slugHeight, h, binWidth, h)
+	}
+	return path.String()
 }
 
 // RankSpans says ranks in short: "1–4, 7, 9–11".

@@ -27,12 +27,12 @@ type evidenceBody struct {
 	evidenceQuery
 	Tabs    []tab
 	Columns []tableColumn
+	Chosen  []columnChoice     // columns that can be
 	Rows    []parts.FindingRow // those that are shown
 	From    int                // of them all
 	All     int                // that match
 	Hidden  int                // terms out by default
 	Running bool
-	Marks   []parts.FigureRow
 	Fields  []semanticField // in the glossary view
 	Taught  int             // entries of the house lexicon
 	Against string          // the general language that keyness is against
@@ -44,6 +44,16 @@ type evidenceBody struct {
 // OpeningGroups are the openings of the study that hold a text, by their kinds.
 func (b evidenceBody) OpeningGroups(filter string) []parts.OpeningGroup {
 	return parts.OpeningGroups(b.Analysis, filter)
+}
+
+// further leads to the other ways to look at what was found.
+func (s *handlers) further(c *gin.Context) {
+	an, err := s.Findings(c)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
+	s.Page(c, http.StatusOK, "further", s.InStudy(c, "further", an))
 }
 
 // semanticField is a group of rows with the term that leads it.
@@ -159,8 +169,7 @@ func (s *handlers) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, 
 	if err != nil {
 		return evidenceBody{}, err
 	}
-	body := evidenceBody{Analysis: an, evidenceQuery: q, Columns: columnsFor(q.Tab, len(an.Figures) > 0), From: q.From, Running: an.Gathering.Running(),
-		Marks: parts.FigureRows(an, parts.OwnPages(an), "words", "headings", "paragraphs", "images", "external_links")}
+	body := evidenceBody{Analysis: an, evidenceQuery: q, Columns: columnsFor(q.Tab, len(an.Figures) > 0), From: q.From, Chosen: choices(c, q.Tab), Running: an.Gathering.Running()}
 	var rows []parts.FindingRow
 	for _, t := range []tab{{"terms", "Terms", 0}, {"entities", "Entities", 0}, {"questions", "Questions", 0}, {"themes", "Themes", 0}, {"points", "Points", 0}, {"listed", "Listed", 0}, {"facts", "Figures and sources", 0}} {
 		all := parts.Findings(an, kindOf[t.Name])

@@ -18,13 +18,15 @@ func Routes(k *kit.Kit) error {
 	s := &handlers{k}
 	editor := func(route string) kit.Need { return kit.Need{Route: "/studies/:study" + route, Role: store.Editor} }
 	s.Add(kit.Place{Name: "evidence", Title: "Evidence", Files: files,
-		Step:    &kit.Step{Title: "Evidence", Path: "/evidence", Key: "e"},
+		Step:    &kit.Step{Title: "Evidence", Path: "/evidence", Key: "e", Holds: []string{"further", "network", "standing", "against", "searched", "lexicon"}},
 		Keys:    []kit.Key{{Keys: "a d", Does: "adopt a finding, drop it"}, {Keys: "o", Does: "open the sentences behind a finding"}, {Keys: "s", Does: "join a question with the one it is perhaps the same as"}},
 		Redraws: map[string]kit.Redraw{"evidence": s.evidenceChanged, "standing": s.standingChanged, "searched": s.Noted},
-		Needs:   []kit.Need{editor("/choices"), editor("/own"), editor("/standing")},
+		Needs:   []kit.Need{editor("/choices"), editor("/own"), editor("/standing"), {Route: "/studies/:study/evidence/columns", Role: store.Reader}},
 	})
 	st := s.Study
 	st.GET("/evidence", s.evidence)
+	st.POST("/evidence/columns", s.chooseColumns)
+	st.GET("/further", s.further)
 	st.GET("/evidence/as/:table", s.downloadTable)
 	st.GET("/counted", s.counted)
 	st.GET("/sources", s.sources)

@@ -16,7 +16,7 @@ type handlers struct{ *kit.Kit }
 func Routes(k *kit.Kit) error {
 	s := &handlers{k}
 	s.Add(kit.Place{Name: "field", Title: "Field", Files: files,
-		Step:    &kit.Step{Title: "Field", Path: "/field", Key: "f", Holds: []string{"network", "two"}},
+		Step:    &kit.Step{Title: "Field", Path: "/field", Key: "f", Holds: []string{"two", "beat"}},
 		Styles:  []kit.Asset{{File: "field/network.css", In: []string{"network"}}},
 		Scripts: []kit.Asset{{File: "field/field.js"}},
 		Keys:    []kit.Key{{Keys: "← → ↑ ↓", Does: "from section to section; Enter shows its text"}},
@@ -27,6 +27,7 @@ func Routes(k *kit.Kit) error {
 	st.POST("/leaders", s.lead)
 	st.GET("/network", s.networkPlace)
 	st.GET("/beside", s.two)
+	st.GET("/pages", s.toBeat)
 	st.GET("/pages/:result", s.readPage)
 	st.GET("/pages/:result/sections/:section", s.readPage)
 	return nil

@@ -114,7 +114,8 @@ func TestAddingPages(t *testing.T) {
 	assert.Contains(t, text, "compared, not counted")
 	_, text = s.Get(t, s.Path("/evidence"))
 	assert.Contains(t, text, "over <strong>3</strong> kept pages")
-	assert.Regexp(t, `ours, new\.example: 2\d\d`, text, "its words stand beside the field's")
+	_, text = s.Get(t, s.Path("/pages"))
+	assert.Regexp(t, `(?s)class="is-ours".*new\.example.*2\d\d`, text, "its words stand beside the field's")
 	var many strings.Builder
 	for i := range store.MaxResults {
 		fmt.Fprintf(&many, "http://many.example/%d\n", i)

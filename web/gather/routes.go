@@ -4,6 +4,8 @@ import (
 	"embed"
 
 	"corpulan/cache"
+	"corpulan/core/message"
+	"corpulan/store"
 	"corpulan/web/kit"
 )
 
@@ -24,7 +26,7 @@ func Routes(k *kit.Kit) error {
 		return err
 	}
 	s.Add(kit.Place{Name: "gather", Title: "Gather", Files: files,
-		Step:    &kit.Step{Title: "Gather", Path: "/gather", Key: "g", Holds: []string{"movement"}},
+		Step:    &kit.Step{Stands: stands, Title: "Gather", Path: "/gather", Key: "g", Holds: []string{"movement"}},
 		Scripts: []kit.Asset{{File: "gather/stream.js"}},
 		Keys:    []kit.Key{{Keys: "space", Does: "keep a page or set it aside, or all that are picked"}, {Keys: "J K x", Does: "pick pages one after another, pick one (or shift and click)"}, {Keys: "A", Does: "accept all proposed set-asides"}, {Keys: "r p", Does: "try a failed page again, paste its source"}},
 		Redraws: map[string]kit.Redraw{"gather": s.gatherChanged},
@@ -50,4 +52,12 @@ func Routes(k *kit.Kit) error {
 	st.GET("/captures.warc.gz", s.captures)
 	st.GET("/receive", s.receive)
 	return nil
+}
+
+// stands is what of a study is gathered.
+func stands(l store.LedgerLine, _ int) message.Message {
+	if l.State != "" && (l.State == store.Searching || l.State == store.Fetching) {
+		return "gathering"
+	}
+	return message.Of("%d kept", l.KeptPages)
 }

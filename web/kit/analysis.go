@@ -21,6 +21,16 @@ type Analysis struct {
 // StageName is what the publication calls a stage.
 func (an *Analysis) StageName(stage string) string { return an.says.StageName(stage) }
 
+// OutlineSize is how many sections the brief has at the top.
+func (an *Analysis) OutlineSize() (n int) {
+	for i := range an.Brief.Outline {
+		if !an.Brief.Outline[i].Folded {
+			n++
+		}
+	}
+	return n
+}
+
 // Analyse is the study of a request as it now is. It is shared, and not for changing.
 func (s *Kit) Analyse(c *gin.Context) (*Analysis, error) {
 	an, err := s.Analyst.Analyse(c.Request.Context(), s.Scope(c), StudyOf(c))

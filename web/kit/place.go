@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
 	"corpulan/store"
 	"corpulan/words"
 
@@ -45,6 +46,9 @@ type Step struct {
 	Path  string   // below the study
 	Key   string   // after g
 	Holds []string // further pages of it, by what they say they are
+
+	// Stands is what a study has of it by now, in a word or two; nil for nothing to say. sections is -1 where the page has no brief at hand.
+	Stands func(l store.LedgerLine, sections int) message.Message
 }
 
 // Link is a place outside of studies, in the head.

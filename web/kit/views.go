@@ -13,6 +13,7 @@ import (
 	"strings"
 
 	"corpulan/account"
+	"corpulan/core/message"
 	"corpulan/notice"
 	"corpulan/store"
 	"corpulan/words"
@@ -50,14 +51,30 @@ type PageData struct {
 	Body        any
 	Content     template.HTML // made of the body by the page's own template
 	shell       *Kit
+	line        store.LedgerLine // of the study, as the desk lists it
+}
+
+// StepNow is a step of a study with what the study has of it.
+type StepNow struct {
+	Step
+	Stands message.Message // empty for nothing to say
 }
 
 // Steps are those of a study, in their order.
-func (p PageData) Steps() (list []Step) {
+func (p PageData) Steps() (list []StepNow) {
+	sections := -1
+	if b, ok := p.Body.(interface{ OutlineSize() int }); ok {
+		sections = b.OutlineSize()
+	}
 	for _, x := range p.shell.places {
-		if x.Step != nil {
-			list = append(list, *x.Step)
+		if x.Step == nil {
+			continue
 		}
+		now := StepNow{Step: *x.Step}
+		if x.Step.Stands != nil && p.line.ID != 0 {
+			now.Stands = x.Step.Stands(p.line, sections)
+		}
+		list = append(list, now)
 	}
 	return list
 }
@@ -226,6 +243,11 @@ func (s *Kit) Page(c *gin.Context, status int, name string, data PageData) {
 	if v, ok := c.Get(visitorKey); ok {
 		data.Person = v.(*account.Visitor).Person.Name
 		data.Role = v.(*account.Visitor).Role
+	}
+	if data.Study != nil {
+		if lines, err := s.Scope(c).StudiesOf(c.Request.Context(), []int64{data.Study.ID}); err == nil {
+			data.line = lines[data.Study.ID] // a page goes without it
+		}
 	}
 	var content, b bytes.Buffer
 	if err := t.Write(&content, bodyOf(name), data.Body); err != nil {

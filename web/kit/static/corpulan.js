@@ -35,6 +35,32 @@
     if (field && field.value !== filtered && document.activeElement !== field) field.value = filtered
     if (filtered) filterRows()
   }
+  // Rows that are cards on a phone say what their cells are: by the heads of their columns.
+  const across = '.cover-table, .standing-table, .compared, .figures, .sections'
+  const name = () => {
+    for (const table of document.querySelectorAll('table.rows')) {
+      if (!table.tHead || table.matches(across)) continue
+      table.classList.add('as-cards')
+      const heads = [...table.tHead.rows[0].cells].map(th =>
+        th.querySelector('.visually-hidden, input') ? '' : th.textContent.trim()
+      )
+      for (const row of table.querySelectorAll('tbody tr:not([data-named])')) {
+        row.dataset.named = ''
+        for (const [i, td] of [...row.cells].entries()) {
+          if (
+            heads[i] &&
+            !td.dataset.of &&
+            !td.matches('.finding, .page-cell, .address-cell, .act, .rank, .named') &&
+            !td.querySelector('.presence')
+          )
+            td.dataset.of = heads[i]
+        }
+      }
+    }
+  }
+  document.addEventListener('DOMContentLoaded', name)
+  document.addEventListener('htmx:afterSettle', name)
+  document.addEventListener('htmx:oobAfterSwap', name)
   document.addEventListener('DOMContentLoaded', filterAgain)
   document.addEventListener('htmx:afterSettle', filterAgain)
 
@@ -117,6 +143,9 @@
       htmx.process(form)
       document.getElementById('hand-in-address').textContent = page.dataset.address
       bootstrap.Modal.getOrCreateInstance('#hand-in').show()
+    }
+    for (const menu of document.querySelectorAll('.head-more[open]')) {
+      if (!menu.contains(e.target)) menu.open = false
     }
     if (e.target.closest('#paper')) {
       const root = document.documentElement
