@@ -42,7 +42,7 @@ func TestHandingOver(t *testing.T) {
 	battery := `[...document.querySelectorAll("#pane .drawer-groups li")].find(l => l.querySelector("a").textContent === "battery")`
 	b.until("!!" + battery + `?.querySelector('[value="adopted"]')`)
 	terms := js[int](b, fmt.Sprintf(count, "#document [data-row]"))
-	js[any](b, battery+`.querySelector('[value="adopted"]').click(); 0`)
+	b.until(`(() => { const x = ` + battery + `?.querySelector('[value="adopted"]'); x?.click(); return !!x })()`)
 	b.untilText("Adopted: battery")
 	b.until(fmt.Sprintf(count+" > %d", "#document [data-row]", terms))
 	b.until("!!" + battery + `?.querySelector('[value="dropped"]')`)

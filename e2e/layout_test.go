@@ -22,6 +22,8 @@ const layout = `(() => {
     if (y < 0 || y > innerHeight || x < 0 || x > innerWidth) continue
     let top = document.elementFromPoint(x, y)
     if (getComputedStyle(el).display === 'inline' && el.getClientRects().length > 1) top = el // of two lines its middle may be another's
+    const over = top?.closest('dialog[open], .pane, .modal, .notice, details[open]')
+    if (over && !over.contains(el)) continue // what was opened lies over what is below
     if (top && top !== el && !el.contains(top) && !top.contains(el) && !(el.labels && [...el.labels].some(l => l.contains(top)))) wrong.push('below another: ' + name(el) + ' under ' + name(top))
   }
   return [...new Set(wrong)].slice(0, 6)

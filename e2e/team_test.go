@@ -114,7 +114,7 @@ func TestTwoPeopleOfATeam(t *testing.T) {
 	js[any](ida, `fetch("/people/2/role", {method: "POST", body: new URLSearchParams({role: "reader"})}).then(() => 0)`)
 	for _, place := range []string{"/", "/studies/1/gather", "/studies/1/evidence", "/studies/1/brief", "/studies/1/draft"} {
 		wren.visit(place)
-		assert.Equal(t, 0, js[int](wren, `[...document.querySelectorAll("main form[method=post] button, main [hx-post]")].filter(x => !x.closest(".for-you")).length`), place)
+		assert.Equal(t, 0, js[int](wren, `[...document.querySelectorAll("main form[method=post] button, main [hx-post]")].filter(x => !x.closest(".for-you, .columns")).length`), place)
 	}
 	assert.Contains(t, js[string](wren, `fetch("/studies/1/brief").then(r => r.text())`), "Ask the workshop.")
 

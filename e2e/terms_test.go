@@ -51,6 +51,7 @@ func TestTheTermsByKeyboard(t *testing.T) {
 	b.keys("u")
 	b.until(shown)
 
+	js[any](b, `document.querySelector(".menu:has(.own-term)").open = true; 0`)
 	b.do(chromedp.SendKeys(chromedp.CSS(`.own-term [name="text"]`), "ankle bands"), chromedp.SendKeys(chromedp.CSS(`.own-term [name="text"]`), kb.Enter))
 	b.untilText("Adopted: ankle bands")
 	b.visit("/studies/1/evidence?tab=terms&view=glossary")

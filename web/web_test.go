@@ -270,7 +270,7 @@ func TestManyPagesAtOnceAndProposals(t *testing.T) {
 	s.Propose(t, results[0].ID, "Nearly the same text as rank 9")
 	_, text := s.Get(t, s.Path("/gather"))
 	assert.Contains(t, text, "<i>proposed aside</i>: <span class=\"reason\">Nearly the same text as rank 9")
-	assert.Contains(t, text, "Accept 1 proposed set-aside<")
+	assert.Contains(t, text, "1 looks out of place: set it aside<")
 	code, text, _ := s.Post(t, s.Path("/proposals"), true)
 	assert.Equal(t, http.StatusOK, code)
 	assert.NotContains(t, text, "proposed")

@@ -59,14 +59,14 @@ func runDemo(ctx context.Context, args []string, std stdio) error {
 		return err
 	}
 	defer func() { _ = sim.Stop(context.WithoutCancel(ctx)) }()
-	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), keywords: sim.KeywordService(), pause: 2 * time.Millisecond, workers: 12, publication: "Quillfen Cycles", connections: 24, secretFile: filepath.Join(folder, "secret"), simulated: sim.Address(), furnish: furnishDemo(sim), visitor: demoVisitor, again: sim.MoveOn}
+	s := settings{database: url, listen: *listen, search: sim.SearchTemplate(), suggest: sim.SuggestTemplate(), keywords: sim.KeywordService(), pause: 2 * time.Millisecond, workers: 12, publication: "Quillfen Cycles", connections: 24, secretFile: filepath.Join(folder, "secret"), simulated: sim.Address(), furnish: furnishDemo(sim, *own == ""), visitor: demoVisitor, again: sim.MoveOn}
 	keywords, queries := standin.Lists()
 	s.samples = []kit.Sample{{Name: "Winter cycling.csv", Data: keywords}, {Name: "Queries that led to our pages.csv", Data: queries}}
 	s.extras = []kit.Sample{{Name: "Workshop evening.vtt", Data: standin.Workshop()}}
 	defer os.Remove(where)
 	err = serve(ctx, s, std, func(address string) {
 		_ = os.WriteFile(where, []byte(address+"\n"), 0o644) // for the message of a second demo
-		fmt.Fprintf(std.out, "Corpulan's demo is at %s\nBegin with the keyword: winter bike commuting\nWhat webhooks send to %s is shown at %s\nStop it with Ctrl-C; its data stay in %s\n", address, standin.Receiver, sim.Received(), folder)
+		fmt.Fprintf(std.out, "Corpulan's demo is at %s\nA sample study is there; begin one of your own with the keyword: winter bike commuting\nWhat webhooks send to %s is shown at %s\nStop it with Ctrl-C; its data stay in %s\n", address, standin.Receiver, sim.Received(), folder)
 	})
 	if cause := context.Cause(ctx); cause != nil && !errors.Is(cause, context.Canceled) {
 		return cause
@@ -121,8 +121,8 @@ func demoVisitor(ctx context.Context, st *store.Store, p store.Publication) (int
 }
 
 // furnishDemo lets three weeks pass for what was gathered again before, and gives the demo's
-// publication its voice and its own pages, once.
-func furnishDemo(sim *standin.Web) func(context.Context, *store.Store, *queue.Queue, store.Publication) error {
+// publication its voice and its own pages, once, and with them a sample study where one is wanted.
+func furnishDemo(sim *standin.Web, sample bool) func(context.Context, *store.Store, *queue.Queue, store.Publication) error {
 	return func(ctx context.Context, st *store.Store, q *queue.Queue, p store.Publication) error {
 		positions, err := st.In(p.ID).Positions(ctx)
 		if err != nil {
@@ -133,11 +133,14 @@ func furnishDemo(sim *standin.Web) func(context.Context, *store.Store, *queue.Qu
 				sim.MoveOn(positions[i].Keyword)
 			}
 		}
-		return furnish(ctx, st, q, p)
+		return furnish(ctx, st, q, p, sample)
 	}
 }
 
-func furnish(ctx context.Context, st *store.Store, q *queue.Queue, p store.Publication) error {
+// sampleKeyword is that of the study that is there already, so that each place can be seen at once.
+const sampleKeyword = "storing a bike over winter"
+
+func furnish(ctx context.Context, st *store.Store, q *queue.Queue, p store.Publication, sample bool) error {
 	if p.Address != "" || p.Settings.Data().Sitemap != nil {
 		return nil
 	}
@@ -156,7 +159,17 @@ func furnish(ctx context.Context, st *store.Store, q *queue.Queue, p store.Publi
 	if err != nil {
 		return err
 	}
-	return study.For(scope, q, "the demo").ReadSitemap(ctx, p.ID, standin.OwnSite)
+	do := study.For(scope, q, "the demo")
+	if err := do.ReadSitemap(ctx, p.ID, standin.OwnSite); err != nil || !sample {
+		return err
+	}
+	s := store.Study{Keyword: sampleKeyword, Language: "en", Country: "gb", Depth: 10}
+	if err := do.Begin(ctx, &s, nil); err != nil {
+		return err
+	}
+	note := "A sample, gathered from the simulated web: every place of a study can be seen at once."
+	_, _, err = do.Write(ctx, s.ID, study.Typing{Field: brief.FieldNotes, Label: brief.FieldLabel(brief.FieldNotes), Text: &note})
+	return err
 }
 
 // demoFolder is where the demo keeps its data: a folder the person named, or

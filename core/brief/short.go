@@ -48,6 +48,7 @@ func (b Brief) Short() Brief {
 	s.inTurn(0)
 	s.terms(fewTerms)
 	s.openings()
+	s.answered()
 	s.inTurn(1)
 	s.links()
 	s.elsewhere()
@@ -72,6 +73,7 @@ type shortening struct {
 	left      int                 // words
 	asked     map[string]Question // of the full brief, by their texts
 	below     map[string]Section  // of the full brief, by their keys
+	written   string              // the short answer, written out
 }
 
 // fits takes the words of a line, with those of its label, from what is left; false, and nothing taken, where they are more.
@@ -112,8 +114,8 @@ func (s *shortening) empty() {
 		return outline
 	}
 	o.Outline, o.OutlineNote = emptied(o.Outline), ""
-	if answer, written, more := strings.Cut(o.Fields.ShortAnswer, "\n"); more && o.Why[FieldShortAnswer] != "" && text.CountWords(written) > s.left/partOfBrief {
-		o.Fields.ShortAnswer = answer
+	if answer, written, more := strings.Cut(o.Fields.ShortAnswer, "\n"); more && o.Why[FieldShortAnswer] != "" {
+		o.Fields.ShortAnswer, s.written = answer, written
 	}
 	o.Terms, o.Questions, o.Openings, o.Entities = []Term{}, []Question{}, []evidence.Opening{}, []Entity{}
 	o.Links.Outward, o.Links.From = []Outward{}, nil
@@ -303,6 +305,13 @@ func (s *shortening) house() {
 		if f := s.full.Field(name); slices.Contains(FieldsOfHead(), name) && s.fits(2, f) {
 			*s.out.field(name) = f
 		}
+	}
+}
+
+// answered takes the short answer as it is written out, where it leaves room for the rest.
+func (s *shortening) answered() {
+	if s.written != "" && text.CountWords(s.written) <= s.full.MaxWords()/partOfBrief && s.fits(0, s.written) {
+		s.out.Fields.ShortAnswer += "\n" + s.written
 	}
 }
 
