@@ -39,14 +39,15 @@
   const across = '.cover-table, .standing-table, .compared, .figures, .sections'
   const name = () => {
     for (const table of document.querySelectorAll('table.rows')) {
-      if (!table.tHead || table.matches(across)) continue
+      const head = table.querySelector('thead tr')
+      if (!head || table.matches(across)) continue
       table.classList.add('as-cards')
-      const heads = [...table.tHead.rows[0].cells].map(th =>
+      const heads = [...head.children].map(th =>
         th.querySelector('.visually-hidden, input') ? '' : th.textContent.trim()
       )
       for (const row of table.querySelectorAll('tbody tr:not([data-named])')) {
         row.dataset.named = ''
-        for (const [i, td] of [...row.cells].entries()) {
+        for (const [i, td] of [...row.children].entries()) {
           if (
             heads[i] &&
             !td.dataset.of &&
@@ -127,6 +128,21 @@
     },
     true
   )
+  // What went well is said and goes; what went wrong stays until it was read. u takes back all the same.
+  const readIn = 9000
+  let leaves
+  const leave = e => {
+    if (e && e.target.id !== 'notices' && e.detail?.target?.id !== 'notices') return
+    const box = document.getElementById('notices')
+    clearTimeout(leaves)
+    if (!box?.firstElementChild || box.querySelector('.bad')) return
+    leaves = setTimeout(() => {
+      if (box.matches(':hover, :focus-within')) leave()
+      else box.replaceChildren()
+    }, readIn)
+  }
+  document.addEventListener('htmx:afterSwap', leave)
+  document.addEventListener('htmx:oobAfterSwap', leave)
   document.addEventListener('click', e => {
     if (e.target.closest('[data-dismiss]')) document.getElementById('notices').replaceChildren()
     const filler = e.target.closest('[data-fill]')
