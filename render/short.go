@@ -67,8 +67,9 @@ func Dossier(b brief.Brief) []Block {
 		facts.Rows = append(facts.Rows, Row{Label: in.Say(brief.FieldLabel(name)), Field: name, Cells: []Cell{{Text: b.Field(name), Note: in.Say(b.Why[name])}}})
 	}
 	blocks := []Block{{Form: DossierForm, in: in, Text: in.Put("Dossier: %s", b.Keyword)}, facts}
+	answered := b.Short().Fields.ShortAnswer == b.Fields.ShortAnswer // all of it is in the brief itself
 	for _, p := range partsOf(b) {
-		if !p.Own && p.Name != brief.PartNotes && p.Name != brief.PartCuttings && p.Name != brief.PartShortAnswer {
+		if !p.Own && p.Name != brief.PartNotes && p.Name != brief.PartCuttings && !(p.Name == brief.PartShortAnswer && answered) {
 			blocks = append(blocks, part(b, p)...)
 		}
 	}

@@ -9,6 +9,7 @@ import (
 
 	"corpulan/core/brief"
 	"corpulan/core/evidence"
+	"corpulan/core/message"
 	"corpulan/core/text"
 
 	"github.com/stretchr/testify/assert"
@@ -98,4 +99,20 @@ func TestBriefsAtTheEdges(t *testing.T) {
 	many := brief.Compose(e, c, brief.Setting{})
 	assert.NotContains(t, short(t, many), "About 0 words")
 	assert.Greater(t, len(many.Outline), 99)
+}
+
+// An answer that is written out stands in the brief where it leaves room for the rest, else in the dossier; what a person typed stays
+// whole.
+func TestTheWrittenOutAnswer(t *testing.T) {
+	answer := "“How long do studs last?”: at the beginning of the opening.\nThree winters, where roads are cleared."
+	b := func(target int, why message.Message) brief.Brief {
+		return brief.Brief{Keyword: "studded tyres", Language: "en", Words: brief.WordRange{Target: target}, Fields: brief.Fields{ShortAnswer: answer}, Why: map[string]message.Message{brief.FieldShortAnswer: why}}
+	}
+	long, shorter := b(1000, "common practice"), b(40, "common practice")
+	assert.Contains(t, short(t, long), "Three winters")
+	assert.Equal(t, 1, strings.Count(short(t, long.WithDossier(true)), "Three winters"), "not twice")
+	assert.NotContains(t, short(t, shorter), "Three winters")
+	assert.Contains(t, short(t, shorter), "How long do studs last?")
+	assert.Contains(t, short(t, shorter.WithDossier(true)), "Three winters")
+	assert.Contains(t, short(t, b(40, "")), "Three winters", "a person's own")
 }

@@ -23,6 +23,7 @@ type Written struct {
 const (
 	longestAnswer  = 60 // words of a paragraph
 	shortestAnswer = 12
+	fewestSaid     = 3 // words of a sentence behind the first: "K/W." is none
 	fewestLines    = 3 // of a list
 	mostLines      = 8
 	longestLine    = 20  // words of an item
@@ -142,7 +143,7 @@ func (w writing) paragraph(sentences []string) (lines []string) {
 		if words+n > longestAnswer || !strings.HasSuffix(x, ".") && !strings.HasSuffix(x, "!") {
 			break
 		}
-		if i == 0 && w.field.Language.LeansBack(x) || w.tellsOfSelf(x) {
+		if i == 0 && w.field.Language.LeansBack(x) || i > 0 && n < fewestSaid || w.tellsOfSelf(x) {
 			break
 		}
 		words += n

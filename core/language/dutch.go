@@ -36,7 +36,7 @@ func dutch() Rules {
 		Units:            "millimeter centimeter milliliter lumen watt volt eetlepel eetlepels theelepel theelepels km kilometer kilometers meter meters mm cm kg kilo gram procent liter euro uur minuut minuten graden seconde seconden dag dagen week weken maand maanden jaar jaren",
 		Or:               "of",
 		Reasons:          "omdat want daarom zodat anders doordat dus",
-		Times:            `seconde seconden minuut minuten uur uren dag dagen nacht nachten week weken weekend maand maanden jaar jaren ochtend avond seizoen lente voorjaar zomer herfst najaar winter dagelijks wekelijks maandelijks jaarlijks`,
+		Times:            `seconde seconden minuut minuten uur uren dag dagen nacht nachten week weken weekend maand maanden jaar jaren ochtend avond seizoen seizoenen lente voorjaar zomer zomers herfst najaar winter winters dagelijks wekelijks maandelijks jaarlijks`,
 		Shares:           "helft derde kwart meerderheid rest begin midden einde eind deel stuk",
 		You:              "je jij jou jouw", YouFormal: "u uw", We: "we wij ons onze",
 		Leans: "maar anders echter daarom dit deze dat die dan ook zo hier daarna bovendien het hij",

@@ -43,7 +43,7 @@ func english() Rules {
 			baking_soda=bicarbonate_of_soda arugula=rocket scallion=spring_onion green_onion=spring_onion band-aid=plaster`,
 		Or:      "or",
 		Reasons: "because since otherwise therefore hence thus so",
-		Times:   `second seconds minute minutes hour hours day days night nights week weeks weekend fortnight month months year years decade decades morning evening season seasons spring summer autumn winter daily weekly fortnightly monthly yearly annually overnight`,
+		Times:   `second seconds minute minutes hour hours day days night nights week weeks weekend fortnight month months year years decade decades morning evening season seasons spring summer summers autumn winter winters daily weekly fortnightly monthly yearly annually overnight`,
 		Shares:  "half third quarter majority rest remainder beginning middle end start bottom part piece bit",
 		You:     "you your yours", YouFormal: "", We: "we us our ours",
 		Leans: "but otherwise however therefore alternately alternatively also this that these those it they such then so after instead here there sometimes",

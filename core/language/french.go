@@ -36,7 +36,7 @@ func french() Rules {
 		Units:            "millimètre millimètres centimètre centimètres millilitre millilitres lumen lumens watt watts volt volts cuillères cuillère km kilomètre kilomètres mètre mètres mm cm kg kilo kilos gramme grammes litre litres euro euros heure heures minute minutes degré degrés seconde secondes jour jours semaine semaines mois an ans année années ko mo go to octet octets",
 		Or:               "ou",
 		Reasons:          "car parce puisque donc sinon afin pourquoi ainsi",
-		Times:            `seconde secondes minute minutes heure heures jour jours journée nuit nuits semaine semaines mois an ans année années décennie matin soir saison saisons printemps été automne hiver quotidien hebdomadaire mensuel annuel demi-journée`,
+		Times:            `seconde secondes minute minutes heure heures jour jours journée nuit nuits semaine semaines mois an ans année années décennie matin soir saison saisons printemps été étés automne hiver hivers quotidien hebdomadaire mensuel annuel demi-journée`,
 		Shares:           "moitié tiers quart majorité reste début milieu fin partie plupart",
 		You:              "tu te toi ton ta tes", YouFormal: "vous votre vos", We: "nous notre nos",
 		Leans: "mais sinon cependant donc ce cet cette ces il elle ils elles cela alors aussi ainsi ensuite ici puis",

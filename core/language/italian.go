@@ -35,7 +35,7 @@ func italian() Rules {
 		Units:            "millimetro millimetri centimetro centimetri millilitro millilitri lumen watt volt cucchiaio cucchiai cucchiaino cucchiaini km chilometro chilometri metro metri mm cm kg chilo chili grammo grammi litro litri euro ora ore minuto minuti grado gradi secondo secondi giorno giorni settimana settimane mese mesi anno anni",
 		Or:               "o oppure",
 		Reasons:          "perché poiché quindi altrimenti così siccome",
-		Times:            `secondo secondi minuto minuti ora ore giorno giorni notte notti settimana settimane mese mesi anno anni decennio mattina sera stagione primavera estate autunno inverno quotidiano settimanale mensile annuale`,
+		Times:            `secondo secondi minuto minuti ora ore giorno giorni notte notti settimana settimane mese mesi anno anni decennio mattina sera stagione stagioni primavera estate estati autunno inverno inverni quotidiano settimanale mensile annuale`,
 		Shares:           "metà terzo quarto maggioranza resto inizio fine parte pezzo",
 		You:              "tu ti tuo tua tuoi tue", YouFormal: "lei", We: "noi nostro nostra nostri nostre",
 		Leans: "ma altrimenti però quindi questo questa questi queste così anche poi qui inoltre dopo",

@@ -33,7 +33,7 @@ func portuguese() Rules {
 		Units:            "milímetro milímetros centímetro centímetros mililitro mililitros lúmen lúmenes watt watts volt volts colher colheres km quilómetro quilómetros quilômetro quilômetros metro metros mm cm kg quilo quilos grama gramas litro litros euro euros hora horas minuto minutos grau graus segundo segundos dia dias semana semanas mês meses ano anos",
 		Or:               "ou",
 		Reasons:          "porque pois portanto assim senão",
-		Times:            `segundo segundos minuto minutos hora horas dia dias noite noites semana semanas quinzena mês meses ano anos década manhã tarde estação primavera verão outono inverno diário diária semanal mensal anual`,
+		Times:            `segundo segundos minuto minutos hora horas dia dias noite noites semana semanas quinzena mês meses ano anos década manhã tarde estação estações primavera verão verões outono inverno invernos diário diária semanal mensal anual`,
 		Shares:           "metade terço quarto maioria resto início começo meados final fim parte pedaço",
 		You:              "tu te teu tua teus tuas", YouFormal: "você vocês", We: "nós nosso nossa nossos nossas",
 		Leans: "mas senão porém portanto este esta isto estes estas esse essa isso assim também então depois aqui além",

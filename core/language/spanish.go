@@ -32,7 +32,7 @@ func spanish() Rules {
 		Units:            "milímetro milímetros centímetro centímetros mililitro mililitros lumen lúmenes vatio vatios voltio voltios cucharada cucharadas cucharadita cucharaditas km kilómetro kilómetros metro metros mm cm kg kilo kilos gramo gramos litro litros euro euros hora horas minuto minutos grado grados segundo segundos día días semana semanas mes meses año años",
 		Or:               "o u",
 		Reasons:          "porque pues así",
-		Times:            `segundo segundos minuto minutos hora horas día días noche noches semana semanas quincena mes meses año años década mañana tarde temporada primavera verano otoño invierno diario diaria diarias semanal mensual anual madrugada`,
+		Times:            `segundo segundos minuto minutos hora horas día días noche noches semana semanas quincena mes meses año años década mañana tarde temporada temporadas primavera verano veranos otoño invierno inviernos diario diaria diarias semanal mensual anual madrugada`,
 		Shares:           "mitad tercio cuarto mayoría resto principio principios mediados final finales fin parte trozo",
 		You:              "tú te tu tus ti", YouFormal: "usted ustedes", We: "nosotros nuestro nuestra nuestros nuestras",
 		Leans: "pero sino entonces este esta esto estos estas ese esa eso así también luego aquí además después",

@@ -33,7 +33,7 @@ func swedish() Rules {
 		Units:            "millimeter centimeter milliliter lumen watt volt matsked matskedar tesked teskedar km kilometer meter mil mm cm kg kilo gram procent liter kronor kr timme timmar minut minuter grader sekund sekunder dag dagar vecka veckor månad månader år",
 		Or:               "eller",
 		Reasons:          "eftersom därför annars ty",
-		Times:            `sekund sekunder minut minuter timme timmar dag dagar dagen natt nätter vecka veckor veckan helg månad månader år året årtionde morgon kväll säsong vår våren sommar höst hösten vinter dagligen veckovis månatligen årligen`,
+		Times:            `sekund sekunder minut minuter timme timmar dag dagar dagen natt nätter vecka veckor veckan helg månad månader år året årtionde morgon kväll säsong säsonger vår våren sommar somrar höst hösten vinter vintrar dagligen veckovis månatligen årligen`,
 		Shares:           "hälften tredjedel fjärdedel majoritet rest början mitten slutet slut del bit",
 		You:              "du dig din ditt dina", YouFormal: "ni er", We: "vi oss vår vårt våra",
 		Leans: "men annars dock därför detta denna dessa det då också så sedan här dessutom den de",

@@ -26,7 +26,11 @@ func (t *Texts) SentencesOf(rank, section int, q Asked) (list []Sentence) {
 		if w.total > 0 {
 			x.Share = 0
 			for k, word := range w.words {
-				x.Share += said.parts[k] * word.weight / w.total
+				part := said.parts[k]
+				if word.matter && said.have(want) { // a sum tells the price
+					part = 1
+				}
+				x.Share += part * word.weight / w.total
 			}
 		}
 		list = append(list, x)

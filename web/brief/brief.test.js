@@ -163,6 +163,27 @@ test('a field in a fold that is open keeps the focus when the document is drawn 
   assert.equal(unfolded, true)
 })
 
+test('what was typed in the dossier is asked for with it, and brought back when it comes', () => {
+  const shut = `${page}<details data-stays="dossier" data-fields="media goal"><summary></summary>
+    <div class="dossier-body"></div></details>`
+  const box = () => document.querySelector('details')
+  open(shut)
+  assert.equal(box().open, false)
+  kept.set(
+    'unsaved 7 media',
+    JSON.stringify({ text: 'A photo', was: '2 images', typed: 'false', at: 0, tab: 'this one' })
+  )
+  open(shut)
+  assert.equal(box().open, true)
+  const body = document.querySelector('.dossier-body')
+  body.innerHTML = form()
+    .outerHTML.replace('data-field="title"', 'data-field="media"')
+    .replaceAll('Winter tyres', '2 images')
+  tell(body, 'htmx:afterSwap')
+  assert.equal(body.querySelector('textarea').value, 'A photo')
+  assert.deepEqual(saved, ['A photo'])
+})
+
 test('line breaks pasted into a field of one line are spaces', () => {
   type('Studs\n  or chains')
   assert.equal(area().value, 'Studs or chains')

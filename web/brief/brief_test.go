@@ -23,3 +23,16 @@ func TestABriefSaysOfWhichPagesItIs(t *testing.T) {
 	assert.Contains(t, text, "quartiles of 32 pages")
 	assert.NotContains(t, text, "being counted")
 }
+
+// The dossier is drawn when it is asked for: by its own address, with the page, or, where it is open, with an answer.
+func TestTheDossierIsAskedFor(t *testing.T) {
+	s := webtest.WithField(t)
+	const behind = "Pages this was made from"
+	_, page := s.Get(t, s.Path("/brief"))
+	assert.NotContains(t, page, behind)
+	assert.Regexp(t, `data-fields="[a-z_ ]*media`, page, "what was typed in it is asked for with it")
+	for _, path := range []string{"/brief/dossier", "/brief?dossier=yes"} {
+		_, page = s.Get(t, s.Path("%s", path))
+		assert.Contains(t, page, behind, path)
+	}
+}

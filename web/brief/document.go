@@ -35,6 +35,21 @@ func (an document) Parts() layers {
 	return l
 }
 
+// DossierFields are the names of the fields that stand in the dossier alone.
+func (an document) DossierFields() (names []string) {
+	itself, dossier := render.Place(an.Brief.Saying(an.In))
+	in := map[string]bool{}
+	for _, k := range itself {
+		in[k.Field] = true
+	}
+	for _, k := range dossier {
+		if k.Form == render.TypedForm && !in[k.Field] {
+			names = append(names, k.Field)
+		}
+	}
+	return names
+}
+
 // layers are the brief itself and the dossier.
 type layers struct {
 	Itself, Dossier []briefPart

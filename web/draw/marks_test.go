@@ -38,6 +38,11 @@ func TestPresenceRow(t *testing.T) {
 		counts[i] = i % 7
 	}
 	assert.Less(t, len(PresenceRow(words.English(), counts, nil, "times")), 2500, "light, however many pages")
+	for _, n := range []int{31, 100} {
+		svg := string(PresenceRow(words.English(), counts[:n], nil, "times"))
+		assert.Contains(t, svg, `width="120"`, "as wide for 31 pages as for a hundred")
+		assert.Equal(t, 30, strings.Count(svg, "M"), "a density of thirty steps")
+	}
 	assert.Equal(t, "1–4, 7, 9, 10", RankSpans([]int{1, 2, 3, 4, 7, 9, 10}))
 	assert.Equal(t, "6 pages", ShortRanks(words.English(), []int{10, 20, 30, 40, 50, 60}, 16))
 	assert.Equal(t, "1–4 7", ShortRanks(words.English(), []int{1, 2, 3, 4, 7}, 16))

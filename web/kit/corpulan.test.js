@@ -5,16 +5,17 @@ import { test } from 'node:test'
 import { Window } from 'happy-dom'
 
 const script = readFileSync(new URL('static/corpulan.js', import.meta.url), 'utf8')
-const open = body => {
+const open = (body, touch = false) => {
   const window = new Window({ url: 'http://here/studies/7/evidence' })
   window.document.body.innerHTML = body
-  new Function('window', 'document', 'location', 'htmx', 'tell', 'addEventListener', script)(
+  new Function('window', 'document', 'location', 'htmx', 'tell', 'addEventListener', 'matchMedia', script)(
     window,
     window.document,
     window.location,
     {},
     t => t,
-    window.addEventListener.bind(window)
+    window.addEventListener.bind(window),
+    () => ({ matches: touch })
   )
   const fire = (el, name) => el.dispatchEvent(new window.CustomEvent(name, { bubbles: true, detail: {} }))
   return { document: window.document, fire }
@@ -32,6 +33,15 @@ test('what went well leaves after a while, what went wrong stays', t => {
   t.mock.timers.tick(1500)
   assert.equal(box.children.length, 0)
   box.innerHTML = '<div class="notice bad">Not saved</div>'
+  fire(box, 'htmx:afterSwap')
+  t.mock.timers.tick(60_000)
+  assert.equal(box.children.length, 1)
+})
+
+test('by touch what can be undone stays', t => {
+  t.mock.timers.enable({ apis: ['setTimeout'] })
+  const { document, fire } = open('<div id="notices"><div class="notice"><button data-undo></button></div></div>', true)
+  const box = document.getElementById('notices')
   fire(box, 'htmx:afterSwap')
   t.mock.timers.tick(60_000)
   assert.equal(box.children.length, 1)

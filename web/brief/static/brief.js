@@ -355,7 +355,18 @@
     },
     true
   )
-  document.addEventListener('DOMContentLoaded', unfold)
+  // A field of the dossier in which something unsaved was typed is asked for with it.
+  const unsaved = box => {
+    try {
+      return box.dataset.fields.split(' ').some(name => localStorage.getItem(`unsaved ${study()} ${name}`) !== null)
+    } catch {
+      return false // storage may be forbidden
+    }
+  }
+  document.addEventListener('DOMContentLoaded', () => {
+    unfold()
+    for (const box of document.querySelectorAll('details[data-fields]')) if (unsaved(box)) box.open = true
+  })
   // The contents follow what is read.
   const follow = () => {
     const links = [...document.querySelectorAll('.brief-contents a')]
@@ -454,6 +465,10 @@
   })
   document.addEventListener('htmx:afterSwap', e => {
     refill(document)
-    if (e.target.id === 'pane') for (const form of e.target.querySelectorAll('form[data-field]')) bringBack(form)
+    if (!e.target.matches?.('#pane, .dossier-body')) return
+    for (const form of e.target.querySelectorAll('form[data-field]')) {
+      fit(form.elements.value)
+      bringBack(form)
+    }
   })
 })()

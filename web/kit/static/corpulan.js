@@ -128,7 +128,8 @@
     },
     true
   )
-  // What went well is said and goes; what went wrong stays until it was read. u takes back all the same.
+  // What went well is said and goes; what went wrong stays until it was read. u takes back all the same; where
+  // there are no keys, what can be undone stays as well.
   const readIn = 9000
   let leaves
   const leave = e => {
@@ -136,6 +137,7 @@
     const box = document.getElementById('notices')
     clearTimeout(leaves)
     if (!box?.firstElementChild || box.querySelector('.bad')) return
+    if (box.querySelector('[data-undo]') && matchMedia('(hover: none)').matches) return // there are no keys to undo it by
     leaves = setTimeout(() => {
       if (box.matches(':hover, :focus-within')) leave()
       else box.replaceChildren()
