@@ -34,7 +34,6 @@ type evidenceBody struct {
 	Hidden  int                // terms out by default
 	Running bool
 	Fields  []semanticField // in the glossary view
-	Taught  int             // entries of the house lexicon
 	Against string          // the general language that keyness is against
 	Types   []tab           // of entities, with how many there are
 	Grid    *parts.Coverage // themes against pages, in that view
@@ -203,7 +202,7 @@ func (s *handlers) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, 
 	if q.Tab == "entities" && q.Type != "" {
 		rows = slices.DeleteFunc(slices.Clone(rows), func(r parts.FindingRow) bool { return r.Note != q.Type })
 	}
-	body.Taught, body.Against = len(an.Lexicon), against(an.Evidence.Language)
+	body.Against = against(an.Evidence.Language)
 	if q.Tab == "terms" && q.Grouped {
 		body.Fields = semanticFields(rows)
 		return body, nil

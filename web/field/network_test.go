@@ -12,7 +12,7 @@ import (
 func TestTheNetworkOfTerms(t *testing.T) {
 	s := webtest.WithField(t)
 	s.Place = "network"
-	_, text := s.Get(t, s.Path("/field"))
+	_, text := s.Get(t, s.Path("/further"))
 	assert.Contains(t, text, s.Path("/network"))
 	code, text := s.Get(t, s.Path("/network"))
 	assert.Equal(t, http.StatusOK, code)

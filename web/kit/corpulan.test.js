@@ -38,6 +38,20 @@ test('what went well leaves after a while, what went wrong stays', t => {
   assert.equal(box.children.length, 1)
 })
 
+test('a menu shuts by Esc and by a press beside it', () => {
+  const { document } = open('<details class="menu"><summary>More</summary><div><a>one</a></div></details><p>text</p>')
+  const menu = document.querySelector('.menu')
+  const press = el => el.dispatchEvent(new document.defaultView.Event('click', { bubbles: true }))
+  menu.open = true
+  press(menu.querySelector('a'))
+  assert.equal(menu.open, true)
+  press(document.querySelector('p'))
+  assert.equal(menu.open, false)
+  menu.open = true
+  document.dispatchEvent(new document.defaultView.KeyboardEvent('keydown', { key: 'Escape' }))
+  assert.equal(menu.open, false)
+})
+
 test('by touch what can be undone stays', t => {
   t.mock.timers.enable({ apis: ['setTimeout'] })
   const { document, fire } = open('<div id="notices"><div class="notice"><button data-undo></button></div></div>', true)

@@ -128,6 +128,14 @@
     },
     true
   )
+  // A menu shuts by Esc, and by a press beside it.
+  const menus = '.head-more[open], .menu[open]'
+  document.addEventListener('keydown', e => {
+    const menu = e.key === 'Escape' && document.querySelector(menus)
+    if (!menu) return
+    menu.open = false
+    menu.querySelector('summary').focus()
+  })
   // What went well is said and goes; what went wrong stays until it was read. u takes back all the same; where
   // there are no keys, what can be undone stays as well.
   const readIn = 9000
@@ -162,9 +170,7 @@
       document.getElementById('hand-in-address').textContent = page.dataset.address
       bootstrap.Modal.getOrCreateInstance('#hand-in').show()
     }
-    for (const menu of document.querySelectorAll('.head-more[open]')) {
-      if (!menu.contains(e.target)) menu.open = false
-    }
+    for (const menu of document.querySelectorAll(menus)) if (!menu.contains(e.target)) menu.open = false
     if (e.target.closest('#paper')) {
       const root = document.documentElement
       root.dataset.bsTheme = root.dataset.bsTheme === 'dark' ? 'light' : 'dark'
