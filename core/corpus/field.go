@@ -18,6 +18,8 @@
 package corpus
 
 import (
+	"sync"
+
 	"corpulan/core/language"
 	"corpulan/core/stats"
 )
@@ -29,8 +31,8 @@ type RankedPage struct {
 	Of   int // what pages of a field have in common that are versions of one page; 0 for a page by itself
 }
 
-// Field is the kept pages of a study, together. It serves one computation and
-// must not be shared between goroutines, since its language remembers stems.
+// Field is the kept pages of a study, together. Any number of goroutines may
+// read it.
 type Field struct {
 	Docs     []*Doc
 	Ranks    []int // of the docs
@@ -39,54 +41,63 @@ type Field struct {
 	Keyword  string
 	Capitals map[string]float64 // see capitalsOf
 
-	rare         map[string]float64      // see SectionIDF
-	near         *Nearness               // see Nearness
-	priors       map[string]Class        // asked for so far
-	distribution map[string]Distribution // of content words over all docs, folded
+	keyword      map[string]bool           // see KeywordStems
+	rare         func() map[string]float64 // see SectionIDF
+	near         func() *Nearness          // see Nearness
+	priors       sync.Map                  // Class by folded word, as they are asked for
+	distribution map[string]Distribution   // of content words over all docs, folded
 }
 
-// NewField brings pages together for a keyword of a market with this language.
+// NewField brings pages together for a keyword of a market with this language. Any number of goroutines may read it.
 func NewField(pages []RankedPage, market, keyword string) *Field {
-	f := &Field{Docs: make([]*Doc, len(pages)), Ranks: make([]int, len(pages)), Of: make([]int, len(pages)), Language: language.For(market), Keyword: keyword, priors: map[string]Class{}}
+	f := &Field{Docs: make([]*Doc, len(pages)), Ranks: make([]int, len(pages)), Of: make([]int, len(pages)), Language: language.For(market), Keyword: keyword}
 	for i, p := range pages {
 		f.Docs[i], f.Ranks[i], f.Of[i] = p.Doc, p.Rank, p.Of
 	}
+	f.keyword = stemsOf(f.Language, keyword)
 	f.Capitals = capitalsOf(f.Docs)
 	f.addCompany()
+	f.rare = sync.OnceValue(f.sectionIDF)
+	f.near = sync.OnceValue(func() *Nearness { return nearnessOf(f) })
 	return f
 }
 
 // SectionIDF is the smooth inverse frequency of a stem among the sections of all pages (see
 // stats.IDF). The frequencies are counted once.
 func (f *Field) SectionIDF() func(stem string) float64 {
-	if f.rare == nil {
-		with, all := map[string]int{}, 0
-		for _, d := range f.Docs {
-			for _, stems := range d.Sections {
-				all++
-				for s := range stems {
-					with[s]++
-				}
-			}
-		}
-		f.rare = make(map[string]float64, len(with)+1)
-		for s, n := range with {
-			f.rare[s] = stats.IDF(n, all)
-		}
-		f.rare[""] = stats.IDF(0, all) // of a stem that stands in none
-	}
+	rare := f.rare()
 	return func(stem string) float64 {
-		if w, ok := f.rare[stem]; ok {
+		if w, ok := rare[stem]; ok {
 			return w
 		}
-		return f.rare[""]
+		return rare[""]
 	}
 }
 
-// KeywordStems are the content stems of the keyword.
-func (f *Field) KeywordStems() map[string]bool {
+func (f *Field) sectionIDF() map[string]float64 {
+	with, all := map[string]int{}, 0
+	for _, d := range f.Docs {
+		for _, stems := range d.Sections {
+			all++
+			for s := range stems {
+				with[s]++
+			}
+		}
+	}
+	rare := make(map[string]float64, len(with)+1)
+	for s, n := range with {
+		rare[s] = stats.IDF(n, all)
+	}
+	rare[""] = stats.IDF(0, all) // of a stem that stands in none
+	return rare
+}
+
+// KeywordStems are the content stems of the keyword; not for changing.
+func (f *Field) KeywordStems() map[string]bool { return f.keyword }
+
+func stemsOf(l *language.Language, said string) map[string]bool {
 	stems := map[string]bool{}
-	for _, s := range f.Language.ContentStems(f.Keyword) {
+	for _, s := range l.ContentStems(said) {
 		stems[s] = true
 	}
 	return stems

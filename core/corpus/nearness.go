@@ -24,12 +24,7 @@ const (
 
 // Nearness tells how near the pages and sections are to the keyword. It is computed
 // once.
-func (f *Field) Nearness() *Nearness {
-	if f.near == nil {
-		f.near = nearnessOf(f)
-	}
-	return f.near
-}
+func (f *Field) Nearness() *Nearness { return f.near() }
 
 // Share is the share of the field that some pages are, those near the keyword counting
 // more; has tells for each page whether it is one.

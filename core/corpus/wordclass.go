@@ -27,11 +27,11 @@ func (f *Field) ClassOf(folded string) Class {
 
 // Prior is what is known of a folded word before the field is read.
 func (f *Field) Prior(folded string) Class {
-	p, ok := f.priors[folded]
-	if !ok {
-		p, _ = priorOf(folded, f.Language)
-		f.priors[folded] = p
+	if p, ok := f.priors.Load(folded); ok {
+		return p.(Class)
 	}
+	p, _ := priorOf(folded, f.Language)
+	f.priors.Store(folded, p)
 	return p
 }
 

@@ -24,6 +24,7 @@ const (
 	longestAnswer  = 60 // words of a paragraph
 	shortestAnswer = 12
 	fewestSaid     = 3 // words of a sentence behind the first: "K/W." is none
+	mostSentences  = longestAnswer / fewestSaid
 	fewestLines    = 3 // of a list
 	mostLines      = 8
 	longestLine    = 20  // words of an item
@@ -107,21 +108,28 @@ func (w writing) lines(a says.Answer) []string {
 		return nil
 	}
 	var sentences []string
-	var says []says.Sentence
+	var said []says.Sentence
 	for _, x := range w.texts.SentencesOf(a.Rank, a.Section, w.asked) {
 		if k := d.Sentences[x.At].Kind; k == reading.LineParagraph || k == reading.LineDefinition {
-			sentences, says = append(sentences, d.Sentences[x.At].Text), append(says, x)
+			sentences, said = append(sentences, d.Sentences[x.At].Text), append(said, x)
 		}
 	}
+	isOne := func(x says.Sentence) bool { return x.Share >= mostOfAsked }
 	var best []string
 	most := 0.0
 	for k := range sentences {
+		if !slices.ContainsFunc(said[k:min(k+mostSentences, len(said))], isOne) {
+			continue
+		}
 		lines := w.paragraph(sentences[k:])
 		share, has := 0.0, false
-		for _, x := range says[k : k+len(lines)] {
+		for _, x := range said[k : k+len(lines)] {
 			share, has = max(share, x.Share), has || x.Has
 		}
-		if worth := share * w.worth(lines); has && share >= mostOfAsked && worth > most {
+		if !has || share < mostOfAsked {
+			continue
+		}
+		if worth := share * w.worth(lines); worth > most {
 			best, most = lines, worth
 		}
 	}

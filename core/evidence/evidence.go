@@ -28,6 +28,7 @@ import (
 	"context"
 	"slices"
 	"strings"
+	"sync"
 
 	"corpulan/core/corpus"
 	"corpulan/core/entities"
@@ -145,46 +146,73 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 	e.Figures = figures(f, e.Placed)
 	taught := house.New(in.House, f.Language)
 	var lists listed.Listed
-	var texts *says.Texts // once the themes are known
-	// One after another, so that nobody waits long for a computation given up.
-	for _, find := range []func(){
-		func() { e.Terms = vocabulary.Find(ctx, f, taught) },
-		func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
-		func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught) },
-		func() {
-			lists = listed.Find(f, taught)
-			e.Listed, e.Criteria = lists.Things, lists.Criteria
-			e.flagNames(f)
+	err := besides(ctx,
+		[]func(){
+			func() { e.Terms = vocabulary.Find(ctx, f, taught) },
+			func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
+			func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught) },
 		},
-		func() {
-			e.noted(func() (notes []message.Message) {
-				e.Themes, notes = themes.Find(ctx, f, taught, lists.Sections)
-				return notes
-			})
-			e.addLists(f)
+		[]func(){
+			func() { lists = listed.Find(f, taught) },
+			func() {
+				e.noted(func() (notes []message.Message) {
+					e.Themes, notes = themes.Find(ctx, f, taught, lists.Sections)
+					return notes
+				})
+			},
+		})
+	if err != nil {
+		return nil, err
+	}
+	e.Listed, e.Criteria = lists.Things, lists.Criteria
+	e.flagNames(f)
+	e.addLists(f)
+	e.Shown = e.shown(f)
+	texts := says.In(f, e.Treated())
+	err = besides(ctx,
+		[]func(){
+			func() {
+				e.noted(func() (notes []message.Message) {
+					e.Questions, notes = questions.Find(ctx, texts, in.Asked, taught)
+					return notes
+				})
+			},
+			func() { e.Written = e.written(texts) },
 		},
-		func() {
-			e.noted(func() (notes []message.Message) {
-				texts = says.In(f, e.Treated())
-				e.Questions, notes = questions.Find(ctx, texts, in.Asked, taught)
-				return notes
-			})
-		},
-		func() { e.Points = e.pointsOf(ctx, f) },
-		func() { e.Shown, e.Written = e.shown(f), e.written(texts) },
-		func() { e.Openings = append(e.openings(texts), beside(in.Beside, f, taught)...) },
-		func() { e.Citations, e.Cited = citations(f), citedSites(f) },
-		func() { e.Facts = factsOf(f, in.Beside) },
-		func() { e.Titles = titlesOf(f) },
-		func() { e.Intent = intent(f, in.Related, in.Asked, e.listing()) },
-		func() { e.Forms = forms(f, e.listing()) },
-		func() { e.Media, e.Data = e.mediaOf(f), dataTypes(f) },
-	} {
-		if find(); ctx.Err() != nil {
-			return nil, ctx.Err()
-		}
+		[]func(){
+			func() { e.Points = e.pointsOf(ctx, f) },
+			func() { e.Citations, e.Cited = citations(f), citedSites(f) },
+			func() { e.Facts = factsOf(f, in.Beside) },
+			func() { e.Titles = titlesOf(f) },
+			func() { e.Intent = intent(f, in.Related, in.Asked, e.listing()) },
+			func() { e.Forms = forms(f, e.listing()) },
+			func() { e.Media, e.Data = e.mediaOf(f), dataTypes(f) },
+		})
+	if err != nil {
+		return nil, err
+	}
+	e.Openings = append(e.openings(texts), beside(in.Beside, f, taught)...)
+	if ctx.Err() != nil {
+		return nil, ctx.Err()
 	}
 	return e, nil
+}
+
+// besides runs two lines of finders beside each other, neither of which reads what the other finds; within a line one after another,
+// so that nobody waits long for a computation given up.
+func besides(ctx context.Context, one, other []func()) error {
+	line := func(finders []func()) {
+		for _, find := range finders {
+			if ctx.Err() == nil {
+				find()
+			}
+		}
+	}
+	var both sync.WaitGroup
+	both.Go(func() { line(other) })
+	line(one)
+	both.Wait()
+	return ctx.Err()
 }
 
 // Treated tells of which theme of two pages and more a section is, by its number from 1.

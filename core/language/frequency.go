@@ -62,7 +62,7 @@ func (l *Language) ofForm(folded string) float64 {
 
 // stemFrequencies are the frequencies of ranked words, summed by stem.
 func (k *known) stemFrequencies() map[string]float64 {
-	l := &Language{Code: k.Code, known: k, stems: map[string]string{}}
+	l := &Language{Code: k.Code, known: k}
 	of := make(map[string]float64, len(k.ranks))
 	// In one order, since sums of floats depend on it.
 	for _, w := range slices.SortedFunc(maps.Keys(k.ranks), func(a, b string) int { return cmp.Or(cmp.Compare(k.ranks[a], k.ranks[b]), strings.Compare(a, b)) }) {

@@ -16,25 +16,26 @@ package language
 import (
 	"cmp"
 	"strings"
-
-	"corpulan/core/text"
+	"sync"
 
 	"github.com/blevesearch/snowballstem"
+
+	"corpulan/core/text"
 )
 
 // Language brings the shapes of a word together in one language. It remembers
-// the stems it has made and so must not be shared between goroutines.
+// the stems it has made. Any number of goroutines may use it.
 type Language struct {
 	Code string // ISO 639-1
 	*known
-	stems map[string]string
+	stems sync.Map // by folded word
 }
 
 // For prepares a language by its tag. A language that we have no rules for gets
 // folded words as stems and no function words.
 func For(tag string) *Language {
 	code := Base(tag)
-	return &Language{Code: code, known: knownOf(code), stems: map[string]string{}}
+	return &Language{Code: code, known: knownOf(code)}
 }
 
 // Dictionary is the language whose words the dictionaries know; see Rules.Senses.
@@ -69,11 +70,11 @@ func (l *Language) StemFolded(folded string) string {
 	if s, ok := l.common()[folded]; ok {
 		return s
 	}
-	if s, ok := l.stems[folded]; ok {
-		return s
+	if s, ok := l.stems.Load(folded); ok {
+		return s.(string)
 	}
 	s := l.stem(folded)
-	l.stems[folded] = s
+	l.stems.Store(folded, s)
 	return s
 }
 

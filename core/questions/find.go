@@ -12,6 +12,7 @@ import (
 	"cmp"
 	"context"
 	"iter"
+	"maps"
 	"slices"
 	"strings"
 
@@ -53,7 +54,7 @@ func (q Question) Recommended() bool {
 // left out. What the house has taught to be one question is. It stops, with what it has, when ctx ends.
 func Find(ctx context.Context, texts *says.Texts, onResults []string, taught *house.Lexicon) (found []Question, notes []message.Message) {
 	f := texts.Field
-	common := f.KeywordStems()
+	common := maps.Clone(f.KeywordStems())
 	all, notes := collectAsked(f, onResults, common)
 	for i := range all {
 		all[i].About = texts.AboutOf(all[i])

@@ -235,8 +235,9 @@ type judged struct {
 // candidates are by text the sections that may say what is asked, with their traits.
 func (t *Texts) candidates(q Asked, w *wanted) [][]judged {
 	all, most := make([][]judged, len(t.Docs)), 0.0
+	shares := t.holders().sharesOf(t, w)
 	for i := range t.Docs {
-		all[i] = t.sectionsFor(i, q, w)
+		all[i] = t.sectionsFor(i, q, w, shares[i])
 		for _, j := range all[i] {
 			most = max(most, j.traits[InPassage])
 		}
@@ -254,8 +255,8 @@ func (t *Texts) candidates(q Asked, w *wanted) [][]judged {
 	return all
 }
 
-// sectionsFor are those of one text.
-func (t *Texts) sectionsFor(text int, q Asked, w *wanted) []judged {
+// sectionsFor are those of one text; shares are what its sections have of each word.
+func (t *Texts) sectionsFor(text int, q Asked, w *wanted, shares []share) []judged {
 	d, want := t.Docs[text], formOfAsked(q)
 	treats := false
 	if q.About.Theme != 0 {
@@ -268,19 +269,10 @@ func (t *Texts) sectionsFor(text int, q Asked, w *wanted) []judged {
 			continue
 		}
 		j := judged{section: n}
-		headed := t.headed(p, w)
+		headed := shares[n].headed
 		for i, x := range w.words {
-			share := headed[i]
-			for _, way := range x.ways {
-				if share < 1 && p.stems[way] > 0 {
-					share = max(share, inMeaning)
-					if way == x.token {
-						share = 1
-					}
-				}
-			}
 			j.traits[InHeading] += headed[i] * x.weight
-			j.traits[InSection] += share * x.weight
+			j.traits[InSection] += max(headed[i], shares[n].said[i]) * x.weight
 		}
 		if w.total > 0 {
 			j.traits[InHeading] /= w.total
@@ -327,22 +319,6 @@ func (t *Texts) formIn(text int, p *part, want formAsked) bool {
 		before = f
 	}
 	return false
-}
-
-// headed is how much the heading of a part has of each word that is wanted.
-func (t *Texts) headed(p *part, w *wanted) []float64 {
-	shares := make([]float64, len(w.words))
-	for i, x := range w.words {
-		if x.matter && slices.Contains(p.tokens, x.token) {
-			shares[i] = 1
-		}
-	}
-	for _, stem := range p.tokens {
-		for _, h := range t.hits(w, stem) {
-			shares[h.word] = max(shares[h.word], h.part)
-		}
-	}
-	return shares
 }
 
 // said is what a sentence has of each word that is wanted, and of forms.

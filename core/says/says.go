@@ -2,6 +2,7 @@
 // what people search, openings, pages of ours and drafts.
 //
 //   - asked.go    what is asked, and which wordings ask the same
+//   - holders.go  which sections have which words
 //   - judge.go    the traits of a section against what is asked, and the judge that labelled pairs taught
 //   - answers.go  where the texts of a field answer
 //   - meets.go    which of them meet what people search
@@ -35,6 +36,7 @@ type Texts struct {
 	forms  map[[2]int]forms    // by text and sentence, as they are asked for
 	named  map[named]bool      // the same, what they name
 	blocks map[[2]int][]block  // by text and section, as they are asked for
+	held   *holders            // see holders
 }
 
 // part is a section.

@@ -17,7 +17,7 @@ func (t *Texts) SentencesOf(rank, section int, q Asked) (list []Sentence) {
 		return nil
 	}
 	w, want := t.wanted(q), formOfAsked(q)
-	for n := range t.Docs[i].Sentences {
+	for n := t.parts[i][section].from; n < t.parts[i][section].to; n++ {
 		if s := &t.Docs[i].Sentences[n]; s.Section != section || s.Heading || s.Again || s.Foreign {
 			continue
 		}
