@@ -22,6 +22,7 @@ type Draft struct {
 	Author        string
 	Words         int
 	ChangedAt     time.Time
+	Fit           *int // 0 to 100, when it was measured last
 }
 
 // DraftStep is a step of the editor, with the editor it came from.
@@ -181,6 +182,11 @@ func (s Scope) keep(ctx context.Context, v DraftVersion) error {
 	// Those with a name stay; of the others the oldest go.
 	return db.Exec(`delete from draft_versions where id in (
 		select id from draft_versions where draft_id = ? and said = '' order by id desc offset ?)`, v.DraftID, VersionsKept).Error
+}
+
+// KeepFit keeps how far a draft met its brief when it was measured.
+func (s Scope) KeepFit(ctx context.Context, study int64, fit int) error {
+	return s.db(ctx).Model(&Draft{}).Where("study_id = ? and fit is distinct from ?", study, fit).UpdateColumn("fit", fit).Error
 }
 
 // KeepVersion keeps a document as a version of a draft; ErrTooMany where many are kept by name.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"math"
 
 	"corpulan/analysis"
 	"corpulan/core/draft"
@@ -89,6 +90,11 @@ func (c Commands) SaveDraft(ctx context.Context, study int64, author string, s D
 		return now, err
 	}
 	return c.scope.SaveDraft(ctx, study, edit)
+}
+
+// KeepFit keeps how far the draft meets its brief, for those who do not open it.
+func (c Commands) KeepFit(ctx context.Context, study int64, fit float64) error {
+	return c.scope.KeepFit(ctx, study, int(math.Round(fit)))
 }
 
 // KeepDraft keeps a text as a version of the draft, with a name.

@@ -21,6 +21,7 @@
 //   - draft.go    the writer's text: saved, kept in versions, taken from a page of ours
 //   - demand.go   lists of keywords: brought, asked for, grouped by hand; slate.go  the pages to write
 //   - machines.go services of a publication, tokens, webhooks
+//   - look.go     who is there
 //   - notices.go  who should know of what is done; assign.go several studies at once
 //   - capture.go  a page as it is kept and read
 package study

@@ -53,6 +53,7 @@ type deskLine struct {
 	StageName string // as its publication calls it
 	Late      bool
 	Here      bool // in the publication where one is
+	News      store.News
 }
 
 // Says is what a notice of the account says.
@@ -113,8 +114,16 @@ func (s *handlers) deskBody(c *gin.Context, n newStudy) (body deskBody, err erro
 		says[m.ID] = m.Settings.Data()
 	}
 	today := q.Today.Format(time.DateOnly)
+	ids := make([]int64, len(lines))
+	for i, l := range lines {
+		ids[i] = l.ID
+	}
+	news, err := across.News(ctx, v.Person.ID, kit.AuthorOf(c), ids)
+	if err != nil {
+		return body, err
+	}
 	for _, l := range lines {
-		body.Lines = append(body.Lines, deskLine{l, says[l.PublicationID].StageName(l.Stage), l.DueOn != "" && l.DueOn < today && l.Stage != brief.Published, l.PublicationID == v.Publication.ID})
+		body.Lines = append(body.Lines, deskLine{l, says[l.PublicationID].StageName(l.Stage), l.DueOn != "" && l.DueOn < today && l.Stage != brief.Published, l.PublicationID == v.Publication.ID, news[l.ID]})
 	}
 	for _, stage := range brief.Stages() {
 		name := stage

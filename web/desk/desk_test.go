@@ -128,6 +128,31 @@ func TestOneDeskForSeveralPublications(t *testing.T) {
 	assert.Empty(t, h.Log.String())
 }
 
+// Who is in a study is seen by the others there, and what they say of it on the desk of those who have not looked since.
+func TestTogether(t *testing.T) {
+	h := webtest.NewHouse(t)
+	ida := h.Member(t, "ida@a.example", h.First.ID, store.Owner)
+	wren := h.Member(t, "wren@a.example", h.First.ID, store.Reader)
+	st := h.Begun(t, h.First.ID, "studded tyres", nil)
+	here := fmt.Sprintf("/studies/%d/here", st.ID)
+	_, said, _ := ida.Post(t, here, false, "place", "evidence")
+	assert.Empty(t, said, "she is alone")
+	code, said, _ := wren.Post(t, here, false, "place", "brief")
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, said, "is in Evidence")
+	_, said, _ = ida.Post(t, here, false, "place", "standing") // a page of Evidence
+	assert.Contains(t, said, "is in Brief")
+	code, _, _ = ida.Post(t, here, false, "place", "<b>")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	require.NoError(t, h.Store.In(h.First.ID).AddRemark(t.Context(), &store.Remark{StudyID: st.ID, Line: "h1", Author: "Cleo", Body: "Shorter?"}))
+	_, page := ida.Get(t, "/")
+	assert.Contains(t, page, "1 remark, <strong>1 new</strong>")
+	_, _, _ = ida.Post(t, here, false, "place", "brief")
+	_, page = ida.Get(t, "/")
+	assert.NotContains(t, page, "1 new")
+	assert.Contains(t, page, "1 remark")
+}
+
 // Whoever is named, remarked on, or has a brief approved is told once, and by nobody's own deed.
 func TestNotices(t *testing.T) {
 	h := webtest.NewHouse(t)

@@ -198,7 +198,7 @@ func (s *handlers) week(c *gin.Context) {
 		b.Days = append(b.Days, weekDay{Day: day, Today: day.Format(time.DateOnly) == today})
 	}
 	for _, l := range lines {
-		line := deskLine{l, says[l.PublicationID].StageName(l.Stage), l.DueOn < today && l.Stage != brief.Published, l.PublicationID == v.Publication.ID}
+		line := deskLine{l, says[l.PublicationID].StageName(l.Stage), l.DueOn < today && l.Stage != brief.Published, l.PublicationID == v.Publication.ID, store.News{}}
 		i := slices.IndexFunc(b.Days, func(d weekDay) bool { return d.Day.Format(time.DateOnly) == l.DueOn })
 		switch {
 		case i >= 0:

@@ -17,6 +17,7 @@ type desk struct {
 	Base     string // address of the place
 	Author   string // as versions name them
 	ByLink   bool
+	who      string // as looks name them
 	scope    store.Scope
 	commands study.Commands
 	study    store.Study
@@ -45,7 +46,7 @@ func (s *handlers) linkDesk(c *gin.Context) {
 		c.Abort()
 		return
 	}
-	c.Set(deskKey, desk{Base: "/w/" + c.Param("token") + "/draft", Author: l.Name, ByLink: true, scope: sc, commands: study.For(sc, s.Queue, fmt.Sprintf("link %d", l.ID)).With(s.Analyst), study: st})
+	c.Set(deskKey, desk{Base: "/w/" + c.Param("token") + "/draft", Author: l.Name, ByLink: true, who: fmt.Sprintf("link %d", l.ID), scope: sc, commands: study.For(sc, s.Queue, fmt.Sprintf("link %d", l.ID)).With(s.Analyst), study: st})
 }
 
 // dictionaryOf names the dictionary of a study's market; empty where none ships.

@@ -22,7 +22,7 @@ func Routes(k *kit.Kit) error {
 	s := &handlers{k}
 	place := []string{"draft", "draft-versions"}
 	s.Add(kit.Place{Name: "draft", Title: "Draft", Files: files,
-		Step:    &kit.Step{Title: "Draft", Path: "/draft", Key: "w", Holds: place, Stands: stands},
+		Step:    &kit.Step{Title: "Draft", Path: "/draft", Key: "w", Holds: place, Sees: true, Stands: stands},
 		Styles:  []kit.Asset{{File: "draft/draft.css", In: append(place, kit.SheetPage)}},
 		Scripts: []kit.Asset{{File: "kit/dist/draft.js", In: place[:1], Needs: "editor"}},
 		Keys:    []kit.Key{{Keys: "Ctrl Alt o", Does: "put in the outline of the brief"}, {Keys: "Ctrl Alt 0 … 4", Does: "a paragraph, a heading of level 1 to 4"}, {Keys: "Ctrl b i k", Does: "bold, italic, link"}, {Keys: "Ctrl Shift 7 8 9", Does: "numbers, points, quotation"}, {Keys: "Ctrl s", Does: "keep a version"}},

@@ -57,6 +57,11 @@ func (s *handlers) draftState(c *gin.Context) {
 		c.JSON(http.StatusOK, gin.H{"version": now.Version, "doc": doc})
 		return
 	}
+	if d.ByLink { // who looks at the study sees that its writer is there
+		if _, err := d.commands.Look(ctx, d.study.ID, d.who, d.Author, "draft", true); err != nil {
+			s.Log.Warn("a look was not kept", "error", err)
+		}
+	}
 	now, err := d.scope.DraftHead(ctx, d.study.ID)
 	if err != nil {
 		s.refuse(c, err)

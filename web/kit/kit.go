@@ -131,6 +131,7 @@ func (s *Kit) route(r *gin.Engine) {
 	st.POST("/bring-back", s.shelve(study.Commands.BringBack))
 	st.POST("/undo", s.undo)
 	st.POST("/redo", s.undo)
+	st.POST("/here", s.here)
 	r.HandleMethodNotAllowed = true
 	r.NoRoute(s.nothingHere(store.ErrNotFound)...)
 	r.NoMethod(s.nothingHere(ErrMethod)...)

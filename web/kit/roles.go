@@ -174,4 +174,4 @@ const (
 )
 
 // ownNeeds are those of the kit itself.
-var ownNeeds = []Need{{Route: "/studies/:study/undo", Role: store.Editor}, {Route: "/studies/:study/redo", Role: store.Editor}}
+var ownNeeds = []Need{{Route: "/studies/:study/undo", Role: store.Editor}, {Route: "/studies/:study/redo", Role: store.Editor}, {Route: "/studies/:study/here", Role: store.Reader}}
