@@ -22,6 +22,11 @@
     )
   })
 
+  const fill = (field, value) => {
+    field.value = value
+    field.dispatchEvent(new Event('input', { bubbles: true }))
+    return field
+  }
   // What the filter says, kept over a swap of the list it stands in.
   let filtered = new URLSearchParams(location.search).get('filter') ?? ''
   const filterRows = () => {
@@ -156,11 +161,9 @@
   document.addEventListener('click', e => {
     if (e.target.closest('[data-dismiss]')) document.getElementById('notices').replaceChildren()
     const filler = e.target.closest('[data-fill]')
-    if (filler) {
-      const field = document.querySelector(filler.dataset.fill)
-      field.value = filler.dataset.value
-      field.focus()
-    }
+    if (filler) fill(document.querySelector(filler.dataset.fill), filler.dataset.value).focus()
+    const shown = e.target.closest('[data-accept]') && document.querySelector('[data-filter]')
+    if (shown?.value) fill(shown, '') // or what was accepted, and said otherwise now, would be out of sight
     const page = e.target.closest('[data-hand-in]')
     if (page) {
       const form = document.querySelector('#hand-in form')
