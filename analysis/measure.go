@@ -52,9 +52,10 @@ func (a *Analyst) Measure(ctx context.Context, sc store.Scope, an *Analysis, n *
 	}
 	doc := n.Read(an.Brief.Address, an.Study.Language)
 	lang := language.For(an.Study.Language)
-	m := &Measured{Fit: fit.Of(&an.Brief, doc), Field: *field, Own: beside.own.Close(doc), Figures: beside.known.Figures(n, lang), Used: fit.Used(&an.Brief, doc, lang), Reading: doc.Reading}
+	taken := beside.field.Taken(doc)
+	m := &Measured{Fit: fit.Of(&an.Brief, doc, taken), Field: *field, Own: beside.own.Close(doc), Figures: beside.known.Figures(n, lang), Used: fit.Used(&an.Brief, doc, lang), Reading: doc.Reading}
 	m.Closeness = beside.field.Close(doc)
-	m.Marks = fit.Marks(&an.Brief, n, doc, m.Closeness)
+	m.Marks = fit.Marks(&an.Brief, n, doc, m.Closeness, taken)
 	return m, nil
 }
 

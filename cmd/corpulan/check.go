@@ -44,14 +44,15 @@ func runCheck(ctx context.Context, args []string, std stdio) error {
 		if err != nil {
 			return err
 		}
-		f = fit.Of(&b, draft)
+		var docs []corpus.RankedPage
 		if flags.NArg() > 2 {
-			docs, err := pagesOf(ctx, b.Language, flags.Args()[2:], nil, std)
-			if err != nil {
+			if docs, err = pagesOf(ctx, b.Language, flags.Args()[2:], nil, std); err != nil {
 				return err
 			}
-			f.Closeness = fit.Close(draft, docs)
 		}
+		beside := fit.NewShingles(docs)
+		f = fit.Of(&b, draft, beside.Taken(draft))
+		f.Closeness = beside.Close(draft)
 		return nil
 	})
 	if err != nil {

@@ -28,6 +28,7 @@ func TestCheck(t *testing.T) {
 	require.Zero(t, code, errs)
 	var fit struct {
 		Fit       float64
+		Copied    int
 		Parts     []struct{ Name string }
 		Closeness []struct{ Share float64 }
 	}
@@ -40,9 +41,12 @@ func TestCheck(t *testing.T) {
 	code, _, errs = call(t, "", "check", "--brief", brief, "--min", "80", draft)
 	assert.Equal(t, 1, code)
 	assert.Contains(t, errs, "below --min")
-	code, out, errs = call(t, "", "check", "--brief", brief, "--min", "40", page, "--pages", page, other)
-	require.Zero(t, code, errs)
+	assert.Zero(t, fit.Copied)
+	code, out, errs = call(t, "", "check", "--brief", brief, "--min", "15", page, "--pages", page, other)
+	assert.Equal(t, 1, code)
+	assert.Contains(t, errs, "below --min")
 	require.NoError(t, json.Unmarshal([]byte(out), &fit))
+	assert.Greater(t, fit.Copied, 100, "what is copied counts for nothing")
 	require.NotEmpty(t, fit.Closeness)
 	assert.InDelta(t, 1, fit.Closeness[0].Share, 1e-9, "a copy is one")
 	schema, err := jsonschema.NewCompiler().Compile("../../docs/schema/fit.json")

@@ -73,7 +73,7 @@ func nearnessOf(f *Field) *Nearness {
 				}
 			}
 			for _, s := range f.Language.ContentStems(d.Reading.Title) {
-				if isKin(s, stem) {
+				if IsKin(s, stem) {
 					weight = inTitle
 				}
 			}
@@ -88,9 +88,9 @@ func nearnessOf(f *Field) *Nearness {
 // minKin is how many letters two stems share at least to be kin. Our own.
 const minKin = 4
 
-// isKin tells whether a stem begins with the keyword's: "storag" with "store", and
+// IsKin tells whether a stem begins with the keyword's: "storag" with "store", and
 // in languages that join words "fahrradschloss" with "fahrrad".
-func isKin(stem, keyword string) bool {
+func IsKin(stem, keyword string) bool {
 	root := strings.TrimSuffix(keyword, "e")
 	return stem == keyword || len(root) >= minKin && strings.HasPrefix(stem, root)
 }
@@ -100,7 +100,7 @@ func hasKin[V any](stems map[string]V, keyword string) bool {
 		return true
 	}
 	for s := range stems {
-		if isKin(s, keyword) {
+		if IsKin(s, keyword) {
 			return true
 		}
 	}
@@ -110,7 +110,7 @@ func hasKin[V any](stems map[string]V, keyword string) bool {
 // IsOfKeyword tells whether a stem is the keyword's, or kin to one.
 func (f *Field) IsOfKeyword(stem string) bool {
 	for k := range f.KeywordStems() {
-		if isKin(stem, k) {
+		if IsKin(stem, k) {
 			return true
 		}
 	}

@@ -106,6 +106,9 @@ func (q *quotes) before(at int) bool {
 type Shingles struct {
 	seed  maphash.Seed // one for all pages; nothing that comes out depends on it
 	pages []shingled
+
+	sentences []said             // of all pages; see Taken
+	having    map[string][]int32 // by content stem
 }
 
 type shingled struct {
@@ -131,6 +134,7 @@ func NewShingles(pages []corpus.RankedPage) *Shingles {
 		slices.SortFunc(x.shingles, func(a, b spot) int { return cmp.Or(cmp.Compare(a.hash, b.hash), cmp.Compare(a.at, b.at)) })
 		s.pages = append(s.pages, x)
 	}
+	s.sentences, s.having = sentencesOf(s.pages)
 	return s
 }
 

@@ -46,9 +46,9 @@ func TestMarks(t *testing.T) {
 	long := "You ride " + strings.Repeat("on and on ", 9) + "to the place where it ends."
 	n := draftOf(t, `<h1>Studded tyres</h1><p>😀 The <strong>studded</strong> tyre grips, and a studded tyre is loud.</p><p>In Harrowmere the chain is wet, and you wipe the chain.</p><p>`+long+`</p><p>`+strings.Repeat("It is a cold day for all of us. ", 15)+`</p><blockquote><p>The studded tyre of a quotation is not counted.</p></blockquote>`)
 	doc := n.Read("", "en")
-	f := fit.Of(&b, doc)
+	f := fit.Of(&b, doc, nil)
 	by := map[string][]string{}
-	for _, m := range fit.Marks(&b, n, doc, nil) {
+	for _, m := range fit.Marks(&b, n, doc, nil, nil) {
 		by[m.Kind] = append(by[m.Kind], marked(t, n, m))
 		assert.NotEmpty(t, m.Says.String()+m.Key)
 	}
@@ -113,7 +113,7 @@ func TestQuotationsAndCopies(t *testing.T) {
 	free := draftOf(t, "<p>As we know, "+said+", and so on.</p>")
 	close := fit.Close(free.Read("", "en"), []corpus.RankedPage{page})
 	require.Len(t, close, 1)
-	marks := fit.Marks(&brief.Brief{Language: "en"}, free, free.Read("", "en"), close)
+	marks := fit.Marks(&brief.Brief{Language: "en"}, free, free.Read("", "en"), close, nil)
 	require.Len(t, marks, 1)
 	assert.Equal(t, said, marked(t, free, marks[0]))
 	assert.Equal(t, "16 words as on page 3", marks[0].Says.String())
@@ -172,7 +172,7 @@ func TestUsedFacts(t *testing.T) {
 // What brings most for a word comes first, and what is gained is what is missing of 100.
 func TestMissing(t *testing.T) {
 	b := briefOf(t)
-	f := fit.Of(&b, draftOf(t, "<h1>Winter riding</h1><p>Bar mitts keep your hands warm when it is below freezing point of water.</p>").Read("", "en"))
+	f := fit.Of(&b, draftOf(t, "<h1>Winter riding</h1><p>Bar mitts keep your hands warm when it is below freezing point of water.</p>").Read("", "en"), nil)
 	list := f.Missing()
 	require.Greater(t, len(list), 5)
 	gain, last := f.Fit, -1.0
@@ -199,7 +199,7 @@ func TestMissing(t *testing.T) {
 func TestQuestionsInRunningText(t *testing.T) {
 	b := brief.Brief{Keyword: "winter riding", Language: "en", Words: brief.WordRange{Lower: 10, Upper: 500}, Questions: []brief.Question{{Key: "q", Text: "How often should I clean the chain?"}}}
 	answered := func(s string) fit.Item {
-		for _, p := range fit.Of(&b, draftOf(t, s).Read("", "en")).Parts {
+		for _, p := range fit.Of(&b, draftOf(t, s).Read("", "en"), nil).Parts {
 			if p.Name == fit.Questions {
 				return append(p.Met, p.Missing...)[0]
 			}
@@ -230,7 +230,7 @@ func TestWhatDraftsMayReach(t *testing.T) {
 		quoted.WriteString("<h2>" + s.Heading + "</h2><blockquote><p>" + s.Text + "</p></blockquote>")
 	}
 	all := draftOf(t, quoted.String()).Read("", "en")
-	assert.Less(t, fit.Of(&b, all).Fit, 25.0, "a page that is all quoted")
+	assert.Less(t, fit.Of(&b, all, nil).Fit, 25.0, "a page that is all quoted")
 	assert.Empty(t, fit.Close(all, pages))
 	copied := draftOf(t, "<h1>Winter riding</h1><p>"+strings.ReplaceAll(pages[0].Doc.Reading.Text(), "\n", " ")+"</p>").Read("", "en")
 	close := fit.Close(copied, pages)

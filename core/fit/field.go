@@ -26,7 +26,7 @@ func OfField(b *brief.Brief, pages []corpus.RankedPage) Field {
 	f := Field{Pages: make([]PageFit, len(pages))}
 	scores := make([]float64, len(pages))
 	for i, p := range pages {
-		scores[i] = Of(b, p.Doc).Fit
+		scores[i] = Of(b, p.Doc, nil).Fit
 		f.Pages[i] = PageFit{p.Rank, scores[i]}
 	}
 	f.Range = stats.RangeOf(scores)

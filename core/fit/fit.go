@@ -4,9 +4,11 @@
 //
 //   - fit.go        the parts, their weights, and their sum
 //   - prose.go      what of a draft counts as sentences
+//   - taken.go      sentences that are those of a captured page
 //   - terms.go      terms used in sentences
 //   - sections.go   sections covered, questions answered, entities named
 //   - things.go     listed things, and the table that compares them
+//   - subject.go    how far a draft may get that is about something else
 //   - form.go       length; title, headings, links, images, reading grade
 //   - missing.go    what is missing, the cheapest first
 //   - field.go      how the pages of the field fit the same brief
@@ -31,6 +33,8 @@ type Fit struct {
 	Fit       float64     `json:"fit"`
 	Words     int         `json:"words"`  // of its sentences, each sentence once
 	Quoted    int         `json:"quoted"` // words that are marked as quoted, which count neither for nor against
+	Copied    int         `json:"copied"` // words of sentences that stand on captured pages, or nearly so; the same
+	Limit     *Limit      `json:"limit,omitempty"`
 	Parts     []Part      `json:"parts"`
 	Closeness []Closeness `json:"closeness"` // by page, the closest first
 }
@@ -87,10 +91,10 @@ const (
 	formWeighs     = 0.08
 )
 
-// Of measures a draft, prepared with the stems of the brief's language, against a brief. It is
-// deterministic, and looks at nothing but the two.
-func Of(b *brief.Brief, draft *corpus.Doc) Fit {
-	t := newText(draft, b.Language)
+// Of measures a draft, prepared with the stems of the brief's language, against a brief; what is
+// taken from captured pages counts for nothing; nil for a page of the field. It is deterministic, and looks at nothing else.
+func Of(b *brief.Brief, draft *corpus.Doc, taken Taken) Fit {
+	t := newText(draft, b.Language, taken)
 	parts := []struct {
 		weight float64
 		part   Part
@@ -116,7 +120,7 @@ func Of(b *brief.Brief, draft *corpus.Doc) Fit {
 			whole += p.weight
 		}
 	}
-	f := Fit{Words: t.words, Quoted: t.quoted, Closeness: []Closeness{}}
+	f := Fit{Words: t.words, Quoted: t.quoted, Copied: t.copied, Closeness: []Closeness{}}
 	for _, p := range parts {
 		if !p.asked {
 			continue
@@ -129,6 +133,11 @@ func Of(b *brief.Brief, draft *corpus.Doc) Fit {
 		}
 		f.Fit += 100 * p.part.Weight * p.part.Score
 		f.Parts = append(f.Parts, p.part)
+	}
+	if taken != nil { // a page of the field is of the field, whatever words it has
+		if l := t.limit(b); l != nil && l.Most < f.Fit {
+			f.Fit, f.Limit = l.Most, l
+		}
 	}
 	f.Fit = math.Round(10*f.Fit) / 10
 	return f

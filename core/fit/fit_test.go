@@ -56,7 +56,7 @@ func briefOf(t testing.TB) brief.Brief {
 
 func score(t testing.TB, b brief.Brief, body string) fit.Fit {
 	t.Helper()
-	return fit.Of(&b, pageOf(t, 1, body).Doc)
+	return fit.Of(&b, pageOf(t, 1, body).Doc, nil)
 }
 
 // What cannot be raised without saying something: headings alone, a list of terms, doubled
@@ -87,7 +87,7 @@ func TestNobodyGetsThereWithoutSentences(t *testing.T) {
 	} {
 		assert.Less(t, score(t, b, x.body).Fit, x.most, name)
 	}
-	whole := fit.Of(&b, articles(t)[1].Doc)
+	whole := fit.Of(&b, articles(t)[1].Doc, nil)
 	assert.Greater(t, whole.Fit, 60.0, "a page of the field")
 	for _, p := range whole.Parts {
 		assert.GreaterOrEqual(t, p.Score, 0.0)
@@ -184,6 +184,6 @@ func BenchmarkFit3000Words(b *testing.B) {
 	}
 	draft := pageOf(b, 1, "<h1>Winter riding</h1>"+body.String()).Doc
 	for b.Loop() {
-		fit.Of(&doc, draft)
+		fit.Of(&doc, draft, nil)
 	}
 }

@@ -88,11 +88,11 @@ func (b *block) unit(at int) int {
 
 // Marks finds the places in a draft that its fit is about: uses of terms and names, too many
 // of one, long sentences and paragraphs, and what stands in a page word for word. doc is the
-// draft as it was measured, close its closeness.
-func Marks(b *brief.Brief, n *draft.Node, doc *corpus.Doc, close []Closeness) []Mark {
+// draft as it was measured, close its closeness, taken what counts for nothing.
+func Marks(b *brief.Brief, n *draft.Node, doc *corpus.Doc, close []Closeness, taken Taken) []Mark {
 	lang := language.For(b.Language)
 	blocks := blocksOf(n, lang)
-	list := append([]Mark{}, termMarks(b, lang, blocks)...)
+	list := append([]Mark{}, termMarks(b, lang, blocks, taken)...)
 	for i := range blocks {
 		x := &blocks[i]
 		if x.Heading > 0 || x.Kind == reading.LineCode || x.Kind == reading.LineQuote {
@@ -109,6 +109,7 @@ func Marks(b *brief.Brief, n *draft.Node, doc *corpus.Doc, close []Closeness) []
 		}
 	}
 	list = append(list, copiedMarks(blocks, doc, close)...)
+	list = append(list, takenMarks(blocks, list, taken)...)
 	slices.SortStableFunc(list, func(a, b Mark) int {
 		return cmp.Or(a.Block-b.Block, a.From-b.From, b.To-a.To)
 	})
@@ -116,7 +117,7 @@ func Marks(b *brief.Brief, n *draft.Node, doc *corpus.Doc, close []Closeness) []
 }
 
 // termMarks marks the uses of terms in sentences, and each use of one that is overdone.
-func termMarks(b *brief.Brief, lang *language.Language, blocks []block) []Mark {
+func termMarks(b *brief.Brief, lang *language.Language, blocks []block, taken Taken) []Mark {
 	type at struct{ block, sentence int }
 	having := map[string][]at{}
 	said := sayings{map[string]bool{}, map[string]int{}}
@@ -127,7 +128,7 @@ func termMarks(b *brief.Brief, lang *language.Language, blocks []block) []Mark {
 		}
 		for k := range x.sentences {
 			s := &x.sentences[k]
-			if !said.first(s) {
+			if taken[saidAs(s)] > 0 || !said.first(s) {
 				continue
 			}
 			for _, tok := range s.Tokens {
@@ -178,6 +179,26 @@ func (b *block) nameMarks(of *brief.Brief) []Mark {
 		name := strings.ToLower(x.Name)
 		if i := strings.Index(low, name); i >= 0 && corpus.HasWord(low, name) {
 			list = append(list, b.mark(i, i+len(name), MarkEntity, x.Key, message.Text(x.Name)))
+		}
+	}
+	return list
+}
+
+// takenMarks marks the sentences that count for nothing and that no mark of copying touches: they are reworded.
+func takenMarks(blocks []block, marks []Mark, taken Taken) (list []Mark) {
+	for i := range blocks {
+		x := &blocks[i]
+		for k := range x.sentences {
+			rank := taken[saidAs(&x.sentences[k])]
+			if rank == 0 || x.Heading > 0 {
+				continue
+			}
+			m := x.mark(x.spans[k].Start, x.spans[k].End, MarkCopied, "", message.Of("nearly as on page %d: it counts for nothing", rank))
+			if !slices.ContainsFunc(marks, func(o Mark) bool {
+				return o.Kind == MarkCopied && o.Block == m.Block && o.From < m.To && m.From < o.To
+			}) {
+				list = append(list, m)
+			}
 		}
 	}
 	return list

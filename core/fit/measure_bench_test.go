@@ -40,7 +40,7 @@ func BenchmarkMeasure3000Words(b *testing.B) {
 	doc := n.Read("", "en")
 	b.Run("fit", func(b *testing.B) {
 		for b.Loop() {
-			fit.Of(&brief, doc)
+			fit.Of(&brief, doc, nil)
 		}
 	})
 	b.Run("closeness", func(b *testing.B) {
@@ -50,7 +50,7 @@ func BenchmarkMeasure3000Words(b *testing.B) {
 	})
 	b.Run("marks", func(b *testing.B) {
 		for b.Loop() {
-			fit.Marks(&brief, n, doc, nil)
+			fit.Marks(&brief, n, doc, nil, nil)
 		}
 	})
 	b.Run("figures", func(b *testing.B) {

@@ -11,12 +11,14 @@ import (
 // measured is a draft as it is measured.
 type measured struct {
 	doc      *corpus.Doc
+	idle     map[*corpus.Sentence]bool // sentences that are taken, or of a frame said before: they answer nothing
 	lang     *language.Language
 	prose    []*corpus.Sentence // sentences of its body that count
 	all      []*corpus.Sentence // the same with those of a frame that was said before
 	headings []*corpus.Sentence
 	words    int                    // of prose
 	quoted   int                    // words of quotations
+	copied   int                    // words of what is taken
 	bySect   map[int]map[string]int // stems of the prose of each section
 }
 
@@ -28,10 +30,10 @@ const (
 	minStops         = 0.15
 )
 
-// newText finds what of a draft counts: sentences outside headings, quotations and code, the
-// same one only once.
-func newText(d *corpus.Doc, code string) *measured {
-	t := &measured{doc: d, lang: language.For(code), bySect: map[int]map[string]int{}}
+// newText finds what of a draft counts: sentences outside headings, quotations and code that are
+// taken from nowhere, the same one only once.
+func newText(d *corpus.Doc, code string, taken Taken) *measured {
+	t := &measured{doc: d, idle: map[*corpus.Sentence]bool{}, lang: language.For(code), bySect: map[int]map[string]int{}}
 	said := sayings{map[string]bool{}, map[string]int{}}
 	for i := range d.Sentences {
 		s := &d.Sentences[i]
@@ -43,11 +45,17 @@ func newText(d *corpus.Doc, code string) *measured {
 			t.quoted += wordsIn(s)
 			continue
 		}
+		if taken[saidAs(s)] > 0 {
+			t.copied += wordsIn(s)
+			t.idle[s] = true
+			continue
+		}
 		if !said.first(s) {
 			continue
 		}
 		t.all = append(t.all, s)
 		if !said.fresh(s) {
+			t.idle[s] = true
 			continue
 		}
 		t.prose = append(t.prose, s)

@@ -129,7 +129,7 @@ func (t *measured) wordsOf(section int) int {
 func (t *measured) questions(b *brief.Brief) Part {
 	f := corpus.NewField([]corpus.RankedPage{{Rank: 1, Doc: t.doc}}, b.Language, b.Keyword)
 	of, under := t.covering(b)
-	texts := says.InDraft(f, func(_, section int) int { return of[section] })
+	texts := says.InDraft(f, func(_, section int) int { return of[section] }, func(s *corpus.Sentence) bool { return t.idle[s] })
 	var items []Item
 	var weights []float64
 	for _, q := range b.Questions {
@@ -137,13 +137,28 @@ func (t *measured) questions(b *brief.Brief) Part {
 		asked := says.Ask(f.Language, q.Text)
 		asked.About = asked.AboutHeading(f.Language, under[q.Section], q.Section, f.KeywordStems())
 		// A heading without a text answers nothing.
-		if a, ok := texts.AnswerOf(1, asked); ok && t.bySect[a.Section] != nil && (a.By == "text" || t.wordsOf(a.Section) >= fewestWords/2) {
+		if a, ok := texts.AnswerOf(1, asked); ok && t.bySect[a.Section] != nil && (a.By == "text" || t.wordsOf(a.Section) >= fewestWords/2) && t.adds(a.Text, q.Text) {
 			item.Score, item.Says, item.Where, item.Section, item.Passage = 1, "answered", t.heading(a.Section), a.Section, a.Text
 		}
 		items = append(items, item)
 		weights = append(weights, 1)
 	}
 	return part(Questions, items, weights)
+}
+
+// fewestAdded are content words that an answer has beyond those of its question. Our own.
+const fewestAdded = 4
+
+// adds tells whether a passage says more than that it is asked: "Yes, that is a good thing to know about chains."
+func (t *measured) adds(passage, question string) bool {
+	asked := t.lang.ContentStems(question)
+	added := map[string]bool{}
+	for _, st := range t.lang.ContentStems(passage) {
+		if !slices.Contains(asked, st) && !t.lang.Light(st) {
+			added[st] = true
+		}
+	}
+	return len(added) >= fewestAdded
 }
 
 // covering gives for each section of the draft the section of the brief that it covers best, by a number from 1,

@@ -15,7 +15,7 @@ import (
 func TestThingsOfADraft(t *testing.T) {
 	b := &brief.Brief{Language: "en", Keyword: "best lamps", Picks: []brief.Pick{{Key: "a", Name: "Halvark Beacon 600"}, {Key: "b", Name: "Vossby Arc"}, {Key: "c", Name: "Skarn Pebble"}}, Criteria: []brief.Criterion{{Key: "price"}}}
 	things := func(draft string) fit.Part {
-		f := fit.Of(b, draftOf(t, draft).Read("", "en"))
+		f := fit.Of(b, draftOf(t, draft).Read("", "en"), nil)
 		i := slices.IndexFunc(f.Parts, func(p fit.Part) bool { return p.Name == fit.Things })
 		require.GreaterOrEqual(t, i, 0)
 		return f.Parts[i]
@@ -30,5 +30,5 @@ func TestThingsOfADraft(t *testing.T) {
 	assert.Greater(t, some.Score, none.Score)
 	all := things("<h1>Lamps</h1><h2>Halvark Beacon 600</h2><p>" + long + "</p><h2>Vossby Arc</h2><p>For little money the Arc has a beam as clean as that of lamps which cost twice as much and weigh a lot more.</p><h2>Skarn Pebble</h2><p>A coin cell in a loop of rubber that will not light a road but lives in a pocket and has saved us twice.</p><table><tr><th>Lamp</th><th>Price</th></tr><tr><td>Halvark Beacon 600</td><td>£48</td></tr><tr><td>Vossby Arc</td><td>£35</td></tr><tr><td>Skarn Pebble</td><td>£12</td></tr></table>")
 	assert.Equal(t, 1.0, all.Score)
-	assert.False(t, slices.ContainsFunc(fit.Of(&brief.Brief{Language: "en"}, draftOf(t, "<p>x</p>").Read("", "en")).Parts, func(p fit.Part) bool { return p.Name == fit.Things }), "asked of no other brief")
+	assert.False(t, slices.ContainsFunc(fit.Of(&brief.Brief{Language: "en"}, draftOf(t, "<p>x</p>").Read("", "en"), nil).Parts, func(p fit.Part) bool { return p.Name == fit.Things }), "asked of no other brief")
 }

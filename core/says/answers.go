@@ -87,12 +87,36 @@ func (t *Texts) byItself(i int, wordings []Asked) (Answer, bool) {
 // behindIt is the answer of a text that asks the question in its running text.
 func (t *Texts) behindIt(i int, lead Asked) (Answer, bool) {
 	for _, q := range t.asks(i) {
-		if Same(lead, q.Asked, t.common) {
+		if Same(lead, q.Asked, t.common) && (t.draft == nil || t.goesOn(i, q, lead)) {
 			s := t.Docs[i].Reading.Sections[q.section]
 			return Answer{t.Ranks[i], q.section, s.Heading, text.CountWords(q.behind), "text", q.behind, Prose}, true
 		}
 	}
 	return Answer{}, false
+}
+
+// goesOn tells whether what stands behind a question of a draft has what it asks for, or else takes up its words: who knows what will
+// be asked can put the question before anything.
+func (t *Texts) goesOn(i int, in inText, q Asked) bool {
+	w, want := t.wanted(q), formOfAsked(q)
+	var all forms
+	most := 0.0
+	for n := in.from; n < in.to; n++ {
+		if t.draft(&t.Docs[i].Sentences[n]) {
+			continue
+		}
+		said := t.saidBy(i, n, q, w)
+		all = all.or(t.formsOf(i, n))
+		share := 0.0
+		for k, x := range w.words {
+			share += said.parts[k] * x.weight
+		}
+		most = max(most, share)
+	}
+	if want != anyForm {
+		return all.have(want)
+	}
+	return most >= enough*w.total
 }
 
 // likeliest is the section of a text that the judge finds likeliest to answer; the beginning of a text whose

@@ -11,6 +11,8 @@ type inText struct {
 	Asked
 	section int
 	behind  string
+
+	from, to int // its sentences
 }
 
 // longestBehind is how many words behind a question are taken. Our own: the length of
@@ -30,9 +32,9 @@ func (t *Texts) asks(i int) []inText {
 		if s.Heading || !isAsked(s.Text) {
 			continue
 		}
-		if text, words := behind(d, n); words >= minAnswer {
+		if text, words, to := behind(d, n); words >= minAnswer {
 			if q := Ask(t.Language, s.Text); len(q.Stems) > 0 {
-				list = append(list, inText{q, s.Section, text})
+				list = append(list, inText{q, s.Section, text, n + 1, to})
 			}
 		}
 	}
@@ -42,11 +44,13 @@ func (t *Texts) asks(i int) []inText {
 
 func isAsked(s string) bool { return strings.HasSuffix(strings.TrimRight(s, " \"'”’»)"), "?") }
 
-// behind is what stands behind a question in its section, and how many words it has.
-func behind(d *corpus.Doc, question int) (said string, words int) {
+// behind is what stands behind a question in its section, how many words it has, and where it ends.
+func behind(d *corpus.Doc, question int) (said string, words, to int) {
 	section := d.Sentences[question].Section
 	var parts []string
-	for _, s := range d.Sentences[question+1:] {
+	to = question + 1
+	for ; to < len(d.Sentences); to++ {
+		s := &d.Sentences[to]
 		if s.Heading || s.Section != section || isAsked(s.Text) || words >= longestBehind {
 			break
 		}
@@ -57,5 +61,5 @@ func behind(d *corpus.Doc, question int) (said string, words int) {
 		}
 		parts = append(parts, s.Text)
 	}
-	return strings.Join(parts, " "), words
+	return strings.Join(parts, " "), words, to
 }

@@ -242,7 +242,7 @@ func (t *Texts) candidates(q Asked, w *wanted) [][]judged {
 			most = max(most, j.traits[InPassage])
 		}
 	}
-	if t.draft {
+	if t.draft != nil {
 		most = 1 // there is none to compare it with
 	}
 	for _, list := range all {
@@ -350,7 +350,7 @@ func (t *Texts) saidBy(text, n int, q Asked, w *wanted) said {
 // prose are the sentences of a part that may say something.
 func (t *Texts) prose(text int, p *part) (list []int) {
 	for n := p.from; n < p.to; n++ {
-		if s := &t.Docs[text].Sentences[n]; !s.Heading && !(t.draft && isAsked(s.Text)) {
+		if s := &t.Docs[text].Sentences[n]; !s.Heading && !(t.draft != nil && t.draft(s)) {
 			list = append(list, n)
 		}
 	}

@@ -26,8 +26,8 @@ type Treated func(rank, section int) int
 // Texts are those of a field, ready to be asked.
 type Texts struct {
 	*corpus.Field
-	draft  bool            // see InDraft
-	common map[string]bool // stems of the keyword
+	draft  func(*corpus.Sentence) bool // what says nothing in it; nil for what is no draft, see InDraft
+	common map[string]bool             // stems of the keyword
 	idf    func(stem string) float64
 	parts  [][]part // by text and section
 	themes map[int][]place
@@ -51,16 +51,16 @@ type part struct {
 
 // InDraft makes a draft ready, in which a question says nothing but by what stands behind it: a writer knows what
 // will be asked.
-func InDraft(f *corpus.Field, treated Treated) *Texts {
+func InDraft(f *corpus.Field, treated Treated, isOthers func(*corpus.Sentence) bool) *Texts {
 	t := In(f, treated)
-	t.draft = true
+	t.draft = func(s *corpus.Sentence) bool { return isAsked(s.Text) || isOthers != nil && isOthers(s) }
 	for i, d := range f.Docs {
 		for n := range t.parts[i] {
 			t.parts[i][n].stems = map[string]int{}
 		}
 		for n := range d.Sentences {
 			s := &d.Sentences[n]
-			if s.Heading || isAsked(s.Text) {
+			if s.Heading || t.draft(s) {
 				continue
 			}
 			for _, x := range s.Tokens {

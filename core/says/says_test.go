@@ -59,7 +59,7 @@ func TestWhoSaysIt(t *testing.T) {
 func TestADraftAnswersInItsOwnWords(t *testing.T) {
 	in := func(body string) bool {
 		f := corpus.NewField([]corpus.RankedPage{corpustest.Page(t, 1, "a.example", "<h1>Winter riding</h1>"+body)}, "en", "winter riding")
-		_, ok := InDraft(f, nil).AnswerOf(1, Ask(f.Language, "Do studded tyres wear out on tarmac?"))
+		_, ok := InDraft(f, nil, nil).AnswerOf(1, Ask(f.Language, "Do studded tyres wear out on tarmac?"))
 		return ok
 	}
 	assert.True(t, in("<h2>Studs</h2><p>On tarmac studded tyres wear slowly: those with carbide pins last for five thousand kilometres and more.</p>"))

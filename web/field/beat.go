@@ -108,7 +108,7 @@ func (s *handlers) toBeat(c *gin.Context) {
 		}
 		fits, known := fits[r.Rank]
 		if ours || !known {
-			fits = fit.Of(&an.Brief, doc).Fit
+			fits = fit.Of(&an.Brief, doc, nil).Fit
 		}
 		row := beatRow{Rank: r.Rank, Ours: ours, Host: r.Host, Title: cmp.Or(doc.Reading.Title, r.Title), Result: r.ID, Date: dayOf(cmp.Or(doc.Reading.Modified, doc.Reading.Published))}
 		row.Values = body.valuesOf(doc, fits)

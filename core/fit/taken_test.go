@@ -1,0 +1,59 @@
+package fit_test
+
+import (
+	"strings"
+	"testing"
+
+	"corpulan/core/brief"
+	"corpulan/core/corpus"
+	"corpulan/core/fit"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// What stands on a page is taken, quoted or not and with some words changed; what two writers say alike by chance is not.
+func TestTaken(t *testing.T) {
+	page := pageOf(t, 3, `<h1>Winter riding</h1><p>Wipe the salt off the chain with an old rag before you carry the bicycle indoors.
+		A wet lube stays on the links through a week of rain and slush on the road. Check both brake pads for grit that scores the rim on the way down.
+		Keep the gloves on a warm radiator. Never heat a battery near a fire.</p>`)
+	beside := fit.NewShingles([]corpus.RankedPage{page})
+	taken := func(s string) (sentences []string) {
+		doc := draftOf(t, "<h1>Riding</h1><p>"+s+"</p>").Read("", "en")
+		of := beside.Taken(doc)
+		for i := range doc.Sentences {
+			if rank := of[strings.ToLower(doc.Sentences[i].Text)]; rank > 0 {
+				assert.Equal(t, 3, rank)
+				sentences = append(sentences, doc.Sentences[i].Text)
+			}
+		}
+		return sentences
+	}
+	assert.Empty(t, taken("My own bicycle stands in a cold shed all winter, and the chain is rusty by March."))
+	copied := "Wipe the salt off the chain with an old rag before you carry the bicycle indoors."
+	assert.Equal(t, []string{copied}, taken("I have my own way. "+copied+" That is what I do each time."))
+	assert.Len(t, taken("“"+copied+"”"), 1, "in marks as well")
+	assert.Len(t, taken("Keep the gloves on a warm radiator. Never heat a battery near a fire."), 2, "short ones beside each other")
+	assert.Empty(t, taken("Never heat a battery near a fire. I learnt that as a child."), "a short one alone")
+	reworded := "Clean the salt off the chain with an old cloth before you carry the bicycle indoors. A wet oil stays on the links through a week of rain and mud on the road."
+	assert.Len(t, taken(reworded), 2)
+	assert.Empty(t, taken("Clean the salt off the chain with an old cloth before taking the bicycle indoors. My neighbour never does, and rides a new one each year."), "one alone is no copying")
+	assert.Empty(t, taken(""))
+	assert.Empty(t, fit.NewShingles(nil).Taken(page.Doc))
+}
+
+// A question put before what does not answer it is not answered, nor is one that is only said to be a good one.
+func TestQuestionsPasted(t *testing.T) {
+	b := brief.Brief{Keyword: "winter riding", Language: "en", Words: brief.WordRange{Lower: 10, Upper: 500}, Questions: []brief.Question{{Key: "q", Text: "How do I clean the chain?"}, {Key: "r", Text: "Why do batteries fail in the cold?"}}}
+	answered := func(s string) float64 {
+		for _, p := range fit.Of(&b, draftOf(t, s).Read("", "en"), fit.Taken{}).Parts {
+			if p.Name == fit.Questions {
+				return p.Score
+			}
+		}
+		return -1
+	}
+	const other = "The village has a school, two shops and a church whose tower was built by the monks of the abbey in the valley below."
+	assert.Zero(t, answered("<p>How do I clean the chain? "+other+" Why do batteries fail in the cold? "+other+"</p>"))
+	assert.Zero(t, answered("<p>Yes, it is a good thing to know about how to clean the chain. It is a good thing to know about why batteries fail in the cold.</p>"))
+	assert.Equal(t, .5, answered("<h2>The chain</h2><p>To clean the chain, hold a rag round the lower run, turn the crank backwards and let the links pass until no more grime comes off, then dry it and oil each roller.</p>"))
+}
