@@ -15,7 +15,7 @@ type Limit struct {
 }
 
 // Where the share of a draft's content words that are of the brief's terms says that it is about something else, or that it is terms
-// and little beside. Pages have .12 (in languages that join words) to .46 of them on their own subject, .09 and less on another. See
+// and little beside. Pages have .12 (in languages that join words) to .46 of them on their own subject, .09 and less on another. Our own, measured in
 // docs/evaluation.md.
 const (
 	farFrom   = 0.09

@@ -12,7 +12,7 @@ import (
 type Taken map[string]int // by what saidAs says of them
 
 // When a sentence is like one of a page, and when it is taken from it: what is short or reworded stands beside others of the same
-// page, since two writers who know a subject do say the same now and then. See docs/evaluation.md.
+// page, since two writers who know a subject do say the same now and then. Our own, measured in docs/evaluation.md.
 const (
 	mostShared   = 0.6  // of its words stand in runs of shingleWords words that the page has
 	shortestRun  = 8    // words of such runs, with those of the sentences beside it
