@@ -94,7 +94,7 @@ const (
 // Of measures a draft, prepared with the stems of the brief's language, against a brief; what is
 // taken from captured pages counts for nothing; nil for a page of the field. It is deterministic, and looks at nothing else.
 func Of(b *brief.Brief, draft *corpus.Doc, taken Taken) Fit {
-	t := newText(draft, b.Language, taken)
+	t := newText(draft, b, taken)
 	parts := []struct {
 		weight float64
 		part   Part

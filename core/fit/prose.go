@@ -1,21 +1,24 @@
 package fit
 
 import (
+	"slices"
 	"strings"
 
+	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/language"
 	"corpulan/core/reading"
+	"corpulan/core/says"
 )
 
 // measured is a draft as it is measured.
 type measured struct {
 	doc      *corpus.Doc
-	idle     map[*corpus.Sentence]bool // sentences that are taken, or of a frame said before: they answer nothing
+	counts   map[*corpus.Sentence]bool // those of prose: what does not count answers nothing
 	lang     *language.Language
-	prose    []*corpus.Sentence // sentences of its body that count
-	all      []*corpus.Sentence // the same with those of a frame that was said before
-	headings []*corpus.Sentence
+	prose    []*corpus.Sentence     // sentences of its body that count
+	all      []*corpus.Sentence     // the same with those of a frame that was said before
+	headings []*corpus.Sentence     // that something of one's own stands below
 	words    int                    // of prose
 	quoted   int                    // words of quotations
 	copied   int                    // words of what is taken
@@ -31,9 +34,9 @@ const (
 )
 
 // newText finds what of a draft counts: sentences outside headings, quotations and code that are
-// taken from nowhere, the same one only once.
-func newText(d *corpus.Doc, code string, taken Taken) *measured {
-	t := &measured{doc: d, idle: map[*corpus.Sentence]bool{}, lang: language.For(code), bySect: map[int]map[string]int{}}
+// taken from nowhere and no question of the brief, the same one only once.
+func newText(d *corpus.Doc, b *brief.Brief, taken Taken) *measured {
+	t := &measured{doc: d, counts: map[*corpus.Sentence]bool{}, lang: language.For(b.Language), bySect: map[int]map[string]int{}}
 	said := sayings{map[string]bool{}, map[string]int{}}
 	for i := range d.Sentences {
 		s := &d.Sentences[i]
@@ -47,17 +50,16 @@ func newText(d *corpus.Doc, code string, taken Taken) *measured {
 		}
 		if taken[saidAs(s)] > 0 {
 			t.copied += wordsIn(s)
-			t.idle[s] = true
 			continue
 		}
-		if !said.first(s) {
+		if !said.first(s) || t.asks(s, b) {
 			continue
 		}
 		t.all = append(t.all, s)
 		if !said.fresh(s) {
-			t.idle[s] = true
 			continue
 		}
+		t.counts[s] = true
 		t.prose = append(t.prose, s)
 		stems := t.bySect[s.Section]
 		if stems == nil {
@@ -71,7 +73,42 @@ func newText(d *corpus.Doc, code string, taken Taken) *measured {
 			}
 		}
 	}
+	t.headings = slices.DeleteFunc(t.headings, func(s *corpus.Sentence) bool { return !t.heads(s.Section) })
 	return t
+}
+
+// sameQuestion is the part of the content stems of two questions, of all that either has, with which one is the other. Our own.
+const sameQuestion = 0.8
+
+// asks tells a sentence that is a question of the brief, written down once more.
+func (t *measured) asks(s *corpus.Sentence, b *brief.Brief) bool {
+	if !says.IsAsked(s.Text) {
+		return false
+	}
+	stems := contentStems(s)
+	return slices.ContainsFunc(b.Questions, func(q brief.Question) bool {
+		asked := t.lang.ContentStems(q.Text)
+		slices.Sort(asked)
+		asked = slices.Compact(asked)
+		both := 0
+		for _, st := range stems {
+			if slices.Contains(asked, st) {
+				both++
+			}
+		}
+		return float64(both) >= sameQuestion*float64(len(stems)+len(asked)-both)
+	})
+}
+
+// heads tells whether something of one's own stands below the heading of a section: in it, or in one that stands within it.
+func (t *measured) heads(section int) bool {
+	sections := t.doc.Reading.Sections
+	for n := section; n < len(sections) && (n == section || sections[n].Level > sections[section].Level); n++ {
+		if t.bySect[n] != nil {
+			return true
+		}
+	}
+	return false
 }
 
 // sayings are the sentences that a draft has so far.

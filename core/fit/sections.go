@@ -39,7 +39,7 @@ func (t *measured) sections(b *brief.Brief) Part {
 		item := Item{Key: s.Key, Text: message.Text(s.Heading)}
 		best, at := 0.0, -1
 		for section, have := range t.bySect {
-			score := min(shareOf(want, stems, have)/enoughStems, 1) * min(float64(t.wordsOf(section))/t.asks(s), 1)
+			score := min(shareOf(want, stems, have)/enoughStems, 1) * min(float64(t.wordsOf(section))/t.wanted(s), 1)
 			if score > best || score == best && section < at {
 				best, at = score, section
 			}
@@ -54,7 +54,7 @@ func (t *measured) sections(b *brief.Brief) Part {
 			item.Says = "covered"
 		}
 		item.Where, item.Section = t.heading(at), at
-		item.Effort = max(int(t.asks(s)*(1-best)), sentenceWords)
+		item.Effort = max(int(t.wanted(s)*(1-best)), sentenceWords)
 		items = append(items, item)
 		weights = append(weights, 1)
 	})
@@ -85,8 +85,8 @@ func shareOf(want map[string]float64, stems []string, have map[string]int) float
 	return got / whole
 }
 
-// asks is how many words of prose a section must have to be covered.
-func (t *measured) asks(s *brief.Section) float64 {
+// wanted is how many words of prose a section must have to be covered.
+func (t *measured) wanted(s *brief.Section) float64 {
 	own := s.Words
 	for _, ch := range s.Children {
 		own -= ch.Words
@@ -129,7 +129,7 @@ func (t *measured) wordsOf(section int) int {
 func (t *measured) questions(b *brief.Brief) Part {
 	f := corpus.NewField([]corpus.RankedPage{{Rank: 1, Doc: t.doc}}, b.Language, b.Keyword)
 	of, under := t.covering(b)
-	texts := says.InDraft(f, func(_, section int) int { return of[section] }, func(s *corpus.Sentence) bool { return t.idle[s] })
+	texts := says.InDraft(f, func(_, section int) int { return of[section] }, func(s *corpus.Sentence) bool { return !t.counts[s] })
 	var items []Item
 	var weights []float64
 	for _, q := range b.Questions {

@@ -29,7 +29,7 @@ func (t *Texts) asks(i int) []inText {
 	d := t.Docs[i]
 	for n := range d.Sentences {
 		s := &d.Sentences[n]
-		if s.Heading || !isAsked(s.Text) {
+		if s.Heading || !IsAsked(s.Text) {
 			continue
 		}
 		if text, words, to := behind(d, n); words >= minAnswer {
@@ -42,7 +42,8 @@ func (t *Texts) asks(i int) []inText {
 	return list
 }
 
-func isAsked(s string) bool { return strings.HasSuffix(strings.TrimRight(s, " \"'”’»)"), "?") }
+// IsAsked tells a sentence that ends on a question mark.
+func IsAsked(s string) bool { return strings.HasSuffix(strings.TrimRight(s, " \"'”’»)"), "?") }
 
 // behind is what stands behind a question in its section, how many words it has, and where it ends.
 func behind(d *corpus.Doc, question int) (said string, words, to int) {
@@ -51,7 +52,7 @@ func behind(d *corpus.Doc, question int) (said string, words, to int) {
 	to = question + 1
 	for ; to < len(d.Sentences); to++ {
 		s := &d.Sentences[to]
-		if s.Heading || s.Section != section || isAsked(s.Text) || words >= longestBehind {
+		if s.Heading || s.Section != section || IsAsked(s.Text) || words >= longestBehind {
 			break
 		}
 		for _, t := range s.Tokens {

@@ -53,7 +53,7 @@ type part struct {
 // will be asked.
 func InDraft(f *corpus.Field, treated Treated, isOthers func(*corpus.Sentence) bool) *Texts {
 	t := In(f, treated)
-	t.draft = func(s *corpus.Sentence) bool { return isAsked(s.Text) || isOthers != nil && isOthers(s) }
+	t.draft = func(s *corpus.Sentence) bool { return IsAsked(s.Text) || isOthers != nil && isOthers(s) }
 	for i, d := range f.Docs {
 		for n := range t.parts[i] {
 			t.parts[i][n].stems = map[string]int{}
