@@ -202,17 +202,13 @@ func termOf(e *evidence.Evidence, t vocabulary.Term, target int) Term {
 	return out
 }
 
-// localPart is in one of how many pages a place, a person or an event stands at least that a page of somebody
-// else would name. Our own.
-const localPart = 3
+// neededPart is in one of how many pages a name stands at least that a page of somebody else needs. Our own.
+const neededPart = 3
 
-// isLocal tells places, people, peoples and events that few pages name: those of one site's story, and feasts.
-func isLocal(x entities.Entity, pages int) bool {
-	switch x.Type {
-	case entities.PlaceType, entities.PersonType, entities.EventType, entities.PeopleType, entities.LanguageType:
-		return localPart*x.Pages < pages || x.Type == entities.PeopleType || x.Type == entities.LanguageType
-	}
-	return false
+// isNeeded tells a name that a writer is asked for: of two pages and a third of the field, and neither a people nor a language, which
+// are named in passing.
+func isNeeded(x entities.Entity, pages int) bool {
+	return x.Pages >= 2 && neededPart*x.Pages >= pages && x.Flag == "" && x.Type.IsNamed() && x.Type != entities.PeopleType && x.Type != entities.LanguageType
 }
 
 func takeEntities(e *evidence.Evidence, c Choices) []Entity {
@@ -221,7 +217,7 @@ func takeEntities(e *evidence.Evidence, c Choices) []Entity {
 	proposed := 0
 	for _, x := range e.Entities {
 		have[x.Key] = true
-		propose := x.Pages >= 2 && x.Flag == "" && x.Type.IsNamed() && !isLocal(x, len(e.Sources)) && proposed < maxEntities
+		propose := isNeeded(x, len(e.Sources)) && proposed < maxEntities
 		if propose {
 			proposed++
 		}
