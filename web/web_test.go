@@ -80,6 +80,19 @@ func TestSettingAsideChangesEveryFigure(t *testing.T) {
 	assert.Contains(t, text, "over <strong>3</strong> kept pages")
 }
 
+// What one does at a place is said to who is there for the first time, and not again.
+func TestAPlaceIsExplainedOnce(t *testing.T) {
+	s := webtest.WithField(t)
+	for _, place := range []string{"/gather", "/evidence", "/brief"} {
+		_, first := s.Get(t, s.Path("%s", place))
+		assert.Contains(t, first, "first-line", place)
+		_, again := s.Get(t, s.Path("%s", place))
+		assert.NotContains(t, again, "first-line", place)
+	}
+	_, page := s.Get(t, "/")
+	assert.NotContains(t, page, "first-line")
+}
+
 func TestAFailedPageHasAWayOn(t *testing.T) {
 	s := webtest.WithField(t)
 	_, text := s.Get(t, s.Path("/gather"))

@@ -21,7 +21,7 @@ func Routes(k *kit.Kit) error {
 	s := &handlers{k}
 	editor := func(route string) kit.Need { return kit.Need{Route: "/studies/:study" + route, Role: store.Editor} }
 	s.Add(kit.Place{Name: "brief", Title: "Brief", Files: files,
-		Step: &kit.Step{Title: "Brief", Path: "/brief", Key: "b", Holds: []string{"share", "revisions", "history", "drawer"}, Sees: true, Stands: func(_ store.LedgerLine, sections int) message.Message {
+		Step: &kit.Step{First: "The brief as it is proposed: click on any line to change it, then hand it over.", Title: "Brief", Path: "/brief", Key: "b", Holds: []string{"share", "revisions", "history", "drawer"}, Sees: true, Stands: func(_ store.LedgerLine, sections int) message.Message {
 			if sections < 0 {
 				return ""
 			}

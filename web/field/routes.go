@@ -16,7 +16,7 @@ type handlers struct{ *kit.Kit }
 func Routes(k *kit.Kit) error {
 	s := &handlers{k}
 	s.Add(kit.Place{Name: "field", Title: "Field", Files: files,
-		Step:    &kit.Step{Title: "Field", Path: "/field", Key: "f", Holds: []string{"two", "beat"}},
+		Step:    &kit.Step{First: "The kept pages side by side: how long they are, how they are built, and which themes they share.", Title: "Field", Path: "/field", Key: "f", Holds: []string{"two", "beat"}},
 		Styles:  []kit.Asset{{File: "field/network.css", In: []string{"network"}}},
 		Scripts: []kit.Asset{{File: "field/field.js"}},
 		Keys:    []kit.Key{{Keys: "← → ↑ ↓", Does: "from section to section; Enter shows its text"}},

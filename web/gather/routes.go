@@ -26,7 +26,7 @@ func Routes(k *kit.Kit) error {
 		return err
 	}
 	s.Add(kit.Place{Name: "gather", Title: "Gather", Files: files,
-		Step:    &kit.Step{Stands: stands, Title: "Gather", Path: "/gather", Key: "g", Holds: []string{"movement"}},
+		Step:    &kit.Step{First: "The ranked pages come in here; set aside what is no article like yours, and go on with Evidence.", Stands: stands, Title: "Gather", Path: "/gather", Key: "g", Holds: []string{"movement"}},
 		Scripts: []kit.Asset{{File: "gather/stream.js"}},
 		Keys:    []kit.Key{{Keys: "space", Does: "keep a page or set it aside, or all that are picked"}, {Keys: "J K x", Does: "pick pages one after another, pick one (or shift and click)"}, {Keys: "A", Does: "accept all proposed set-asides"}, {Keys: "r p", Does: "try a failed page again, paste its source"}},
 		Redraws: map[string]kit.Redraw{"gather": s.gatherChanged},

@@ -47,6 +47,7 @@ type Step struct {
 	Key   string   // after g
 	Holds []string // further pages of it, by what they say they are
 	Sees  bool     // it shows what others say and write of the study
+	First string   // what one does there, for who is there for the first time
 
 	// Stands is what a study has of it by now, in a word or two; nil for nothing to say. sections is -1 where the page has no brief at hand.
 	Stands func(l store.LedgerLine, sections int) message.Message

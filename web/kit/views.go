@@ -49,6 +49,7 @@ type PageData struct {
 	Role        store.Role
 	Plan        string // where what is done to a list or slate is undone; empty for neither
 	Body        any
+	First       string        // what one does here; empty for who was here before
 	Content     template.HTML // made of the body by the page's own template
 	shell       *Kit
 	line        store.LedgerLine // of the study, as the desk lists it
@@ -249,6 +250,7 @@ func (s *Kit) Page(c *gin.Context, status int, name string, data PageData) {
 			data.line = lines[data.Study.ID] // a page goes without it
 		}
 	}
+	data.First = s.first(c, data)
 	var content, b bytes.Buffer
 	if err := t.Write(&content, bodyOf(name), data.Body); err != nil {
 		panic(fmt.Errorf("page %s: %w", name, err))
