@@ -132,7 +132,7 @@ func (s *handlers) draftFit(c *gin.Context) {
 	if err := errors.Join(s.Tongue(c).Write(&score, "draft-score", body), s.Tongue(c).Write(&panel, "draft-panel", body)); err != nil {
 		panic(fmt.Errorf("beside the draft: %w", err))
 	}
-	if err := deskOf(c).commands.KeepFit(c.Request.Context(), body.An.Study.ID, body.M.Fit.Fit); err != nil {
+	if err := deskOf(c).commands.KeepFit(c.Request.Context(), body.An.Study.ID, body.M.Fit.Fit); err != nil && c.Request.Context().Err() == nil {
 		s.Log.Warn("a draft's fit was not kept", "error", err) // the desk goes without it
 	}
 	c.JSON(http.StatusOK, gin.H{"score": score.String(), "panel": panel.String(), "marks": body.AllMarks(s.Tongue(c).Words)})

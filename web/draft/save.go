@@ -58,7 +58,7 @@ func (s *handlers) draftState(c *gin.Context) {
 		return
 	}
 	if d.ByLink { // who looks at the study sees that its writer is there
-		if _, err := d.commands.Look(ctx, d.study.ID, d.who, d.Author, "draft", true); err != nil {
+		if _, err := d.commands.Look(ctx, d.study.ID, d.who, d.Author, "draft", true); err != nil && ctx.Err() == nil {
 			s.Log.Warn("a look was not kept", "error", err)
 		}
 	}

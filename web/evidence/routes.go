@@ -18,7 +18,7 @@ func Routes(k *kit.Kit) error {
 	s := &handlers{k}
 	editor := func(route string) kit.Need { return kit.Need{Route: "/studies/:study" + route, Role: store.Editor} }
 	s.Add(kit.Place{Name: "evidence", Title: "Evidence", Files: files,
-		Step:    &kit.Step{First: "What the kept pages share, the most important first; what has a lozenge goes into the brief, and every figure opens its sentences.", Title: "Evidence", Path: "/evidence", Key: "e", Holds: []string{"further", "network", "standing", "against", "searched", "lexicon"}},
+		Step:    &kit.Step{First: "What the kept pages share, the most important first; what has a lozenge goes into the brief, and every figure opens its sentences.", Title: "Evidence", Path: "/evidence", Key: "e", Holds: []string{"further", "network", "standing", "against", "searched", "lexicon", "sources"}},
 		Keys:    []kit.Key{{Keys: "a d", Does: "adopt a finding, drop it"}, {Keys: "o", Does: "open the sentences behind a finding"}, {Keys: "s", Does: "join a question with the one it is perhaps the same as"}},
 		Redraws: map[string]kit.Redraw{"evidence": s.evidenceChanged, "standing": s.standingChanged, "searched": s.Noted},
 		Needs:   []kit.Need{editor("/choices"), editor("/own"), editor("/standing"), {Route: "/studies/:study/evidence/columns", Role: store.Reader}},
