@@ -128,7 +128,7 @@ func termMarks(b *brief.Brief, lang *language.Language, blocks []block, taken Ta
 		}
 		for k := range x.sentences {
 			s := &x.sentences[k]
-			if taken[saidAs(s)] > 0 || !said.first(s) {
+			if taken[saidAs(s)] > 0 || !said.first(s) || asksAgain(s, b, lang) {
 				continue
 			}
 			for _, tok := range s.Tokens {

@@ -14,6 +14,7 @@ import (
 // measured is a draft as it is measured.
 type measured struct {
 	doc      *corpus.Doc
+	field    *corpus.Field             // of the draft alone
 	counts   map[*corpus.Sentence]bool // those of prose: what does not count answers nothing
 	lang     *language.Language
 	prose    []*corpus.Sentence     // sentences of its body that count
@@ -36,7 +37,8 @@ const (
 // newText finds what of a draft counts: sentences outside headings, quotations and code that are
 // taken from nowhere and no question of the brief, the same one only once.
 func newText(d *corpus.Doc, b *brief.Brief, taken Taken) *measured {
-	t := &measured{doc: d, counts: map[*corpus.Sentence]bool{}, lang: language.For(b.Language), bySect: map[int]map[string]int{}}
+	f := corpus.NewField([]corpus.RankedPage{{Rank: 1, Doc: d}}, b.Language, b.Keyword)
+	t := &measured{doc: d, field: f, counts: map[*corpus.Sentence]bool{}, lang: f.Language, bySect: map[int]map[string]int{}}
 	said := sayings{map[string]bool{}, map[string]int{}}
 	for i := range d.Sentences {
 		s := &d.Sentences[i]
@@ -52,7 +54,7 @@ func newText(d *corpus.Doc, b *brief.Brief, taken Taken) *measured {
 			t.copied += wordsIn(s)
 			continue
 		}
-		if !said.first(s) || t.asks(s, b) {
+		if !said.first(s) || asksAgain(s, b, t.lang) {
 			continue
 		}
 		t.all = append(t.all, s)
@@ -80,14 +82,14 @@ func newText(d *corpus.Doc, b *brief.Brief, taken Taken) *measured {
 // sameQuestion is the part of the content stems of two questions, of all that either has, with which one is the other. Our own.
 const sameQuestion = 0.8
 
-// asks tells a sentence that is a question of the brief, written down once more.
-func (t *measured) asks(s *corpus.Sentence, b *brief.Brief) bool {
+// asksAgain tells a sentence that is a question of the brief, written down once more.
+func asksAgain(s *corpus.Sentence, b *brief.Brief, lang *language.Language) bool {
 	if !says.IsAsked(s.Text) {
 		return false
 	}
 	stems := contentStems(s)
 	return slices.ContainsFunc(b.Questions, func(q brief.Question) bool {
-		asked := t.lang.ContentStems(q.Text)
+		asked := lang.ContentStems(q.Text)
 		slices.Sort(asked)
 		asked = slices.Compact(asked)
 		both := 0

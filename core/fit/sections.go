@@ -27,7 +27,7 @@ const (
 // stems of its heading, points and terms within one section's sentences, enough of them, and
 // enough words. A heading pasted gives nothing.
 func (t *measured) sections(b *brief.Brief) Part {
-	common := t.keywordStems(b)
+	common := t.field.KeywordStems()
 	var items []Item
 	var weights []float64
 	b.Each(func(s *brief.Section) {
@@ -39,7 +39,7 @@ func (t *measured) sections(b *brief.Brief) Part {
 		item := Item{Key: s.Key, Text: message.Text(s.Heading)}
 		best, at := 0.0, -1
 		for section, have := range t.bySect {
-			score := min(shareOf(want, stems, have)/enoughStems, 1) * min(float64(t.wordsOf(section))/t.wanted(s), 1)
+			score := min(shareOf(want, stems, have)/enoughStems, 1) * min(float64(t.wordsOf(section))/t.asks(s), 1)
 			if score > best || score == best && section < at {
 				best, at = score, section
 			}
@@ -54,19 +54,11 @@ func (t *measured) sections(b *brief.Brief) Part {
 			item.Says = "covered"
 		}
 		item.Where, item.Section = t.heading(at), at
-		item.Effort = max(int(t.wanted(s)*(1-best)), sentenceWords)
+		item.Effort = max(int(t.asks(s)*(1-best)), sentenceWords)
 		items = append(items, item)
 		weights = append(weights, 1)
 	})
 	return part(Sections, items, weights)
-}
-
-func (t *measured) keywordStems(b *brief.Brief) map[string]bool {
-	common := map[string]bool{}
-	for _, s := range t.lang.ContentStems(b.Keyword) {
-		common[s] = true
-	}
-	return common
 }
 
 // shareOf is the part of what is wanted that a section has, by weight, 0 to 1; stems are those wanted, in order,
@@ -85,8 +77,8 @@ func shareOf(want map[string]float64, stems []string, have map[string]int) float
 	return got / whole
 }
 
-// wanted is how many words of prose a section must have to be covered.
-func (t *measured) wanted(s *brief.Section) float64 {
+// asks is how many words of prose a section must have to be covered.
+func (t *measured) asks(s *brief.Section) float64 {
 	own := s.Words
 	for _, ch := range s.Children {
 		own -= ch.Words
@@ -127,7 +119,7 @@ func (t *measured) wordsOf(section int) int {
 // questions scores the questions of a brief by whether a passage of the draft answers them, as the field's pages
 // are judged: a section of the draft is of the matter of the brief's section that it covers best.
 func (t *measured) questions(b *brief.Brief) Part {
-	f := corpus.NewField([]corpus.RankedPage{{Rank: 1, Doc: t.doc}}, b.Language, b.Keyword)
+	f := t.field
 	of, under := t.covering(b)
 	texts := says.InDraft(f, func(_, section int) int { return of[section] }, func(s *corpus.Sentence) bool { return !t.counts[s] })
 	var items []Item
@@ -166,7 +158,7 @@ func (t *measured) adds(passage, question string) bool {
 func (t *measured) covering(b *brief.Brief) (of map[int]int, under map[string]int) {
 	of, under = map[int]int{}, map[string]int{}
 	best := map[int]float64{}
-	common := t.keywordStems(b)
+	common := t.field.KeywordStems()
 	n := 0
 	b.Each(func(s *brief.Section) {
 		n++

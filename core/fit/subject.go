@@ -14,9 +14,9 @@ type Limit struct {
 	Says message.Message `json:"says"`
 }
 
-// Where the share of a draft's content words that are of the brief's terms says that it is about something else, or that it is terms
-// and little beside. Pages have .12 (in languages that join words) to .46 of them on their own subject, .09 and less on another. Our own, measured in
-// docs/evaluation.md.
+// Where the share of a draft's content words that are of the brief's terms says that it is about something
+// else, or that it is terms and little beside. Pages have .12 (in languages that join words) to .46 of them on
+// their own subject, .09 and less on another. Our own, measured in docs/evaluation.md.
 const (
 	farFrom   = 0.09
 	nearFrom  = 0.12
@@ -80,11 +80,11 @@ func (t *measured) ofTerms(b *brief.Brief) float64 {
 	return float64(in) / float64(max(n, 1))
 }
 
-// lacking is a word of the keyword which the field uses and the draft does not: in no heading, and in one sentence at most. Empty for none.
+// lacking is a word of the keyword which the field uses and the draft does not: in no heading, and once at
+// most. Empty for none.
 func (t *measured) lacking(b *brief.Brief) string {
-	f := corpus.NewField([]corpus.RankedPage{{Rank: 1, Doc: t.doc}}, b.Language, b.Keyword)
 	for _, key := range t.lang.ContentStems(b.Keyword) {
-		same := f.SameInMeaning(key)
+		same := t.field.SameInMeaning(key)
 		is := func(stem string) bool {
 			return corpus.IsKin(stem, key) || slices.Contains(same, stem)
 		}

@@ -55,5 +55,15 @@ func TestQuestionsPasted(t *testing.T) {
 	const other = "The village has a school, two shops and a church whose tower was built by the monks of the abbey in the valley below."
 	assert.Zero(t, answered("<p>How do I clean the chain? "+other+" Why do batteries fail in the cold? "+other+"</p>"))
 	assert.Zero(t, answered("<p>Yes, it is a good thing to know about how to clean the chain. It is a good thing to know about why batteries fail in the cold.</p>"))
+	// Nor are its words marked as if they counted.
+	b.Terms = []brief.Term{{Key: "chain", Term: "chain", Tier: "staple", Lower: 1, Upper: 3, Most: 9}}
+	n := draftOf(t, "<p>How do I clean the chain? The chain is wiped each week, and that is all there is to it.</p>")
+	uses := 0
+	for _, m := range fit.Marks(&b, n, n.Read("", "en"), nil, nil) {
+		if m.Kind == fit.MarkTerm {
+			uses++
+		}
+	}
+	assert.Equal(t, 1, uses)
 	assert.Equal(t, .5, answered("<h2>The chain</h2><p>To clean the chain, hold a rag round the lower run, turn the crank backwards and let the links pass until no more grime comes off, then dry it and oil each roller.</p>"))
 }

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/message"
+
 	"github.com/gin-gonic/gin"
 )
 
@@ -12,7 +14,7 @@ import (
 const shownCookie = "corpulan_shown"
 
 // first is what one does at the place of a page, shown once in each browser.
-func (s *Kit) first(c *gin.Context, data PageData) string {
+func (s *Kit) first(c *gin.Context, data PageData) message.Message {
 	i := slices.IndexFunc(s.places, func(p Place) bool { return p.Step != nil && p.Step.First != "" && p.Name == data.Place })
 	if i < 0 || data.Study == nil {
 		return ""

@@ -43,11 +43,11 @@ type Redraw func(c *gin.Context, n Notice)
 // Step is one of the steps of a study, in the order in which places are given.
 type Step struct {
 	Title string
-	Path  string   // below the study
-	Key   string   // after g
-	Holds []string // further pages of it, by what they say they are
-	Sees  bool     // it shows what others say and write of the study
-	First string   // what one does there, for who is there for the first time
+	Path  string          // below the study
+	Key   string          // after g
+	Holds []string        // further pages of it, by what they say they are
+	Sees  bool            // it shows what others say and write of the study
+	First message.Message // what one does there, for who is there for the first time
 
 	// Stands is what a study has of it by now, in a word or two; nil for nothing to say. sections is -1 where the page has no brief at hand.
 	Stands func(l store.LedgerLine, sections int) message.Message

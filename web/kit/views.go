@@ -49,8 +49,8 @@ type PageData struct {
 	Role        store.Role
 	Plan        string // where what is done to a list or slate is undone; empty for neither
 	Body        any
-	First       string        // what one does here; empty for who was here before
-	Content     template.HTML // made of the body by the page's own template
+	First       message.Message // what one does here; empty for who was here before
+	Content     template.HTML   // made of the body by the page's own template
 	shell       *Kit
 	line        store.LedgerLine // of the study, as the desk lists it
 }

@@ -162,8 +162,9 @@
     if (e.target.closest('[data-dismiss]')) document.getElementById('notices').replaceChildren()
     const filler = e.target.closest('[data-fill]')
     if (filler) fill(document.querySelector(filler.dataset.fill), filler.dataset.value).focus()
-    const shown = e.target.closest('[data-accept]') && document.querySelector('[data-filter]')
-    if (shown?.value) fill(shown, '') // or what was accepted, and said otherwise now, would be out of sight
+    const seen = e.target.closest('[data-accept]') && document.querySelector('[data-fill="#filter"]')
+    const field = seen && document.querySelector(seen.dataset.fill)
+    if (field && field.value === seen.dataset.value) fill(field, '') // what is accepted says otherwise, and would be out of sight
     const page = e.target.closest('[data-hand-in]')
     if (page) {
       const form = document.querySelector('#hand-in form')
