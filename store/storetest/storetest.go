@@ -11,6 +11,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync/atomic"
 	"testing"
 
 	"corpulan/localpg"
@@ -84,12 +85,21 @@ func Copy(t testing.TB, template string, fill func(ctx context.Context, url stri
 			t.Fatalf("storetest: %v", err)
 		}
 	}
-	h := fnv.New64a()
-	fmt.Fprint(h, t.Name(), os.Getpid())
-	name := fmt.Sprintf("t%x", h.Sum64())
+	name := named(t, "t")
 	exec(t, conn, "drop database if exists "+name+" with (force)")
 	exec(t, conn, "create database "+name+" template "+template)
 	return database(admin, name)
+}
+
+// made counts the databases of this process.
+var made atomic.Int64
+
+// named is a name that no other database of the run has, of the same test either: one that the server is just vacuuming
+// can be dropped by its superuser alone.
+func named(t testing.TB, kind string) string {
+	h := fnv.New64a()
+	fmt.Fprint(h, t.Name(), os.Getpid(), " ", made.Add(1))
+	return fmt.Sprintf("%s%x", kind, h.Sum64())
 }
 
 // Empty makes a database without any table.
@@ -102,9 +112,7 @@ func Empty(t testing.TB) (url string) {
 		t.Fatalf("storetest: %v", err)
 	}
 	defer conn.Close(ctx)
-	h := fnv.New64a()
-	fmt.Fprint(h, t.Name(), os.Getpid())
-	name := fmt.Sprintf("e%x", h.Sum64())
+	name := named(t, "e")
 	exec(t, conn, "drop database if exists "+name+" with (force)")
 	exec(t, conn, "create database "+name)
 	return database(admin, name)
