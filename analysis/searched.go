@@ -3,7 +3,6 @@ package analysis
 import (
 	"cmp"
 	"context"
-	"errors"
 	"slices"
 	"strings"
 
@@ -20,39 +19,53 @@ const (
 	MaxStanding = 80
 	maxSearched = 1000
 	ownBeside   = 6
+	maxLists    = 5 // that are looked through for the group of a keyword
 )
 
 // KeywordsFor are the keywords that a study is about: its own, the secondary ones of its brief,
-// those of its group in the newest list that has it, and others that somebody names; with their
-// figures where a list knows them. The list is nil where none has the keyword.
+// others that somebody names, and those of its group, in the list whose group is the largest; with
+// their figures where a list knows them. The list is nil where none has the keyword.
 func (d *Demander) KeywordsFor(ctx context.Context, sc store.Scope, an *Analysis, others []string) ([]demand.Keyword, *store.KeywordList, error) {
 	words := append([]string{an.Study.Keyword}, Lines(an.Brief.Field(brief.FieldSecondary))...)
 	words = append(words, others...)
-	list, err := sc.ListWith(ctx, an.Study.Language, an.Study.Country, demand.Same(an.Study.Keyword))
-	found := &list
-	if errors.Is(err, store.ErrNotFound) {
-		found, err = nil, nil
-	}
+	group, list, err := d.largestGroup(ctx, sc, an.Study)
 	if err != nil {
 		return nil, nil, err
 	}
-	if found != nil {
+	for _, k := range group {
+		words = append(words, k.Text)
+	}
+	out, err := withFigures(ctx, sc, an.Study, words)
+	return out[:min(len(out), MaxStanding)], list, err
+}
+
+// largestGroup is the group of a study's keyword that has the most keywords, of the lists of its
+// market, and that list; the newer of two that are as large. The list is nil where none has the
+// keyword; the group is empty while a list is still being grouped.
+func (d *Demander) largestGroup(ctx context.Context, sc store.Scope, st store.Study) (group []demand.Keyword, in *store.KeywordList, err error) {
+	key := demand.Same(st.Keyword)
+	lists, err := sc.ListsWith(ctx, st.Language, st.Country, key, maxLists)
+	if err != nil {
+		return nil, nil, err
+	}
+	for i, list := range lists {
 		g, _, err := d.Groups(ctx, sc, list, -1)
 		if err != nil {
 			return nil, nil, err
 		}
-		if g != nil {
-			for _, x := range g.Groups {
-				if slices.ContainsFunc(x.Keywords, func(k demand.Keyword) bool { return demand.Same(k.Text) == demand.Same(an.Study.Keyword) }) {
-					for _, k := range x.Keywords {
-						words = append(words, k.Text)
-					}
-				}
+		if in == nil {
+			in = &lists[i]
+		}
+		if g == nil {
+			continue
+		}
+		for _, x := range g.Groups {
+			if len(x.Keywords) > len(group) && slices.ContainsFunc(x.Keywords, func(k demand.Keyword) bool { return demand.Same(k.Text) == key }) {
+				group, in = x.Keywords, &lists[i]
 			}
 		}
 	}
-	out, err := withFigures(ctx, sc, an.Study, words)
-	return out[:min(len(out), MaxStanding)], found, err
+	return group, in, nil
 }
 
 // withFigures are queries with what lists know of them, each once.
@@ -140,22 +153,23 @@ func (d *Demander) QueriesNear(ctx context.Context, sc store.Scope, an *Analysis
 	if err != nil {
 		return nil, 0, err
 	}
-	list, err := sc.ListWith(ctx, an.Study.Language, an.Study.Country, demand.Same(an.Study.Keyword))
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
+	newest, err := sc.ListsWith(ctx, an.Study.Language, an.Study.Country, demand.Same(an.Study.Keyword), 1)
+	if err != nil {
 		return nil, 0, err
 	}
-	if err == nil {
+	for _, list := range newest {
 		g, _, err := d.Groups(ctx, sc, list, -1)
 		if err != nil {
 			return nil, 0, err
 		}
-		if g != nil {
-			out := map[string]bool{}
-			for _, o := range g.Out {
-				out[demand.Same(o.Keyword)] = true
-			}
-			all = slices.DeleteFunc(all, func(k demand.Keyword) bool { return out[demand.Same(k.Text)] })
+		if g == nil {
+			continue
 		}
+		out := map[string]bool{}
+		for _, o := range g.Out {
+			out[demand.Same(o.Keyword)] = true
+		}
+		all = slices.DeleteFunc(all, func(k demand.Keyword) bool { return out[demand.Same(k.Text)] })
 	}
 	near = demand.Near(all, an.Study.Keyword, an.Study.Language)
 	var offered []demand.Keyword

@@ -259,12 +259,11 @@ func (s Scope) FiguresOf(ctx context.Context, language, country string, keys []s
 	return out, nil
 }
 
-// ListWith is the newest list of a market that has a query; ErrNotFound where none does.
-func (s Scope) ListWith(ctx context.Context, language, country, key string) (KeywordList, error) {
-	var l KeywordList
-	err := found(s.db(ctx).Where("deleted_at is null and language = ? and country = ? and exists (select 1 from keywords k where k.list_id = keyword_lists.id and k.key = ?)", language, country, key).
-		Order("id desc").Take(&l).Error)
-	return l, err
+// ListsWith are the lists of a market that have a query, the newest first, at most so many.
+func (s Scope) ListsWith(ctx context.Context, language, country, key string, most int) (lists []KeywordList, err error) {
+	err = s.db(ctx).Where("deleted_at is null and language = ? and country = ? and exists (select 1 from keywords k where k.list_id = keyword_lists.id and k.key = ?)", language, country, key).
+		Order("id desc").Limit(most).Find(&lists).Error
+	return lists, err
 }
 
 // MarketKeywords are the keywords of all lists of a market, each once, the most searched first,

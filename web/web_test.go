@@ -282,7 +282,7 @@ func TestManyPagesAtOnceAndProposals(t *testing.T) {
 	require.NoError(t, err)
 	s.Propose(t, results[0].ID, "Nearly the same text as rank 9")
 	_, text := s.Get(t, s.Path("/gather"))
-	assert.Contains(t, text, "<i>proposed aside</i>: <span class=\"reason\">Nearly the same text as rank 9")
+	assert.Contains(t, text, "<i>proposed aside</i>: <span class=\"reason\" tabindex=\"-1\" title=\"Nearly the same text as rank 9\">Nearly the same text as rank 9")
 	assert.Contains(t, text, "1 looks out of place: set it aside<")
 	code, text, _ := s.Post(t, s.Path("/proposals"), true)
 	assert.Equal(t, http.StatusOK, code)

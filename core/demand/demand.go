@@ -12,7 +12,8 @@
 //   - hand.go     what a person moved, joined, named or threw out
 //   - out.go      what is worth no page, and why
 //   - curve.go    clicks by position; own.go  where a site stands, pages that rival each other
-//   - standing.go how well pages are placed for keywords; searched.go  searched against found
+//   - standing.go how well pages are placed for keywords; standpoints.go the places that is made of
+//   - searched.go  searched against found
 //   - slate.go    the pages to write; network.go  the links between them
 package demand
 

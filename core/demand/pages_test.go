@@ -5,13 +5,14 @@ import (
 	"strings"
 	"testing"
 
-	"corpulan/core/corpus"
-	"corpulan/core/corpus/corpustest"
-	"corpulan/core/language"
-
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"corpulan/core/corpus"
+	"corpulan/core/corpus/corpustest"
+	"corpulan/core/language"
+	"corpulan/core/message"
 )
 
 func TestTheCurve(t *testing.T) {
@@ -92,8 +93,8 @@ func docs(t testing.TB, bodies ...string) (list []*corpus.Doc, pages []corpus.Ra
 
 func TestStanding(t *testing.T) {
 	sum := 0.0
-	for _, w := range Weights() {
-		sum += w.Weight
+	for _, p := range (Standing{}).Parts() {
+		sum += p.Weight
 	}
 	assert.InDelta(t, 1, sum, 1e-12)
 	say := func(s string) string {
@@ -122,6 +123,22 @@ func TestStanding(t *testing.T) {
 			assert.True(t, s.Score >= 0 && s.Score <= 1)
 		}
 	}
+	places, of := StandpointsOf("bar mitts", list[0], "en", first[0])
+	assert.Equal(t, 2, of)
+	where := map[message.Message][]string{}
+	for _, p := range places {
+		where[p.Where] = append(where[p.Where], p.Text)
+		assert.Less(t, p.Section, len(list[0].Reading.Sections))
+	}
+	assert.Equal(t, []string{"Bar mitts"}, where["H1"])
+	assert.Equal(t, []string{"Bar mitts and safety"}, where["headings"])
+	assert.Len(t, where["body"], 24, "a sentence each time")
+	assert.Equal(t, []string{first[0].Section}, where["answered"])
+	places, _ = StandpointsOf("bar mitts", list[2], "en", first[2])
+	assert.Empty(t, places, "nothing of it stands there")
+	places, of = StandpointsOf("the", list[0], "en", Standing{})
+	assert.Empty(t, places)
+	assert.Zero(t, of)
 	assert.Empty(t, StandingOf(words, nil, "en")[0].Pages)
 	assert.Zero(t, StandingOf([]Keyword{{Text: "the"}}, list, "en")[0].Best, "a word that says nothing stands nowhere")
 

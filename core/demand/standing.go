@@ -7,6 +7,7 @@ import (
 	"corpulan/core/address"
 	"corpulan/core/corpus"
 	"corpulan/core/language"
+	"corpulan/core/message"
 	"corpulan/core/says"
 	"corpulan/core/stats"
 )
@@ -22,6 +23,7 @@ type Standing struct {
 	Body     float64 `json:"body"`     // how often its words are used, against the pages that use them
 	Answered float64 `json:"answered"` // a section says what it asks, at length
 	Section  string  `json:"section"`  // the heading of that section
+	At       int     `json:"-"`        // its number in the reading
 }
 
 // What each place weighs. Our own; they come to 1.
@@ -35,15 +37,17 @@ const (
 	ofAnswered = 0.15
 )
 
-// Weights are the weights of the places by their names, for the one who shows them.
-func Weights() []struct {
-	Name   string
-	Weight float64
-} {
-	return []struct {
-		Name   string
-		Weight float64
-	}{{"title", ofTitle}, {"H1", ofH1}, {"headings", ofHeadings}, {"address", ofAddress}, {"opening", ofOpening}, {"body", ofBody}, {"answered", ofAnswered}}
+// Part is what one place gives to a standing.
+type Part struct {
+	Where  message.Message // title, H1, headings, address, opening words, body or answered
+	Weight float64         // the weights come to 1
+	Score  float64         // 0 to 1
+}
+
+// Parts are what a standing is the sum of.
+func (s Standing) Parts() []Part {
+	return []Part{{"title", ofTitle, s.Title}, {"H1", ofH1, s.H1}, {"headings", ofHeadings, s.Headings}, {"address", ofAddress, s.Address},
+		{"opening words", ofOpening, s.Opening}, {"body", ofBody, s.Body}, {"answered", ofAnswered, s.Answered}}
 }
 
 // placed is a page made ready for many keywords.
@@ -126,8 +130,7 @@ func placedOf(d *corpus.Doc, lang *language.Language) placed {
 		return m
 	}
 	r := d.Reading
-	path := strings.NewReplacer("/", " ", "-", " ", "_", " ", ".", " ", "+", " ").Replace(address.Parse(r.URL).Path())
-	p := placed{title: set(r.Title), address: set(path), opening: map[string]bool{}, h1: map[string]bool{}, uses: map[string]int{}, words: math.Max(1, float64(d.Words))}
+	p := placed{title: set(r.Title), address: set(spaced(address.Parse(r.URL).Path())), opening: map[string]bool{}, h1: map[string]bool{}, uses: map[string]int{}, words: math.Max(1, float64(d.Words))}
 	top, _ := r.TitleSection()
 	for i, s := range r.Sections {
 		switch {
@@ -150,6 +153,11 @@ func placedOf(d *corpus.Doc, lang *language.Language) placed {
 		}
 	}
 	return p
+}
+
+// spaced is the path of an address as words.
+func spaced(path string) string {
+	return strings.NewReplacer("/", " ", "-", " ", "_", " ", ".", " ", "+", " ").Replace(path)
 }
 
 // holds is how much of what is wanted stands in a place: the square of the share of stems, so
@@ -190,7 +198,9 @@ func (p *placed) standing(want []string, body float64, answer says.Answer) Stand
 	for _, h := range p.headings {
 		s.Headings = math.Max(s.Headings, holds(h, want))
 	}
-	s.Answered, s.Section = math.Min(1, float64(answer.Words)/enoughWords), answer.Heading
-	s.Score = ofTitle*s.Title + ofH1*s.H1 + ofHeadings*s.Headings + ofAddress*s.Address + ofOpening*s.Opening + ofBody*s.Body + ofAnswered*s.Answered
+	s.Answered, s.Section, s.At = math.Min(1, float64(answer.Words)/enoughWords), answer.Heading, answer.Section
+	for _, p := range s.Parts() {
+		s.Score += p.Weight * p.Score
+	}
 	return s
 }

@@ -8,6 +8,7 @@
 //   - judge.go     whether two sections treat one matter
 //   - matrix.go    what sections are to each other
 //   - label.go     what a theme is called
+//   - naming.go    groups of terms, by the themes their uses stand in
 //   - byhand.go    headings that a person has moved, and names they have given
 //   - coverage.go  how fully pages treat a theme
 package themes

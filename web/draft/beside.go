@@ -136,11 +136,6 @@ func (b *draftBody) Figures() []fit.Figure {
 
 // Score draws where the field stands, and the draft.
 
-// PartName is the name of a part in words.
-func (b *draftBody) PartName(name string) message.Message {
-	return map[string]message.Message{fit.Terms: "Terms", fit.Sections: "Sections", fit.Questions: "Questions", fit.Entities: "Names", fit.Things: "Things", fit.Length: "Length", fit.Form: "Form"}[name]
-}
-
 // Doing says what a part counts.
 func (b *draftBody) Doing(name string) message.Message {
 	return map[string]message.Message{

@@ -89,7 +89,7 @@ func (b *draftBody) Filters() []draftFilter {
 		}
 		over.N += len(p.Overdone)
 		within.N += len(p.Met)
-		parts = append(parts, draftFilter{p.Name, b.PartName(p.Name), len(p.Missing) + len(p.Overdone)})
+		parts = append(parts, draftFilter{p.Name, fit.PartName(p.Name), len(p.Missing) + len(p.Overdone)})
 	}
 	return append([]draftFilter{all, absent, over, within}, parts...)
 }

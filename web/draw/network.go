@@ -23,6 +23,9 @@ const (
 // NetworkLabel is how wide a term's label is drawn, its dot included.
 func NetworkLabel(n network.Node) float64 { return textWidth(n.Text)*1.12*emphasis + 2*dotMost + 6 }
 
+// Tint is the tint of a community by its number.
+func Tint(community int) int { return community%tints + 1 }
+
 // NetworkNode is what is drawn of a node beside the node itself.
 type NetworkNode struct {
 	Href, Get string // where it leads, and what htmx asks for
@@ -35,7 +38,7 @@ func Terms(in *words.Words, n *network.Network, pages int, of func(network.Node)
 	var b strings.Builder
 	fmt.Fprintf(&b, `<svg class="term-network" viewBox="0 0 %.0f %.0f" role="group" aria-label="%s">`, n.Width, n.Height, template.HTMLEscapeString(in.Look("terms that stand together; the same as the table below")))
 	for c, g := range n.Communities {
-		fmt.Fprintf(&b, `<g class="net-tint tint-%d" aria-hidden="true">`, c%tints+1)
+		fmt.Fprintf(&b, `<g class="net-tint tint-%d" aria-hidden="true">`, Tint(c))
 		for _, i := range g.Nodes {
 			node := n.Nodes[i]
 			w := math.Max(NetworkLabel(node)/2, tintRadius)

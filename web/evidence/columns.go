@@ -2,6 +2,7 @@ package evidence
 
 import (
 	"cmp"
+	"context"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -10,6 +11,7 @@ import (
 
 	"corpulan/core/language"
 	"corpulan/core/listed"
+	"corpulan/core/themes"
 	"corpulan/core/vocabulary"
 	"corpulan/web/kit"
 	"corpulan/web/parts"
@@ -156,9 +158,10 @@ func against(code string) string {
 	return ""
 }
 
-// semanticFields groups rows by the term that leads them, in the order of the leading
-// terms; what stands alone comes last.
-func semanticFields(rows []parts.FindingRow) []semanticField {
+// semanticFields groups rows by their semantic field, in the order of the leading terms; what stands
+// alone comes last. A field has the name of the theme that its terms mostly stand in, else that of
+// its leading term.
+func semanticFields(ctx context.Context, an *kit.Analysis, rows []parts.FindingRow) ([]semanticField, error) {
 	var list []semanticField
 	at := map[string]int{}
 	var alone []parts.FindingRow
@@ -175,8 +178,20 @@ func semanticFields(rows []parts.FindingRow) []semanticField {
 		}
 		list[i].Rows = append(list[i].Rows, r)
 	}
+	groups := make([][][]string, len(list))
+	for i, f := range list {
+		for _, r := range f.Rows {
+			groups[i] = append(groups[i], r.Term.Keys)
+		}
+	}
+	names, err := themes.Naming(ctx, an.Pages, an.Study.Language, an.Evidence.Themes, groups)
+	for i, t := range names {
+		if t >= 0 {
+			list[i].Lead = an.Evidence.Themes[t].Label
+		}
+	}
 	if len(alone) > 0 {
 		list = append(list, semanticField{Rows: alone})
 	}
-	return list
+	return list, err
 }

@@ -204,8 +204,11 @@ func (s *handlers) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, 
 	}
 	body.Against = against(an.Evidence.Language)
 	if q.Tab == "terms" && q.Grouped {
-		body.Fields = semanticFields(rows)
-		return body, nil
+		an, err := s.Analyse(c)
+		if err == nil {
+			body.Fields, err = semanticFields(c.Request.Context(), an, rows)
+		}
+		return body, err
 	}
 	sortRows(rows, q.Sort, q.Down)
 	if q.Tab == "listed" && q.Grouped {

@@ -35,6 +35,7 @@ func Routes(k *kit.Kit) error {
 	st.POST("/own", s.addOwn)
 	st.GET("/against", s.against)
 	st.GET("/standing", s.standing)
+	st.GET("/standing/places", s.placed)
 	st.POST("/standing", s.adoptKeyword)
 	st.GET("/searched", s.searched)
 	st.GET("/lexicon", s.lexicon)

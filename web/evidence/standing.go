@@ -1,11 +1,14 @@
 package evidence
 
 import (
+	"context"
 	"fmt"
 	"net/http"
 	"net/url"
 	"slices"
 	"strings"
+
+	"github.com/gin-gonic/gin"
 
 	"corpulan/analysis"
 	"corpulan/core/brief"
@@ -15,8 +18,6 @@ import (
 	"corpulan/store"
 	"corpulan/study"
 	"corpulan/web/kit"
-
-	"github.com/gin-gonic/gin"
 )
 
 // standingBody is keywords against the pages of a study.
@@ -52,6 +53,7 @@ func (p standingPage) Name() string {
 // standingCell is one score with what it is made of.
 type standingCell struct {
 	demand.Standing
+	StudyID int64
 	Keyword string
 	Page    standingPage
 }
@@ -59,11 +61,8 @@ type standingCell struct {
 // Says explains a score in one line.
 func (c standingCell) Says() string {
 	parts := []string{}
-	for _, x := range []struct {
-		name string
-		of   float64
-	}{{"title", c.Title}, {"H1", c.H1}, {"headings", c.Headings}, {"address", c.Address}, {"opening", c.Opening}, {"body", c.Body}, {"answered", c.Answered}} {
-		parts = append(parts, fmt.Sprintf("%s %.0f", x.name, 100*x.of))
+	for _, x := range c.Parts() {
+		parts = append(parts, fmt.Sprintf("%s %.0f", x.Where, 100*x.Score))
 	}
 	says := fmt.Sprintf("%s, %s: %.2f of 1; of 100 each: %s", c.Keyword, c.Page.Name(), c.Score, strings.Join(parts, ", "))
 	if c.Section != "" {
@@ -79,7 +78,7 @@ func (c standingCell) Shade() int { return min(9, int(10*c.Score)) }
 func (b standingBody) Cells(row demand.Row) []standingCell {
 	cells := make([]standingCell, len(row.Pages))
 	for i, s := range row.Pages {
-		cells[i] = standingCell{s, row.Keyword.Text, b.Pages[i]}
+		cells[i] = standingCell{s, b.Study.ID, row.Keyword.Text, b.Pages[i]}
 	}
 	return cells
 }
@@ -88,7 +87,7 @@ func (b standingBody) Cells(row demand.Row) []standingCell {
 func (b standingBody) Column(i int) []standingCell {
 	cells := make([]standingCell, len(b.Rows))
 	for n, r := range b.Rows {
-		cells[n] = standingCell{r.Pages[i], r.Keyword.Text, b.Pages[i]}
+		cells[n] = standingCell{r.Pages[i], b.Study.ID, r.Keyword.Text, b.Pages[i]}
 	}
 	return cells
 }
@@ -123,19 +122,11 @@ func (s *handlers) standingBody(c *gin.Context) (standingBody, error) {
 		return body, err
 	}
 	body.List = list
-	field, ours, err := s.Analyst.PagesFor(ctx, sc, an.Analysis)
+	pages, docs, err := s.standingPages(ctx, sc, an)
 	if err != nil {
 		return body, err
 	}
-	var docs []*corpus.Doc
-	for _, p := range field {
-		docs = append(docs, p.Doc)
-		body.Pages = append(body.Pages, standingPage{Rank: p.Rank, Host: p.Doc.Host, URL: p.Doc.Reading.URL, Title: p.Doc.Reading.Title})
-	}
-	for _, d := range ours {
-		docs = append(docs, d)
-		body.Pages = append(body.Pages, standingPage{Host: d.Host, URL: d.Reading.URL, Title: d.Reading.Title})
-	}
+	body.Pages = pages
 	body.Rows = demand.StandingOf(words, docs, an.Study.Language)
 	for _, r := range body.Rows {
 		if r.Opening {
@@ -150,6 +141,21 @@ func (s *handlers) standingBody(c *gin.Context) (standingBody, error) {
 		body.Chosen[demand.Same(k)] = true
 	}
 	return body, nil
+}
+
+// standingPages are the pages that keywords are set against, ours last, as heads of columns and as
+// they are counted.
+func (s *handlers) standingPages(ctx context.Context, sc store.Scope, an *kit.Analysis) (pages []standingPage, docs []*corpus.Doc, err error) {
+	field, ours, err := s.Analyst.PagesFor(ctx, sc, an.Analysis)
+	for _, p := range field {
+		docs = append(docs, p.Doc)
+		pages = append(pages, standingPage{Rank: p.Rank, Host: p.Doc.Host, URL: p.Doc.Reading.URL, Title: p.Doc.Reading.Title})
+	}
+	for _, d := range ours {
+		docs = append(docs, d)
+		pages = append(pages, standingPage{Host: d.Host, URL: d.Reading.URL, Title: d.Reading.Title})
+	}
+	return pages, docs, err
 }
 
 // Has tells whether the brief has a keyword as a secondary one.

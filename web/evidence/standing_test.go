@@ -1,6 +1,7 @@
 package evidence_test
 
 import (
+	"html"
 	"net/http"
 	"net/url"
 	"testing"
@@ -25,6 +26,14 @@ func TestStandingAndSearched(t *testing.T) {
 	assert.Contains(t, page, `<span class="flag">opening</span>`)
 	_, page = s.Get(t, s.Path("/standing?swap=1"))
 	assert.Contains(t, page, "1 s1.example")
+	cells := webtest.Between(page, `hx-get="`+s.Path("/standing/places"), `"`)
+	require.NotEmpty(t, cells)
+	code, page := s.Get(t, s.Path("/standing/places")+html.UnescapeString(cells[0]))
+	require.Equal(t, http.StatusOK, code)
+	assert.Contains(t, page, "of 100 on 1 s1.example", "a cell opens the places it is made of")
+	assert.Contains(t, page, "/sections/")
+	code, _ = s.Get(t, s.Path("/standing/places?keyword=x&page=https://elsewhere.example/"))
+	assert.Equal(t, http.StatusNotFound, code)
 	code, text, _ := s.Post(t, s.Path("/standing"), true, "keyword", "riding in winter")
 	require.Equal(t, http.StatusOK, code, text)
 	_, md := s.Get(t, s.Path("/brief/as/md"))

@@ -30,7 +30,18 @@ func TestWhomToBeat(t *testing.T) {
 	assert.Contains(t, page, `aria-sort="descending"`)
 	assert.Contains(t, page, "Fit to the brief")
 	assert.Equal(t, 3, strings.Count(page, `data-of="Fit to the brief"`))
-	assert.Contains(t, page, s.Path("/pages/"), "a page leads to what is counted")
+	for _, key := range []string{"fit", "words", "headings", "paragraphs", "grade"} {
+		cells := webtest.Between(page, `href="`+s.Path("/pages/"), `/counted/`+key+`"`)
+		require.NotEmpty(t, cells, key)
+		id := cells[0][strings.LastIndexByte(cells[0], '/')+1:]
+		code, text := s.Get(t, s.Path("/pages/")+id+"/counted/"+key)
+		require.Equal(t, http.StatusOK, code, key)
+		assert.Contains(t, text, `class="passages behind"`, "a figure opens what it counts: "+key)
+	}
+	for _, wrong := range []string{"1/counted/nothing", "9999/counted/words", "x/counted/words"} {
+		code, _ := s.Get(t, s.Path("/pages/")+wrong)
+		assert.Equal(t, http.StatusNotFound, code, wrong)
+	}
 	assert.Equal(t, byRank, rows("?sort=nonsense"), "what is no measure sorts by rank")
 	_, further := s.Get(t, s.Path("/further"))
 	assert.Contains(t, further, `href="`+s.Path("/pages")+`"`)

@@ -1,6 +1,7 @@
 package field
 
 import (
+	"context"
 	"fmt"
 	"html/template"
 	"net/http"
@@ -11,6 +12,7 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/network"
+	"corpulan/core/themes"
 	"corpulan/web/draw"
 	"corpulan/web/kit"
 
@@ -24,6 +26,7 @@ type networkBody struct {
 	Drawing template.HTML
 	Net     *network.Network
 	Rows    []networkRow
+	Names   []string     // of the communities
 	Hidden  []kit.Option // terms that are left out, by key
 	Queries int          // that are searched near the keyword
 	First   int          // ranks that lead
@@ -42,7 +45,7 @@ type networkQuery struct {
 // networkRow is a term in the table.
 type networkRow struct {
 	network.Node
-	Lead  string // of its community; empty for none
+	Lead  string // the name of its community; empty for none
 	With  []networkNear
 	In    bool
 	Study int64
@@ -163,10 +166,13 @@ func (s *handlers) networkBody(c *gin.Context) (b networkBody, err error) {
 		}
 		return said
 	})
+	if b.Names, err = communityNames(ctx, an, b.Net); err != nil {
+		return b, err
+	}
 	for i, n := range b.Net.Nodes {
 		row := networkRow{Node: n, In: taken[n.Key], Study: an.Study.ID}
 		if n.Community >= 0 {
-			row.Lead = b.Net.Nodes[b.Net.Communities[n.Community].Lead].Text
+			row.Lead = b.Names[n.Community]
 		}
 		for _, l := range b.Net.Near(i) {
 			other := l.A
@@ -178,6 +184,26 @@ func (s *handlers) networkBody(c *gin.Context) (b networkBody, err error) {
 		b.Rows = append(b.Rows, row)
 	}
 	return b, nil
+}
+
+// communityNames are what the communities are called: by the theme that most uses of their terms
+// stand in, else by the term that leads.
+func communityNames(ctx context.Context, an *kit.Analysis, n *network.Network) ([]string, error) {
+	groups := make([][][]string, len(n.Communities))
+	names := make([]string, len(n.Communities))
+	for c, g := range n.Communities {
+		names[c] = n.Nodes[g.Lead].Text
+		for _, i := range g.Nodes {
+			groups[c] = append(groups[c], n.Nodes[i].Keys)
+		}
+	}
+	found, err := themes.Naming(ctx, an.Pages, an.Study.Language, an.Evidence.Themes, groups)
+	for c, t := range found {
+		if t >= 0 {
+			names[c] = an.Evidence.Themes[t].Label
+		}
+	}
+	return names, err
 }
 
 // networkPlace shows which terms stand together.

@@ -81,6 +81,7 @@ func (s *Kit) functions(v *views, w *words.Words) template.FuncMap {
 		"times":        func(lower, upper int) string { return render.Times(brief.Speech{Words: w}, lower, upper) },
 		"percent":      func(x float64) int { return int(100*x + 0.5) },
 		"round":        func(x float64) string { return w.Number(int(x + 0.5)) },
+		"tint":         draw.Tint,
 		"sources":      SourcesPath,
 		"span":         func(r any) (string, error) { return spanOf(w, r) },
 		"list":         func(v ...any) []any { return v },

@@ -7,6 +7,7 @@ import (
 	"html/template"
 
 	"corpulan/core/brief"
+	"corpulan/core/fit"
 	"corpulan/web/kit"
 	"corpulan/words"
 )
@@ -17,7 +18,7 @@ var files embed.FS
 // Routes makes the templates known that several places use.
 func Routes(k *kit.Kit) error {
 	k.Add(kit.Place{Name: "parts", Files: files, Funcs: func(*words.Words) template.FuncMap {
-		return template.FuncMap{"saidby": saidBy, "tiers": tiersOf, "groups": groupsOf, "scale": scaleOf, "fieldlabel": brief.FieldLabel, "headfields": brief.FieldsOfHead}
+		return template.FuncMap{"saidby": saidBy, "tiers": tiersOf, "groups": groupsOf, "scale": scaleOf, "fieldlabel": brief.FieldLabel, "headfields": brief.FieldsOfHead, "partname": fit.PartName}
 	}})
 	return nil
 }

@@ -181,6 +181,7 @@ const press = e => {
 }
 bar.addEventListener('click', press)
 $('#draft-table').addEventListener('click', press)
+$('#draft-score').addEventListener('click', press)
 $('#draft-style').addEventListener('change', e => {
   does[e.target.value](view.state, view.dispatch)
   view.focus()

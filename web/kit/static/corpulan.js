@@ -1,9 +1,17 @@
 // What the pages do beyond htmx: the pane, the filter as one types, counts, notices.
 ;(() => {
+  // What opened the pane is not to lie under it.
+  const keepInSight = (opener, pane) => {
+    const row = opener && !pane.contains(opener) && (opener.closest('[data-row], tr, li') ?? opener)
+    if (!row) return
+    const under = row.getBoundingClientRect().bottom - pane.getBoundingClientRect().top
+    if (under > 0 && getComputedStyle(pane).position === 'fixed') scrollBy({ top: under + 12, behavior: 'instant' })
+  }
   document.addEventListener('htmx:afterSwap', e => {
     if (e.target.id === 'pane') {
       e.target.hidden = false
       document.body.classList.add('with-pane')
+      keepInSight(e.detail.requestConfig?.elt, e.target)
     }
     if (e.target.id === 'list') offerLeft()
   })
