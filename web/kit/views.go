@@ -16,6 +16,7 @@ import (
 	"corpulan/core/message"
 	"corpulan/notice"
 	"corpulan/store"
+	"corpulan/web/draw"
 	"corpulan/words"
 
 	"github.com/gin-gonic/gin"
@@ -126,6 +127,18 @@ func (p PageData) KeysByPlace() (list []Place) {
 		}
 	}
 	return list
+}
+
+// Marks are the marks that the page has.
+func (p PageData) Marks() []draw.Mark {
+	here, _ := draw.Marks(p.Place)
+	return here
+}
+
+// OtherMarks are those of other pages.
+func (p PageData) OtherMarks() []draw.Mark {
+	_, others := draw.Marks(p.Place)
+	return others
 }
 
 // IsHere tells whether the page is of a step or link.
