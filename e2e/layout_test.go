@@ -2,8 +2,8 @@ package e2e
 
 import "github.com/chromedp/chromedp"
 
-// widths are those of a phone, of a window at 200 % of 1280, of a tablet, of a laptop and of a wide screen, in CSS pixels.
-var widths = []int{390, 640, 1024, 1280, 1920}
+// widths are those of a window at 400 % of 1280 (WCAG 1.4.10), of a phone, of a window at 200 % of 1280, of a tablet, of a laptop and of a wide screen, in CSS pixels.
+var widths = []int{320, 390, 640, 1024, 1280, 1920}
 
 // layout is what is wrong with how the page stands: what has to be scrolled sideways, what is cut off in a button, what is hidden below
 // something else, and targets under 24 px (WCAG 2.2, 2.5.8: those in a sentence excepted, and those that stand far enough from others).
@@ -25,6 +25,17 @@ const layout = `(() => {
     const over = top?.closest('dialog[open], .pane, .modal, .notice, details[open]')
     if (over && !over.contains(el)) continue // what was opened lies over what is below
     if (top && top !== el && !el.contains(top) && !top.contains(el) && !(el.labels && [...el.labels].some(l => l.contains(top)))) wrong.push('below another: ' + name(el) + ' under ' + name(top))
+  }
+  const box = el => el.closest('label')?.contains(el) ? el.closest('label').getBoundingClientRect() : el.getBoundingClientRect()
+  const near = (b, x, y) => Math.hypot(Math.max(b.left - x, 0, x - b.right), Math.max(b.top - y, 0, y - b.bottom))
+  const boxes = targets.map(box), layer = el => el.closest('.pane, dialog, details') // lies over what is below
+  for (const [i, el] of targets.entries()) {
+    const b = boxes[i]
+    if (b.width >= 24 && b.height >= 24) continue
+    if (getComputedStyle(el).display === 'inline' && el.parentElement.textContent.trim().length > el.textContent.trim().length) continue
+    const x = b.left + b.width / 2, y = b.top + b.height / 2
+    const other = targets.findIndex((o, j) => j !== i && layer(o) === layer(el) && !o.contains(el) && !el.contains(o) && near(boxes[j], x, y) < 12)
+    if (other >= 0) wrong.push('under 24 px: ' + name(el) + ' beside ' + name(targets[other]))
   }
   return [...new Set(wrong)].slice(0, 6)
 })()`
