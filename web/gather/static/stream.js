@@ -36,6 +36,7 @@
     stream.addEventListener('end', () => {
       close()
       refresh()
+      htmx.ajax('GET', location.pathname, { select: '.places', target: '.places', swap: 'outerHTML' }) // what the steps have
       document.body.dispatchEvent(new CustomEvent('corpulan:gathered'))
     })
   }
