@@ -227,7 +227,7 @@ func front(b brief.Brief) Block {
 		{Label: in.Put("Owner"), Field: brief.FieldOwner, Cells: []Cell{{Text: f.Owner}}},
 		{Label: in.Put("Writer"), Field: brief.FieldWriter, Cells: []Cell{{Text: f.Writer}}},
 		{Label: in.Put("Due"), Field: brief.FieldDue, Cells: []Cell{{Text: f.Due}}},
-		{Label: in.Put("Evidence of"), Cells: []Cell{{Text: f.Gathered}}},
+		{Label: in.Put("Evidence of"), Cells: []Cell{{Text: in.DayOf(f.Gathered)}}},
 		{Label: in.Put("Version"), Cells: []Cell{{Text: version(f.Version)}}},
 	}
 	return Block{Form: FactsForm, Name: "front", Rows: rows}

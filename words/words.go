@@ -207,6 +207,15 @@ func (w *Words) Noun(n int, noun string) string {
 // Day is a day: "2 Jan 2006", "02.01.2006".
 func (w *Words) Day(t time.Time) string { return w.locale.FmtDateMedium(t.UTC()) }
 
+// DayOf is a day that is written YYYY-MM-DD, with or without a time behind it; what is none as it is written.
+func (w *Words) DayOf(written string) string {
+	t, err := time.Parse(time.DateOnly, written[:min(len(written), len(time.DateOnly))])
+	if err != nil {
+		return written
+	}
+	return w.Day(t)
+}
+
 // LongDay is a day in full: "2 January 2006", "2. Januar 2006".
 func (w *Words) LongDay(t time.Time) string { return w.locale.FmtDateLong(t.UTC()) }
 

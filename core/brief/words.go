@@ -12,6 +12,8 @@ type Words interface {
 	message.Language
 	// Code is the language's, ISO 639-1.
 	Code() string
+	// DayOf is a day that is written YYYY-MM-DD, as the language writes it.
+	DayOf(written string) string
 }
 
 // english are the words as they stand in the program.
@@ -23,6 +25,8 @@ func (english) Counted(n int, noun string) string {
 	}
 	return fmt.Sprintf("%d %ss", n, noun)
 }
+
+func (english) DayOf(written string) string { return written }
 
 func (english) Code() string { return language.Program }
 

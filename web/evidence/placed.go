@@ -34,7 +34,7 @@ func (s *handlers) placed(c *gin.Context) {
 	}
 	stands := demand.StandingOf([]demand.Keyword{{Text: keyword}}, docs, an.Study.Language)[0].Pages[i]
 	places, words := demand.StandpointsOf(keyword, docs[i], an.Study.Language, stands)
-	body := parts.Behind{Title: keyword, Of: message.Of("%.0f of 100 on %s", 100*stands.Score, pages[i].Name())}
+	body := parts.Behind{Title: keyword, Of: message.Of("%.0f of 100 on %v", 100*stands.Score, pages[i].Name())}
 	in := slices.IndexFunc(an.Results, func(r store.Result) bool { return r.URL == pages[i].URL })
 	of := map[message.Message]demand.Part{}
 	for _, x := range stands.Parts() {

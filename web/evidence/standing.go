@@ -2,7 +2,6 @@ package evidence
 
 import (
 	"context"
-	"fmt"
 	"net/http"
 	"net/url"
 	"slices"
@@ -43,11 +42,11 @@ type standingPage struct {
 }
 
 // Name is how a page is called at the head of a column.
-func (p standingPage) Name() string {
+func (p standingPage) Name() message.Message {
 	if p.Rank == 0 {
-		return "ours: " + kit.PathPart(p.URL)
+		return message.Of("ours: %s", kit.PathPart(p.URL))
 	}
-	return fmt.Sprintf("%d %s", p.Rank, p.Host)
+	return message.Of("%d %s", p.Rank, p.Host)
 }
 
 // standingCell is one score with what it is made of.
@@ -59,14 +58,14 @@ type standingCell struct {
 }
 
 // Says explains a score in one line.
-func (c standingCell) Says() string {
-	parts := []string{}
+func (c standingCell) Says() message.Message {
+	parts := []message.Message{}
 	for _, x := range c.Parts() {
-		parts = append(parts, fmt.Sprintf("%s %.0f", x.Where, 100*x.Score))
+		parts = append(parts, message.Of("%v %.0f", x.Where, 100*x.Score))
 	}
-	says := fmt.Sprintf("%s, %s: %.2f of 1; of 100 each: %s", c.Keyword, c.Page.Name(), c.Score, strings.Join(parts, ", "))
+	says := message.Of("%s, %v: %.0f of 100; of 100 each: %v", c.Keyword, c.Page.Name(), 100*c.Score, message.Joined(", ", parts...))
 	if c.Section != "" {
-		says += "; answered under “" + c.Section + "”"
+		says = message.Of("%v; answered under “%s”", says, c.Section)
 	}
 	return says
 }

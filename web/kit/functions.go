@@ -7,7 +7,6 @@ import (
 	"net/url"
 	"slices"
 	"strings"
-	"time"
 
 	"corpulan/core/address"
 	"corpulan/core/brief"
@@ -55,7 +54,7 @@ func (s *Kit) functions(v *views, w *words.Words) template.FuncMap {
 		"noun":      w.Noun,
 		"lang":      w.Code,
 		"day":       w.Day,
-		"dayof":     func(written string) string { return dayOf(w, written) },
+		"dayof":     w.DayOf,
 		"daytime":   w.DayTime,
 		"shorttime": w.ShortTime,
 		"longday":   w.LongDay,
@@ -195,11 +194,3 @@ func spanOf(w *words.Words, r any) (string, error) {
 // maxListed is how many headings of one page are listed; no author has more.
 const maxListed = 400
 
-// dayOf is a day that is written YYYY-MM-DD, whatever stands behind it, as people read it; what is no day stays as it is.
-func dayOf(w *words.Words, written string) string {
-	t, err := time.Parse(time.DateOnly, written[:min(len(written), len(time.DateOnly))])
-	if err != nil {
-		return written
-	}
-	return w.Day(t)
-}

@@ -57,7 +57,7 @@ func (b setupBody) Of(part, name, kept string) string {
 }
 
 // Megabytes is a number of bytes as people read it.
-func (b setupBody) Megabytes(n int64) string { return fmt.Sprintf("%.1f MB", float64(n)/1e6) }
+func (b setupBody) Megabytes(n int64) float64 { return float64(n) / 1e6 }
 
 // setup shows all of it, with the way back where something was just taken away.
 func (s *handlers) setup(c *gin.Context) {
