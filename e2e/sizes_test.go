@@ -49,6 +49,18 @@ func (b *browser) sized(pages int) (study string) {
 	return study
 }
 
+// asideIn is how many milliseconds pass from a press on the first page's button until the row says so.
+func (b *browser) asideIn(study string) int {
+	b.visit(study + "/gather")
+	return js[int](b, `new Promise(done => {
+		const row = document.querySelector(".ranked tr[data-row]"), t = performance.now()
+		new MutationObserver((_, o) => {
+			if (document.getElementById(row.id)?.matches(".aside")) { o.disconnect(); done(Math.round(performance.now() - t)) }
+		}).observe(document.body, {subtree: true, childList: true, attributes: true})
+		row.querySelector("[data-key=space]").click()
+	})`)
+}
+
 // Fields of few and of many pages stand as well as the demo's, at every width.
 func TestFieldsOfAllSizes(t *testing.T) {
 	t.Parallel()
@@ -57,6 +69,7 @@ func TestFieldsOfAllSizes(t *testing.T) {
 	var views []string
 	for _, pages := range []int{5, 20, 100} {
 		study := b.sized(pages)
+		t.Logf("%d pages: a page set aside and seen in %v ms, the evidence without it in %v ms", pages, b.asideIn(study), js[int](b, `(async () => { const t = performance.now(); await (await fetch(location.pathname.replace("gather", "evidence"))).text(); return Math.round(performance.now() - t) })()`))
 		for _, view := range []string{"/gather", "/field", "/evidence", "/evidence?tab=themes&view=grid", "/against", "/standing", "/pages", "/brief", "/network"} {
 			views = append(views, study+view)
 		}
