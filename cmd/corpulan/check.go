@@ -5,10 +5,12 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
 	"os"
 
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
+	"corpulan/core/draft"
 	"corpulan/core/fit"
 	"corpulan/render"
 )
@@ -21,6 +23,7 @@ func runCheck(ctx context.Context, args []string, std stdio) error {
 	flags := newFlags("check")
 	from := flags.String("brief", "", "the brief, as JSON")
 	least := flags.Float64("min", 0, "the fit below which the exit code is 1")
+	explain := flags.Bool("explain", false, "say it in lines instead of JSON")
 	if err := parse(flags, args); err != nil {
 		return err
 	}
@@ -38,9 +41,9 @@ func runCheck(ctx context.Context, args []string, std stdio) error {
 	if err != nil {
 		return err
 	}
-	var f fit.Fit
+	var f fit.Report
 	err = interruptible(ctx, func() error {
-		draft, err := readDraft(ctx, flags.Arg(0), &b)
+		draft, err := readDraft(ctx, flags.Arg(0))
 		if err != nil {
 			return err
 		}
@@ -50,22 +53,33 @@ func runCheck(ctx context.Context, args []string, std stdio) error {
 				return err
 			}
 		}
-		beside := fit.NewShingles(docs)
-		f = fit.Of(&b, draft, beside.Taken(draft))
-		f.Closeness = beside.Close(draft)
+		f = fit.ReportOn(&b, draft, docs, *least)
 		return nil
 	})
 	if err != nil {
 		return err
 	}
-	enc := json.NewEncoder(std.out)
-	enc.SetEscapeHTML(false)
-	enc.SetIndent("", "  ")
-	if err := enc.Encode(f); err != nil {
+	if err := writeReport(std.out, f, *explain); err != nil {
 		return err
 	}
-	if f.Fit < *least {
-		return fmt.Errorf("%w: %.1f of %.1f", errBelow, f.Fit, *least)
+	if f.Fit.Fit < *least {
+		return fmt.Errorf("%w: %.1f of %.1f", errBelow, f.Fit.Fit, *least)
+	}
+	return nil
+}
+
+// writeReport writes a report as JSON, or in lines.
+func writeReport(out io.Writer, f fit.Report, explained bool) error {
+	if !explained {
+		enc := json.NewEncoder(out)
+		enc.SetEscapeHTML(false)
+		enc.SetIndent("", "  ")
+		return enc.Encode(f)
+	}
+	for _, line := range f.Explained() {
+		if _, err := fmt.Fprintln(out, line); err != nil {
+			return err
+		}
 	}
 	return nil
 }
@@ -84,7 +98,7 @@ func readBrief(name string) (brief.Brief, error) {
 }
 
 // readDraft reads a writer's text and makes it ready for comparison.
-func readDraft(ctx context.Context, name string, b *brief.Brief) (*corpus.Doc, error) {
+func readDraft(ctx context.Context, name string) (*draft.Node, error) {
 	f, err := os.Open(name)
 	if err != nil {
 		return nil, err
@@ -94,5 +108,5 @@ func readDraft(ctx context.Context, name string, b *brief.Brief) (*corpus.Doc, e
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
-	return n.Read(b.Address, b.Language), nil
+	return n, nil
 }

@@ -28,7 +28,16 @@ func TestCheck(t *testing.T) {
 	require.Zero(t, code, errs)
 	var fit struct {
 		Fit       float64
-		Copied    int
+		Copied    struct{ Words, Of int }
+		Aim, Near float64
+		Questions []struct {
+			Text, Sentence string
+			Answered       bool
+		}
+		Claims []struct {
+			Text           string
+			Ranks, Differs []int
+		}
 		Parts     []struct{ Name string }
 		Closeness []struct{ Share float64 }
 	}
@@ -41,12 +50,22 @@ func TestCheck(t *testing.T) {
 	code, _, errs = call(t, "", "check", "--brief", brief, "--min", "80", draft)
 	assert.Equal(t, 1, code)
 	assert.Contains(t, errs, "below --min")
-	assert.Zero(t, fit.Copied)
+	assert.Zero(t, fit.Copied.Words)
+	assert.InDelta(t, 80, fit.Aim, 1e-9, "the common one")
+	assert.NotEmpty(t, fit.Questions)
+	code, lines, errs := call(t, "", "check", "--explain", "--brief", brief, draft)
+	require.Zero(t, code, errs)
+	assert.Contains(t, lines, "of 100; 80 is the aim\n")
+	assert.Contains(t, lines, "  missing: ")
 	code, out, errs = call(t, "", "check", "--brief", brief, "--min", "15", page, "--pages", page, other)
 	assert.Equal(t, 1, code)
 	assert.Contains(t, errs, "below --min")
 	require.NoError(t, json.Unmarshal([]byte(out), &fit))
-	assert.Greater(t, fit.Copied, 100, "what is copied counts for nothing")
+	assert.Greater(t, fit.Copied.Words, 100, "what is copied counts for nothing")
+	assert.GreaterOrEqual(t, fit.Copied.Of, fit.Copied.Words)
+	assert.InDelta(t, 15, fit.Aim, 1e-9, "what is asked for")
+	require.NotEmpty(t, fit.Claims)
+	assert.Contains(t, fit.Claims[0].Ranks, 1, "its own figure stands there")
 	require.NotEmpty(t, fit.Closeness)
 	assert.InDelta(t, 1, fit.Closeness[0].Share, 1e-9, "a copy is one")
 	schema, err := jsonschema.NewCompiler().Compile("../../docs/schema/fit.json")

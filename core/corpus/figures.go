@@ -16,12 +16,23 @@ type Figure struct {
 	From, To float64
 	Token    int // at which it begins
 	Money    bool
+	Of       string // of a number without a unit: stem of the word that it stands before; empty for none
 }
 
 // Figures finds the figures of a sentence that have a unit: a word of the language's
 // units, a unit of a trade in small letters after the number, or a sign of money, of
 // percent or of degrees.
-func (s *Sentence) Figures(lang *language.Language) []Figure {
+func (s *Sentence) Figures(lang *language.Language) (list []Figure) {
+	for _, f := range s.Numbers(lang) {
+		if f.Unit != "" {
+			list = append(list, f)
+		}
+	}
+	return list
+}
+
+// Numbers are the figures of a sentence, and the numbers that have no unit.
+func (s *Sentence) Numbers(lang *language.Language) []Figure {
 	var list []Figure
 	for i := 0; i < len(s.Tokens); i++ {
 		from, ok := number(s.textOf(i), lang)
@@ -38,15 +49,24 @@ func (s *Sentence) Figures(lang *language.Language) []Figure {
 			unit, begin = signBefore(s.Text[:begin])
 		}
 		if unit == "" {
+			list = append(list, Figure{Text: s.Text[begin:s.Tokens[i].End], From: from, To: to, Token: start, Of: s.wordAfter(i)})
 			continue
 		}
 		if strings.HasSuffix(s.Text[:begin], "-") || strings.HasSuffix(s.Text[:begin], "−") {
 			from, to = -max(from, to), -min(from, to)
 			begin = strings.LastIndexAny(s.Text[:begin], "-−")
 		}
-		list = append(list, Figure{unit, s.perAfter(stop, lang), strings.TrimSpace(s.Text[begin:stop]), from, to, start, isMoney(unit)})
+		list = append(list, Figure{unit, s.perAfter(stop, lang), strings.TrimSpace(s.Text[begin:stop]), from, to, start, isMoney(unit), ""})
 	}
 	return list
+}
+
+// wordAfter is the stem of the word that stands directly behind a token; empty for a function word, a number or none.
+func (s *Sentence) wordAfter(i int) string {
+	if i+1 >= len(s.Tokens) || s.Tokens[i+1].Stop || s.Tokens[i+1].Number || s.Tokens[i+1].Broken {
+		return ""
+	}
+	return s.Tokens[i+1].Stem
 }
 
 // perWords is in how many words what a figure is counted by is said: "in a year". Our own.

@@ -143,6 +143,22 @@ func TestFigures(t *testing.T) {
 	}, rows, at)
 }
 
+// A number without a unit counts by the word that it stands before; a page that has another figure there is named.
+func TestFiguresThatDiffer(t *testing.T) {
+	pages := []corpus.RankedPage{pageOf(t, 1, "<p>A set of carbide studs lasts 3 winters of commuting. The lock weighs 2 kg.</p>"), pageOf(t, 2, "<p>Carbide studs last about 5 winters of commuting. Batteries like 10 degrees.</p>")}
+	known := fit.NewKnown(pages, language.For("en"))
+	var rows []string
+	for _, f := range known.Figures(draftOf(t, `<p>Carbide studs last 5 winters of commuting. The frame lock weighs 4 kg. In 2026 the lock was new. There are 12.</p>`), language.For("en")) {
+		rows = append(rows, fmt.Sprintf("%s %v %v %s", f.Text, f.Ranks, f.Differs, f.Says()))
+	}
+	assert.Equal(t, []string{
+		"5 [2] [1] no source is given",
+		"4 kg [] [1] another figure stands on rank 1",
+		"2026 [] [] no source is given, and no page of the field has it",
+		"12 [] [] no source is given, and no page of the field has it",
+	}, rows)
+}
+
 // A cutting is used once its words stand in the text, in its order or another, and not before.
 func TestUsedCuttings(t *testing.T) {
 	cuttings := []brief.Cutting{{ID: "a", Text: "Wider tyres at lower pressure grip better on packed snow."}, {ID: "b", Text: "Carry the battery of an e-bike indoors and charge it at room temperature."}, {ID: "c", Text: "45 psi"}}

@@ -2,6 +2,7 @@ package fit
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"corpulan/core/address"
@@ -19,7 +20,8 @@ type Figure struct {
 	Source   string `json:"source,omitempty"` // address that its sentence links to, or the next behind it in the paragraph
 	There    bool   `json:"there"`            // that is a page of the field, and the figure stands on it
 	Page     bool   `json:"page"`             // the source is a page of the field
-	Ranks    []int  `json:"ranks,omitempty"`  // pages of the field that have the figure in a sentence about the same
+	Ranks    []int  `json:"ranks"`            // pages of the field that have the figure in a sentence about the same
+	Differs  []int  `json:"differs"`          // pages that have another figure of the unit in a sentence that says the same of it
 
 	Mark Mark `json:"-"`
 }
@@ -28,9 +30,13 @@ type Figure struct {
 // be about the same. Our own.
 const sharedStems = 2
 
+// sameStems is which share of the content words of the shorter of two sentences both must have to say the same of a figure, so that
+// another figure contradicts it. Our own.
+const sameStems = 0.5
+
 // Known are the figures of a field, made ready once.
 type Known struct {
-	by map[string][]known // by unit
+	by map[string][]known // by what is counted; see countedBy
 	at map[string]int     // rank of a page by its address
 }
 
@@ -47,13 +53,13 @@ func NewKnown(pages []corpus.RankedPage, lang *language.Language) *Known {
 		k.at[address.Parse(p.Doc.Reading.URL).Key()] = p.Rank
 		for i := range p.Doc.Sentences {
 			s := &p.Doc.Sentences[i]
-			figures := s.Figures(lang)
+			figures := s.Numbers(lang)
 			if len(figures) == 0 {
 				continue
 			}
 			stems := contentOf(s)
 			for _, f := range figures {
-				k.by[f.Unit] = append(k.by[f.Unit], known{p.Rank, f.From, f.To, stems})
+				k.by[countedBy(f)] = append(k.by[countedBy(f)], known{p.Rank, f.From, f.To, stems})
 			}
 		}
 	}
@@ -81,7 +87,15 @@ func contentOf(s *corpus.Sentence) []string {
 	return slices.Compact(list)
 }
 
-// Figures lists the figures of a draft in their order: those that have a unit, in its body.
+// countedBy is what numbers must share to be of the same: their unit, or the word that they stand before.
+func countedBy(f corpus.Figure) string {
+	if f.Unit == "" {
+		return "of " + f.Of
+	}
+	return f.Unit + " per " + f.Per
+}
+
+// Figures lists the figures of a draft in their order, numbers without a unit among them: those in its body.
 func (k *Known) Figures(n *draft.Node, lang *language.Language) []Figure {
 	list := []Figure{}
 	blocks := blocksOf(n, lang)
@@ -93,14 +107,9 @@ func (k *Known) Figures(n *draft.Node, lang *language.Language) []Figure {
 		for at := range b.sentences {
 			s, sp := &b.sentences[at], b.spans[at]
 			stems := contentOf(s)
-			for _, f := range s.Figures(lang) {
+			for _, f := range s.Numbers(lang) {
 				x := Figure{Text: f.Text, Sentence: near(s.Text, s.Tokens[f.Token].Start), Source: b.linkNear(sp.Start)}
-				for _, o := range k.by[f.Unit] {
-					if o.from == f.From && o.to == f.To && shared(stems, o.stems) >= sharedStems && !slices.Contains(x.Ranks, o.rank) {
-						x.Ranks = append(x.Ranks, o.rank)
-					}
-				}
-				slices.Sort(x.Ranks)
+				x.Ranks, x.Differs = k.having(f, stems)
 				if rank, ok := k.at[address.Parse(x.Source).Key()]; ok && x.Source != "" {
 					x.Page, x.There = true, slices.Contains(x.Ranks, rank)
 				}
@@ -113,9 +122,31 @@ func (k *Known) Figures(n *draft.Node, lang *language.Language) []Figure {
 	return list
 }
 
+// having are the pages that have a number in a sentence about the same, and those that have another there instead.
+func (k *Known) having(f corpus.Figure, stems []string) (same, other []int) {
+	same, other = []int{}, []int{}
+	for _, o := range k.by[countedBy(f)] {
+		both := shared(stems, o.stems)
+		switch {
+		case both < sharedStems:
+		case o.from == f.From && o.to == f.To:
+			same = append(same, o.rank)
+		case (o.from > f.To || o.to < f.From) && countedBy(f) != "of " && float64(both) >= sameStems*float64(min(len(stems), len(o.stems))):
+			other = append(other, o.rank)
+		}
+	}
+	slices.Sort(same)
+	slices.Sort(other)
+	same = slices.Compact(same)
+	other = slices.DeleteFunc(slices.Compact(other), func(rank int) bool { return slices.Contains(same, rank) })
+	return same, other
+}
+
 // Says how a figure stands.
 func (f Figure) Says() message.Message {
 	switch {
+	case len(f.Differs) > len(f.Ranks):
+		return message.Of("another figure stands on %v", ranksOf(f.Differs))
 	case f.Source != "" && f.Page && !f.There:
 		return "cited, but the captured page does not say so"
 	case f.Source != "" && f.There:
@@ -126,6 +157,18 @@ func (f Figure) Says() message.Message {
 		return "no source is given"
 	}
 	return "no source is given, and no page of the field has it"
+}
+
+// ranksOf names pages by their ranks.
+func ranksOf(ranks []int) message.Message {
+	texts := make([]message.Message, len(ranks))
+	for i, r := range ranks {
+		texts[i] = message.Text(strconv.Itoa(r))
+	}
+	if len(ranks) == 1 {
+		return message.Of("rank %v", texts[0])
+	}
+	return message.Of("ranks %v", message.Joined(", ", texts...))
 }
 
 // longestSign is how many bytes may stand before the digits of a figure: a sign and money. Our own.

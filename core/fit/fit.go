@@ -11,6 +11,7 @@
 //   - subject.go    how far a draft may get that is about something else
 //   - form.go       length; title, headings, links, images, reading grade
 //   - missing.go    what is missing, the cheapest first
+//   - report.go     all of it for programs, and in lines; names.go  what parts are called
 //   - field.go      how the pages of the field fit the same brief
 //   - marks.go      the places in the text that all this is about
 //   - figures.go    figures of the draft, and where they come from

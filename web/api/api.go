@@ -19,6 +19,7 @@ import (
 
 	"corpulan/analysis"
 	"corpulan/core/address"
+	"corpulan/core/fit"
 	"corpulan/core/message"
 	"corpulan/docs/schema"
 	"corpulan/formats/saved"
@@ -455,5 +456,5 @@ func (s *handlers) apiCheck(c *gin.Context) {
 	}
 	f := m.Fit
 	f.Closeness = m.Closeness
-	c.JSON(http.StatusOK, f)
+	c.JSON(http.StatusOK, fit.NewReport(f, an.Aim, m.Figures))
 }

@@ -193,4 +193,3 @@ func spanOf(w *words.Words, r any) (string, error) {
 
 // maxListed is how many headings of one page are listed; no author has more.
 const maxListed = 400
-
