@@ -186,7 +186,7 @@ type Analysis struct {
 	Choices   brief.Choices // as saved, under the keys that findings have today
 	Setting   brief.Setting
 	Brief     brief.Brief
-	Aim       float64 // fit that the publication asks drafts for
+	Aim       int // fit that the publication asks drafts for, as fit.Field.AimOf takes it
 	// Provisional evidence is of the pages that were in a moment ago.
 	Provisional bool
 
@@ -309,9 +309,7 @@ func (a *Analyst) setting(ctx context.Context, sc store.Scope, an *Analysis) (br
 		return brief.Setting{}, err
 	}
 	says := p.Settings.Data()
-	if an.Aim = float64(says.Aim); says.Aim == 0 {
-		an.Aim = fit.Aim
-	}
+	an.Aim = says.Aim
 	s := brief.Setting{Publication: p.Name, Address: strings.TrimSpace(p.Address), Country: an.Study.Country, Version: an.Saved.Revision, Defaults: says.Fields, Templates: says.Templates, Dossier: says.Dossier, Words: BriefIn(a.words, says.BriefIn, an.Study.Language)}
 	own, err := a.own(ctx, sc, an)
 	if err != nil {

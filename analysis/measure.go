@@ -18,6 +18,7 @@ import (
 type Measured struct {
 	fit.Fit
 	Field   fit.Field
+	Aim     float64 // that is asked for
 	Marks   []fit.Mark
 	Own     []fit.Closeness // our own pages
 	Figures []fit.Figure
@@ -53,7 +54,7 @@ func (a *Analyst) Measure(ctx context.Context, sc store.Scope, an *Analysis, n *
 	doc := n.Read(an.Brief.Address, an.Study.Language)
 	lang := language.For(an.Study.Language)
 	taken := beside.field.Taken(doc)
-	m := &Measured{Fit: fit.Of(&an.Brief, doc, taken), Field: *field, Own: beside.own.Close(doc), Figures: beside.known.Figures(n, lang), Used: fit.Used(&an.Brief, doc, lang), Reading: doc.Reading}
+	m := &Measured{Fit: fit.Of(&an.Brief, doc, taken), Field: *field, Aim: field.AimOf(an.Aim), Own: beside.own.Close(doc), Figures: beside.known.Figures(n, lang), Used: fit.Used(&an.Brief, doc, lang), Reading: doc.Reading}
 	m.Closeness = beside.field.Close(doc)
 	m.Marks = fit.Marks(&an.Brief, n, doc, m.Closeness, taken)
 	return m, nil

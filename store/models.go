@@ -29,7 +29,7 @@ type Settings struct {
 	Sitemap   *SitemapRead      `json:"sitemap,omitempty"`   // where its own pages come from
 	Curve     demand.Curve      `json:"curve,omitempty"`     // clicks by position; empty for the usual one
 	Market    Market            `json:"market,omitzero"`     // what a new study begins with
-	Aim       int               `json:"aim,omitempty"`       // fit that drafts are asked for; 0 for the usual one
+	Aim       int               `json:"aim,omitempty"`       // fit that drafts are asked for; 0 for the usual one, -1 for a step beyond the field's best page
 	BriefIn   string            `json:"brief_in,omitempty"`  // language that briefs are proposed in; empty for the study's
 	Dossier   bool              `json:"dossier,omitempty"`   // goes along when a brief is handed over
 	Aside     []string          `json:"aside,omitempty"`     // hosts that are no competitors: their pages are set aside

@@ -14,6 +14,7 @@ import (
 	"corpulan/core/draft"
 	"corpulan/core/fit"
 	"corpulan/core/language"
+	"corpulan/core/stats"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -185,13 +186,13 @@ func TestUsedFacts(t *testing.T) {
 	}
 }
 
-// What brings most for a word comes first, and what is gained is what is missing of 100.
+// What a reader misses comes first, of that what brings most for a word, and what is gained is what is missing of 100.
 func TestMissing(t *testing.T) {
 	b := briefOf(t)
 	f := fit.Of(&b, draftOf(t, "<h1>Winter riding</h1><p>Bar mitts keep your hands warm when it is below freezing point of water.</p>").Read("", "en"), nil)
 	list := f.Missing()
 	require.Greater(t, len(list), 5)
-	gain, last := f.Fit, -1.0
+	gain, order := f.Fit, []string{}
 	for _, p := range f.Parts {
 		for _, x := range p.Missing {
 			if x.Waits { // its gain comes with the length
@@ -200,14 +201,32 @@ func TestMissing(t *testing.T) {
 			}
 		}
 	}
-	for i := len(list) - 1; i >= 0; i-- {
-		l := list[i]
+	worth := func(l fit.Lack) float64 { return l.Gain / float64(max(l.Effort, 1)) }
+	for i, l := range list {
 		gain += l.Gain
-		worth := l.Gain / float64(max(l.Effort, 1))
-		assert.GreaterOrEqual(t, worth, last, l.Text)
-		last = worth
+		if !slices.Contains(order, l.Part) {
+			order = append(order, l.Part)
+		}
+		if i > 0 && list[i-1].Part == l.Part {
+			assert.LessOrEqual(t, worth(l), worth(list[i-1]), l.Text)
+		}
 	}
+	assert.Equal(t, fit.Questions, order[0], "what readers ask comes first")
+	assert.Less(t, slices.Index(order, fit.Sections), slices.Index(order, fit.Terms), "matters come before words")
 	assert.InDelta(t, 100, gain, 2, "all gains together lead to 100, but for rounding")
+}
+
+// The aim is the common one, a publication's own, or a step beyond the best page of the field.
+func TestAim(t *testing.T) {
+	none, some := fit.Field{}, fit.Field{Pages: []fit.PageFit{{Rank: 1, Fit: 58.2}, {Rank: 2, Fit: 61.4}}, Range: stats.RangeOf([]float64{58.2, 61.4})}
+	for _, x := range []struct {
+		set  int
+		of   fit.Field
+		want float64
+	}{{0, some, 80}, {70, some, 70}, {fit.AimByField, some, 65}, {fit.AimByField, none, 80}, {fit.AimByField, fit.Field{Pages: []fit.PageFit{{Rank: 1, Fit: 99}}, Range: stats.RangeOf([]float64{99})}, 100}} {
+		assert.InDelta(t, x.want, x.of.AimOf(x.set), 1e-9, "%d", x.set)
+	}
+	assert.InDelta(t, 61.4, some.Best(), 1e-9)
 }
 
 // A question in the running text with its answer behind it is answered; with nothing, or with

@@ -1,6 +1,8 @@
 package fit
 
 import (
+	"math"
+
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/stats"
@@ -8,6 +10,13 @@ import (
 
 // Aim is the fit that writers are commonly asked for. Common practice, no published source.
 const Aim = 80
+
+// AimByField lets the field set the aim, in place of a number.
+const AimByField = -1
+
+// beyond is how many points beyond the field's best page the aim is that the field sets. Our own: a page that comes after it has to
+// be worth more, and past a few points the gain per hour falls off.
+const beyond = 3
 
 // Field is how the kept pages of a field fit a brief, by the same rule as drafts.
 type Field struct {
@@ -19,6 +28,25 @@ type Field struct {
 type PageFit struct {
 	Rank int
 	Fit  float64
+}
+
+// AimOf is the aim that is meant by a number as it was set: 0 for the common one, AimByField for a step beyond the best page.
+func (f Field) AimOf(set int) float64 {
+	switch {
+	case set == AimByField && f.Range.N > 0:
+		return math.Min(100, math.Ceil(f.Best()+beyond))
+	case set > 0:
+		return float64(set)
+	}
+	return Aim
+}
+
+// Best is the fit of the page that fits best; 0 without pages.
+func (f Field) Best() (best float64) {
+	for _, p := range f.Pages {
+		best = math.Max(best, p.Fit)
+	}
+	return best
 }
 
 // OfField measures all pages of a field.

@@ -456,5 +456,5 @@ func (s *handlers) apiCheck(c *gin.Context) {
 	}
 	f := m.Fit
 	f.Closeness = m.Closeness
-	c.JSON(http.StatusOK, fit.NewReport(f, an.Aim, m.Figures))
+	c.JSON(http.StatusOK, fit.NewReport(f, m.Aim, m.Figures))
 }

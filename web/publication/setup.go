@@ -126,7 +126,10 @@ func (s *handlers) setMarket(c *gin.Context) {
 	m := store.Market{Language: c.PostForm("language"), Country: strings.ToLower(strings.TrimSpace(c.PostForm("country")))}
 	m.Depth, _ = strconv.Atoi(c.PostForm("depth"))
 	in := c.PostForm("brief_in")
-	aim, err := strconv.Atoi(c.DefaultPostForm("aim", strconv.Itoa(fit.Aim)))
+	aim, err := fit.AimByField, error(nil)
+	if set := strings.TrimSpace(c.DefaultPostForm("aim", strconv.Itoa(fit.Aim))); set != "" {
+		aim, err = strconv.Atoi(set)
+	}
 	switch {
 	case !slices.Contains(language.Codes(), m.Language):
 		s.refuseSetup(c, "market", "This language is not read yet.")
@@ -140,7 +143,7 @@ func (s *handlers) setMarket(c *gin.Context) {
 	case in != "" && !slices.Contains(language.Codes(), in):
 		s.refuseSetup(c, "market", "Briefs are not proposed in this language yet.")
 		return
-	case err != nil || aim < 1 || aim > 100:
+	case err != nil || aim != fit.AimByField && (aim < 1 || aim > 100):
 		s.refuseSetup(c, "market", "Drafts are asked for a fit between 1 and 100.")
 		return
 	}
@@ -243,7 +246,7 @@ func partOf(part string, x store.Settings) (fields []kit.Option) {
 	switch part {
 	case "market":
 		x = withUsual(x)
-		return []kit.Option{{Value: "language", Name: x.Market.Language}, {Value: "country", Name: x.Market.Country}, {Value: "depth", Name: strconv.Itoa(x.Market.Depth)}, {Value: "aim", Name: strconv.Itoa(x.Aim)}, {Value: "brief_in", Name: x.BriefIn}, {Value: "dossier", Name: map[bool]string{true: "yes"}[x.Dossier]}}
+		return []kit.Option{{Value: "language", Name: x.Market.Language}, {Value: "country", Name: x.Market.Country}, {Value: "depth", Name: strconv.Itoa(x.Market.Depth)}, {Value: "aim", Name: aimSet(x.Aim)}, {Value: "brief_in", Name: x.BriefIn}, {Value: "dossier", Name: map[bool]string{true: "yes"}[x.Dossier]}}
 	case "stages":
 		for i, stage := range brief.Stages() {
 			fields = append(fields, kit.Option{Value: fmt.Sprintf("stage%d", i), Name: x.Stages[stage]})
@@ -264,6 +267,17 @@ func withUsual(x store.Settings) store.Settings {
 	}
 	return x
 }
+
+// aimSet is the aim as the form has it: empty where the field sets it.
+func aimSet(aim int) string {
+	if aim == fit.AimByField {
+		return ""
+	}
+	return strconv.Itoa(aim)
+}
+
+// AimSet is described at aimSet.
+func (b setupBody) AimSet() string { return aimSet(b.Says.Aim) }
 
 // markOf tells one state of a form from another.
 func markOf(fields []kit.Option) string {
