@@ -205,10 +205,18 @@ func termOf(e *evidence.Evidence, t vocabulary.Term, target int) Term {
 // neededPart is in one of how many pages a name stands at least that a page of somebody else needs. Our own.
 const neededPart = 3
 
-// isNeeded tells a name that a writer is asked for: of two pages and a third of the field, and neither a people nor a language, which
-// are named in passing.
+// localPart is in one of how many pages a place stands at least where the page is about it. Our own: places are named in passing, but a
+// field about a town has it everywhere.
+const localPart = 1.5
+
+// isNeeded tells a name that a writer is asked for: of two pages and a third of the field, places of two thirds, and neither a people
+// nor a language, which are named in passing.
 func isNeeded(x entities.Entity, pages int) bool {
-	return x.Pages >= 2 && neededPart*x.Pages >= pages && x.Flag == "" && x.Type.IsNamed() && x.Type != entities.PeopleType && x.Type != entities.LanguageType
+	part := float64(neededPart)
+	if x.Type == entities.PlaceType {
+		part = localPart
+	}
+	return x.Pages >= 2 && part*float64(x.Pages) >= float64(pages) && x.Flag == "" && x.Type.IsNamed() && x.Type != entities.PeopleType && x.Type != entities.LanguageType
 }
 
 func takeEntities(e *evidence.Evidence, c Choices) []Entity {
