@@ -295,3 +295,20 @@ func TestGradeOfADraftAgainstStyle(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, theirs, grade, 1.0, "syllables are counted by a dictionary here, by a rule there")
 }
+
+// Names and superlatives are claims as well: those that no page has say so.
+func TestClaims(t *testing.T) {
+	pages := []corpus.RankedPage{pageOf(t, 1, "<p>The rim brakes of Halver are the best brakes for a wet hill. Ask at Halver.</p>")}
+	known := fit.NewKnown(pages, language.For("en"))
+	var rows []string
+	for _, f := range known.Figures(draftOf(t, `<p>Rim brakes are the best brakes on a hill. On Monday we asked at Halver and at Orsund Works. It is the most reliable lamp.</p>`), language.For("en")) {
+		rows = append(rows, fmt.Sprintf("%s %s %v", f.Kind, f.Text, f.Ranks))
+	}
+	assert.Equal(t, []string{"superlative best [1]", "name Halver [1]", "name Orsund Works []", "superlative most reliable []"}, rows)
+	german := fit.NewKnown(nil, language.For("de")).Figures(draftOf(t, `<p>Im Winter fährt man am sichersten mit Spikes nach DIN.</p>`), language.For("de"))
+	rows = nil
+	for _, f := range german {
+		rows = append(rows, f.Kind+" "+f.Text)
+	}
+	assert.Equal(t, []string{"superlative sichersten", "name DIN"}, rows, "nouns are no names where all have capitals")
+}

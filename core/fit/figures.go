@@ -13,8 +13,9 @@ import (
 	"corpulan/core/reading"
 )
 
-// Figure is a figure of a draft, and where it comes from.
+// Figure is a claim of a draft, most often a figure, and where it comes from.
 type Figure struct {
+	Kind     string `json:"kind"` // figure, name or superlative
 	Text     string `json:"text"`
 	Sentence string `json:"sentence"`
 	Source   string `json:"source,omitempty"` // address that its sentence links to, or the next behind it in the paragraph
@@ -36,8 +37,14 @@ const sameStems = 0.5
 
 // Known are the figures of a field, made ready once.
 type Known struct {
-	by map[string][]known // by what is counted; see countedBy
-	at map[string]int     // rank of a page by its address
+	by    map[string][]known // by what is counted; see countedBy
+	at    map[string]int     // rank of a page by its address
+	pages []corpus.RankedPage
+}
+
+// lower tells a word that a page writes in small letters.
+func (k *Known) lower(word string) bool {
+	return slices.ContainsFunc(k.pages, func(p corpus.RankedPage) bool { return p.Doc.Lower[word] > 0 })
 }
 
 type known struct {
@@ -48,18 +55,18 @@ type known struct {
 
 // NewKnown collects the figures of pages.
 func NewKnown(pages []corpus.RankedPage, lang *language.Language) *Known {
-	k := &Known{map[string][]known{}, map[string]int{}}
+	k := &Known{map[string][]known{}, map[string]int{}, pages}
 	for _, p := range pages {
 		k.at[address.Parse(p.Doc.Reading.URL).Key()] = p.Rank
 		for i := range p.Doc.Sentences {
 			s := &p.Doc.Sentences[i]
-			figures := s.Numbers(lang)
-			if len(figures) == 0 {
+			claims := claimsOf(s, lang, k.lower)
+			if len(claims) == 0 {
 				continue
 			}
 			stems := contentOf(s)
-			for _, f := range figures {
-				k.by[countedBy(f)] = append(k.by[countedBy(f)], known{p.Rank, f.From, f.To, stems})
+			for _, c := range claims {
+				k.by[c.key] = append(k.by[c.key], known{p.Rank, c.From, c.To, stems})
 			}
 		}
 	}
@@ -95,7 +102,8 @@ func countedBy(f corpus.Figure) string {
 	return f.Unit + " per " + f.Per
 }
 
-// Figures lists the figures of a draft in their order, numbers without a unit among them: those in its body.
+// Figures lists the claims of a draft in their order, those in its body: figures, numbers without a unit among them, what is said to go
+// beyond all others, and names.
 func (k *Known) Figures(n *draft.Node, lang *language.Language) []Figure {
 	list := []Figure{}
 	blocks := blocksOf(n, lang)
@@ -107,8 +115,8 @@ func (k *Known) Figures(n *draft.Node, lang *language.Language) []Figure {
 		for at := range b.sentences {
 			s, sp := &b.sentences[at], b.spans[at]
 			stems := contentOf(s)
-			for _, f := range s.Numbers(lang) {
-				x := Figure{Text: f.Text, Sentence: near(s.Text, s.Tokens[f.Token].Start), Source: b.linkNear(sp.Start)}
+			for _, f := range claimsOf(s, lang, k.lower) {
+				x := Figure{Kind: f.kind, Text: f.Text, Sentence: near(s.Text, s.Tokens[f.Token].Start), Source: b.linkNear(sp.Start)}
 				x.Ranks, x.Differs = k.having(f, stems)
 				if rank, ok := k.at[address.Parse(x.Source).Key()]; ok && x.Source != "" {
 					x.Page, x.There = true, slices.Contains(x.Ranks, rank)
@@ -123,15 +131,17 @@ func (k *Known) Figures(n *draft.Node, lang *language.Language) []Figure {
 }
 
 // having are the pages that have a number in a sentence about the same, and those that have another there instead.
-func (k *Known) having(f corpus.Figure, stems []string) (same, other []int) {
+func (k *Known) having(f claim, stems []string) (same, other []int) {
 	same, other = []int{}, []int{}
-	for _, o := range k.by[countedBy(f)] {
+	for _, o := range k.by[f.key] {
 		both := shared(stems, o.stems)
 		switch {
+		case f.kind == NameClaim: // a page that has the name knows of it, whatever it says
+			same = append(same, o.rank)
 		case both < sharedStems:
 		case o.from == f.From && o.to == f.To:
 			same = append(same, o.rank)
-		case (o.from > f.To || o.to < f.From) && countedBy(f) != "of " && float64(both) >= sameStems*float64(min(len(stems), len(o.stems))):
+		case (o.from > f.To || o.to < f.From) && f.key != "of " && float64(both) >= sameStems*float64(min(len(stems), len(o.stems))):
 			other = append(other, o.rank)
 		}
 	}
@@ -153,6 +163,8 @@ func (f Figure) Says() message.Message {
 		return "cited, and the captured page says so"
 	case f.Source != "":
 		return "cited"
+	case f.Kind == NameClaim && len(f.Ranks) > 0:
+		return message.Of("named on %v", ranksOf(f.Ranks))
 	case len(f.Ranks) > 0:
 		return "no source is given"
 	}

@@ -14,7 +14,7 @@
 //   - report.go     all of it for programs, and in lines; names.go  what parts are called
 //   - field.go      how the pages of the field fit the same brief
 //   - marks.go      the places in the text that all this is about
-//   - figures.go    figures of the draft, and where they come from
+//   - claims.go     what of a text wants a source; figures.go  where it comes from
 //   - cuttings.go   cuttings that stand in the draft
 //   - closeness.go  what stands word for word in a captured page
 package fit

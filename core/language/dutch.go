@@ -38,6 +38,7 @@ func dutch() Rules {
 		Reasons:          "omdat want daarom zodat anders doordat dus",
 		Times:            `seconde seconden minuut minuten uur uren dag dagen nacht nachten week weken weekend maand maanden jaar jaren ochtend avond seizoen seizoenen lente voorjaar zomer zomers herfst najaar winter winters dagelijks wekelijks maandelijks jaarlijks`,
 		Shares:           "helft derde kwart meerderheid rest begin midden einde eind deel stuk",
+		Superlative:      Superlative{Words: "beste slechtste meeste minste", Raising: "", Endings: "ste", After: "de het"},
 		You:              "je jij jou jouw", YouFormal: "u uw", We: "we wij ons onze",
 		Leans: "maar anders echter daarom dit deze dat die dan ook zo hier daarna bovendien het hij",
 		Turns: "maar en dus of",

@@ -45,7 +45,11 @@ func english() Rules {
 		Reasons: "because since otherwise therefore hence thus so",
 		Times:   `second seconds minute minutes hour hours day days night nights week weeks weekend fortnight month months year years decade decades morning evening season seasons spring summer summers autumn winter winters daily weekly fortnightly monthly yearly annually overnight`,
 		Shares:  "half third quarter majority rest remainder beginning middle end start bottom part piece bit",
-		You:     "you your yours", YouFormal: "", We: "we us our ours",
+		Superlative: Superlative{Words: "best worst cheapest fastest slowest strongest weakest warmest coolest coldest hottest lightest " +
+			"heaviest safest easiest hardest softest largest biggest smallest highest lowest longest " +
+			"shortest oldest newest richest thinnest thickest quickest simplest sharpest finest greatest " +
+			"brightest darkest wettest driest quietest loudest deepest widest narrowest cleanest", Raising: "most least", Endings: "", After: "the"},
+		You: "you your yours", YouFormal: "", We: "we us our ours",
 		Leans: "but otherwise however therefore alternately alternatively also this that these those it they such then so after instead here there sometimes",
 		Turns: "but so and then now well or still yet",
 		Openings: []Opening{{"how much", HowMuch}, {"how many", HowMuch}, {"how long", HowMuch}, {"how often", HowMuch}, {"how far", HowMuch},

@@ -38,6 +38,7 @@ func french() Rules {
 		Reasons:          "car parce puisque donc sinon afin pourquoi ainsi",
 		Times:            `seconde secondes minute minutes heure heures jour jours journée nuit nuits semaine semaines mois an ans année années décennie matin soir saison saisons printemps été étés automne hiver hivers quotidien hebdomadaire mensuel annuel demi-journée`,
 		Shares:           "moitié tiers quart majorité reste début milieu fin partie plupart",
+		Superlative:      Superlative{Words: "meilleur meilleure meilleurs meilleures pire pires", Raising: "plus moins", Endings: "", After: "le la les"},
 		You:              "tu te toi ton ta tes", YouFormal: "vous votre vos", We: "nous notre nos",
 		Leans: "mais sinon cependant donc ce cet cette ces il elle ils elles cela alors aussi ainsi ensuite ici puis",
 		Turns: "mais et alors donc or ou",

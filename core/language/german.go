@@ -25,7 +25,9 @@ func german() Rules {
 		Reasons:       "weil denn darum deshalb daher damit sonst dadurch somit",
 		Times:         `sekunde sekunden minute minuten stunde stunden tag tage tagen nacht nächte woche wochen wochenende monat monate monaten jahr jahre jahren jahrzehnt jahrzehnte morgens abends nachts frühjahr frühling sommer herbst winter spätwinter täglich wöchentlich monatlich jährlich stündlich`,
 		Shares:        "hälfte drittel viertel mehrheit rest anfang mitte ende beginn teil",
-		You:           "du dich dir dein deine deinen deinem", YouFormal: "Sie Ihnen Ihr Ihre Ihren Ihrem", We: "wir uns unser unsere unseren unserem",
+		Superlative: Superlative{Words: "beste besten bester bestes bestem schlechteste schlechtesten meiste meisten größte größten " +
+			"größter größtes höchste höchsten höchster", Raising: "", Endings: "ste sten ster stes stem", After: "der die das den dem des am"},
+		You: "du dich dir dein deine deinen deinem", YouFormal: "Sie Ihnen Ihr Ihre Ihren Ihrem", We: "wir uns unser unsere unseren unserem",
 		Leans: "aber sonst jedoch deshalb darum daher dies diese dieser dieses diesen es sie er dabei dadurch damit dann danach auch so hier dort außerdem stattdessen",
 		Turns: "aber und also doch denn nun oder",
 		Openings: []Opening{{"wie viel", HowMuch}, {"wie viele", HowMuch}, {"wieviel", HowMuch}, {"wieviele", HowMuch}, {"wie lange", HowMuch}, {"wie oft", HowMuch}, {"wie hoch", HowMuch},

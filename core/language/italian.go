@@ -37,6 +37,7 @@ func italian() Rules {
 		Reasons:          "perché poiché quindi altrimenti così siccome",
 		Times:            `secondo secondi minuto minuti ora ore giorno giorni notte notti settimana settimane mese mesi anno anni decennio mattina sera stagione stagioni primavera estate estati autunno inverno inverni quotidiano settimanale mensile annuale`,
 		Shares:           "metà terzo quarto maggioranza resto inizio fine parte pezzo",
+		Superlative:      Superlative{Words: "migliore migliori peggiore peggiori", Raising: "più meno", Endings: "", After: "il lo la i gli le"},
 		You:              "tu ti tuo tua tuoi tue", YouFormal: "lei", We: "noi nostro nostra nostri nostre",
 		Leans: "ma altrimenti però quindi questo questa questi queste così anche poi qui inoltre dopo",
 		Turns: "ma e allora quindi o",

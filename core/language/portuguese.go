@@ -35,6 +35,7 @@ func portuguese() Rules {
 		Reasons:          "porque pois portanto assim senão",
 		Times:            `segundo segundos minuto minutos hora horas dia dias noite noites semana semanas quinzena mês meses ano anos década manhã tarde estação estações primavera verão verões outono inverno invernos diário diária semanal mensal anual`,
 		Shares:           "metade terço quarto maioria resto início começo meados final fim parte pedaço",
+		Superlative:      Superlative{Words: "melhor melhores pior piores", Raising: "mais menos", Endings: "", After: "o a os as"},
 		You:              "tu te teu tua teus tuas", YouFormal: "você vocês", We: "nós nosso nossa nossos nossas",
 		Leans: "mas senão porém portanto este esta isto estes estas esse essa isso assim também então depois aqui além",
 		Turns: "mas e então ou",

@@ -55,13 +55,14 @@ type Rules struct {
 	Units     string // that stand beside figures and say nothing by themselves
 	SameThing string // words for one thing in the countries of the language, as other=ours; _ for a space
 
-	Shares      string    // parts of anything, that "of" follows: "half", "beginning"
-	Times       string    // units of time, parts of the day and the year
-	Or          string    // between two things to choose from
-	Reasons     string    // before a reason or a consequence: "because"
-	You         string    // how a writer calls the reader, among friends where that is another word than to strangers; the commonest first
-	YouFormal   string    // to strangers, where that is another word, with its capital
-	We          string    // how a writer calls those who publish
+	Shares      string // parts of anything, that "of" follows: "half", "beginning"
+	Times       string // units of time, parts of the day and the year
+	Or          string // between two things to choose from
+	Reasons     string // before a reason or a consequence: "because"
+	You         string // how a writer calls the reader, among friends where that is another word than to strangers; the commonest first
+	YouFormal   string // to strangers, where that is another word, with its capital
+	We          string // how a writer calls those who publish
+	Superlative Superlative
 	Leans       string    // that begin a sentence which leans on the one before it: "otherwise"
 	Turns       string    // that may stand before a question: "but what if"
 	Openings    []Opening // ways a question begins
@@ -155,6 +156,7 @@ type known struct {
 	spellings                                  map[string]string         // folded, from other spellings to ours
 	plurals                                    map[string]string         // see inflected
 	before, after                              []ending
+	superlative                                superlative
 	cues                                       func() cues    // see Matters
 	listing                                    func() listing // see IsLabel
 }
@@ -166,6 +168,7 @@ func know(r Rules) *known {
 	k := &known{Rules: r, light: map[string]bool{}, held: Set(r.Abbreviations), elided: Set(r.Elisions)}
 	k.auxiliaries, k.pronouns, k.definite, k.units = Set(r.Auxiliaries), Set(r.Pronouns), Set(r.Definite), Set(r.Units)
 	k.linking, k.joining, k.honorifics, k.organisations, k.places = Set(r.Linking), Set(r.Joining), Set(r.Honorifics), Set(r.Organisations), Set(r.Places)
+	k.superlative = r.Superlative.ready()
 	k.laws, k.events, k.works, k.parts, k.versions, k.speaking, k.within, k.or, k.reasons, k.times, k.shares = Set(r.Laws), Set(r.Events), Set(r.Works), Set(r.Parts), Set(r.Versions), Set(r.Speaking), Set(r.Within), Set(r.Or), Set(r.Reasons), Set(r.Times), Set(r.Shares)
 	k.determiners, k.numbers = Set(r.Definite+" "+r.Indefinite+" "+r.Determiners), Set(r.Numbers)
 	k.qualifiers, k.prepositions, k.beforeVerbs, k.beforeAdjectives = Set(r.Qualifiers), Set(r.Prepositions), Set(r.BeforeVerbs), Set(r.BeforeAdjectives)

@@ -34,6 +34,7 @@ func spanish() Rules {
 		Reasons:          "porque pues así",
 		Times:            `segundo segundos minuto minutos hora horas día días noche noches semana semanas quincena mes meses año años década mañana tarde temporada temporadas primavera verano veranos otoño invierno inviernos diario diaria diarias semanal mensual anual madrugada`,
 		Shares:           "mitad tercio cuarto mayoría resto principio principios mediados final finales fin parte trozo",
+		Superlative:      Superlative{Words: "mejor mejores peor peores", Raising: "más menos", Endings: "", After: "el la los las lo"},
 		You:              "tú te tu tus ti", YouFormal: "usted ustedes", We: "nosotros nuestro nuestra nuestros nuestras",
 		Leans: "pero sino entonces este esta esto estos estas ese esa eso así también luego aquí además después",
 		Turns: "pero y entonces o",

@@ -35,6 +35,7 @@ func swedish() Rules {
 		Reasons:          "eftersom därför annars ty",
 		Times:            `sekund sekunder minut minuter timme timmar dag dagar dagen natt nätter vecka veckor veckan helg månad månader år året årtionde morgon kväll säsong säsonger vår våren sommar somrar höst hösten vinter vintrar dagligen veckovis månatligen årligen`,
 		Shares:           "hälften tredjedel fjärdedel majoritet rest början mitten slutet slut del bit",
+		Superlative:      Superlative{Words: "bäst bästa sämst sämsta störst största minst minsta", Raising: "", Endings: "aste", After: "den det de"},
 		You:              "du dig din ditt dina", YouFormal: "ni er", We: "vi oss vår vårt våra",
 		Leans: "men annars dock därför detta denna dessa det då också så sedan här dessutom den de",
 		Turns: "men och så eller",

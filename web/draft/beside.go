@@ -112,7 +112,7 @@ func (b *draftBody) Block(section int) int {
 func (b *draftBody) AllMarks(in *words.Words) []fit.Mark {
 	list := slices.Clone(b.M.Marks)
 	for _, f := range b.M.Figures {
-		if f.Source == "" || f.Page && !f.There {
+		if f.Kind == fit.FigureClaim && (f.Source == "" || f.Page && !f.There) {
 			list = append(list, f.Mark)
 		}
 	}
@@ -129,9 +129,20 @@ const (
 	maxFigures = 200
 )
 
-// Figures are the first of the figures, as many as are listed.
+// Claims are what wants a source: figures, and what else no page of the field has.
+func (b *draftBody) Claims() (list []fit.Figure) {
+	for _, f := range b.M.Figures {
+		if f.Kind == fit.FigureClaim || len(f.Ranks) == 0 {
+			list = append(list, f)
+		}
+	}
+	return list
+}
+
+// Figures are the first of them, as many as are listed.
 func (b *draftBody) Figures() []fit.Figure {
-	return b.M.Figures[:min(len(b.M.Figures), maxFigures)]
+	list := b.Claims()
+	return list[:min(len(list), maxFigures)]
 }
 
 // Score draws where the field stands, and the draft.
@@ -170,10 +181,10 @@ const (
 	longRun  = 15
 )
 
-// Unsourced is how many figures have no source, or one that does not say so.
+// Unsourced is how many claims have no source, or one that does not say so.
 func (b *draftBody) Unsourced() int {
 	n := 0
-	for _, f := range b.M.Figures {
+	for _, f := range b.Claims() {
 		if f.Source == "" || f.Page && !f.There {
 			n++
 		}

@@ -103,7 +103,7 @@ func TestWhatStandsBesideADraft(t *testing.T) {
 	at := s.Path("/draft")
 	text := docOf("## Tyre pressure", `<script>alert(1)</script> When it is cold you lower the pressure of a studded tyre by 10 psi, so that it grips on ice.`)
 	for tab, want := range map[string]string{
-		"fit": "Sections", "missing": "First what brings the most", "brief": "Outline", "language": "Reading grade", "closeness": "Pages of ours", "sources": "10 psi", "versions": "No version is kept yet", "nonsense": "Sections",
+		"fit": "Sections", "missing": "First what readers ask", "brief": "Outline", "language": "Reading grade", "closeness": "Pages of ours", "sources": "10 psi", "versions": "No version is kept yet", "nonsense": "Sections",
 	} {
 		code, got := s.Send(t, at+"/fit?beside="+tab, text)
 		require.Equal(t, http.StatusOK, code, tab)
