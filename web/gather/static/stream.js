@@ -11,6 +11,16 @@
   }
   const refresh = () => place() && htmx.ajax('GET', place().dataset.list, { target: '#list', swap: 'outerHTML' })
 
+  // What the steps have, in the head. Not by htmx, which lets one request for the whole page wait for another, and drops a third.
+  const steps = async () => {
+    const page = await fetch(location.pathname)
+      .then(r => r.text())
+      .catch(() => '')
+    const fresh = new DOMParser().parseFromString(page, 'text/html').querySelector('.places')
+    const old = document.querySelector('.places')
+    if (fresh && old && !old.contains(document.activeElement)) old.replaceWith(fresh)
+  }
+
   // Rows that have changed take the place of those with their ids; what a person
   // does with the list (sorting, filtering, picking, the row with the focus) stays.
   const rows = html => {
@@ -36,7 +46,7 @@
     stream.addEventListener('end', () => {
       close()
       refresh()
-      htmx.ajax('GET', location.pathname, { select: '.places', target: '.places', swap: 'outerHTML' }) // what the steps have
+      steps()
       document.body.dispatchEvent(new CustomEvent('corpulan:gathered'))
     })
   }
