@@ -1,6 +1,7 @@
 package themes
 
 import (
+	"cmp"
 	"context"
 	"slices"
 
@@ -18,12 +19,12 @@ const ofGroup = 1.0 / 3
 // Groups are given as the keys of their terms, each with all its shapes; the name is the number of
 // the theme, -1 for none. Its only error is ctx's.
 func Naming(ctx context.Context, pages []corpus.RankedPage, market string, list []Theme, groups [][][]string) ([]int, error) {
-	at := map[string][]int{} // key -> group and term
+	at := map[string]int{} // key -> term, numbered over all groups
 	terms := 0
-	for g, group := range groups {
+	for _, group := range groups {
 		for _, keys := range group {
 			for _, k := range keys {
-				at[k] = []int{g, terms}
+				at[k] = terms
 			}
 			terms++
 		}
@@ -44,11 +45,10 @@ func Naming(ctx context.Context, pages []corpus.RankedPage, market string, list 
 		for i := range p.Doc.Sentences {
 			s := &p.Doc.Sentences[i]
 			phrases(s, func(from, to int) {
-				place, ok := at[corpus.StemKey(s.Tokens[from:to])]
+				term, ok := at[corpus.StemKey(s.Tokens[from:to])]
 				if !ok {
 					return
 				}
-				term := place[1]
 				all[term]++
 				for _, t := range of[[2]int{p.Rank, s.Section}] {
 					if within[term] == nil {
@@ -85,15 +85,7 @@ func namedBy(groups [][][]string, themes int, all []float64, within []map[int]fl
 		}
 		term += len(group)
 	}
-	slices.SortStableFunc(pairs, func(a, b pair) int {
-		switch {
-		case a.share > b.share:
-			return -1
-		case a.share < b.share:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(pairs, func(a, b pair) int { return cmp.Compare(b.share, a.share) })
 	taken := map[int]bool{}
 	for _, p := range pairs {
 		if names[p.group] < 0 && !taken[p.theme] {

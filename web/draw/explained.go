@@ -21,7 +21,7 @@ var marks = []Mark{
 	{"Ribbon", "a page from top to end as a band of its sections; sections of one theme share a tint.", []string{"field"}},
 	{"Leaders against followers", "a bar for how much oftener the first ranks (filled) or the others (hollow) use a term; beside it how sure that is.", []string{"field", "evidence"}},
 	{"Coverage", "a block for a section of its own, a ring for a passage in another section, a dot where the page says nothing of it.", []string{"field", "evidence"}},
-	{"Small numbers in a margin", "the ranks of the pages behind a line; they open the sentences.", []string{"brief", "evidence", "writer"}},
+	{"Small numbers in a margin", "the ranks of the pages behind a line; they open the sentences.", []string{"brief", "evidence"}},
 	{"Lozenge", "it is in the brief; with a line through it, it was dropped by hand.", []string{"evidence", "brief"}},
 	{"Map", "a circle is a group of keywords: the further right the harder, the higher the more searched, the larger the more to gain; a double line is a group made by hand.", []string{"demand"}},
 	{"Months", "twelve columns, the oldest month first, as high as the group was searched; behind them how many times the mean the best month is.", []string{"demand"}},

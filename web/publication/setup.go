@@ -126,10 +126,7 @@ func (s *handlers) setMarket(c *gin.Context) {
 	m := store.Market{Language: c.PostForm("language"), Country: strings.ToLower(strings.TrimSpace(c.PostForm("country")))}
 	m.Depth, _ = strconv.Atoi(c.PostForm("depth"))
 	in := c.PostForm("brief_in")
-	aim, err := fit.AimByField, error(nil)
-	if set := strings.TrimSpace(c.DefaultPostForm("aim", strconv.Itoa(fit.Aim))); set != "" {
-		aim, err = strconv.Atoi(set)
-	}
+	aim, ok := aimTyped(c.DefaultPostForm("aim", strconv.Itoa(fit.Aim)))
 	switch {
 	case !slices.Contains(language.Codes(), m.Language):
 		s.refuseSetup(c, "market", "This language is not read yet.")
@@ -143,7 +140,7 @@ func (s *handlers) setMarket(c *gin.Context) {
 	case in != "" && !slices.Contains(language.Codes(), in):
 		s.refuseSetup(c, "market", "Briefs are not proposed in this language yet.")
 		return
-	case err != nil || aim != fit.AimByField && (aim < 1 || aim > 100):
+	case !ok:
 		s.refuseSetup(c, "market", "Drafts are asked for a fit between 1 and 100.")
 		return
 	}
@@ -274,6 +271,15 @@ func aimSet(aim int) string {
 		return ""
 	}
 	return strconv.Itoa(aim)
+}
+
+// aimTyped is the aim that a form gives: from 1 to 100, or empty for the field's.
+func aimTyped(s string) (aim int, ok bool) {
+	if s = strings.TrimSpace(s); s == "" {
+		return fit.AimByField, true
+	}
+	aim, err := strconv.Atoi(s)
+	return aim, err == nil && aim >= 1 && aim <= 100
 }
 
 // AimSet is described at aimSet.

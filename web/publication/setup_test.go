@@ -110,6 +110,23 @@ func TestTheLanguageOfABrief(t *testing.T) {
 	assert.Contains(t, text, "Stufe 8 oder")
 }
 
+// An aim that is left empty is set by the field, and stays empty in the form.
+func TestTheAimOfTheField(t *testing.T) {
+	s := webtest.WithField(t)
+	set := func(aim string) int {
+		code, _, _ := s.Post(t, "/publication/set-up/market", false, "language", "en", "country", "gb", "depth", "20", "aim", aim, "brief_in", "")
+		return code
+	}
+	require.Equal(t, http.StatusOK, set(""))
+	_, page := s.Get(t, "/publication/set-up")
+	assert.Contains(t, page, `name="aim" value=""`)
+	_, page = s.Get(t, s.Path("/draft"))
+	assert.NotContains(t, page, "; 80 is the aim")
+	for _, wrong := range []string{"0", "-1", "101", "x"} {
+		assert.Equal(t, http.StatusUnprocessableEntity, set(wrong), wrong)
+	}
+}
+
 // What is taken away in the set-up comes back in one press, for a while; services come back without
 // their keys having stood in a page.
 func TestTokensWebhooksAndServicesComeBack(t *testing.T) {
