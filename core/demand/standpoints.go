@@ -40,12 +40,14 @@ func StandpointsOf(keyword string, d *corpus.Doc, market string, s Standing) (pl
 	if top >= 0 {
 		add("H1", r.Sections[top].Heading, top, lang.ContentStems(r.Sections[top].Heading))
 	}
+	headings := len(places) // one heading counts, that with the most words, so it comes first
 	for i, x := range r.Sections {
 		if x.Heading != "" && i != top {
 			add("headings", x.Heading, i, lang.ContentStems(x.Heading))
 		}
 	}
 	path := address.Parse(r.URL).Path()
+	slices.SortStableFunc(places[headings:], func(a, b Standpoint) int { return b.Words - a.Words })
 	add("address", path, -1, lang.ContentStems(spaced(path)))
 	uses := placedOf(d, lang).uses
 	var rarest string

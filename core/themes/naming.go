@@ -10,12 +10,12 @@ import (
 )
 
 // ofGroup is which share of the uses of a group's terms stands in the sections of a theme that
-// gives the group its name. Our own: with a third no other theme can have much more.
-const ofGroup = 1.0 / 3
+// gives the group its name. Our own: half, since the name says that they mostly stand there.
+const ofGroup = 0.5
 
 // Naming names groups of terms (semantic fields, communities of a network) by the themes of the
 // field: by the one in whose sections most uses of the group's terms stand, each term counting
-// alike, where that is a third of them. A theme names one group, the one that it holds most of.
+// alike, where that is half of them. A theme names one group, the one that it holds most of.
 // Groups are given as the keys of their terms, each with all its shapes; the name is the number of
 // the theme, -1 for none. Its only error is ctx's.
 func Naming(ctx context.Context, pages []corpus.RankedPage, market string, list []Theme, groups [][][]string) ([]int, error) {

@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// A group has the name of the theme that a third of its uses and more stand in, a theme names one
+// A group has the name of the theme that half of its uses and more stand in, a theme names one
 // group, and where no theme holds them nobody does.
 func TestNaming(t *testing.T) {
 	body := "<h2>Hands</h2><p>Mitts warm hands. Liners warm hands too. Mitts go over the bar.</p><h2>Lights</h2><p>A lamp of many lumens. The lamp is bright.</p><h2>Ends</h2><p>A saddle, a pump, a pump.</p>"
