@@ -2,7 +2,6 @@ package demand
 
 import (
 	"cmp"
-	"fmt"
 	"math"
 	"slices"
 
@@ -200,7 +199,10 @@ func pillarOf(groups []Group, with []about, kept []int, lang *language.Language,
 		}
 		if score := share * share * math.Sqrt(1+groups[i].Volume.Value); score > most {
 			best, most = i, score
-			why = message.Of("its words stand in the keywords of the others, all of them in %d of %d: it is about the whole of which they are parts", whole, len(kept)-1)
+			why = "it shares most words with the others, weighed by how much it is searched"
+			if whole > 0 {
+				why = message.Of("its words stand in the keywords of the others, all of them in %d of %d: it is about the whole of which they are parts", whole, len(kept)-1)
+			}
 		}
 	}
 	if most <= 0 {
@@ -234,7 +236,7 @@ func planned(g Group, pillar bool, why message.Message, o Options, lang *languag
 		hard = message.Of("difficulty %.0f", g.Difficulty.Value)
 	}
 	p.Worth = p.Gain.Value / p.Effort
-	p.Why = message.Of("%s clicks a month to gain at position 3, %v", grouped(p.Gain.Value), hard).Keep()
+	p.Why = message.Of("%v a month to gain at position 3, %v", message.Counted(int(p.Gain.Value), "click"), hard).Keep()
 	switch {
 	case pillar:
 		p.Why = why.Keep()
@@ -242,15 +244,6 @@ func planned(g Group, pillar bool, why message.Message, o Options, lang *languag
 		p.Why = message.Of("its volume is not known; %v", hard).Keep()
 	}
 	return p
-}
-
-// grouped sets a whole number in groups of three: 12,480.
-func grouped(v float64) string {
-	s := fmt.Sprintf("%.0f", v)
-	for i := len(s) - groupOf; i > 0; i -= groupOf {
-		s = s[:i] + "," + s[i:]
-	}
-	return s
 }
 
 // mostlyHow is the share of a group's searches that ask how, from which it wants steps. Our own.

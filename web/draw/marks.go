@@ -144,7 +144,7 @@ func RangeMark(in *words.Words, r stats.Range, most float64, ours ...Pointer) te
 	}
 	at := func(v float64) float64 { return 1 + (rangeWidth-2)*math.Min(v/most, 1) }
 	l, m, u := at(r.Lower), at(r.Median), at(r.Upper)
-	label := in.Put("lower quartile %.0f, median %.0f, upper quartile %.0f, n %d", r.Lower, r.Median, r.Upper, r.N)
+	label := in.Put("lower quartile %.0f, median %.0f, upper quartile %.0f, over %s", r.Lower, r.Median, r.Upper, in.Counted(r.N, "page"))
 	var own strings.Builder
 	for _, p := range ours {
 		x := at(p.Value)

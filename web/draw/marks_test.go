@@ -54,7 +54,7 @@ func TestRangeMark(t *testing.T) {
 	r := stats.Range{Lower: 10, Median: 20, Upper: 40, N: 7}
 	svg := string(RangeMark(words.English(), r, 80, Pointer{"shop.example", 200}))
 	wellFormed(t, svg)
-	assert.Contains(t, svg, "lower quartile 10, median 20, upper quartile 40, n 7; ours, shop.example: 200")
+	assert.Contains(t, svg, "lower quartile 10, median 20, upper quartile 40, over 7 pages; ours, shop.example: 200")
 	assert.Contains(t, svg, `x1="18.5" x2="18.5" y1="1.5" y2="12.5"`, "the median at a quarter of the scale")
 	assert.Contains(t, svg, `d="M71.0`, "a figure beyond the scale stands at its end")
 	assert.Empty(t, RangeMark(words.English(), stats.Range{}, 80), "no pages, no mark")
