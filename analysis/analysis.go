@@ -189,6 +189,8 @@ type Analysis struct {
 	Aim       int // fit that the publication asks drafts for, as fit.Field.AimOf takes it
 	// Provisional evidence is of the pages that were in a moment ago.
 	Provisional bool
+	// TermsAlone tells that the rest of the evidence is still being computed.
+	TermsAlone bool
 
 	change int64 // the moment of the study that this is of
 	stale  bool  // newer evidence has been asked for
@@ -230,7 +232,7 @@ func (a *Analyst) Analyse(ctx context.Context, sc store.Scope, st store.Study) (
 	}
 	if an.Provisional && !an.Gathering.Running() {
 		change := an.change
-		if an, err = a.load(ctx, sc, st, true); err != nil {
+		if an, err = a.load(ctx, sc, st, true, nil); err != nil {
 			return nil, err
 		}
 		an.change = change
@@ -252,6 +254,38 @@ func (a *Analyst) Analyse(ctx context.Context, sc store.Scope, st store.Study) (
 // provisional for a moment after the last page has come, too. It is computed once for each moment
 // of a study.
 func (a *Analyst) Findings(ctx context.Context, sc store.Scope, st store.Study) (*Analysis, error) {
+	return a.findings(ctx, sc, st, nil)
+}
+
+// First is Findings, or, where these have to be computed over many pages, a provisional analysis with the
+// terms alone as soon as they are counted; the rest is computed meanwhile.
+func (a *Analyst) First(ctx context.Context, sc store.Scope, st store.Study) (*Analysis, error) {
+	// One of each comes at most, and is left there where nobody waits any more.
+	first, whole, failed := make(chan Analysis, 1), make(chan *Analysis, 1), make(chan error, 1)
+	go func() {
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
+		defer cancel()
+		if an, err := a.findings(ctx, sc, st, func(an Analysis) { first <- an }); err != nil {
+			failed <- err
+		} else {
+			whole <- an
+		}
+	}()
+	select {
+	case an := <-whole:
+		return an, nil
+	case an := <-first:
+		an.Provisional, an.TermsAlone = true, true
+		return &an, a.compose(ctx, sc, &an)
+	case err := <-failed:
+		return nil, err
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+}
+
+// findings is Findings. first, if any, is given what is computed of many pages when its terms are counted.
+func (a *Analyst) findings(ctx context.Context, sc store.Scope, st store.Study, first func(Analysis)) (*Analysis, error) {
 	change, _, err := sc.Change(ctx, st.ID)
 	if err != nil {
 		return nil, err
@@ -260,7 +294,7 @@ func (a *Analyst) Findings(ctx context.Context, sc store.Scope, st store.Study) 
 	an, err := a.analyses.Get(ctx, key, func(ctx context.Context, _ momentKey) (*Analysis, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
-		an, err := a.load(ctx, sc, st, false)
+		an, err := a.load(ctx, sc, st, false, first)
 		if err == nil {
 			an.change = change
 		}
@@ -272,7 +306,7 @@ func (a *Analyst) Findings(ctx context.Context, sc store.Scope, st store.Study) 
 	return an, err
 }
 
-func (a *Analyst) load(ctx context.Context, sc store.Scope, st store.Study, all bool) (*Analysis, error) {
+func (a *Analyst) load(ctx context.Context, sc store.Scope, st store.Study, all bool, first func(Analysis)) (*Analysis, error) {
 	an := &Analysis{Study: st}
 	var err error
 	if an.Gathering, err = sc.LatestGathering(ctx, st.ID); err != nil {
@@ -288,18 +322,31 @@ func (a *Analyst) load(ctx context.Context, sc store.Scope, st store.Study, all 
 	if an.Ours, err = a.docsOf(ctx, sc, ours, an.Study.Language); err != nil {
 		return nil, err
 	}
-	if an.Evidence, err = a.evidenceOf(ctx, sc, an, all); err != nil {
+	var counted func(*evidence.Evidence)
+	if first != nil && an.Counting() > countedAtOnce {
+		counted = func(e *evidence.Evidence) {
+			early := *an
+			early.Evidence = e
+			first(early)
+		}
+	}
+	if an.Evidence, err = a.evidenceOf(ctx, sc, an, all, counted); err != nil {
 		return nil, err
 	}
-	if an.Saved, err = sc.Brief(ctx, st.ID); err != nil {
-		return nil, err
+	return an, a.compose(ctx, sc, an)
+}
+
+// compose makes the brief of an analysis from its evidence.
+func (a *Analyst) compose(ctx context.Context, sc store.Scope, an *Analysis) (err error) {
+	if an.Saved, err = sc.Brief(ctx, an.Study.ID); err != nil {
+		return err
 	}
 	an.Choices = an.Saved.Choices.Data().On(an.Evidence)
 	if an.Setting, err = a.setting(ctx, sc, an); err != nil {
-		return nil, err
+		return err
 	}
 	an.Brief = brief.Compose(an.Evidence, an.Saved.Choices.Data(), an.Setting)
-	return an, nil
+	return nil
 }
 
 // setting is whose brief it is, and when its evidence was gathered.

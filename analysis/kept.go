@@ -79,8 +79,8 @@ func (an *Analysis) taught() []house.Entry {
 }
 
 // exact is the evidence of all pages that count now: at hand, kept by whoever computed it before,
-// or computed.
-func (a *Analyst) exact(ctx context.Context, sc store.Scope, an *Analysis) (*evidence.Evidence, error) {
+// or computed. first, if any, is given the terms as soon as they are counted, where it is this call that has them counted.
+func (a *Analyst) exact(ctx context.Context, sc store.Scope, an *Analysis, first func(*evidence.Evidence)) (*evidence.Evidence, error) {
 	return a.evidence.Get(ctx, an.signature(), func(ctx context.Context, signature string) (*evidence.Evidence, error) {
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute) // others may wait for it too
 		defer cancel()
@@ -95,7 +95,7 @@ func (a *Analyst) exact(ctx context.Context, sc store.Scope, an *Analysis) (*evi
 		}
 		a.computed()
 		e, err := evidence.Compute(ctx, evidence.Input{Keyword: an.Study.Keyword, Language: an.Study.Language, Pages: read.Pages, Beside: read.Beside,
-			Asked: slices.Clone(an.Gathering.Asked), Related: slices.Clone(an.Gathering.Related), House: an.taught(), Leaders: an.Study.Leaders})
+			Asked: slices.Clone(an.Gathering.Asked), Related: slices.Clone(an.Gathering.Related), House: an.taught(), Leaders: an.Study.Leaders, First: first})
 		if err != nil {
 			return nil, err
 		}
@@ -143,7 +143,7 @@ func (a *Analyst) Ahead(ctx context.Context, st *store.Store, gathering int64) e
 			return nil
 		}
 		before = an.signature()
-		if _, err := a.exact(ctx, sc, an); err != nil {
+		if _, err := a.exact(ctx, sc, an, nil); err != nil {
 			return err
 		}
 	}

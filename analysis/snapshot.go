@@ -37,14 +37,14 @@ func snapshotLasts(took time.Duration) time.Duration {
 
 // evidenceOf is the evidence of a study: of all its kept pages, or, while they are still arriving
 // and nobody asks for all, of those that were in a moment ago. What a person sets aside is out at
-// once in any case.
-func (a *Analyst) evidenceOf(ctx context.Context, sc store.Scope, an *Analysis, all bool) (*evidence.Evidence, error) {
+// once in any case. first is as in exact.
+func (a *Analyst) evidenceOf(ctx context.Context, sc store.Scope, an *Analysis, all bool, first func(*evidence.Evidence)) (*evidence.Evidence, error) {
 	if e, ok := a.evidence.Find(an.signature()); ok {
 		return e, nil
 	}
 	running := an.Gathering.Running()
 	if all || a.ask == nil || !running && (an.Gathering.FinishedAt == nil || time.Since(*an.Gathering.FinishedAt) > lately) {
-		return a.exact(ctx, sc, an)
+		return a.exact(ctx, sc, an, first)
 	}
 	s, err := a.lastOf(ctx, sc, an)
 	if err != nil {
@@ -55,7 +55,7 @@ func (a *Analyst) evidenceOf(ctx context.Context, sc store.Scope, an *Analysis, 
 		return nothing(ctx, an), a.ask(ctx, an.Gathering.ID)
 	}
 	if s == nil || !s.serves(an) || !running && s.forAll(an) < takesLong {
-		return a.exact(ctx, sc, an)
+		return a.exact(ctx, sc, an, first)
 	}
 	if !running {
 		if e := a.kept(ctx, sc, an, a.digest(an.signature())); e != nil {

@@ -53,6 +53,7 @@ type Input struct {
 	Beside   []corpus.RankedPage // extra sources: not counted, and looked through for what the field lacks
 	Leaders  int                 // how many of the first ranks lead; Leaders where it is 0
 	House    []house.Entry       // what the publication and the study have taught, in this order
+	First    func(*Evidence)     // given evidence of the terms alone as soon as they are counted; nil for nobody
 }
 
 // Evidence is all that is computed over the field.
@@ -150,6 +151,11 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		[]func(){
 			func() { e.Terms = vocabulary.Find(ctx, f, taught) },
 			func() { e.lead(cmp.Or(in.Leaders, Leaders)) },
+			func() {
+				if in.First != nil {
+					in.First(e.terms())
+				}
+			},
 			func() { e.Entities = entities.Find(f, conceptsOf(f, e.Terms), taught) },
 		},
 		[]func(){
@@ -196,6 +202,12 @@ func Compute(ctx context.Context, in Input) (*Evidence, error) {
 		return nil, ctx.Err()
 	}
 	return e, nil
+}
+
+// terms is evidence of the terms alone, which what is found later does not change.
+func (e *Evidence) terms() *Evidence {
+	return &Evidence{Keyword: e.Keyword, Language: e.Language, Related: e.Related, Sources: e.Sources, Placed: e.Placed,
+		Figures: e.Figures, Contrast: e.Contrast, Terms: slices.Clone(e.Terms), sizes: e.sizes}
 }
 
 // besides runs two lines of finders beside each other, neither of which reads what the other finds; within a line one after another,

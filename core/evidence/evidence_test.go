@@ -93,6 +93,21 @@ func TestTermsAreConsistent(t *testing.T) {
 	}
 }
 
+// Whoever wants them first is given the terms with what every later figure says of them, but for names among them, which are found
+// after, and nothing else.
+func TestTheTermsComeFirst(t *testing.T) {
+	var first *Evidence
+	e := compute(Input{Keyword: "winter bike commuting", Language: "en", Pages: demoField(t), First: func(x *Evidence) { first = x }})
+	require.NotNil(t, first)
+	require.Len(t, first.Terms, len(e.Terms))
+	for i, term := range e.Terms {
+		term.Flag = first.Terms[i].Flag
+		assert.Equal(t, first.Terms[i], term)
+	}
+	assert.Equal(t, e.Contrast, first.Contrast)
+	assert.Empty(t, first.Themes)
+}
+
 func asJSON(t testing.TB, v any) string {
 	t.Helper()
 	b, err := json.Marshal(v)

@@ -161,7 +161,11 @@ func (s *handlers) evidence(c *gin.Context) {
 }
 
 func (s *handlers) evidenceBody(c *gin.Context, q evidenceQuery) (evidenceBody, error) {
-	an, err := s.Findings(c)
+	find := s.Findings
+	if q.Tab == "terms" && !q.Grouped && !kit.FromHTMX(c) {
+		find = s.First
+	}
+	an, err := find(c)
 	if err == nil {
 		err = s.WithFigures(c, an)
 	}

@@ -2,6 +2,7 @@ package evidence_test
 
 import (
 	"net/http"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -134,4 +135,20 @@ func TestTheConcordanceInAnyOrder(t *testing.T) {
 	code, section := s.Get(t, at)
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, section, "studded tyre", "a line leads to its place in the captured text")
+}
+
+// Of many pages that were never counted the terms stand alone for a moment; all there is stands after.
+func TestTheFirstSightOfManyPages(t *testing.T) {
+	s := webtest.Arriving(t, 32)
+	s.LastFails(t)
+	_, first := s.Get(t, s.Path("/evidence"))
+	code, _, header := s.Get3(t, s.Path("/counted"))
+	require.Equal(t, http.StatusNoContent, code)
+	assert.Equal(t, "true", header.Get("HX-Refresh"))
+	_, whole := s.Get(t, s.Path("/evidence"))
+	assert.NotContains(t, whole, "what else they share is being found")
+	assert.Contains(t, whole, "Themes <span")
+	row := regexp.MustCompile(`(?s)<tr [^>]*data-row="term frost"[^>]*>.*?</tr>`)
+	assert.NotEmpty(t, row.FindString(first))
+	assert.Equal(t, row.FindString(whole), row.FindString(first))
 }

@@ -43,6 +43,12 @@ func (s *Kit) Findings(c *gin.Context) (*Analysis, error) {
 	return s.analysisOf(c, an, err)
 }
 
+// First is Findings, but of the terms alone where the rest takes long.
+func (s *Kit) First(c *gin.Context) (*Analysis, error) {
+	an, err := s.Analyst.First(c.Request.Context(), s.Scope(c), StudyOf(c))
+	return s.analysisOf(c, an, err)
+}
+
 func (s *Kit) analysisOf(c *gin.Context, an *analysis.Analysis, err error) (*Analysis, error) {
 	if err != nil {
 		return nil, err
