@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"strings"
 
+	"corpulan/core/address"
 	"corpulan/core/corpus"
 	"corpulan/core/draft"
 	"corpulan/core/fit"
@@ -30,12 +31,22 @@ type Measured struct {
 type pagesBeside struct {
 	field, own *fit.Shingles
 	known      *fit.Known
+	others     map[string]bool // addresses of own pages that do not rank for the keyword
+}
+
+// ofOurs are the sentences of a draft that stand on a page of ours which they may not repeat: on any but the one whose new text the
+// draft is. That is the one it was begun from, or the one at the address of the brief, or one that ranks for the keyword already.
+func (b *pagesBeside) ofOurs(an *Analysis, doc *corpus.Doc, rewrites string) fit.Taken {
+	return b.own.TakenFrom(doc, func(url string) bool {
+		at := address.Parse(url)
+		return b.others[at.Key()] && at.Key() != address.Parse(rewrites).Key() && at.Path() != address.Parse(an.Brief.Address).Path()
+	})
 }
 
 func (b *pagesBeside) size() int64 { return b.field.Size() + b.own.Size() + b.known.Size() }
 
-// Measure measures a draft. What is the same for all drafts of a study is made ready once.
-func (a *Analyst) Measure(ctx context.Context, sc store.Scope, an *Analysis, n *draft.Node) (*Measured, error) {
+// Measure measures a draft, of which its writers have said something. What is the same for all drafts of a study is made ready once.
+func (a *Analyst) Measure(ctx context.Context, sc store.Scope, an *Analysis, n *draft.Node, said store.DraftSaid) (*Measured, error) {
 	beside, err := a.pagesBeside(ctx, sc, an)
 	if err != nil {
 		return nil, err
@@ -53,8 +64,8 @@ func (a *Analyst) Measure(ctx context.Context, sc store.Scope, an *Analysis, n *
 	}
 	doc := n.Read(an.Brief.Address, an.Study.Language)
 	lang := language.For(an.Study.Language)
-	taken := beside.field.Taken(doc)
-	m := &Measured{Fit: fit.Of(&an.Brief, doc, taken), Field: *field, Aim: field.AimOf(an.Aim), Own: beside.own.Close(doc), Figures: beside.known.Figures(n, lang), Used: fit.Used(&an.Brief, doc, lang), Reading: doc.Reading}
+	taken := beside.field.Taken(doc).And(beside.ofOurs(an, doc, said.Rewrites))
+	m := &Measured{Fit: fit.OfJudged(&an.Brief, doc, taken, said.Answers), Field: *field, Aim: field.AimOf(an.Aim), Own: beside.own.Close(doc), Figures: beside.known.Figures(n, lang), Used: fit.Used(&an.Brief, doc, lang), Reading: doc.Reading}
 	m.Closeness = beside.field.Close(doc)
 	m.Marks = fit.Marks(&an.Brief, n, doc, m.Closeness, taken)
 	return m, nil
@@ -77,6 +88,7 @@ func (a *Analyst) pagesBeside(ctx context.Context, sc store.Scope, an *Analysis)
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
 		defer cancel()
 		var own []corpus.RankedPage
+		others := map[string]bool{}
 		for _, r := range an.Results {
 			if r.Own && r.ReadingID != nil && an.Docs[*r.ReadingID] != nil {
 				own = append(own, corpus.RankedPage{Doc: an.Docs[*r.ReadingID]})
@@ -89,9 +101,10 @@ func (a *Analyst) pagesBeside(ctx context.Context, sc store.Scope, an *Analysis)
 			}
 			for _, d := range docs {
 				own = append(own, corpus.RankedPage{Doc: d})
+				others[address.Parse(d.Reading.URL).Key()] = true
 			}
 		}
-		return &pagesBeside{fit.NewShingles(an.Pages), fit.NewShingles(own), fit.NewKnown(an.Pages, language.For(an.Study.Language))}, nil
+		return &pagesBeside{fit.NewShingles(an.Pages), fit.NewShingles(own), fit.NewKnown(an.Pages, language.For(an.Study.Language)), others}, nil
 	})
 }
 

@@ -5,8 +5,10 @@ import (
 	"database/sql"
 	"encoding/json"
 	"errors"
+	"maps"
 	"time"
 
+	"corpulan/core/fit"
 	"corpulan/core/message"
 
 	"gorm.io/gorm/clause"
@@ -23,6 +25,13 @@ type Draft struct {
 	Words         int
 	ChangedAt     time.Time
 	Fit           *int // 0 to 100, when it was measured last
+	Said          JSONType[DraftSaid]
+}
+
+// DraftSaid is what writers have said of a draft.
+type DraftSaid struct {
+	Rewrites string     `json:"rewrites,omitempty"` // address of the page of ours that it is the new text of
+	Answers  fit.Judged `json:"answers,omitempty"`
 }
 
 // DraftStep is a step of the editor, with the editor it came from.
@@ -98,6 +107,20 @@ func (s Scope) Steps(ctx context.Context, d Draft, since int) ([]DraftStep, erro
 		return nil, ErrBehind
 	}
 	return list, err
+}
+
+// SayOfDraft changes what is said of the draft of a study.
+func (s Scope) SayOfDraft(ctx context.Context, study int64, change func(*DraftSaid)) error {
+	return s.InTx(ctx, func(tx Scope, _ *sql.Tx) error {
+		var d Draft
+		if err := found(tx.db(ctx).Omit("document").Clauses(forChange).Where("study_id = ?", study).Take(&d).Error); err != nil {
+			return err
+		}
+		said := d.Said.Data()
+		said.Answers = maps.Clone(said.Answers)
+		change(&said)
+		return tx.db(ctx).Model(&Draft{}).Where("id = ?", d.ID).Update("said", NewJSONType(said)).Error
+	})
 }
 
 // DraftEdit is some steps on a version of a draft, and the document they lead to.

@@ -5,9 +5,12 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"strings"
+	"unicode/utf8"
 
 	"corpulan/analysis"
 	"corpulan/core/draft"
+	"corpulan/core/fit"
 	"corpulan/core/message"
 	"corpulan/core/reading"
 	"corpulan/core/text"
@@ -124,6 +127,32 @@ func wordsOf(n *draft.Node) int {
 	return words
 }
 
+// Judge keeps what a writer says of a question: that a passage of the draft answers it, that what was found does not; with no
+// passage it is taken back.
+func (c Commands) Judge(ctx context.Context, study int64, question string, j fit.Judgement) error {
+	if question == "" || len(question) > longestKey || utf8.RuneCountInString(j.Text) > fit.LongestJudged {
+		return message.Errorf("a passage that answers a question has at most %d characters", fit.LongestJudged)
+	}
+	return c.scope.SayOfDraft(ctx, study, func(said *store.DraftSaid) {
+		if strings.TrimSpace(j.Text) == "" {
+			delete(said.Answers, question)
+			return
+		}
+		if said.Answers == nil {
+			said.Answers = fit.Judged{}
+		}
+		if len(said.Answers) < mostJudged {
+			said.Answers[question] = j
+		}
+	})
+}
+
+// Bounds of what writers say of questions. Our own.
+const (
+	longestKey = 500
+	mostJudged = 200
+)
+
 // OwnText is a page of ours that can be taken as a draft.
 type OwnText struct {
 	Of    string // "result:12" or "own:7"
@@ -166,8 +195,20 @@ func OwnTexts(ctx context.Context, sc store.Scope, an *analysis.Analysis) ([]Own
 	return list, nil
 }
 
-// TakeOwn is the text of a page of ours as a draft: of its capture where there is one.
-func TakeOwn(ctx context.Context, sc store.Scope, an *analysis.Analysis, of string) (*draft.Node, error) {
+// TakeOwn is the text of a page of ours as a draft: of its capture where there is one. The draft is the new text of that page from
+// then on, so that it may say what that says.
+func (c Commands) TakeOwn(ctx context.Context, an *analysis.Analysis, of string) (*draft.Node, error) {
+	n, url, err := ownText(ctx, c.scope, an, of)
+	if err == nil {
+		_, _, err = c.Draft(ctx, an.Study.ID) // where none was begun
+	}
+	if err != nil {
+		return nil, err
+	}
+	return n, c.scope.SayOfDraft(ctx, an.Study.ID, func(said *store.DraftSaid) { said.Rewrites = url })
+}
+
+func ownText(ctx context.Context, sc store.Scope, an *analysis.Analysis, of string) (n *draft.Node, url string, err error) {
 	var kind string
 	var id int64
 	for _, k := range []string{"result", "own"} {
@@ -183,22 +224,23 @@ func TakeOwn(ctx context.Context, sc store.Scope, an *analysis.Analysis, of stri
 			}
 			c, err := sc.Capture(ctx, *r.CaptureID)
 			if err != nil {
-				return nil, err
+				return nil, "", err
 			}
 			page, err := PageOf(c)
 			if err != nil {
-				return nil, err
+				return nil, "", err
 			}
-			return handed.PageDraft(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
+			n, err = handed.PageDraft(reading.Page{URL: page.FinalURL, ContentType: page.ContentType, Body: page.Body})
+			return n, r.URL, err
 		}
 	case "own":
 		readings, err := sc.OwnReadings(ctx, []int64{id})
 		if err != nil {
-			return nil, err
+			return nil, "", err
 		}
 		if r := readings[id]; r != nil {
-			return draft.FromReading(r), nil
+			return draft.FromReading(r), r.URL, nil
 		}
 	}
-	return nil, store.ErrNotFound
+	return nil, "", store.ErrNotFound
 }

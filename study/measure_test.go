@@ -56,7 +56,7 @@ func TestMeasuringADraft(t *testing.T) {
 		require.NoError(t, err)
 		an, err := a.Analyse(t.Context(), d.scope, st)
 		require.NoError(t, err)
-		m, err := a.Measure(t.Context(), d.scope, an, textOf(t, s))
+		m, err := a.Measure(t.Context(), d.scope, an, textOf(t, s), store.DraftSaid{})
 		require.NoError(t, err)
 		return m
 	}
@@ -106,7 +106,7 @@ func TestKnownWords(t *testing.T) {
 // A page of ours gives its text with title and structure; of one that was only read, its reading.
 func TestTakingAPageOfOurs(t *testing.T) {
 	d := newDesk(t)
-	a := d.withPages("<h2>Ice</h2><ul><li>A first item of it</li><li>And a second one</li></ul><p>" + sentence + ` <a href="/more">more</a></p>`)
+	a := d.withPages("<h2>Ice</h2><ul><li>A first item of it</li><li>And a second one</li></ul><p>" + sentence + ` <a href="/more">more</a></p>`, "<h2>Ice</h2><p>A page of somebody else, on ice, which says that one rides slowly and looks ahead.</p>")
 	require.NoError(t, d.store.SQL().QueryRowContext(t.Context(), "update results set own = true where id = $1 returning id", d.results()[0].ID).Err())
 	_, _, err := d.me.AddOwnPages(t.Context(), d.study.PublicationID, []store.OwnPage{{URL: "http://quillfen.example/ice"}})
 	require.NoError(t, err)
@@ -118,14 +118,24 @@ func TestTakingAPageOfOurs(t *testing.T) {
 	texts, err := study.OwnTexts(t.Context(), d.scope, an)
 	require.NoError(t, err)
 	require.Len(t, texts, 2)
-	n, err := study.TakeOwn(t.Context(), d.scope, an, texts[0].Of)
+	n, err := d.me.TakeOwn(t.Context(), an, texts[0].Of)
 	require.NoError(t, err)
 	assert.Contains(t, n.HTML(), "<ul><li>A first item of it</li>")
 	assert.Contains(t, n.HTML(), `<a href="http://s0.example/more">more</a>`)
-	n, err = study.TakeOwn(t.Context(), d.scope, an, texts[1].Of)
+	copied := func() int {
+		t.Helper()
+		head, err := d.scope.DraftHead(t.Context(), d.study.ID)
+		require.NoError(t, err)
+		m, err := a.Measure(t.Context(), d.scope, an, textOf(t, "# Ice\n\n"+sentence+"\n"), head.Said.Data())
+		require.NoError(t, err)
+		return m.Copied
+	}
+	assert.Positive(t, copied(), "what stands on another page of ours earns nothing")
+	n, err = d.me.TakeOwn(t.Context(), an, texts[1].Of)
 	require.NoError(t, err)
 	assert.Equal(t, "Ice at Quillfen", n.Title())
 	assert.Contains(t, n.HTML(), "<h2>On ice</h2>")
+	assert.Zero(t, copied(), "a page's new text may say what the old one says")
 }
 
 // What an editor sends is kept as it may be kept, and within bounds.

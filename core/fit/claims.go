@@ -10,6 +10,7 @@ import (
 // The kinds of claims.
 const (
 	FigureClaim      = "figure"
+	DateClaim        = "date"
 	NameClaim        = "name"
 	SuperlativeClaim = "superlative"
 )
@@ -21,9 +22,13 @@ type claim struct {
 	key  string // what both must share; numbers are compared besides
 }
 
-// claimsOf are the claims of a sentence: its numbers, what it says to go beyond all others, and its names.
-func claimsOf(s *corpus.Sentence, lang *language.Language, lower func(word string) bool) (list []claim) {
+// claimsOf are the claims of a sentence: its dates, its other numbers, what it says to go beyond all others, and its names.
+func claimsOf(s *corpus.Sentence, lang *language.Language, lower func(word string) bool) []claim {
+	list, dates := datesOf(s, lang)
 	for _, f := range s.Numbers(lang) {
+		if within(dates, f.Token) {
+			continue
+		}
 		list = append(list, claim{f, FigureClaim, countedBy(f)})
 	}
 	words := make([]string, len(s.Tokens))

@@ -312,3 +312,82 @@ func TestClaims(t *testing.T) {
 	}
 	assert.Equal(t, []string{"superlative sichersten", "name DIN"}, rows, "nouns are no names where all have capitals")
 }
+
+// What is missing names the passage that is pointed at: a writer is believed where it stands in sentences of one's own, and says something.
+func TestWhatAWriterSaysOfQuestions(t *testing.T) {
+	b := brief.Brief{Keyword: "winter riding", Language: "en", Words: brief.WordRange{Lower: 10, Upper: 500}, Questions: []brief.Question{{Key: "q", Text: "How often should I clean the chain?"}}}
+	const found = "Once a week is what most people need, and after each ride on a salted road as well."
+	const other = "On Sundays the whole family stands in the yard with a brush, a rag and the small bottle of oil."
+	page := "<h1>Winter riding</h1><p>How often should you clean the chain? " + found + "</p><p>" + other + "</p>"
+	ask := func(page string, taken fit.Taken, j fit.Judgement) fit.Item {
+		t.Helper()
+		for _, p := range fit.OfJudged(&b, draftOf(t, page).Read("", "en"), taken, fit.Judged{"q": j}).Parts {
+			if p.Name == fit.Questions {
+				return slices.Concat(p.Met, p.Missing)[0]
+			}
+		}
+		return fit.Item{}
+	}
+	x := ask(page, nil, fit.Judgement{})
+	require.True(t, strings.HasPrefix(x.Passage, found))
+	x = ask(page, nil, fit.Judgement{Text: x.Passage})
+	assert.Zero(t, x.Score, "it does not answer")
+	assert.True(t, x.Judged)
+	x = ask(page, nil, fit.Judgement{Text: other})
+	assert.Equal(t, 1.0, x.Score, "that another passage does not is of no account")
+	x = ask("<h1>Winter riding</h1><p>"+other+"</p>", nil, fit.Judgement{})
+	require.Zero(t, x.Score)
+	x = ask("<h1>Winter riding</h1><p>"+other+"</p>", nil, fit.Judgement{Answers: true, Text: " On  Sundays the whole family stands in the yard with a brush, a rag and the small bottle of oil. And more."})
+	assert.Equal(t, 1.0, x.Score)
+	assert.Equal(t, other, x.Passage)
+	x = ask("<h1>Winter riding</h1><p>"+other+"</p>", fit.Taken{strings.ToLower(other): 3}, fit.Judgement{Answers: true, Text: other})
+	assert.Zero(t, x.Score, "what is copied answers nothing")
+	x = ask("<h1>Winter riding</h1><p>How often you clean the chain is a good thing to know.</p>", nil, fit.Judgement{Answers: true, Text: "How often you clean the chain is a good thing to know."})
+	assert.Zero(t, x.Score, "nor what only says the question")
+	x = ask("<h1>Winter riding</h1><p>It is gone from here, and all is new to us.</p>", nil, fit.Judgement{Answers: true, Text: other})
+	assert.Contains(t, x.Says.String(), "nothing of it stands any more")
+}
+
+// Words of the body either count, or it is said why they do not.
+func TestWhatDoesNotCountIsNamed(t *testing.T) {
+	b := brief.Brief{Keyword: "winter riding", Language: "en", Words: brief.WordRange{Lower: 10, Upper: 500}, Questions: []brief.Question{{Key: "q", Text: "How often should I clean the chain?"}}, Terms: []brief.Term{{Key: "lamp", Term: "lamp", Tier: "staple", Lower: 1, Upper: 2, Most: 3}}}
+	const own, theirs, ours = "We ride through the whole winter on the same old bike.", "The chain is wiped with a dry rag after each of the rides.", "Our shop is open on each day of the week but one."
+	n := draftOf(t, "<h1>Winter riding</h1><p>"+own+" "+theirs+" "+ours+" "+own+"</p><p>How often should I clean the chain?</p><p>chain lube rag brush oil salt</p><blockquote><p>A quoted line of six.</p></blockquote>")
+	f := fit.Of(&b, n.Read("", "en"), fit.Taken{strings.ToLower(theirs): 3}.And(fit.Taken{strings.ToLower(ours): 0}))
+	assert.Equal(t, "11 of 65 words count: 13 stand on page 3, or nearly so, 12 stand on another page of ours, or nearly so, 11 were said before, or say the same with a word changed, 7 ask a question of the brief once more, 6 are lists of words, no sentences, 5 are marked as quoted, or are code", f.Counted().String())
+	p := f.NextParagraph()
+	assert.Positive(t, p.Gain)
+	assert.Equal(t, "How often should I clean the chain?", p.On[0].String())
+	assert.LessOrEqual(t, p.Words, 80)
+}
+
+// Dates of a text are claims, whole, and compared by the day, month or year that they name.
+func TestDatesAreClaims(t *testing.T) {
+	for _, x := range []struct{ lang, text, want string }{
+		{"en", "On 3 March 2024 the rule for lamps changed, and on May 4 it was law.", "3 March 2024|May 4"},
+		{"en", "It was the 3rd of June 2021, in 2019 there were 500 riders, and 2000 lumens.", "3rd of June 2021|2019"},
+		{"en", "We opened on 2023-11-12 and shut on 12/11/2024.", "2023-11-12|12/11/2024"},
+		{"de", "Seit dem 3. März 2024 gilt es, seit Mai 2021 nicht mehr, und am 4.5.2020 wurde es beschlossen.", "3. März 2024|Mai 2021|4.5.2020"},
+		{"fr", "Depuis le 3 mars 2024, et en 2019 avec 30 vélos.", "3 mars 2024|2019"},
+		{"es", "El 3 de marzo de 2024 cambió la norma.", "3 de marzo de 2024"},
+	} {
+		var got []string
+		for _, f := range fit.NewKnown(nil, language.For(x.lang)).Figures(draftOf(t, "<p>"+x.text+"</p>"), language.For(x.lang)) {
+			if f.Kind == fit.DateClaim {
+				got = append(got, f.Text)
+			}
+		}
+		slices.Sort(got)
+		want := strings.Split(x.want, "|")
+		slices.Sort(want)
+		assert.Equal(t, want, got, x.text)
+	}
+	known := fit.NewKnown([]corpus.RankedPage{pageOf(t, 1, "<h1>Lamps</h1><p>The rule for bicycle lamps changed on 3 March 2024 in all the towns.</p>")}, language.For("en"))
+	of := func(date string) fit.Figure {
+		return known.Figures(draftOf(t, "<p>The rule for bicycle lamps changed "+date+" as we hear.</p>"), language.For("en"))[0]
+	}
+	assert.Equal(t, []int{1}, of("on 3 March 2024").Ranks)
+	assert.Equal(t, []int{1}, of("in 2024").Ranks, "less exactly the same")
+	assert.True(t, of("on 5 March 2024").SaidOtherwise())
+	assert.True(t, of("in 2021").SaidOtherwise())
+}

@@ -15,7 +15,7 @@ import (
 
 // Figure is a claim of a draft, most often a figure, and where it comes from.
 type Figure struct {
-	Kind     string `json:"kind"` // figure, name or superlative
+	Kind     string `json:"kind"` // figure, date, name or superlative
 	Text     string `json:"text"`
 	Sentence string `json:"sentence"`
 	Source   string `json:"source,omitempty"` // address that its sentence links to, or the next behind it in the paragraph
@@ -141,6 +141,8 @@ func (k *Known) having(f claim, stems []string) (same, other []int) {
 		case both < sharedStems:
 		case o.from == f.From && o.to == f.To:
 			same = append(same, o.rank)
+		case f.kind == DateClaim && o.from <= f.To && f.From <= o.to: // one says it less exactly
+			same = append(same, o.rank)
 		case (o.from > f.To || o.to < f.From) && f.key != "of " && float64(both) >= sameStems*float64(min(len(stems), len(o.stems))):
 			other = append(other, o.rank)
 		}
@@ -152,10 +154,16 @@ func (k *Known) having(f claim, stems []string) (same, other []int) {
 	return same, other
 }
 
+// WantsSource tells a claim that wants a source even where other pages have it.
+func (f Figure) WantsSource() bool { return f.Kind == FigureClaim || f.Kind == DateClaim }
+
+// SaidOtherwise tells a claim of which more pages of the field say something else than say the same.
+func (f Figure) SaidOtherwise() bool { return len(f.Differs) > len(f.Ranks) }
+
 // Says how a figure stands.
 func (f Figure) Says() message.Message {
 	switch {
-	case len(f.Differs) > len(f.Ranks):
+	case f.SaidOtherwise():
 		return message.Of("another figure stands on %v", ranksOf(f.Differs))
 	case f.Source != "" && f.Page && !f.There:
 		return "cited, but the captured page does not say so"

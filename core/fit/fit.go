@@ -7,6 +7,8 @@
 //   - taken.go      sentences that are those of a captured page
 //   - terms.go      terms used in sentences
 //   - sections.go   sections covered, questions answered, entities named
+//   - judged.go     questions of which the writer says that they are answered, or not
+//   - left.go       words that do not count; what one more paragraph would bring
 //   - things.go     listed things, and the table that compares them
 //   - subject.go    how far a draft may get that is about something else
 //   - form.go       length; title, headings, links, images, reading grade
@@ -35,6 +37,7 @@ type Fit struct {
 	Words     int         `json:"words"`  // of its sentences, each sentence once
 	Quoted    int         `json:"quoted"` // words that are marked as quoted, which count neither for nor against
 	Copied    int         `json:"copied"` // words of sentences that stand on captured pages, or nearly so; the same
+	Left      []Left      `json:"left"`   // words of sentences and lists that do not count, and why
 	Limit     *Limit      `json:"limit,omitempty"`
 	Parts     []Part      `json:"parts"`
 	Closeness []Closeness `json:"closeness"` // by page, the closest first
@@ -59,6 +62,7 @@ type Item struct {
 	Where string          `json:"where,omitempty"` // heading of the section of the draft that has it
 
 	Passage string  `json:"passage,omitempty"` // of the draft, that answers a question
+	Judged  bool    `json:"judged,omitempty"`  // it stands so because the writer says it
 	Section int     `json:"-"`                 // of the draft's reading, that has it; -1 for none
 	Gain    float64 `json:"gain"`              // what the fit would rise by if this were met, in points
 	Effort  int     `json:"effort"`            // about how many words that takes
@@ -94,7 +98,10 @@ const (
 
 // Of measures a draft, prepared with the stems of the brief's language, against a brief; what is
 // taken from captured pages counts for nothing; nil for a page of the field. It is deterministic, and looks at nothing else.
-func Of(b *brief.Brief, draft *corpus.Doc, taken Taken) Fit {
+func Of(b *brief.Brief, draft *corpus.Doc, taken Taken) Fit { return OfJudged(b, draft, taken, nil) }
+
+// OfJudged is Of a draft whose writer says of some questions that they are answered, or not.
+func OfJudged(b *brief.Brief, draft *corpus.Doc, taken Taken, judged Judged) Fit {
 	t := newText(draft, b, taken)
 	parts := []struct {
 		weight float64
@@ -110,7 +117,7 @@ func Of(b *brief.Brief, draft *corpus.Doc, taken Taken) Fit {
 	}
 	add(termsWeigh, t.terms(b), len(b.Terms) > 0)
 	add(sectionsWeigh, t.sections(b), len(b.Outline) > 0)
-	add(questionsWeigh, t.questions(b), len(b.Questions) > 0)
+	add(questionsWeigh, t.questions(b, judged), len(b.Questions) > 0)
 	add(thingsWeigh, t.things(b), len(b.Picks) > 0)
 	add(entitiesWeigh, t.entities(b), len(b.Entities) > 0)
 	add(lengthWeighs, t.length(b), true)
@@ -121,7 +128,7 @@ func Of(b *brief.Brief, draft *corpus.Doc, taken Taken) Fit {
 			whole += p.weight
 		}
 	}
-	f := Fit{Words: t.words, Quoted: t.quoted, Copied: t.copied, Closeness: []Closeness{}}
+	f := Fit{Words: t.words, Quoted: t.quoted, Copied: t.copied, Left: t.left.list(), Closeness: []Closeness{}}
 	for _, p := range parts {
 		if !p.asked {
 			continue

@@ -128,7 +128,7 @@ func termMarks(b *brief.Brief, lang *language.Language, blocks []block, taken Ta
 		}
 		for k := range x.sentences {
 			s := &x.sentences[k]
-			if taken[saidAs(s)] > 0 || !said.first(s) || asksAgain(s, b, lang) {
+			if taken[saidAs(s)] != 0 || !said.first(s) || asksAgain(s, b, lang) {
 				continue
 			}
 			for _, tok := range s.Tokens {
@@ -165,7 +165,7 @@ func termMarks(b *brief.Brief, lang *language.Language, blocks []block, taken Ta
 
 // saidAs is the same for sentences that say the same word for word.
 func saidAs(s *corpus.Sentence) string {
-	return strings.ToLower(strings.Join(strings.Fields(s.Text), " "))
+	return squeezed(s.Text)
 }
 
 // nameMarks marks the first place of each name in a block.
@@ -193,7 +193,11 @@ func takenMarks(blocks []block, marks []Mark, taken Taken) (list []Mark) {
 			if rank == 0 || x.Heading > 0 {
 				continue
 			}
-			m := x.mark(x.spans[k].Start, x.spans[k].End, MarkCopied, "", message.Of("nearly as on page %d: it counts for nothing", rank))
+			says := message.Of("nearly as on page %d: it counts for nothing", rank)
+			if rank < 0 {
+				says = "nearly as on another page of ours: it counts for nothing"
+			}
+			m := x.mark(x.spans[k].Start, x.spans[k].End, MarkCopied, "", says)
 			if !slices.ContainsFunc(marks, func(o Mark) bool {
 				return o.Kind == MarkCopied && o.Block == m.Block && o.From < m.To && m.From < o.To
 			}) {

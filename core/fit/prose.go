@@ -24,6 +24,7 @@ type measured struct {
 	quoted   int                    // words of quotations
 	copied   int                    // words of what is taken
 	bySect   map[int]map[string]int // stems of the prose of each section
+	left     leaves
 }
 
 // What is a sentence and no list of words: it has as many words, and of a language whose
@@ -48,17 +49,29 @@ func newText(d *corpus.Doc, b *brief.Brief, taken Taken) *measured {
 		}
 		if s.Kind == reading.LineQuote || s.Kind == reading.LineCode {
 			t.quoted += wordsIn(s)
+			t.left.quoted += wordsIn(s)
 			continue
 		}
-		if taken[saidAs(s)] > 0 {
+		if rank := taken[saidAs(s)]; rank != 0 {
 			t.copied += wordsIn(s)
+			t.left.of(s, rank)
 			continue
 		}
-		if !said.first(s) || asksAgain(s, b, t.lang) {
+		if !isProse(s) {
+			t.left.lists += wordsIn(s)
+			continue
+		}
+		if !said.first(s) {
+			t.left.again += wordsIn(s)
+			continue
+		}
+		if asksAgain(s, b, t.lang) {
+			t.left.asked += wordsIn(s)
 			continue
 		}
 		t.all = append(t.all, s)
 		if !said.fresh(s) {
+			t.left.again += wordsIn(s)
 			continue
 		}
 		t.counts[s] = true

@@ -64,9 +64,27 @@ func NewReport(f Fit, aim float64, claims []Figure) Report {
 	return r
 }
 
+// Counted says how many words count, and of the others why they do not.
+func (f Fit) Counted() message.Message {
+	all := f.Words
+	parts := make([]message.Message, len(f.Left))
+	for i, l := range f.Left {
+		all += l.Words
+		parts[i] = message.Of("%d %v", l.Words, l.Why)
+	}
+	if len(parts) == 0 {
+		return message.Of("all %d words count", all)
+	}
+	return message.Of("%d of %d words count: %v", f.Words, all, message.Joined(", ", parts...))
+}
+
 // Explained says a report in lines, the sum first, then what each part gives and lacks.
 func (r Report) Explained() []message.Message {
-	lines := []message.Message{message.Of("%.0f of 100; %.0f is the aim", r.Fit.Fit, r.Aim), message.Of("%d of %d words count: %d stand on captured pages or nearly so, %d are quoted", r.Words, r.Copied.Of+r.Quoted, r.Copied.Words, r.Quoted)}
+	lines := []message.Message{message.Of("%.0f of 100; %.0f is the aim", r.Fit.Fit, r.Aim)}
+	lines = append(lines, r.Counted())
+	if p := r.NextParagraph(); p.Gain > 0 {
+		lines = append(lines, message.Of("one more paragraph of some %d words would bring about %.0f points: %v", p.Words, p.Gain, message.Joined("; ", p.On...)))
+	}
 	if r.Limit != nil {
 		lines = append(lines, message.Of("at most %.0f: %v", r.Limit.Most, r.Limit.Says))
 	}

@@ -25,11 +25,13 @@ const (
 
 // sections scores the sections of the outline by what stands in the body of the draft: the
 // stems of its heading, points and terms within one section's sentences, enough of them, and
-// enough words. A heading pasted gives nothing.
+// enough words. A heading pasted gives nothing. What several sections of the outline find in one of
+// the draft they share: its words are for each only once.
 func (t *measured) sections(b *brief.Brief) Part {
 	common := t.field.KeywordStems()
 	var items []Item
-	var weights []float64
+	var weights, asks []float64
+	wanted := map[int]float64{} // words that a section of the draft is to have for all that find themselves in it
 	b.Each(func(s *brief.Section) {
 		if s.Folded { // said in passing, and asked of nobody
 			return
@@ -45,19 +47,30 @@ func (t *measured) sections(b *brief.Brief) Part {
 			}
 		}
 		item.Score = best
+		item.Where, item.Section = t.heading(at), at
+		items = append(items, item)
+		weights = append(weights, 1)
+		asks = append(asks, t.asks(s))
+		wanted[at] += best * t.asks(s)
+	})
+	for i := range items {
+		item := &items[i]
+		shared := item.Score > 0 && wanted[item.Section] > float64(t.wordsOf(item.Section))
+		if shared {
+			item.Score *= float64(t.wordsOf(item.Section)) / wanted[item.Section]
+		}
 		switch {
-		case best == 0:
+		case item.Score == 0:
 			item.Says = "not covered"
-		case best < 1:
-			item.Says = message.Of("%.0f %% covered", 100*best)
+		case shared:
+			item.Says = message.Of("%.0f %% covered, in words that others of the outline need as well", 100*item.Score)
+		case item.Score < 1:
+			item.Says = message.Of("%.0f %% covered", 100*item.Score)
 		default:
 			item.Says = "covered"
 		}
-		item.Where, item.Section = t.heading(at), at
-		item.Effort = max(int(t.asks(s)*(1-best)), sentenceWords)
-		items = append(items, item)
-		weights = append(weights, 1)
-	})
+		item.Effort = max(int(asks[i]*(1-item.Score)), sentenceWords)
+	}
 	return part(Sections, items, weights)
 }
 
@@ -118,7 +131,7 @@ func (t *measured) wordsOf(section int) int {
 
 // questions scores the questions of a brief by whether a passage of the draft answers them, as the field's pages
 // are judged: a section of the draft is of the matter of the brief's section that it covers best.
-func (t *measured) questions(b *brief.Brief) Part {
+func (t *measured) questions(b *brief.Brief, judged Judged) Part {
 	f := t.field
 	of, under := t.covering(b)
 	texts := says.InDraft(f, func(_, section int) int { return of[section] }, func(s *corpus.Sentence) bool { return !t.counts[s] })
@@ -132,6 +145,7 @@ func (t *measured) questions(b *brief.Brief) Part {
 		if a, ok := texts.AnswerOf(1, asked); ok && t.bySect[a.Section] != nil && (a.By == "text" || t.wordsOf(a.Section) >= fewestWords/2) && t.adds(a.Text, q.Text) {
 			item.Score, item.Says, item.Where, item.Section, item.Passage = 1, "answered", t.heading(a.Section), a.Section, a.Text
 		}
+		t.judge(&item, judged, q.Text)
 		items = append(items, item)
 		weights = append(weights, 1)
 	}

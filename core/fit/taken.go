@@ -8,8 +8,21 @@ import (
 )
 
 // Taken are sentences of a draft that stand on a page, word for word or lightly reworded, each with
-// the rank of that page. They are the page's and earn a draft nothing.
+// the rank of that page, OfOurs for another page of ours. They are the page's and earn a draft nothing.
 type Taken map[string]int // by what saidAs says of them
+
+// OfOurs stands for the rank of a page of ours.
+const OfOurs = -1
+
+// And adds what stands on pages of ours.
+func (t Taken) And(ours Taken) Taken {
+	for key := range ours {
+		if t[key] == 0 {
+			t[key] = OfOurs
+		}
+	}
+	return t
+}
 
 // When a sentence is like one of a page, and when it is taken from it: what is short or reworded stands beside others of the same
 // page, since two writers who know a subject do say the same now and then. Our own, measured in docs/evaluation.md.
@@ -63,11 +76,23 @@ func contentStems(s *corpus.Sentence) (stems []string) {
 
 // Taken finds the sentences of a draft that stand on the pages, quoted or not.
 func (s *Shingles) Taken(draft *corpus.Doc) Taken {
+	return s.TakenFrom(draft, func(string) bool { return true })
+}
+
+// TakenFrom is Taken from those pages alone at whose addresses nothing may be taken.
+func (s *Shingles) TakenFrom(draft *corpus.Doc, guarded func(url string) bool) Taken {
+	guards := make([]bool, len(s.pages))
+	for i := range s.pages {
+		guards[i] = guarded(s.pages[i].Doc.Reading.URL)
+	}
 	like := make([]map[int]bool, len(draft.Sentences)) // by sentence the pages that have one like it
 	taken := Taken{}
 	mine := wordsOf(draft)
 	shingles := shinglesOf(s.seed, mine)
 	for i := range s.pages {
+		if !guards[i] {
+			continue
+		}
 		s.pages[i].verbatim(mine, shingles, func(sentence, words int) {
 			if like[sentence] == nil {
 				like[sentence] = map[int]bool{}
@@ -80,7 +105,7 @@ func (s *Shingles) Taken(draft *corpus.Doc) Taken {
 	}
 	for i := range draft.Sentences {
 		if x := &draft.Sentences[i]; !x.Heading && like[i] == nil {
-			like[i] = s.like(x)
+			like[i] = s.like(x, guards)
 		}
 	}
 	for i := range draft.Sentences {
@@ -132,8 +157,8 @@ func beside(shared []bool, from, to int) (n int) {
 }
 
 // like are the pages that have a sentence like another (Dice 1945, "Measures of the amount of ecologic association between species");
-// nil for none.
-func (s *Shingles) like(x *corpus.Sentence) (pages map[int]bool) {
+// nil for none; of those pages that are guarded.
+func (s *Shingles) like(x *corpus.Sentence, guards []bool) (pages map[int]bool) {
 	stems := contentStems(x)
 	if len(stems) < fewestStems {
 		return nil
@@ -147,7 +172,7 @@ func (s *Shingles) like(x *corpus.Sentence) (pages map[int]bool) {
 		}
 	}
 	for at, n := range both {
-		if y := s.sentences[at]; 2*float64(n) >= mostLike*float64(len(stems)+int(y.stems)) {
+		if y := s.sentences[at]; guards[y.page] && 2*float64(n) >= mostLike*float64(len(stems)+int(y.stems)) {
 			if pages == nil {
 				pages = map[int]bool{}
 			}

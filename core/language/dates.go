@@ -40,6 +40,9 @@ func bare(s string) string { return strings.TrimRight(text.Fold(s), ".") }
 // Our own.
 const shortest = 3
 
+// longestDay is how many digits the day of a month has at most.
+const longestDay = 2
+
 // Month is the number of the month a word names in any language we read, be it
 // cut short ("Sept.", "janv."); 0 for none.
 func Month(word string) int {

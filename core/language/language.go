@@ -247,7 +247,9 @@ func (l *Language) WordOf(s, stem string) string {
 // Sentences splits a text into sentences, held together across the language's
 // abbreviations; see text.Sentences.
 func (l *Language) Sentences(s string) []text.Span {
-	return text.Sentences(s, func(word string) bool { return l.held[strings.ToLower(word)] })
+	return text.Sentences(s, func(word, next string) bool {
+		return l.held[strings.ToLower(word)] || word != "" && len(word) <= longestDay && strings.Trim(word, "0123456789") == "" && l.InCalendar(strings.Trim(next, ".,;:!?"))
+	})
 }
 
 // Synonyms are pairs of stem keys, as the stems of a phrase with spaces between them,

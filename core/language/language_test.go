@@ -208,6 +208,8 @@ func TestSentencesOfALanguage(t *testing.T) {
 	assert.Equal(t, 1, count("de", "Reifen, z.B. Spikes, halten ca. Drei Jahre."))
 	assert.Equal(t, 1, count("pl", "Opony, approx. Ten."), "English ones where none are known")
 	assert.Equal(t, 2, count("en", "Is it? No. 12 is."))
+	assert.Equal(t, 1, count("de", "Seit dem 3. März 2024 gilt es."))
+	assert.Equal(t, 2, count("de", "Es waren 30. Regen fiel."))
 }
 
 // One word in two spellings has one stem; words that only look like it keep theirs.

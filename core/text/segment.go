@@ -112,9 +112,9 @@ func hasLetterOrDigit(s string) bool {
 
 // Sentences splits a text by UAX #29 sentence boundaries and holds a sentence
 // together across an abbreviation: UAX #29 knows nothing of them and would break
-// before a capital. abbreviation tells them, without their last full stop. White
+// before a capital. abbreviation tells them, without their last full stop, by the word that follows: "am 3. März". White
 // space around a sentence is left out; a line break always ends a sentence.
-func Sentences(text string, abbreviation func(word string) bool) []Span {
+func Sentences(text string, abbreviation func(word, next string) bool) []Span {
 	var spans []Span
 	it := sentences.FromString(text)
 	open := -1 // start of a sentence still waiting for its end
@@ -149,7 +149,7 @@ func trimSpan(text string, s Span) Span {
 	return s
 }
 
-func endsInAbbreviation(sentence, rest string, abbreviation func(string) bool) bool {
+func endsInAbbreviation(sentence, rest string, abbreviation func(word, next string) bool) bool {
 	body, found := strings.CutSuffix(sentence, ".")
 	if !found {
 		return false
@@ -160,7 +160,8 @@ func endsInAbbreviation(sentence, rest string, abbreviation func(string) bool) b
 		// "No." is an answer as often as a number; it is "number" only before one.
 		return rest != "" && rest[0] >= '0' && rest[0] <= '9'
 	}
-	if abbreviation(last) {
+	next, _, _ := strings.Cut(strings.TrimLeft(rest, " \u00a0"), " ")
+	if abbreviation(last, next) {
 		return true
 	}
 	// A single capital is an initial: "J. Hartwell".

@@ -169,10 +169,10 @@ func TestSpansAreSound(t *testing.T) {
 	})
 }
 
-func none(string) bool { return false }
+func none(string, string) bool { return false }
 
 // few abbreviations, of those that the languages have.
-func few(word string) bool {
+func few(word, _ string) bool {
 	switch strings.ToLower(word) {
 	case "e.g", "i.e", "dr", "mr", "mrs", "st", "approx", "vol", "z.b", "ca":
 		return true

@@ -449,7 +449,7 @@ func (s *handlers) apiCheck(c *gin.Context) {
 		problem(c, http.StatusConflict, "No page of this study is kept and read yet, so that there is no brief to check against.")
 		return
 	}
-	m, err := s.Analyst.Measure(ctx, s.Scope(c), an, n)
+	m, err := s.Analyst.Measure(ctx, s.Scope(c), an, n, store.DraftSaid{})
 	if err != nil {
 		s.apiFails(c, err)
 		return

@@ -69,7 +69,7 @@ func (s *handlers) draftBody(c *gin.Context, n *draft.Node) (*draftBody, error) 
 	if b.An, err = s.Analyst.Analyse(ctx, b.scope, b.study); err != nil {
 		return nil, err
 	}
-	if b.M, err = s.Analyst.Measure(ctx, b.scope, b.An, b.Node); err != nil {
+	if b.M, err = s.Analyst.Measure(ctx, b.scope, b.An, b.Node, saved.Said.Data()); err != nil {
 		return nil, err
 	}
 	b.sections = sectionBlocks(b.Node)
@@ -112,7 +112,7 @@ func (b *draftBody) Block(section int) int {
 func (b *draftBody) AllMarks(in *words.Words) []fit.Mark {
 	list := slices.Clone(b.M.Marks)
 	for _, f := range b.M.Figures {
-		if f.Kind == fit.FigureClaim && (f.Source == "" || f.Page && !f.There) {
+		if f.WantsSource() && (f.Source == "" || f.Page && !f.There) {
 			list = append(list, f.Mark)
 		}
 	}
@@ -132,7 +132,7 @@ const (
 // Claims are what wants a source: figures, and what else no page of the field has.
 func (b *draftBody) Claims() (list []fit.Figure) {
 	for _, f := range b.M.Figures {
-		if f.Kind == fit.FigureClaim || len(f.Ranks) == 0 {
+		if f.WantsSource() || len(f.Ranks) == 0 {
 			list = append(list, f)
 		}
 	}

@@ -44,7 +44,12 @@ func (s *handlers) draftAs(c *gin.Context) {
 		s.refuse(c, err)
 		return
 	}
-	m, err := s.Analyst.Measure(ctx, d.scope, an, n)
+	head, err := d.scope.DraftHead(ctx, d.study.ID)
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	m, err := s.Analyst.Measure(ctx, d.scope, an, n, head.Said.Data())
 	if err != nil {
 		s.refuse(c, err)
 		return

@@ -8,6 +8,7 @@ import (
 	"io"
 	"mime/multipart"
 	"net/http"
+	"regexp"
 	"strings"
 	"testing"
 	"time"
@@ -258,15 +259,20 @@ func TestAPageOfOursAsADraft(t *testing.T) {
 	s := webtest.WithField(t)
 	results, err := s.Scope.Results(t.Context(), 1)
 	require.NoError(t, err)
-	code, _ := s.Get(t, s.Path("/draft/own?of=result:%d", results[0].ID))
+	own := func(of string) (int, string) {
+		code, text, _ := s.Post(t, s.Path("/draft/own"), false, "of", of)
+		return code, text
+	}
+	ofFirst := fmt.Sprintf("result:%d", results[0].ID)
+	code, _ := own(ofFirst)
 	assert.Equal(t, http.StatusNotFound, code, "a page of somebody else's is none of ours")
 	for _, bad := range []string{"", "own:1", "own:x", "result:99999999999999999999"} {
-		code, _ := s.Get(t, s.Path("/draft/own?of=%s", bad))
+		code, _ := own(bad)
 		assert.Equal(t, http.StatusNotFound, code, bad)
 	}
 	require.NoError(t, s.Store.SQL().QueryRowContext(t.Context(), fmt.Sprintf("update results set own = true where id = %d returning id", results[0].ID)).Err())
 	s.Post(t, s.Path("/results/%d/kept", results[1].ID), true, "kept", "false", "reason", "so that it is counted anew")
-	code, text := s.Get(t, s.Path("/draft/own?of=result:%d", results[0].ID))
+	code, text := own(ofFirst)
 	require.Equal(t, http.StatusOK, code, text)
 	assert.Contains(t, text, `"type":"heading"`)
 	assert.Contains(t, text, `"title":`)
@@ -327,4 +333,32 @@ func TestLeavingWhileSaving(t *testing.T) {
 	code, got := s.Send(t, at+"/steps", tree{"version": 1, "client": "b", "steps": []tree{step("z")}})
 	assert.Equal(t, http.StatusOK, code, got)
 	assert.NotContains(t, s.Logged(), "a draft's request failed")
+}
+
+// A writer says that a passage answers a question of the brief, and takes it back.
+func TestJudgingAnAnswer(t *testing.T) {
+	s := webtest.WithField(t)
+	_, page := s.Get(t, s.Path("/draft?beside=fit"))
+	found := regexp.MustCompile(`data-judge="yes"\s+data-question="([^"]+)"`).FindStringSubmatch(page)
+	require.NotNil(t, found, "a question that is not answered")
+	said := func() string {
+		d, err := s.Scope.DraftHead(t.Context(), s.Study.ID)
+		require.NoError(t, err)
+		return d.Said.Data().Answers[found[1]].Text
+	}
+	judge := func(answers, text string) int {
+		code, _, _ := s.Post(t, s.Path("/draft/judge"), false, "question", found[1], "answers", answers, "text", text)
+		return code
+	}
+	require.Equal(t, http.StatusOK, judge("yes", "A passage of the draft."))
+	assert.Equal(t, "A passage of the draft.", said())
+	_, page = s.Get(t, s.Path("/draft?beside=fit"))
+	assert.Contains(t, page, "nothing of it stands any more", "nor did it ever")
+	assert.NotEqual(t, http.StatusOK, judge("yes", strings.Repeat("x", 5001)))
+	assert.Equal(t, "A passage of the draft.", said())
+	require.Equal(t, http.StatusOK, judge("back", ""))
+	assert.Empty(t, said())
+	w := s.Stranger(t)
+	code, _, _ := w.Post(t, s.Link(t)+"/draft/judge", false, "question", found[1], "answers", "yes", "text", "x")
+	assert.Equal(t, http.StatusNotFound, code, "a link that does not let one write")
 }

@@ -66,11 +66,33 @@ func (b *draftBody) MissingRows() []draftRow {
 			list = append(list, b.row(l.Part, state, l.Item))
 		}
 	}
+	if b.Show == "" { // what a reader would be told wrongly comes before words that are not there
+		at := slices.IndexFunc(list, func(r draftRow) bool {
+			return !slices.Contains([]string{fit.Questions, fit.Sections, fit.Things}, r.Part)
+		})
+		if at < 0 {
+			at = len(list)
+		}
+		list = slices.Insert(list, at, b.otherwise()...)
+	}
 	if b.Show == "within" {
 		for _, p := range b.M.Parts {
 			for _, x := range p.Met {
 				list = append(list, b.row(p.Name, "met", x))
 			}
+		}
+	}
+	return list
+}
+
+// claimPart marks the line of a claim, which is none of a part of the fit.
+const claimPart = "claim"
+
+// otherwise are the figures and dates of the draft of which the field says something else.
+func (b *draftBody) otherwise() (list []draftRow) {
+	for _, f := range b.M.Figures {
+		if f.SaidOtherwise() {
+			list = append(list, draftRow{Part: claimPart, State: "overdone", Item: fit.Item{Text: message.Text(f.Text), Says: f.Says()}, Block: f.Mark.Block, ID: parts.LineID(claimPart + f.Text + f.Sentence)})
 		}
 	}
 	return list
@@ -102,7 +124,7 @@ type draftFilter struct {
 
 // Kind is the word for a line of a part.
 func (r draftRow) Kind() string {
-	return map[string]string{fit.Terms: "term", fit.Sections: "section", fit.Questions: "question", fit.Entities: "name", fit.Things: "thing", fit.Length: "length", fit.Form: "form"}[r.Part]
+	return map[string]string{fit.Terms: "term", fit.Sections: "section", fit.Questions: "question", fit.Entities: "name", fit.Things: "thing", fit.Length: "length", fit.Form: "form", claimPart: "claim"}[r.Part]
 }
 
 // Outline is the outline of the brief with what is covered of it.

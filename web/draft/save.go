@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"corpulan/core/draft"
+	"corpulan/core/fit"
 	"corpulan/core/house"
 	"corpulan/core/message"
 	"corpulan/formats/manuscript"
@@ -197,6 +198,16 @@ func (s *handlers) importDraft(c *gin.Context) {
 	c.JSON(http.StatusOK, n)
 }
 
+// judge keeps what a writer says of a question of the brief.
+func (s *handlers) judge(c *gin.Context) {
+	d := deskOf(c)
+	if err := d.commands.Judge(c.Request.Context(), d.study.ID, c.PostForm("question"), fit.Judgement{Answers: c.PostForm("answers") == "yes", Text: c.PostForm("text")}); err != nil {
+		s.refuse(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, gin.H{})
+}
+
 // within is a draft checked as the editor's are.
 func within(n *draft.Node) (*draft.Node, error) {
 	b, err := json.Marshal(n)
@@ -228,7 +239,7 @@ func (s *handlers) takeOwn(c *gin.Context) {
 	an, err := s.Analyst.Analyse(ctx, d.scope, d.study)
 	var n *draft.Node
 	if err == nil {
-		n, err = study.TakeOwn(ctx, d.scope, an, c.Query("of"))
+		n, err = d.commands.TakeOwn(ctx, an, c.PostForm("of"))
 	}
 	if err == nil {
 		n, err = within(n)

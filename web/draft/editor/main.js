@@ -332,6 +332,19 @@ const ask = async () => {
     if (e.name !== 'AbortError') $('#draft-score').classList.add('stale')
   }
 }
+// What the writer says of a question: it is where the cursor stands, or what was found does not answer it.
+const judge = async ({ judge, question, passage }) => {
+  const { from, to, empty, $from } = view.state.selection
+  const here = empty ? $from.parent.textContent : view.state.doc.textBetween(from, to, '\n', ' ')
+  const text = { yes: here, no: passage, back: '' }[judge]
+  if (judge === 'yes' && !here.trim()) return notice(tell('Put the cursor into the paragraph that answers it.'))
+  try {
+    await post('/judge', new URLSearchParams({ question, answers: judge, text }), {})
+    ask()
+  } catch (e) {
+    notice(e.message)
+  }
+}
 const choose = (to, filter) => {
   tab = to
   show = filter
@@ -378,12 +391,13 @@ const insertCutting = id => {
 
 document.addEventListener('click', async e => {
   const a = e.target.closest(
-    '#beside a[data-tab], #beside [data-go], #beside [data-restore], #beside [data-own], #beside [data-cutting], #draft-score [data-tab], [data-fix], [data-right]'
+    '#beside a[data-tab], #beside [data-go], #beside [data-restore], #beside [data-own], #beside [data-cutting], #beside [data-judge], #draft-score [data-tab], [data-fix], [data-right]'
   )
   if (!a || e.ctrlKey || e.metaKey || e.shiftKey) return
   e.preventDefault()
   if (a.dataset.tab) return choose(a.dataset.tab, a.dataset.show ?? '')
   if (a.dataset.cutting) return insertCutting(a.dataset.cutting)
+  if (a.dataset.judge) return judge(a.dataset)
   if (a.dataset.fix !== undefined) return checks.fix(a, view)
   if (a.dataset.right !== undefined) return checks.right(a.dataset.right)
   if (a.dataset.restore)
@@ -394,7 +408,7 @@ document.addEventListener('click', async e => {
     )
   if (a.dataset.own)
     return bring(
-      () => got(`/own?of=${encodeURIComponent(a.dataset.own)}`),
+      async () => (await post('/own', new URLSearchParams({ of: a.dataset.own }), {})).json(),
       tell('The page was taken in.'),
       'Before a page of ours was taken in'
     )

@@ -43,6 +43,8 @@ globalThis.tell = (() => {
       'Write here. The outline of the brief comes in with the button above, or Ctrl+Alt+O.':
         'Schreiben Sie hier. Die Gliederung des Briefings kommt mit dem Knopf oben herein, oder Strg+Alt+O.',
       'The draft': 'Der Entwurf',
+      'Put the cursor into the paragraph that answers it.':
+        'Setzen Sie die Schreibmarke in den Absatz, der sie beantwortet.',
       'Kept: {1}': 'Behalten: {1}',
       'Kept as a version.': 'Als Version behalten.',
       'The version could not be kept: {1}': 'Die Version konnte nicht behalten werden: {1}',
