@@ -24,6 +24,7 @@ type Measured struct {
 	Own     []fit.Closeness // our own pages
 	Figures []fit.Figure
 	Used    map[string]bool  // cuttings, by their numbers
+	Doc     *corpus.Doc      // the draft as it was compared
 	Reading *reading.Reading // of the draft
 }
 
@@ -65,7 +66,7 @@ func (a *Analyst) Measure(ctx context.Context, sc store.Scope, an *Analysis, n *
 	doc := n.Read(an.Brief.Address, an.Study.Language)
 	lang := language.For(an.Study.Language)
 	taken := beside.field.Taken(doc).And(beside.ofOurs(an, doc, said.Rewrites))
-	m := &Measured{Fit: fit.OfJudged(&an.Brief, doc, taken, said.Answers), Field: *field, Aim: field.AimOf(an.Aim), Own: beside.own.Close(doc), Figures: beside.known.Figures(n, lang), Used: fit.Used(&an.Brief, doc, lang), Reading: doc.Reading}
+	m := &Measured{Fit: fit.OfJudged(&an.Brief, doc, taken, said.Answers), Field: *field, Aim: field.AimOf(an.Aim), Own: beside.own.Close(doc), Figures: beside.known.Figures(n, lang), Used: fit.Used(&an.Brief, doc, lang), Doc: doc, Reading: doc.Reading}
 	m.Closeness = beside.field.Close(doc)
 	m.Marks = fit.Marks(&an.Brief, n, doc, m.Closeness, taken)
 	return m, nil

@@ -6,6 +6,7 @@ import (
 
 	"corpulan/core/corpus"
 	"corpulan/core/house"
+	"corpulan/core/language"
 	"corpulan/core/message"
 	"corpulan/core/questions"
 	"corpulan/core/says"
@@ -191,26 +192,31 @@ func CoverageOf(t themes.Theme, rank int) (themes.Cover, bool) {
 // maxBeside is how many terms of one extra source are openings. Our own.
 const maxBeside = 5
 
-// beside are the terms that extra sources use and no page of the field: of each source those that
-// say most of it.
+// OnlyIn are the terms that a text uses twice and more and none of some pages does, those that say most of it first; at most so many.
+func OnlyIn(of corpus.RankedPage, pages []*corpus.Doc, lang *language.Language, keyword string, taught *house.Lexicon, most int) (list []vocabulary.Term) {
+	for _, t := range vocabulary.Alone(corpus.NewField([]corpus.RankedPage{of}, lang.Code, keyword)) {
+		if len(list) == most {
+			break
+		}
+		// A word that is never written in small letters is a name: of who speaks, above all.
+		if t.Words == 1 && !lang.NounsHaveCapitals && of.Doc.Lower[text.Fold(t.Text)] == 0 {
+			continue
+		}
+		if t.Count < 2 || t.LogRatio <= 0 || t.IsKeyword || slices.ContainsFunc(t.Keys, func(k string) bool {
+			return taught != nil && taught.Ignored[k] || slices.ContainsFunc(pages, func(d *corpus.Doc) bool { return d.Phrases[k] != nil })
+		}) {
+			continue
+		}
+		list = append(list, t)
+	}
+	return list
+}
+
+// beside are the terms that extra sources use and no page of the field.
 func beside(pages []corpus.RankedPage, f *corpus.Field, taught *house.Lexicon) []Opening {
 	var list []Opening
 	for _, p := range pages {
-		n := 0
-		for _, t := range vocabulary.Alone(corpus.NewField([]corpus.RankedPage{p}, f.Language.Code, f.Keyword)) {
-			if n >= maxBeside {
-				break
-			}
-			// A word that is never written in small letters is a name: of who speaks, above all.
-			if t.Words == 1 && !f.Language.NounsHaveCapitals && p.Doc.Lower[text.Fold(t.Text)] == 0 {
-				continue
-			}
-			if t.Count < 2 || t.LogRatio <= 0 || slices.ContainsFunc(t.Keys, func(k string) bool {
-				return taught != nil && taught.Ignored[k] || slices.ContainsFunc(f.Docs, func(d *corpus.Doc) bool { return d.Phrases[k] != nil })
-			}) {
-				continue
-			}
-			n++
+		for _, t := range OnlyIn(p, f.Docs, f.Language, f.Keyword, taught, maxBeside) {
 			list = append(list, Opening{Kind: InSourceOnly, Of: "beside", Key: t.Key, Text: t.Text, Ranks: []int{p.Rank},
 				Why: message.Of("“%s” says it %d times, and no page of the field", p.Doc.Reading.Title, t.Count)})
 		}

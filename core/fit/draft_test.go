@@ -12,6 +12,7 @@ import (
 	"corpulan/core/brief"
 	"corpulan/core/corpus"
 	"corpulan/core/draft"
+	"corpulan/core/evidence"
 	"corpulan/core/fit"
 	"corpulan/core/language"
 	"corpulan/core/stats"
@@ -390,4 +391,20 @@ func TestDatesAreClaims(t *testing.T) {
 	assert.Equal(t, []int{1}, of("in 2024").Ranks, "less exactly the same")
 	assert.True(t, of("on 5 March 2024").SaidOtherwise())
 	assert.True(t, of("in 2021").SaidOtherwise())
+}
+
+// What only a text has: words that it uses and no page, figures that it gives a source of its own for, answers that all pages owe.
+func TestWhatOnlyADraftHas(t *testing.T) {
+	pages := []corpus.RankedPage{pageOf(t, 1, "<h1>Lamps</h1><p>A lamp of 600 lumens is bright enough for the dark road to work.</p>"), pageOf(t, 2, "<h1>Lamps</h1><p>The lamp wants to be charged each night before the ride.</p>")}
+	e, err := evidence.Compute(t.Context(), evidence.Input{Keyword: "bike lamps", Language: "en", Pages: pages, Asked: []string{"How often should I clean the reflector?"}})
+	require.NoError(t, err)
+	b := brief.Brief{Keyword: "bike lamps", Language: "en", Words: brief.WordRange{Lower: 10, Upper: 500}, Questions: []brief.Question{{Key: e.Questions[0].Key, Text: e.Questions[0].Text}}}
+	n := draftOf(t, `<h1>Bike lamps</h1><p>How often should you clean the reflector? Once a week with a damp cloth is what the salted road asks of most people who ride.</p><p>The gel pad under the clamp is what holds: with a gel pad we counted 12 crashes less <a href="http://tests.example/pads">in our test</a>. A lamp of 600 lumens is bright enough <a href="http://other.example/">as they say</a>.</p>`)
+	doc := n.Read("", "en")
+	a := fit.AloneIn(fit.Of(&b, doc, nil), doc, pages, fit.NewKnown(pages, language.For("en")).Figures(n, language.For("en")), e)
+	assert.Equal(t, []string{"How often should I clean the reflector?"}, a.Answers)
+	assert.Equal(t, []string{"gel pad"}, a.Terms)
+	require.Len(t, a.Claims, 1, "600 lumens stand on a page")
+	assert.Equal(t, "12", a.Claims[0].Text)
+	assert.True(t, fit.AloneIn(fit.Fit{}, pages[0].Doc, pages, nil, e).Empty())
 }

@@ -9,6 +9,7 @@
 //   - sections.go   sections covered, questions answered, entities named
 //   - judged.go     questions of which the writer says that they are answered, or not
 //   - left.go       words that do not count; what one more paragraph would bring
+//   - alone.go      what the draft has and no page
 //   - things.go     listed things, and the table that compares them
 //   - subject.go    how far a draft may get that is about something else
 //   - form.go       length; title, headings, links, images, reading grade
@@ -61,6 +62,7 @@ type Item struct {
 	Score float64         `json:"score"`           // 0 to 1
 	Where string          `json:"where,omitempty"` // heading of the section of the draft that has it
 
+	Words   int     `json:"words,omitempty"`   // of the section of the draft that covers a section of the brief, those that count
 	Passage string  `json:"passage,omitempty"` // of the draft, that answers a question
 	Judged  bool    `json:"judged,omitempty"`  // it stands so because the writer says it
 	Section int     `json:"-"`                 // of the draft's reading, that has it; -1 for none

@@ -65,14 +65,15 @@ type Paragraph struct {
 	Words int               `json:"words"`
 }
 
-// NextParagraph is the paragraph that would bring the most of use to a reader: what is missing first, as long as it has room for it.
+// NextParagraph is the paragraph that would be of most use to a reader: what is missing most, and of what comes next that for which
+// it has room.
 func (f Fit) NextParagraph() (p Paragraph) {
 	for _, l := range f.Missing() {
 		if l.Over || l.Part == Length || l.Part == Form || l.Gain <= 0 {
 			continue
 		}
 		if p.Words > 0 && p.Words+l.Effort > paragraphWords {
-			break
+			continue
 		}
 		p.Words += l.Effort
 		p.Gain += l.Gain

@@ -70,6 +70,9 @@ func (t *measured) sections(b *brief.Brief) Part {
 			item.Says = "covered"
 		}
 		item.Effort = max(int(asks[i]*(1-item.Score)), sentenceWords)
+		if item.Score > 0 {
+			item.Words = t.wordsOf(item.Section)
+		}
 	}
 	return part(Sections, items, weights)
 }

@@ -5,8 +5,10 @@ import (
 	"slices"
 
 	"corpulan/core/brief"
+	"corpulan/core/evidence"
 	"corpulan/core/fit"
 	"corpulan/core/message"
+	"corpulan/core/stats"
 	"corpulan/web/parts"
 )
 
@@ -143,15 +145,55 @@ func (b *draftBody) Outline() []draftSection {
 			return
 		}
 		item := covered[x.Key]
-		list = append(list, draftSection{*x, item, b.Block(item.Section)})
+		section := draftSection{Section: *x, Item: item, Block: b.Block(item.Section)}
+		if f, ok := b.An.Evidence.Finding(brief.ThemeKind, x.Key); ok {
+			section.Theirs = wordsBySource(b.An.Evidence, f.Key)
+			section.Range = stats.RangeOf(used(section.Theirs))
+		}
+		list = append(list, section)
 	})
 	return list
 }
 
 type draftSection struct {
 	brief.Section
-	Item  fit.Item
-	Block int
+	Item   fit.Item
+	Block  int
+	Theirs []int       // words that each kept page gives it in a section of its own, in the order of the sources; nil where it is none of theirs
+	Range  stats.Range // of those that do
+}
+
+// wordsBySource are the words of the longest section of each page on a theme.
+func wordsBySource(e *evidence.Evidence, key string) []int {
+	words := make([]int, len(e.Sources))
+	for _, t := range e.Themes {
+		if t.Key != key {
+			continue
+		}
+		for _, m := range t.Members {
+			for i, s := range e.Sources {
+				if s.Rank == m.Rank {
+					words[i] = max(words[i], m.Words)
+				}
+			}
+		}
+	}
+	return words
+}
+
+// used are the figures that are more than zero.
+func used(counts []int) (list []float64) {
+	for _, n := range counts {
+		if n > 0 {
+			list = append(list, float64(n))
+		}
+	}
+	return list
+}
+
+// Alone is what the text has and no kept page.
+func (b *draftBody) Alone() fit.Alone {
+	return fit.AloneIn(b.M.Fit, b.M.Doc, b.An.Pages, b.M.Figures, b.An.Evidence)
 }
 
 // Cuttings are the passages kept for the writer, and the facts to be checked; those not used yet first.
