@@ -41,6 +41,7 @@ func newText(d *corpus.Doc, b *brief.Brief, taken Taken) *measured {
 	f := corpus.NewField([]corpus.RankedPage{{Rank: 1, Doc: d}}, b.Language, b.Keyword)
 	t := &measured{doc: d, field: f, counts: map[*corpus.Sentence]bool{}, lang: f.Language, bySect: map[int]map[string]int{}}
 	said := sayings{map[string]bool{}, map[string]int{}}
+	worn := wornOut(d.Sentences)
 	for i := range d.Sentences {
 		s := &d.Sentences[i]
 		if s.Heading {
@@ -70,7 +71,7 @@ func newText(d *corpus.Doc, b *brief.Brief, taken Taken) *measured {
 			continue
 		}
 		t.all = append(t.all, s)
-		if !said.fresh(s) {
+		if frame, _ := frameOf(s); worn[frame] || !said.fresh(s) {
 			t.left.again += wordsIn(s)
 			continue
 		}
@@ -137,7 +138,23 @@ type sayings struct {
 const (
 	fewestInFrame = 3 // function words
 	maxOfFrame    = 3 // sentences that count
+	fewestInWorn  = 4 // function words of a frame of which no sentence counts,
+	maxOfWorn     = 4 // since it has more than so many
 )
+
+// wornOut are the frames of so many sentences that they are no text but a form that was filled in.
+func wornOut(sentences []corpus.Sentence) map[string]bool {
+	counts, worn := map[string]int{}, map[string]bool{}
+	for i := range sentences {
+		if s := &sentences[i]; !s.Heading && isProse(s) {
+			if frame, n := frameOf(s); n >= fewestInWorn {
+				counts[frame]++
+				worn[frame] = counts[frame] > maxOfWorn
+			}
+		}
+	}
+	return worn
+}
 
 // first tells a sentence that was not said before.
 func (y sayings) first(s *corpus.Sentence) bool {
