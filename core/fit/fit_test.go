@@ -140,7 +140,7 @@ func TestTermsOverdoneAndInHeadings(t *testing.T) {
 	uses := func(n int) string {
 		var s strings.Builder
 		for i := range n {
-			fmt.Fprintf(&s, "You put the wet lube on it for the %dth time of the week. ", i+3)
+			fmt.Fprintf(&s, "%s put the wet lube on it for the %dth time of the week. ", []string{"You", "We", "They", "I"}[i%4], i+3)
 		}
 		return "<h1>Chain</h1><p>" + s.String() + "</p>"
 	}
@@ -150,6 +150,8 @@ func TestTermsOverdoneAndInHeadings(t *testing.T) {
 	assert.InDelta(t, 1, says(uses(4)).Score, 1e-9)
 	assert.InDelta(t, 0.5, says(uses(8)).Score, 1e-9)
 	assert.Equal(t, "overdone", says(uses(8)).Says.String())
+	form := strings.NewReplacer("We", "You", "They", "You", "I ", "You ").Replace(uses(8))
+	assert.Equal(t, "not used", says(form).Says.String(), "a form filled in is no text")
 	assert.InDelta(t, 0.1, says("<h1>Chain</h1><h2>Wet lube</h2><p>You do nothing at all with the chain of it.</p>").Score, 1e-9)
 }
 

@@ -145,8 +145,9 @@ const (
 // wornOut are the frames of so many sentences that they are no text but a form that was filled in.
 func wornOut(sentences []corpus.Sentence) map[string]bool {
 	counts, worn := map[string]int{}, map[string]bool{}
+	said := sayings{said: map[string]bool{}}
 	for i := range sentences {
-		if s := &sentences[i]; !s.Heading && isProse(s) {
+		if s := &sentences[i]; !s.Heading && said.first(s) {
 			if frame, n := frameOf(s); n >= fewestInWorn {
 				counts[frame]++
 				worn[frame] = counts[frame] > maxOfWorn
