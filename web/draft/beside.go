@@ -265,10 +265,10 @@ func (b *draftBody) PageOf(rank int) evidence.Source {
 // Checks says which checks of language there are for the study's language.
 func (b *draftBody) Checks() message.Message {
 	if b.An.Study.Language == "en" {
-		return "Spelling, words that stand twice, a or an, and passives are looked for in this browser; the names and terms of the field and the house lexicon are known."
+		return "Spelling, words that stand twice, and a or an are looked for in this browser; the names and terms of the field and the house lexicon are known."
 	}
 	if b.Spelt {
-		return "Spelling and words that stand twice are looked for in this browser; articles and passives are only for English. The names and terms of the field and the house lexicon are known."
+		return "Spelling and words that stand twice are looked for in this browser; articles are only for English. The names and terms of the field and the house lexicon are known."
 	}
 	return "There is no dictionary for this language."
 }

@@ -1,11 +1,10 @@
 // The language check, in a worker: spelling by Hunspell's own code and the dictionaries of its
-// format; repeated words, articles and passives by retext's plugins. It goes on without a
+// format; repeated words and articles by retext's plugins. It goes on without a
 // connection once it is loaded.
 import { createHunspellFromStrings } from 'hunspell-wasm'
 import retextEnglish from 'retext-english'
 import retextIndefiniteArticle from 'retext-indefinite-article'
 import retextLatin from 'retext-latin'
-import retextPassive from 'retext-passive'
 import retextRepeatedWords from 'retext-repeated-words'
 import { unified } from 'unified'
 import { VFile } from 'vfile'
@@ -39,8 +38,7 @@ const rules = {
     kind: 'article',
     says: `is it “${m.expected?.[0] ?? ''}”?`,
     suggest: m.expected ?? []
-  }),
-  'retext-passive': () => ({ kind: 'passive', says: 'passive: who does it?', suggest: [] })
+  })
 }
 
 const start = async m => {
@@ -50,7 +48,7 @@ const start = async m => {
   const plugins = unified()
     .use(language === 'en' ? retextEnglish : retextLatin)
     .use(retextRepeatedWords)
-  if (language === 'en') plugins.use(retextIndefiniteArticle).use(retextPassive)
+  if (language === 'en') plugins.use(retextIndefiniteArticle)
   plugins.use(function () {
     this.compiler = () => ''
   })

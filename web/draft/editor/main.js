@@ -190,18 +190,19 @@ $('#draft-marks').addEventListener('change', () => {
   for (const box of $$('#draft-marks [name]'))
     view.dom.parentElement.classList.toggle(`without-${box.name}`, !box.checked)
   try {
-    localStorage.setItem('draft marks', JSON.stringify($$('#draft-marks [name]:not(:checked)').map(b => b.name)))
+    localStorage.setItem(
+      'draft marks',
+      JSON.stringify(Object.fromEntries($$('#draft-marks [name]').map(b => [b.name, b.checked])))
+    )
   } catch {
     /* not kept then */
   }
 })
 try {
-  for (const name of JSON.parse(localStorage.getItem('draft marks')) ?? []) {
-    const box = $(`#draft-marks [name="${name}"]`)
-    if (box) box.checked = false
-  }
+  const chosen = JSON.parse(localStorage.getItem('draft marks')) ?? {}
+  for (const box of $$('#draft-marks [name]')) box.checked = chosen[box.name] ?? box.checked
 } catch {
-  /* all are shown */
+  /* those stay that the page has */
 }
 $('#draft-marks').dispatchEvent(new Event('change'))
 
