@@ -67,3 +67,19 @@ func TestQuestionsPasted(t *testing.T) {
 	assert.Equal(t, 1, uses)
 	assert.Equal(t, .5, answered("<h2>The chain</h2><p>To clean the chain, hold a rag round the lower run, turn the crank backwards and let the links pass until no more grime comes off, then dry it and oil each roller.</p>"))
 }
+
+// Two translators' sentences are each translator's own: Barzilay and McKeown (2001, "Extracting paraphrases from a parallel corpus",
+// figure 1; from memory). The same with its halves turned round is the first one's still.
+func TestPublishedParaphrase(t *testing.T) {
+	const one = "Emma burst into tears and he tried to comfort her, saying things to make her smile."
+	const other = "Emma cried, and he tried to console her, adorning his words with puns."
+	const turned = "He tried to comfort Emma when she burst into tears, saying things that made her smile."
+	page := pageOf(t, 1, "<h1>Emma</h1><p>"+one+" The evening went on in silence behind the closed shutters of the house.</p>")
+	beside := fit.NewShingles([]corpus.RankedPage{page})
+	taken := func(s string) int {
+		return len(beside.Taken(draftOf(t, "<p>"+s+" On that evening silence went on behind closed shutters of the house.</p>").Read("", "en")))
+	}
+	assert.Zero(t, taken(other))
+	assert.Equal(t, 2, taken(turned))
+	assert.Equal(t, 2, taken(one))
+}
