@@ -29,8 +29,14 @@ type OpenSearch struct {
 // largestFeed is how much of an engine's answer is read.
 const largestFeed = 8 << 20
 
-// Search implements Provider.
+// ErrNoEngine says that there is nobody to ask.
+var ErrNoEngine = message.Errorf("no search engine is set here: an owner names one in Set-up; results and pages can be brought without one")
+
+// Search implements Provider. ErrNoEngine without a template.
 func (o OpenSearch) Search(ctx context.Context, q Query) (*Results, error) {
+	if o.Template == "" {
+		return nil, ErrNoEngine
+	}
 	body, err := o.get(ctx, o.Template, q)
 	if err != nil {
 		return nil, message.Errorf("asking the search engine: %v", err)

@@ -106,7 +106,7 @@ func TestKnownWords(t *testing.T) {
 // A page of ours gives its text with title and structure; of one that was only read, its reading.
 func TestTakingAPageOfOurs(t *testing.T) {
 	d := newDesk(t)
-	a := d.withPages("<h2>Ice</h2><ul><li>A first item of it</li><li>And a second one</li></ul><p>" + sentence + ` <a href="/more">more</a></p>`, "<h2>Ice</h2><p>A page of somebody else, on ice, which says that one rides slowly and looks ahead.</p>")
+	a := d.withPages("<h2>Ice</h2><ul><li>A first item of it</li><li>And a second one</li></ul><p>"+sentence+` <a href="/more">more</a></p>`, "<h2>Ice</h2><p>A page of somebody else, on ice, which says that one rides slowly and looks ahead.</p>")
 	require.NoError(t, d.store.SQL().QueryRowContext(t.Context(), "update results set own = true where id = $1 returning id", d.results()[0].ID).Err())
 	_, _, err := d.me.AddOwnPages(t.Context(), d.study.PublicationID, []store.OwnPage{{URL: "http://quillfen.example/ice"}})
 	require.NoError(t, err)

@@ -236,7 +236,7 @@ func serve(ctx context.Context, s settings, std stdio, ready func(address string
 	if s.openIDIssuer != "" {
 		openID = &kit.OpenID{Issuer: s.openIDIssuer, ClientID: s.openIDClient, Secret: s.openIDPassword, Name: s.openIDName, Address: s.address}
 	}
-	handler, err := web.New(kit.Options{Lists: lists, Store: st, Queue: q, Analyst: analyst, Reader: reader, SignInAs: signInAs, Observe: figures.Request, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples, Extras: s.extras, Again: s.again})
+	handler, err := web.New(kit.Options{NoEngine: s.search == "", Lists: lists, Store: st, Queue: q, Analyst: analyst, Reader: reader, SignInAs: signInAs, Observe: figures.Request, Sealer: sealer, OpenID: openID, Proxies: listOf(s.proxies), Log: log, Closing: ctx, Hosts: s.hostNames(), Demo: s.simulated != "", Samples: s.samples, Extras: s.extras, Again: s.again})
 	if err != nil {
 		return err
 	}

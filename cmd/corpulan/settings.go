@@ -79,7 +79,7 @@ func (s *settings) table() []setting {
 		{"proxies", "CORPULAN_PROXIES", "", "networks (CIDR) of proxies whose word on where a request comes from is taken, set apart by commas", forServe, &s.proxies},
 		{"publication", "CORPULAN_PUBLICATION", "Quillfen Cycles", "the publication that is there from the start", []string{"serve", "user"}, &s.publication},
 		{"lists", "CORPULAN_LISTS", "", "folder of the word lists and dictionaries that come with the program; without it they lie in `lists` beside the program or one above, or in `../share/corpulan/lists`", forBoth, &s.lists},
-		{"search", "CORPULAN_SEARCH", "", "the search engine's OpenSearch template", forBoth, &s.search},
+		{"search", "CORPULAN_SEARCH", "", "the search engine's OpenSearch template; none for a publication's own, and for results that people bring", forBoth, &s.search},
 		{"suggest", "CORPULAN_SUGGEST", "", "its template for suggestions", forBoth, &s.suggest},
 		{"keywords", "CORPULAN_KEYWORDS", "", "address of a keyword service; see keyword-service.md", forBoth, &s.keywords},
 		{"pause", "CORPULAN_PAUSE", "1s", "between two questions to the search engine about keywords", forBoth, &s.pause},
@@ -163,8 +163,6 @@ func (s settings) validate(name string) error {
 		return fmt.Errorf("%w: --log-level is debug, info, warn or error", errUse)
 	case !asks:
 		return nil
-	case s.search == "":
-		return fmt.Errorf("%w: CORPULAN_SEARCH or --search must give the search engine's OpenSearch template", errUse)
 	case s.workers < 0 || s.workers > 1000:
 		return fmt.Errorf("%w: --workers is a number from 0 to 1000", errUse)
 	case s.connections < 2 || s.connections > 1000:

@@ -23,7 +23,10 @@ type newStudy struct {
 	Wrong     map[string]message.Message `form:"-"`         // by field
 	Like      *store.Study               `form:"-"`         // the study of the same keyword and market that exists
 
-	own *search.Results // the results a person brought; nil to ask the engine
+	NoEngine bool `form:"-"` // there is no search engine to ask
+
+	own   *search.Results // the results a person brought; nil to ask the engine
+	pages []study.Handed  // or pages, in the order of their ranks
 }
 
 // study is what is to begin.
@@ -42,4 +45,13 @@ func (n *newStudy) bound(field string) {
 func (s *handlers) freshStudy(c *gin.Context) newStudy {
 	st := study.Fresh(kit.PublicationOf(c).Settings.Data())
 	return newStudy{Language: st.Language, Country: st.Country, Depth: st.Depth}
+}
+
+// searches tells whether there is a search engine to ask: the installation's, or the publication's own.
+func (s *handlers) searches(c *gin.Context) bool {
+	if !s.NoEngine {
+		return true
+	}
+	own, err := study.ServicesOf(s.Sealer, kit.PublicationOf(c))
+	return err != nil || own != nil && own.Search != "" // what cannot be read is told by the search
 }

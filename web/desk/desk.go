@@ -102,6 +102,7 @@ func (s *handlers) deskBody(c *gin.Context, n newStudy) (body deskBody, err erro
 	if from, err := strconv.Atoi(query.Get("from")); err == nil && from > 0 {
 		q.From = from
 	}
+	n.NoEngine = !s.searches(c)
 	body = deskBody{New: n, Query: q, Shelf: string(q.Shelf), Demo: s.Demo, In: query.Get("in"), Publications: v.Others}
 	shown, across := s.across(c, body.In)
 	lines, counts, err := across.Ledger(ctx, q)
@@ -245,6 +246,20 @@ func (s *handlers) createStudy(c *gin.Context) {
 		return
 	}
 	st := n.study()
+	if len(n.pages) > 0 {
+		done, err := s.Commands(c).BeginOfPages(ctx, &st, n.pages)
+		switch {
+		case err != nil:
+			s.Fail(c, err)
+			return
+		case done.Taken == 0:
+			n.Wrong["pages"] = message.Joined("; ", done.Problems...)
+			s.showDesk(c, http.StatusUnprocessableEntity, n)
+			return
+		}
+		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/studies/%d/gather", st.ID))
+		return
+	}
 	if err := s.Commands(c).Begin(ctx, &st, n.own); err != nil {
 		s.Fail(c, err)
 		return
@@ -267,9 +282,15 @@ func (s *handlers) bring(c *gin.Context, n *newStudy) {
 			n.own.Items = append(n.own.Items, search.Item{Rank: i + 1, URL: a})
 		}
 	}
+	if c.Request.MultipartForm != nil {
+		s.bringPages(c, n, c.Request.MultipartForm.File["pages"])
+	}
 	file, err := c.FormFile("results")
 	if err != nil || file.Size == 0 {
 		n.bound("addresses")
+		if n.own == nil && len(n.pages) == 0 && len(n.Wrong) == 0 && !s.searches(c) {
+			n.Wrong["engine"] = message.Sentence(message.OfError(search.ErrNoEngine))
+		}
 		return
 	}
 	if n.own != nil {
@@ -286,6 +307,35 @@ func (s *handlers) bring(c *gin.Context, n *newStudy) {
 		n.Wrong["results"] = message.Of("%s: %v.", file.Filename, message.OfError(err))
 	}
 	n.bound("results")
+}
+
+// bringPages reads saved pages, from which a study can begin as they are.
+func (s *handlers) bringPages(c *gin.Context, n *newStudy, files []*multipart.FileHeader) {
+	budget := saved.NewBudget(kit.LargestUnpacked)
+	for _, file := range files {
+		if file.Size == 0 {
+			continue
+		}
+		f, err := file.Open()
+		var pages []saved.Saved
+		if err == nil {
+			pages, err = s.Reader.Pages(c.Request.Context(), file.Filename, f, budget)
+			_ = f.Close()
+		}
+		if err != nil {
+			n.Wrong["pages"] = message.Of("%s: %v.", file.Filename, message.OfError(err))
+			return
+		}
+		for _, p := range pages {
+			n.pages = append(n.pages, study.Handed{Saved: p, Name: file.Filename, Of: len(pages)})
+		}
+	}
+	switch {
+	case len(n.pages) > store.MaxResults:
+		n.Wrong["pages"] = message.Of("A gathering holds at most %d pages; these are %d. Bring the first ranks.", store.MaxResults, len(n.pages))
+	case len(n.pages) > 0 && n.own != nil:
+		n.Wrong["pages"] = "Bring addresses or pages, not both; pages say where they are from."
+	}
 }
 
 // readResults reads a file of ranks or a saved results page, told apart by the

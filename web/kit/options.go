@@ -42,6 +42,8 @@ type Options struct {
 	SignInAs int64
 	// Sealer keeps what must not be read in the database; nil for nothing of the kind.
 	Sealer *account.Sealer
+	// NoEngine tells that the installation has no search engine; publications may have their own.
+	NoEngine bool
 	// OpenID is an issuer by which people may sign in; nil for none.
 	OpenID  *OpenID
 	Proxies []string // whose word on where a request comes from is taken; networks in CIDR notation
