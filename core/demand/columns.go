@@ -27,11 +27,12 @@ const (
 	ClicksField      Column = "clicks"
 	ImpressionsField Column = "impressions"
 	MonthField       Column = "month" // searches of one month; several columns have it
+	TrendField       Column = "trend" // searches of several months in one cell, the oldest first
 )
 
 // Fields are all fields, in the order they are asked for.
 func Fields() []Column {
-	return []Column{KeywordField, VolumeField, DifficultyField, CostField, CompetitionField, PositionField, AddressField, ClicksField, ImpressionsField, MonthField}
+	return []Column{KeywordField, VolumeField, DifficultyField, CostField, CompetitionField, PositionField, AddressField, ClicksField, ImpressionsField, MonthField, TrendField}
 }
 
 // names are what lists call a field in the eight languages, folded. From memory of the trade's
@@ -43,17 +44,18 @@ var names = map[Column][]string{
 		"palabra clave", "palabras clave", "consulta", "consultas", "consultas principales", "parola chiave", "parole chiave", "query di ricerca",
 		"zoekwoord", "zoekwoorden", "zoekterm", "zoekopdracht", "zoekopdrachten", "palavra chave", "palavra-chave", "palavras-chave", "termo de pesquisa",
 		"sokord", "sokfraga", "sokfragor", "sokterm", "nyckelord"},
-	VolumeField: {"volume", "search volume", "searches", "monthly searches", "avg. monthly searches", "avg monthly searches", "average monthly searches", "sv",
+	VolumeField: {"volume", "search volume", "searches", "monthly searches", "avg. monthly searches", "avg monthly searches", "average monthly searches", "sv", "msv", "vol", "vol.", "search vol", "search vol.", "suchvol", "suchvol.",
 		"suchvolumen", "durchschnittl. suchanfragen pro monat", "suchanfragen pro monat", "volumen", "volume de recherche", "recherches mensuelles", "nombre moyen de recherches mensuelles",
 		"volumen de busqueda", "busquedas mensuales", "promedio de busquedas mensuales", "volume di ricerca", "ricerche mensili", "media delle ricerche mensili",
 		"zoekvolume", "gem. maandelijkse zoekopdrachten", "volume de pesquisa", "volume de busca", "pesquisas mensais", "media de pesquisas mensais", "sokvolym", "genomsn. antal sokningar per manad"},
-	DifficultyField: {"difficulty", "keyword difficulty", "kd", "kd %", "seo difficulty", "schwierigkeit", "keyword-schwierigkeit", "difficulte", "dificultad", "difficolta", "moeilijkheid", "moeilijkheidsgraad", "dificuldade", "svarighet", "svarighetsgrad"},
-	CostField: {"cpc", "cost per click", "avg. cpc", "cost", "bid", "top of page bid", "top of page bid (high range)", "klickpreis", "kosten pro klick", "kosten", "gebot", "cout par clic", "cout", "enchere", "coste por clic", "coste", "puja",
+	DifficultyField: {"difficulty", "keyword difficulty", "kd", "kd %", "kd-wert", "kd value", "seo difficulty", "schwierigkeit", "keyword-schwierigkeit", "difficulte", "dificultad", "difficolta", "moeilijkheid", "moeilijkheidsgraad", "dificuldade", "svarighet", "svarighetsgrad"},
+	CostField: {"cpc", "cost per click", "click price", "price per click", "max. cpc", "klickkosten", "prix par clic", "precio por clic", "prezzo per clic", "prijs per klik", "preco por clique", "klickpris", "avg. cpc", "cost", "bid", "top of page bid", "top of page bid (high range)", "klickpreis", "kosten pro klick", "kosten", "gebot", "cout par clic", "cout", "enchere", "coste por clic", "coste", "puja",
 		"costo per clic", "costo", "offerta", "kosten per klik", "bod", "custo por clique", "custo", "lance", "kostnad per klick", "kostnad", "bud"},
 	CompetitionField: {"competition", "competition (indexed value)", "wettbewerb", "wettbewerb (indexierter wert)", "concurrence", "competencia", "concorrenza", "concurrentie", "concorrencia", "konkurrens"},
 	PositionField:    {"position", "rank", "ranking", "avg. position", "average position", "durchschnittliche position", "rang", "position moyenne", "posicion", "posicion media", "posizione", "posizione media", "positie", "gemiddelde positie", "posicao", "posicao media", "placering", "genomsnittlig position"},
 	AddressField:     {"url", "address", "page", "pages", "top pages", "landing page", "seite", "seiten", "adresse", "zielseite", "page de destination", "pagina", "paginas", "pagina de destino", "direccion", "indirizzo", "adres", "endereco", "sida", "sidor", "adress"},
 	ClicksField:      {"clicks", "klicks", "clics", "clic", "klikken", "cliques", "klick"},
+	TrendField:       {"trend", "trends", "search trend", "monthly trend", "trend 12m", "trendreihe", "trendreihe 12m", "suchtrend", "tendance", "tendances", "tendencia", "tendenza", "tendens"},
 	ImpressionsField: {"impressions", "impressionen", "impresiones", "impressioni", "vertoningen", "impressoes", "visningar", "exponeringar"},
 }
 
@@ -67,6 +69,8 @@ type Columns struct {
 	Header  bool     `json:"header"`           // the first row names the columns
 	Doubts  []Column `json:"doubts"`           // fields of which it is not sure, to be asked
 	Skipped int      `json:"skipped"`          // rows before the header
+
+	thousands []byte // which sign marks thousands in each column; 0 where nobody can tell
 }
 
 // sampled is how many rows the values are judged by. Our own.
@@ -132,6 +136,7 @@ func named(cell string) Column {
 	}
 	bare, _, _ := strings.Cut(folded, " (") // "CPC (USD)"
 	bare, _, _ = strings.Cut(bare, " [")
+	bare = strings.TrimRight(bare, " €$£")
 	for _, f := range Fields() {
 		if slices.Contains(names[f], folded) || slices.Contains(names[f], strings.TrimSuffix(bare, " %")) {
 			return f
@@ -141,7 +146,7 @@ func named(cell string) Column {
 }
 
 // shorter are words of headings that name a field among others: "Search Vol.", "Pos. today".
-var shorter = map[Column][]string{VolumeField: {"vol", "searches", "suchvolumen"}, DifficultyField: {"kd"}, CostField: {"cpc"}, PositionField: {"pos"}, AddressField: {"url"}, KeywordField: {"keyword", "keywords", "query"}}
+var shorter = map[Column][]string{VolumeField: {"vol", "searches", "suchvolumen"}, DifficultyField: {"kd"}, CostField: {"cpc"}, PositionField: {"pos"}, AddressField: {"url"}, KeywordField: {"keyword", "keywords", "query"}, TrendField: {"trend", "trendreihe"}}
 
 // guess takes headings that hold the name of a field among other words for that field, where no
 // other column has it, and notes the doubt.

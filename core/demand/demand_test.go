@@ -69,7 +69,7 @@ func TestColumns(t *testing.T) {
 		assert.Empty(t, c.Doubts)
 	}
 	// What is named among other words is taken, and asked about.
-	doubtful := fields("Keyword|Search Vol. (GB)|KD today|Avg CPC in £|Previous position|Landing URL|CTR", "winter tyres|1900|20|0.3|4|https://a.example/|3%")
+	doubtful := fields("Keyword|Est. Search Vol. (GB)|KD today|Avg CPC in £|Previous position|Landing URL|CTR", "winter tyres|1900|20|0.3|4|https://a.example/|3%")
 	assert.Equal(t, []Column{KeywordField, VolumeField, DifficultyField, CostField, PositionField, AddressField, ""}, doubtful.Fields)
 	assert.Equal(t, []Column{VolumeField, DifficultyField, CostField, PositionField, AddressField}, doubtful.Doubts)
 	c := fields("Keyword ideas", "1 January 2026", "", "Keyword|Volume", "a b|1")

@@ -35,10 +35,15 @@ func Read(rows [][]string, c Columns) ([]Keyword, []Dropped, error) {
 	}
 	list, dropped := []Keyword{}, []Dropped{}
 	index := map[string]int{}
-	begin := c.Skipped + bool2int(c.Header)
+	begin := min(c.Skipped+bool2int(c.Header), len(rows))
+	c.thousands = thousandsOf(rows[begin:], len(c.Fields))
+	last := len(rows) - 1
+	for last > begin && isEmpty(rows[last]) {
+		last--
+	}
 	for n := begin; n < len(rows); n++ {
 		row := rows[n]
-		if len(row) <= at || strings.TrimSpace(strings.Join(row, "")) == "" {
+		if len(row) <= at || isEmpty(row) {
 			continue
 		}
 		word := Tidy(row[at])
@@ -46,6 +51,9 @@ func Read(rows [][]string, c Columns) ([]Keyword, []Dropped, error) {
 		switch {
 		case word == "" || !text.HasWord(word):
 			drop("there is no keyword in it")
+			continue
+		case (n == last || n == begin) && sums[text.Fold(strings.Trim(word, ":"))] && len(c.Fields) > 1:
+			drop("it sums the others up")
 			continue
 		case utf8.RuneCountInString(word) > LongestKeyword:
 			drop(message.Of("it is longer than %d characters", LongestKeyword))
@@ -66,6 +74,39 @@ func Read(rows [][]string, c Columns) ([]Keyword, []Dropped, error) {
 	}
 	return list, dropped, nil
 }
+
+// sums are what the line is called that sums a list up, in the eight languages, folded. From memory.
+var sums = map[string]bool{"total": true, "totals": true, "grand total": true, "sum": true, "overall": true, "average": true, "gesamt": true, "insgesamt": true, "summe": true, "gesamtsumme": true, "durchschnitt": true,
+	"total general": true, "ensemble": true, "moyenne": true, "suma": true, "promedio": true, "totale": true, "somma": true, "media": true, "totaal": true, "som": true, "gemiddelde": true, "soma": true, "totalt": true, "summa": true}
+
+func isEmpty(row []string) bool { return strings.TrimSpace(strings.Join(row, "")) == "" }
+
+// thousandsOf tells for each column which sign marks thousands in it, by its own cells, or by all of the table where they do not say.
+func thousandsOf(rows [][]string, columns int) []byte {
+	rows = rows[:min(len(rows), sampledForSigns)]
+	marks := make([]byte, columns)
+	var all []string
+	for i := range marks {
+		var cells []string
+		for _, r := range rows {
+			if i < len(r) && ParseFigure(r[i]).Known {
+				cells = append(cells, r[i])
+			}
+		}
+		marks[i] = thousandsIn(cells)
+		all = append(all, cells...)
+	}
+	whole := thousandsIn(all)
+	for i := range marks {
+		if marks[i] == 0 {
+			marks[i] = whole
+		}
+	}
+	return marks
+}
+
+// sampledForSigns is how many rows are looked at for that. Our own.
+const sampledForSigns = 500
 
 // Tidy is a keyword as it is shown: without formulas' signs, quotes and operators around it.
 func Tidy(s string) string {
@@ -97,18 +138,23 @@ func keywordOf(word string, row []string, c Columns) Keyword {
 		if i >= len(row) || f == "" {
 			continue
 		}
-		cell := row[i]
+		cell, figure := row[i], ParseFigure(row[i])
+		if i < len(c.thousands) {
+			figure = parse(cell, c.thousands[i])
+		}
 		switch f {
 		case VolumeField:
 			k.Volume = ParseCount(cell)
 		case DifficultyField:
-			k.Difficulty = ParseFigure(cell)
+			k.Difficulty = figure
 		case CostField:
-			k.Cost = ParseFigure(cell)
+			k.Cost = figure
 		case CompetitionField:
-			k.Competition = ParseFigure(cell)
+			k.Competition = figure
 		case PositionField:
-			k.Position = ParseFigure(cell)
+			k.Position = figure
+		case TrendField:
+			k.Trend = trendIn(cell)
 		case ClicksField:
 			k.Clicks = ParseCount(cell)
 		case ImpressionsField:
@@ -130,6 +176,30 @@ func keywordOf(word string, row []string, c Columns) Keyword {
 	}
 	return k
 }
+
+// trendIn are the searches of several months in one cell: "880|1.000|1.300", "[10, 20, 30]", "0.1,0.2,1". Fewer than fewestInCell
+// are none.
+func trendIn(cell string) (list []Figure) {
+	cell = strings.Trim(strings.TrimSpace(cell), "[](){}\"")
+	for _, mark := range []string{"|", ";", "/", ", ", " ", ","} {
+		parts := strings.Split(cell, mark)
+		if len(parts) < fewestInCell {
+			continue
+		}
+		for _, p := range parts {
+			x := ParseCount(strings.Trim(p, ", \""))
+			if !x.Known {
+				return nil
+			}
+			list = append(list, x)
+		}
+		return list
+	}
+	return nil
+}
+
+// fewestInCell are in a cell that tells a trend. Our own.
+const fewestInCell = 6
 
 // monthColumns are the columns of months, the oldest first; those whose month is not clear stay
 // where they stand.

@@ -3,7 +3,6 @@ package sheet
 
 import (
 	"bytes"
-	"cmp"
 	"encoding/csv"
 	"errors"
 	"io"
@@ -71,8 +70,36 @@ func xlsxRows(b []byte, most int) (rows [][]string, err error) {
 	return rows, nil
 }
 
-// csvRows reads text set apart by commas, semicolons or tabs, whichever the
-// first lines have most of (RFC 4180 for the quotes).
+// headBytes is how much of a file is looked at for what sets its cells apart. Our own.
+const headBytes = 8192
+
+// markOf is what sets the cells of a table apart: that sign which most of its lines have the same number of times, outside quotes; of
+// two the one that they have more of.
+func markOf(head string) rune {
+	best, lines, each := ',', 0, 0
+	for _, mark := range []rune{'\t', ';', ','} {
+		counts, quoted, n := map[int]int{}, false, 0
+		for _, r := range head + "\n" {
+			switch {
+			case r == '"':
+				quoted = !quoted
+			case r == mark && !quoted:
+				n++
+			case r == '\n' && !quoted:
+				counts[n]++
+				n = 0
+			}
+		}
+		for n, of := range counts {
+			if n > 0 && (of > lines || of == lines && n > each) {
+				best, lines, each = mark, of, n
+			}
+		}
+	}
+	return best
+}
+
+// csvRows reads text set apart by commas, semicolons or tabs (RFC 4180 for the quotes).
 func csvRows(b []byte, most int) ([][]string, error) {
 	if bytes.IndexByte(b, 0) >= 0 && !bytes.HasPrefix(b, []byte{0xFF, 0xFE}) && !bytes.HasPrefix(b, []byte{0xFE, 0xFF}) {
 		return nil, message.Errorf("this is no CSV, TSV or XLSX file")
@@ -87,10 +114,7 @@ func csvRows(b []byte, most int) ([][]string, error) {
 		}
 	}
 	b = bytes.TrimPrefix(b, []byte{0xEF, 0xBB, 0xBF})
-	head := string(b[:min(len(b), 4096)])
-	mark := slices.MaxFunc([]rune{',', ';', '\t'}, func(x, y rune) int {
-		return cmp.Compare(strings.Count(head, string(x)), strings.Count(head, string(y)))
-	})
+	mark := markOf(string(b[:min(len(b), headBytes)]))
 	r := csv.NewReader(bytes.NewReader(b))
 	r.Comma, r.LazyQuotes, r.FieldsPerRecord, r.TrimLeadingSpace = mark, true, -1, mark != '\t'
 	var rows [][]string

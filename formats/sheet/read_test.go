@@ -46,6 +46,17 @@ func TestRows(t *testing.T) {
 	assert.Equal(t, [][]string{{"a", "b"}, {"ö", "2"}}, rows)
 }
 
+// What sets cells apart is what most lines have alike: commas within cells, months in one cell, titles and quotes are no marks.
+func TestWhatSetsCellsApart(t *testing.T) {
+	for want, head := range map[rune]string{
+		'\t': "Keyword\tVolume\tTrend\nlamps\t10\t[1, 2, 3, 4, 5, 6]\ntyres, studded\t20\t[1, 2, 3, 4, 5, 6]\n",
+		';':  "Report, winter; of 2026\n\nKeyword;Cost;Trend\na;0,45;1,2,3\nb;0,30;1,2,3\n",
+		',':  "Keyword,Volume\n\"a; b; c\",1\n\"d\ne; f; g; h\",2\n",
+	} {
+		assert.Equal(t, string(want), string(markOf(head)), head)
+	}
+}
+
 // A row too many tells that there are more, and columns end where no list goes on.
 func TestTablesAreBounded(t *testing.T) {
 	rows, err := Read("x.csv", strings.NewReader(strings.Repeat("a,b\n", 50)), 10)
