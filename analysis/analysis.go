@@ -3,6 +3,7 @@
 //
 //   - analysis.go   the analysis of a study, its pages and what it stands on
 //   - kept.go       evidence kept in the database, and computed ahead
+//   - first.go      the terms of many pages before the rest
 //   - snapshot.go   the same while pages still arrive
 //   - measure.go    a draft against its brief, its field and our own pages
 //   - movement.go   what moved between two gatherings, and what is proposed to a brief that stands
@@ -255,33 +256,6 @@ func (a *Analyst) Analyse(ctx context.Context, sc store.Scope, st store.Study) (
 // of a study.
 func (a *Analyst) Findings(ctx context.Context, sc store.Scope, st store.Study) (*Analysis, error) {
 	return a.findings(ctx, sc, st, nil)
-}
-
-// First is Findings, or, where these have to be computed over many pages, a provisional analysis with the
-// terms alone as soon as they are counted; the rest is computed meanwhile.
-func (a *Analyst) First(ctx context.Context, sc store.Scope, st store.Study) (*Analysis, error) {
-	// One of each comes at most, and is left there where nobody waits any more.
-	first, whole, failed := make(chan Analysis, 1), make(chan *Analysis, 1), make(chan error, 1)
-	go func() {
-		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), longestCompute)
-		defer cancel()
-		if an, err := a.findings(ctx, sc, st, func(an Analysis) { first <- an }); err != nil {
-			failed <- err
-		} else {
-			whole <- an
-		}
-	}()
-	select {
-	case an := <-whole:
-		return an, nil
-	case an := <-first:
-		an.Provisional, an.TermsAlone = true, true
-		return &an, a.compose(ctx, sc, &an)
-	case err := <-failed:
-		return nil, err
-	case <-ctx.Done():
-		return nil, ctx.Err()
-	}
 }
 
 // findings is Findings. first, if any, is given what is computed of many pages when its terms are counted.

@@ -7,7 +7,7 @@
 //   - market.go   what a study begins as, and what is wrong with one
 //   - gather.go   begin, gather again, stop, go on, try again, add pages
 //   - movement.go a brief that stands while pages are gathered again, and what is taken over into it
-//   - handin.go   pages that a person saved or pasted
+//   - handin.go   pages that a person saved or pasted; frompages.go  a study that begins of them
 //   - extra.go    texts that did not rank, read beside the field
 //   - curate.go   keep and set aside
 //   - write.go    decisions about findings, texts of the brief

@@ -83,7 +83,7 @@ func (r Report) Explained() []message.Message {
 	lines := []message.Message{message.Of("%.0f of 100; %.0f is the aim", r.Fit.Fit, r.Aim)}
 	lines = append(lines, r.Counted())
 	if p := r.NextParagraph(); p.Gain > 0 {
-		lines = append(lines, message.Of("one more paragraph of some %d words would bring about %.0f points: %v", p.Words, p.Gain, message.Joined("; ", p.On...)))
+		lines = append(lines, message.Of("one more paragraph of some %d words would bring about %.0f points: %v", p.Words, p.Gain, message.Joined(" · ", p.On...)))
 	}
 	if r.Limit != nil {
 		lines = append(lines, message.Of("at most %.0f: %v", r.Limit.Most, r.Limit.Says))
