@@ -99,12 +99,12 @@ func TestFromAListToASlate(t *testing.T) {
 	b.until(fmt.Sprintf(`[...document.querySelectorAll(".slate-table a")].filter(a => a.textContent === "gathered").length === %d`, pages))
 	require.Equal(t, pages, js[int](b, `[...document.querySelectorAll(".slate-table tr")].filter(r => /[1-9]\d* kept/.test(r.textContent)).length`), "every study has pages that count")
 	// What is typed in a slate is saved as one leaves the field, and stays.
-	js[any](b, `document.querySelector('.slate-table input[aria-label^="owner of"]').focus(); 0`)
+	js[any](b, `document.querySelector('.slate-table input[aria-label^="Owner of"]').focus(); 0`)
 	b.do(chromedp.KeyEvent("Ida"))
 	b.keys(kb.Tab)
 	b.untilText("owner is “Ida”")
 	b.do(chromedp.Reload())
-	b.until(`document.querySelector('.slate-table input[aria-label^="owner of"]')?.value === "Ida"`)
+	b.until(`document.querySelector('.slate-table input[aria-label^="Owner of"]')?.value === "Ida"`)
 	assert.Contains(t, js[string](b, `fetch(location.pathname + "/as/opml").then(r => r.text())`), "<opml")
 
 	// Of a study of it: where pages stand, and what is searched and not found.

@@ -27,59 +27,92 @@ const (
 	keyOfDigits = "date in digits "
 )
 
-// datesOf are the dates of a sentence, with the tokens from and to, exclusively, that each takes. A date is a range of numbers YYYYMMDD
-// for all days that it leaves open.
-func datesOf(s *corpus.Sentence, lang *language.Language) (list []claim, spans [][2]int) {
+// dates are those found in a sentence so far, with the tokens from and to, exclusively, that each takes.
+type dates struct {
+	s     *corpus.Sentence
+	lang  *language.Language
+	list  []claim
+	spans [][2]int
+}
+
+// datesOf are the dates of a sentence, and the tokens that each takes. A date is a range of numbers YYYYMMDD for all days that it
+// leaves open.
+func datesOf(s *corpus.Sentence, lang *language.Language) ([]claim, [][2]int) {
 	if !slices.ContainsFunc(s.Tokens, func(t corpus.Token) bool { return t.Number }) {
 		return nil, nil
 	}
-	add := func(from, to int, key string, first, last int) {
-		list = append(list, claim{corpus.Figure{Text: s.Text[s.Tokens[from].Start:s.Tokens[to-1].End], Token: from, From: float64(first), To: float64(last)}, DateClaim, key})
-		spans = append(spans, [2]int{from, to})
-	}
-	for _, m := range writtenDates.FindAllStringSubmatchIndex(s.Text, -1) {
-		from, to := tokensIn(s, m[0], m[1])
-		if from == to {
-			continue
+	d := &dates{s: s, lang: lang}
+	d.inNumbers()
+	d.withMonths()
+	d.years()
+	return d.list, d.spans
+}
+
+func (d *dates) add(from, to int, key string, first, last int) {
+	text := d.s.Text[d.s.Tokens[from].Start:d.s.Tokens[to-1].End]
+	d.list = append(d.list, claim{corpus.Figure{Text: text, Token: from, From: float64(first), To: float64(last)}, DateClaim, key})
+	d.spans = append(d.spans, [2]int{from, to})
+}
+
+// inNumbers finds those that are written in numbers alone.
+func (d *dates) inNumbers() {
+	for _, m := range writtenDates.FindAllStringSubmatchIndex(d.s.Text, -1) {
+		from, to := tokensIn(d.s, m[0], m[1])
+		written := d.s.Text[m[0]:m[1]]
+		switch {
+		case from == to:
+		case m[2] < 0:
+			d.add(from, to, keyOfDigits+written, 0, 0)
+		default:
+			day, _ := strconv.Atoi(strings.ReplaceAll(written, "-", ""))
+			d.add(from, to, keyOfDate, day, day)
 		}
-		if m[2] < 0 {
-			add(from, to, keyOfDigits+s.Text[m[0]:m[1]], 0, 0)
-			continue
-		}
-		day, _ := strconv.Atoi(strings.ReplaceAll(s.Text[m[0]:m[1]], "-", ""))
-		add(from, to, keyOfDate, day, day)
 	}
-	for i := range s.Tokens {
-		month := monthAt(s, i, lang)
-		if month == 0 || within(spans, i) {
+}
+
+// withMonths finds those that name a month, with a day or a year.
+func (d *dates) withMonths() {
+	for i := range d.s.Tokens {
+		month := monthAt(d.s, i, d.lang)
+		if month == 0 || within(d.spans, i) {
 			continue
 		}
 		from, to, day, year := i, i+1, 0, 0
-		if n, at := numberBefore(s, i); n >= 1 && n <= 31 {
+		if n, at := numberBefore(d.s, i); isDay(n) {
 			day, from = n, at
 		}
-		if n, at := numberAfter(s, i); n >= 1 && n <= 31 && day == 0 {
+		if n, at := numberAfter(d.s, i); isDay(n) && day == 0 {
 			day, to = n, at+1
 		}
-		if n, at := numberAfter(s, to-1); n >= firstYear && n <= lastYear {
+		if n, at := numberAfter(d.s, to-1); isYear(n) {
 			year, to = n, at+1
 		}
+		first := year*10000 + month*100 + day
 		switch {
 		case year > 0 && day > 0:
-			add(from, to, keyOfDate, year*10000+month*100+day, year*10000+month*100+day)
+			d.add(from, to, keyOfDate, first, first)
 		case year > 0:
-			add(from, to, keyOfDate, year*10000+month*100, year*10000+month*100+99)
+			d.add(from, to, keyOfDate, first, first+99)
 		case day > 0:
-			add(from, to, keyOfDay, month*100+day, month*100+day)
+			d.add(from, to, keyOfDay, first, first)
 		}
 	}
-	for i := range s.Tokens {
-		if n := wholeNumber(s, i); n >= firstYear && n <= lastYear && !within(spans, i) && (i == 0 || s.Tokens[i-1].Stop) && (i+1 == len(s.Tokens) || s.Tokens[i+1].Stop || s.Tokens[i+1].Broken) {
-			add(i, i+1, keyOfDate, n*10000, n*10000+9999)
-		}
-	}
-	return list, spans
 }
+
+// years finds years that stand by themselves, between function words: "in 2019 there were".
+func (d *dates) years() {
+	tokens := d.s.Tokens
+	for i := range tokens {
+		begins := i == 0 || tokens[i-1].Stop
+		ends := i+1 == len(tokens) || tokens[i+1].Stop || tokens[i+1].Broken
+		if n := wholeNumber(d.s, i); isYear(n) && begins && ends && !within(d.spans, i) {
+			d.add(i, i+1, keyOfDate, n*10000, n*10000+9999)
+		}
+	}
+}
+
+func isDay(n int) bool  { return n >= 1 && n <= 31 }
+func isYear(n int) bool { return n >= firstYear && n <= lastYear }
 
 // tokensIn are the tokens that begin between two bytes of a sentence.
 func tokensIn(s *corpus.Sentence, from, to int) (first, behind int) {
