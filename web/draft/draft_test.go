@@ -322,13 +322,18 @@ func TestLeavingWhileSaving(t *testing.T) {
 		}
 		gone <- err
 	}()
-	require.Eventually(t, func() bool {
-		var waiting int
-		err := s.Store.SQL().QueryRowContext(t.Context(), "select count(*) from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'").Scan(&waiting)
-		return err == nil && waiting > 0
-	}, 10*time.Second, 5*time.Millisecond)
+	waits := func(somebody bool) {
+		t.Helper()
+		require.Eventually(t, func() bool {
+			var waiting int
+			err := s.Store.SQL().QueryRowContext(t.Context(), "select count(*) from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'").Scan(&waiting)
+			return err == nil && (waiting > 0) == somebody
+		}, 10*time.Second, 5*time.Millisecond)
+	}
+	waits(true)
 	leave()
 	require.Error(t, <-gone)
+	waits(false) // the server has noticed
 	require.NoError(t, tx.Rollback())
 	code, got := s.Send(t, at+"/steps", tree{"version": 1, "client": "b", "steps": []tree{step("z")}})
 	assert.Equal(t, http.StatusOK, code, got)
