@@ -141,7 +141,7 @@ func (c Commands) Judge(ctx context.Context, study int64, question string, j fit
 		if said.Answers == nil {
 			said.Answers = fit.Judged{}
 		}
-		if len(said.Answers) < mostJudged {
+		if _, known := said.Answers[question]; known || len(said.Answers) < mostJudged {
 			said.Answers[question] = j
 		}
 	})

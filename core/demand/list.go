@@ -76,8 +76,8 @@ func Read(rows [][]string, c Columns) ([]Keyword, []Dropped, error) {
 }
 
 // sums are what the line is called that sums a list up, in the eight languages, folded. From memory.
-var sums = map[string]bool{"total": true, "totals": true, "grand total": true, "sum": true, "overall": true, "average": true, "gesamt": true, "insgesamt": true, "summe": true, "gesamtsumme": true, "durchschnitt": true,
-	"total general": true, "ensemble": true, "moyenne": true, "suma": true, "promedio": true, "totale": true, "somma": true, "media": true, "totaal": true, "som": true, "gemiddelde": true, "soma": true, "totalt": true, "summa": true}
+var sums = map[string]bool{"total": true, "totals": true, "grand total": true, "gesamt": true, "insgesamt": true, "summe": true, "gesamtsumme": true,
+	"total general": true, "suma": true, "totale": true, "somma": true, "totaal": true, "totalt": true, "summa": true}
 
 func isEmpty(row []string) bool { return strings.TrimSpace(strings.Join(row, "")) == "" }
 

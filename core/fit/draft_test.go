@@ -345,8 +345,9 @@ func TestWhatAWriterSaysOfQuestions(t *testing.T) {
 	assert.Zero(t, x.Score, "what is copied answers nothing")
 	x = ask("<h1>Winter riding</h1><p>How often you clean the chain is a good thing to know.</p>", nil, fit.Judgement{Answers: true, Text: "How often you clean the chain is a good thing to know."})
 	assert.Zero(t, x.Score, "nor what only says the question")
+	assert.Contains(t, x.Says.String(), "little more than the question", "and it is said")
 	x = ask("<h1>Winter riding</h1><p>It is gone from here, and all is new to us.</p>", nil, fit.Judgement{Answers: true, Text: other})
-	assert.Contains(t, x.Says.String(), "nothing of it stands any more")
+	assert.Contains(t, x.Says.String(), "is gone, or does not count")
 }
 
 // Words of the body either count, or it is said why they do not.

@@ -42,8 +42,10 @@ func (t *measured) judge(item *Item, judged Judged, question string) {
 	if passage := strings.Join(said, " "); len(said) > 0 && t.adds(passage, question) {
 		item.Score, item.Says, item.Judged = 1, "answered, as the writer says", true
 		item.Where, item.Passage = t.heading(item.Section), passage
-	} else if len(said) == 0 {
-		item.Says = message.Of("%v; where the writer said that it is, nothing of it stands any more", item.Says)
+	} else if len(said) > 0 {
+		item.Says = message.Of("%v; what the writer points at says little more than the question", item.Says)
+	} else {
+		item.Says = message.Of("%v; what the writer pointed at is gone, or does not count", item.Says)
 	}
 }
 

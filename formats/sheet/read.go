@@ -78,17 +78,20 @@ const headBytes = 8192
 func markOf(head string) rune {
 	best, lines, each := ',', 0, 0
 	for _, mark := range []rune{'\t', ';', ','} {
-		counts, quoted, n := map[int]int{}, false, 0
+		counts, quoted, n, before := map[int]int{}, false, 0, '\n'
 		for _, r := range head + "\n" {
 			switch {
-			case r == '"':
+			case r == '"' && (quoted || before == mark || before == '\n'): // elsewhere it stands for inches
 				quoted = !quoted
+			case r == '"' && before == '"': // one that is doubled within quotes
+				quoted = true
 			case r == mark && !quoted:
 				n++
 			case r == '\n' && !quoted:
 				counts[n]++
 				n = 0
 			}
+			before = r
 		}
 		for n, of := range counts {
 			if n > 0 && (of > lines || of == lines && n > each) {

@@ -55,6 +55,8 @@ func TestWhatSetsCellsApart(t *testing.T) {
 	} {
 		assert.Equal(t, string(want), string(markOf(head)), head)
 	}
+	assert.Equal(t, ";", string(markOf("Keyword;Volume\n27.5\" tyres, studded;10\n29\" tyres, wide;20\n")), "inches are no quotes")
+	assert.Equal(t, ";", string(markOf("a;b\n\"say \"\"so\"\", he, said\";1\n")), "quotes within quotes")
 }
 
 // A row too many tells that there are more, and columns end where no list goes on.

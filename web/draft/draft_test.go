@@ -358,7 +358,7 @@ func TestJudgingAnAnswer(t *testing.T) {
 	require.Equal(t, http.StatusOK, judge("yes", "A passage of the draft."))
 	assert.Equal(t, "A passage of the draft.", said())
 	_, page = s.Get(t, s.Path("/draft?beside=fit"))
-	assert.Contains(t, page, "nothing of it stands any more", "nor did it ever")
+	assert.Contains(t, page, "is gone, or does not count", "nor did it ever")
 	assert.NotEqual(t, http.StatusOK, judge("yes", strings.Repeat("x", 5001)))
 	assert.Equal(t, "A passage of the draft.", said())
 	require.Equal(t, http.StatusOK, judge("back", ""))
