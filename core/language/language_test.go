@@ -188,9 +188,9 @@ func TestTags(t *testing.T) {
 func TestQuestionsInEveryLanguage(t *testing.T) {
 	for tag, questions := range map[string]map[string]QuestionKind{
 		"de": {"Welche Reifen brauche ich?": Which, "Muss man im Winter anders fahren?": YesNo, "Wozu dient ein Schutzblech?": Why},
-		"fr": {"Est-ce que les pneus d’hiver sont obligatoires ?": YesNo, "OU ranger son vélo ?": Where, "Peut-on rouler sur la neige ?": YesNo, "Qu'est-ce qu'un antivol ?": What},
-		"es": {"¿Es seguro ir en bici?": YesNo, "¿POR QUÉ resbala el hielo?": Why}, "it": {"È obbligatorio il casco?": YesNo, "Cos'è un portapacchi?": What},
-		"nl": {"Moet ik mijn banden wisselen?": YesNo}, "pt": {"É perigoso pedalar na chuva?": YesNo, "Por que usar luvas?": Why}, "sv": {"Är dubbdäck tillåtna?": YesNo, "Måste man ha ringklocka?": YesNo},
+		"fr": {"Est-ce que les pneus d’hiver sont obligatoires ?": YesNo, "OU ranger son vélo ?": Where, "Peut-on rouler sur la neige ?": YesNo, "Et s'il neige fort ?": WhatIf, "Qu'est-ce qu'un antivol ?": What},
+		"es": {"¿Es seguro ir en bici?": YesNo, "¿POR QUÉ resbala el hielo?": Why, "¿Y si nieva mucho?": WhatIf}, "it": {"È obbligatorio il casco?": YesNo, "Cos'è un portapacchi?": What, "E se nevica?": WhatIf},
+		"nl": {"Moet ik mijn banden wisselen?": YesNo, "Wat als het sneeuwt?": WhatIf}, "pt": {"É perigoso pedalar na chuva?": YesNo, "Por que usar luvas?": Why, "E se nevar muito?": WhatIf}, "sv": {"Är dubbdäck tillåtna?": YesNo, "Måste man ha ringklocka?": YesNo, "Vad händer om det snöar?": WhatIf},
 	} {
 		l := For(tag)
 		for q, want := range questions {
@@ -224,11 +224,29 @@ func TestSpellings(t *testing.T) {
 	assert.Equal(t, "organiz", For("xx").Stem("organiz"), "elsewhere words stay")
 }
 
+// What one asks how to know is what one asks.
+func TestWhatOneWantsToKnow(t *testing.T) {
+	for code, questions := range map[string]map[string]string{
+		"en": {"How do I know what size mudguards I need?": "what size mudguards I need?", "How do I know when it is worn?": "How do I know when it is worn?", "What do mechanics know?": "What do mechanics know?"},
+		"de": {"Woher weiß ich, welche Größe passt?": "welche Größe passt?"},
+		"fr": {"Comment savoir quelle taille choisir ?": "quelle taille choisir ?"},
+		"es": {"¿Cómo saber qué talla necesito?": "qué talla necesito?"},
+		"it": {"Come sapere quale misura serve?": "quale misura serve?"},
+		"nl": {"Hoe weet ik welke maat past?": "welke maat past?"},
+		"pt": {"Como saber qual tamanho serve?": "qual tamanho serve?"},
+		"sv": {"Hur vet jag vilken storlek som passar?": "vilken storlek som passar?"},
+	} {
+		for q, want := range questions {
+			assert.Equal(t, want, For(code).Asked(q), code)
+		}
+	}
+}
+
 // A question may stand behind a turn, or in the last clause of its sentence.
 func TestQuestionsWithinASentence(t *testing.T) {
 	for code, sentences := range map[string]map[string]QuestionKind{
-		"en": {"But what if it rains all week?": What, "Once you have the tyres, what pressure is right?": What, "If the road is icy, do I need studs?": YesNo, "So how cold is too cold?": HowMuch, "And then, how do you store it?": How},
-		"de": {"Aber was tun, wenn es regnet?": What, "Wenn die Straße vereist ist, wie viel Reifendruck ist richtig?": HowMuch},
+		"en": {"But what if it rains all week?": WhatIf, "Once you have the tyres, what pressure is right?": What, "If the road is icy, do I need studs?": YesNo, "So how cold is too cold?": HowMuch, "And then, how do you store it?": How},
+		"de": {"Aber was tun, wenn es regnet?": WhatIf, "Wenn die Straße vereist ist, wie viel Reifendruck ist richtig?": HowMuch},
 		"fr": {"Mais comment choisir ses pneus ?": How},
 		"es": {"Pero ¿cómo se limpia la cadena?": How},
 		"sv": {"Men hur ofta ska kedjan smörjas?": HowMuch},

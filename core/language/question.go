@@ -21,6 +21,7 @@ const (
 	Where   QuestionKind = "where"
 	Which   QuestionKind = "which"
 	Who     QuestionKind = "who"
+	WhatIf  QuestionKind = "what if"
 	YesNo   QuestionKind = "yes or no"
 )
 
@@ -36,6 +37,35 @@ func (k *known) KindOfQuestion(s string) (QuestionKind, bool) {
 	}
 	return YesNo, false
 }
+
+// Asked is the question within a question that asks how to know its answer ("how do I know what
+// size of washer I need"), from its question word on; else the question as it is.
+func (k *known) Asked(q string) string {
+	if kind, asks := k.opens(q); !asks || kind == Which || kind == HowMuch {
+		return q
+	}
+	words := 0
+	for rest := q; words < wordsOfKnowing; words++ {
+		word, after, more := strings.Cut(rest, " ")
+		if !more {
+			break
+		}
+		rest = after
+		if !k.knowing[text.Fold(strings.TrimRight(word, ","))] {
+			continue
+		}
+		_, behind, _ := strings.Cut(rest, " ") // one may say who wants to know: "weiß ich, welche"
+		for _, clause := range []string{rest, behind} {
+			if kind, asks := k.opens(clause); asks && (kind == Which || kind == What || kind == HowMuch) {
+				return clause
+			}
+		}
+	}
+	return q
+}
+
+// wordsOfKnowing is how many words lead to what one wants to know at most: "how do I know". Our own.
+const wordsOfKnowing = 5
 
 // QuestionWords are the ways a question begins in a language, one for each kind, to ask for
 // what people go on with.

@@ -38,6 +38,11 @@ var goldPairs = []struct {
 	{"How cold is too cold to cycle?", "How do I stop my glasses fogging up?", false},
 	{"Is it safe to cycle in winter?", "Is it safe to cycle in snow?", false},
 	{"Studded tyres or winter tyres?", "Do you need studded tyres?", false},
+	{"What size mudguards do I need?", "How do I know what size mudguards I need?", true},
+	{"What does winter bike commuting cost?", "How expensive is commuting by bike in winter?", true},
+	{"Which winter bike should you buy?", "What is the best bike for winter commuting?", true},
+	{"What if the chain freezes?", "Why does the chain freeze?", false},
+	{"How do I know when the chain is worn?", "When is the chain worn?", false},
 }
 
 func TestGoldPairs(t *testing.T) {

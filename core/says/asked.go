@@ -12,7 +12,7 @@ import (
 // From which weighted Jaccard similarity two wordings are one question; fixed against the pairs in
 // core/questions/find_test.go, the others measured: docs/evaluation.md.
 const (
-	sameQuestion = 0.62
+	sameQuestion = 0.61
 	sameInTheme  = 0.2 // of two about one matter of the field
 	sameHeading  = 0.5 // of a question and a heading that is about what it asks
 	ofKeyword    = 0.3 // weight of a word of the keyword
@@ -34,6 +34,8 @@ type Asked struct {
 	Stems []string // content stems, sorted, each once
 
 	matter language.Matter   // the first general matter that it names
+	only   []string          // what it asks beside its matter, or beside a choice
+	plain  language.Matter   // its matter, or Choose where it asks for a choice
 	tokens []string          // what it asks about: stems, in the place of the words that name the matter its name; sorted, each once
 	signs  []string          // single letters that tell one thing from another: "e" of "e-bike"
 	or     bool              // it asks which of two
@@ -49,9 +51,15 @@ type About struct {
 
 // Ask takes a question or a search apart.
 func Ask(lang *language.Language, q string) Asked {
-	a := Asked{Wording: Wording{Text: q}, Stems: questionStems(lang, q), weak: weakStems(lang, q), forms: map[string]string{}}
+	a := Asked{Wording: Wording{Text: q}, forms: map[string]string{}}
+	q = lang.Asked(q)
+	a.Stems, a.weak = questionStems(lang, q), weakStems(lang, q)
 	a.Kind, _ = lang.KindOfQuestion(q)
 	a.matter, a.tokens = tokensOf(lang, q)
+	a.plain, a.only = a.matter, a.tokens
+	if a.matter == "" {
+		a.plain, a.only = choiceOf(lang, q)
+	}
 	text.EachWord(q, func(w text.Span) {
 		word := text.Fold(w.Of(q))
 		a.forms[lang.StemFolded(word)] = word
@@ -100,6 +108,23 @@ func tokensOf(lang *language.Language, s string) (first language.Matter, tokens 
 	return first, slices.Compact(tokens)
 }
 
+// choiceOf is language.Choose and what is asked besides, of a question that asks which to choose: "which
+// should you buy".
+func choiceOf(lang *language.Language, q string) (language.Matter, []string) {
+	named, words := lang.Matters(q)
+	i := slices.IndexFunc(named, func(n language.NamedMatter) bool { return n.Matter == language.Choose })
+	if i < 0 {
+		return "", nil
+	}
+	var tokens []string
+	for at, w := range words {
+		if len(w) > 1 && !slices.Contains(named[i].Words, at) && !lang.Stop(w) && !lang.Light(w) {
+			tokens = append(tokens, lang.StemFolded(w))
+		}
+	}
+	return language.Choose, tokens
+}
+
 // isWide tells a matter that says little of what is asked: what something is, how it is done.
 func isWide(m language.Matter) bool {
 	switch m {
@@ -142,11 +167,19 @@ func weakStems(lang *language.Language, q string) map[string]bool {
 // Same compares two questions by their kinds, whether they ask which of two, the general matters they
 // name, and what else they are about; common are the stems of the keyword.
 func Same(a, b Asked, common map[string]bool) bool {
+	if KindsAgree(a.Kind, b.Kind) && a.plain != "" && a.plain == b.plain && a.asksPlainly(common) && b.asksPlainly(common) {
+		return true
+	}
 	if !KindsAgree(a.Kind, b.Kind) || a.or != b.or || a.matter != "" && b.matter != "" && a.matter != b.matter {
 		return false
 	}
 	alike := Likeness(a, b, common)
 	return alike >= sameQuestion || alike >= sameInTheme && a.About.Theme > 0 && a.About.Theme == b.About.Theme && a.Kind == b.Kind
+}
+
+// asksPlainly tells a question for its matter and the keyword, and for nothing else: "what does it cost".
+func (a Asked) asksPlainly(common map[string]bool) bool {
+	return !slices.ContainsFunc(a.only, func(s string) bool { return !common[s] && !strings.HasPrefix(s, matterSign) })
 }
 
 // Likeness is the weighted Jaccard similarity of what two questions are about, 0 to 1.
