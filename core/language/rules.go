@@ -147,7 +147,7 @@ type known struct {
 
 	// Words of Rules, folded.
 	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, reasons, times, shares, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns, leans, knowing map[string]bool
-	nuclei, mute                                                                                                                                                                                                                                                                                                 []string // the longest first
+	nuclei, mute                                                                                                                                                                                                                                                                                                          []string // the longest first
 
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
