@@ -256,6 +256,9 @@ func questionsFound(e *Evidence, add func(Finding)) {
 			if q.FormNow != "" && q.FormNow != q.Form {
 				about = message.Joined("; ", about, message.Of("the field has %v", message.Message(q.FormNow)))
 			}
+			if yes, no := q.Saying(language.SaysYes), q.Saying(language.SaysNo); len(yes) > 0 && len(no) > 0 {
+				about = message.Joined("; ", about, stances(yes, no))
+			}
 			return about
 		}
 		var by []message.Message

@@ -23,7 +23,7 @@ const (
 	AskedUnmet    OpeningKind = "asked and unmet"     // a question that nobody answers, or one page alone
 	SearchedUnmet OpeningKind = "searched and unmet"  // a related search that no section is about
 	OnePage       OpeningKind = "on one page only"    // a matter that a single page treats at length
-	Disputed      OpeningKind = "disputed"            // figures that pages differ in
+	Disputed      OpeningKind = "disputed"            // figures that pages differ in, and questions to which some say yes and some no
 	Unmeasured    OpeningKind = "told and unmeasured" // by what readers are told to choose, and no page gives a figure
 	InWalls       OpeningKind = "in walls of text"    // a matter that pages have in long paragraphs, with no list, table or picture
 	InSourceOnly  OpeningKind = "in a source only"    // what an extra source says and no page of the field
@@ -57,6 +57,7 @@ func (e *Evidence) openings(texts *says.Texts) []Opening {
 		add(e.onOnePage(texts.Field))
 	}
 	add(e.disputedPoints())
+	add(e.disputedQuestions())
 	alone, unmeasured := e.listOpenings(texts.Field)
 	add(alone)
 	add(unmeasured)
@@ -178,6 +179,30 @@ func (e *Evidence) disputedPoints() []Opening {
 		}
 	}
 	return list
+}
+
+// disputedQuestions are those to which some pages say yes and others no.
+func (e *Evidence) disputedQuestions() []Opening {
+	var list []Opening
+	for _, q := range e.Questions {
+		if yes, no := q.Saying(language.SaysYes), q.Saying(language.SaysNo); len(yes) > 0 && len(no) > 0 {
+			list = append(list, Opening{Disputed, "question", q.Key, q.Text, stances(yes, no), slices.Sorted(slices.Values(slices.Concat(yes, no)))})
+		}
+	}
+	return list
+}
+
+// stances tells which pages say yes to a question, and which no.
+func stances(yes, no []int) message.Message {
+	return message.Of("rank %v says yes, rank %v no", listOf(yes), listOf(no))
+}
+
+func listOf(ranks []int) message.Message {
+	parts := make([]message.Message, len(ranks))
+	for i, r := range ranks {
+		parts[i] = message.Of("%d", r)
+	}
+	return message.Joined(", ", parts...)
 }
 
 // CoverageOf is how a page treats a theme; nothing where it does not.

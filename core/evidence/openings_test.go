@@ -37,6 +37,31 @@ func TestOpenings(t *testing.T) {
 	assert.Contains(t, of[Disputed][0].Why.String(), "“−5 °C” (rank 1)")
 }
 
+// A question to which one page says yes and another no is disputed; who begins with neither takes no side.
+func TestDisputedQuestions(t *testing.T) {
+	page := func(rank int, host, heading, answer string) corpus.RankedPage {
+		return corpustest.Page(t, rank, host, "<h1>Compost at home</h1><h2>"+heading+"</h2><p>"+answer+"</p>")
+	}
+	e, err := Compute(t.Context(), Input{Keyword: "compost", Language: "en", Pages: []corpus.RankedPage{
+		page(1, "a.example", "Can citrus peel go into the compost?", "Yes, in small amounts, cut up well and mixed with dry leaves from the garden."),
+		page(2, "b.example", "Can citrus peel go in the compost?", "No. It is sour, it is sprayed, and the worms of the heap stay away from it."),
+		page(3, "c.example", "Can citrus peel go in?", "That depends on how much of it there is, and on how warm the heap becomes."),
+		page(4, "d.example", "Can bread go into the compost?", "No, it draws rats, which then nest in the warm heap over the winter."),
+	}})
+	require.NoError(t, err)
+	var disputed []Opening
+	for _, o := range e.Openings {
+		if o.Kind == Disputed {
+			disputed = append(disputed, o)
+		}
+	}
+	require.Len(t, disputed, 1)
+	assert.Equal(t, "rank 1 says yes, rank 2 no", disputed[0].Why.String())
+	assert.Equal(t, []int{1, 2}, disputed[0].Ranks)
+	found, _ := e.Finding(QuestionKind, disputed[0].Key)
+	assert.Contains(t, found.About().String(), "rank 1 says yes, rank 2 no")
+}
+
 // Sentences with a figure become facts, with the kind of the figure and the page's date;
 // tables and code give none.
 func TestFacts(t *testing.T) {

@@ -50,8 +50,9 @@ func english() Rules {
 			"shortest oldest newest richest thinnest thickest quickest simplest sharpest finest greatest " +
 			"brightest darkest wettest driest quietest loudest deepest widest narrowest cleanest", Raising: "most least", Endings: "", After: "the"},
 		You: "you your yours", YouFormal: "", We: "we us our ours",
-		Leans:   "but otherwise however therefore alternately alternatively also this that these those it they such then so after instead here there sometimes",
-		Turns:   "but so and then now well or still yet",
+		Leans: "but otherwise however therefore alternately alternatively also this that these those it they such then so after instead here there sometimes",
+		Turns: "but so and then now well or still yet",
+		Yes:   "yes yep absolutely definitely", No: "no nope never",
 		Knowing: "know tell see say",
 		Openings: []Opening{{"what if", WhatIf}, {"what happens if", WhatIf}, {"what to do if", WhatIf}, {"what do i do if", WhatIf},
 			{"how much", HowMuch}, {"how many", HowMuch}, {"how long", HowMuch}, {"how often", HowMuch}, {"how far", HowMuch},

@@ -28,8 +28,9 @@ func german() Rules {
 		Superlative: Superlative{Words: "beste besten bester bestes bestem schlechteste schlechtesten meiste meisten größte größten " +
 			"größter größtes höchste höchsten höchster", Raising: "", Endings: "ste sten ster stes stem", After: "der die das den dem des am"},
 		You: "du dich dir dein deine deinen deinem", YouFormal: "Sie Ihnen Ihr Ihre Ihren Ihrem", We: "wir uns unser unsere unseren unserem",
-		Leans:   "aber sonst jedoch deshalb darum daher dies diese dieser dieses diesen es sie er dabei dadurch damit dann danach auch so hier dort außerdem stattdessen",
-		Turns:   "aber und also doch denn nun oder",
+		Leans: "aber sonst jedoch deshalb darum daher dies diese dieser dieses diesen es sie er dabei dadurch damit dann danach auch so hier dort außerdem stattdessen",
+		Turns: "aber und also doch denn nun oder",
+		Yes:   "ja", No: "nein",
 		Knowing: "weiß erkenne erkennt sehe sieht finde heraus",
 		Openings: []Opening{{"was wenn", WhatIf}, {"was, wenn", WhatIf}, {"was tun wenn", WhatIf}, {"was tun, wenn", WhatIf}, {"was mache ich, wenn", WhatIf}, {"was passiert, wenn", WhatIf}, {"was ist, wenn", WhatIf},
 			{"wie viel", HowMuch}, {"wie viele", HowMuch}, {"wieviel", HowMuch}, {"wieviele", HowMuch}, {"wie lange", HowMuch}, {"wie oft", HowMuch}, {"wie hoch", HowMuch},

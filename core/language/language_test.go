@@ -224,6 +224,21 @@ func TestSpellings(t *testing.T) {
 	assert.Equal(t, "organiz", For("xx").Stem("organiz"), "elsewhere words stay")
 }
 
+// An answer says yes or no by its first word, if it stops or pauses there.
+func TestStanceOfAnAnswer(t *testing.T) {
+	for code, answers := range map[string]map[string]Stance{
+		"en": {"Yes, if it is dry.": SaysYes, "No.": SaysNo, "No matter what you do, it rusts.": "", "Never! It rots.": SaysNo, "Nothing helps.": "", "": "", "Absolutely – within limits.": SaysYes, "2 of them": ""},
+		"de": {"Ja, vor allem beim ersten Mal.": SaysYes, "Nein, es geht nur schneller.": SaysNo, "Nein zu sagen hilft nicht.": ""},
+		"fr": {"Oui : deux couches.": SaysYes, "Non. Ces feuilles plafonnent.": SaysNo},
+		"es": {"Sí, siempre.": SaysYes, "Si llueve, no.": "", "No, salvo que vaya a repararse.": SaysNo, "No bajes el nivel.": ""},
+		"it": {"Sì, ma piano.": SaysYes}, "nl": {"Nee, dat hoeft niet.": SaysNo}, "pt": {"Não, nunca.": SaysNo}, "sv": {"Jo, det går.": SaysYes},
+	} {
+		for answer, want := range answers {
+			assert.Equal(t, want, For(code).StanceOf(answer), "%s: %s", code, answer)
+		}
+	}
+}
+
 // What one asks how to know is what one asks.
 func TestWhatOneWantsToKnow(t *testing.T) {
 	for code, questions := range map[string]map[string]string{

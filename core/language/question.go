@@ -67,6 +67,36 @@ func (k *known) Asked(q string) string {
 // wordsOfKnowing is how many words lead to what one wants to know at most: "how do I know". Our own.
 const wordsOfKnowing = 5
 
+// Stance is what an answer to a question for yes or no says.
+type Stance string
+
+// The stances; "" is that of an answer which begins with neither word.
+const (
+	SaysYes Stance = "yes"
+	SaysNo  Stance = "no"
+)
+
+// StanceOf is what an answer says by the word it begins with, which a stop or a comma parts from the
+// rest: "No, unless it is wet." says no, "No matter what you do" nothing.
+func (k *known) StanceOf(answer string) Stance {
+	word := strings.TrimSpace(answer)
+	end := strings.IndexFunc(word, func(r rune) bool { return !unicode.IsLetter(r) })
+	if end >= 0 {
+		rest := strings.TrimSpace(word[end:])
+		if rest != "" && !strings.ContainsAny(rest[:1], ".,;:!") && !strings.HasPrefix(rest, "–") && !strings.HasPrefix(rest, "—") {
+			return ""
+		}
+		word = word[:end]
+	}
+	switch folded := text.Fold(word); {
+	case k.yes[folded]:
+		return SaysYes
+	case k.no[folded]:
+		return SaysNo
+	}
+	return ""
+}
+
 // QuestionWords are the ways a question begins in a language, one for each kind, to ask for
 // what people go on with.
 func (l *Language) QuestionWords() []string {

@@ -49,6 +49,16 @@ func (q Question) Recommended() bool {
 	return !q.Far && slices.ContainsFunc(q.Wordings, func(w says.Wording) bool { return w.Place != "text" })
 }
 
+// Saying are the ranks of the pages that say yes, or no, to the question.
+func (q Question) Saying(what language.Stance) (ranks []int) {
+	for _, a := range q.AnsweredBy {
+		if a.Stance == what {
+			ranks = append(ranks, a.Rank)
+		}
+	}
+	return ranks
+}
+
 // Find collects what the results page and the pages ask, brings the wordings of
 // one question together, and finds where the pages answer it. notes say what was
 // left out. What the house has taught to be one question is. It stops, with what it has, when ctx ends.

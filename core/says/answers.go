@@ -3,6 +3,7 @@ package says
 import (
 	"slices"
 
+	"corpulan/core/language"
 	"corpulan/core/text"
 )
 
@@ -15,6 +16,8 @@ type Answer struct {
 	By      string `json:"by"`             // "FAQ", "heading", "section", "text" or "page"
 	Text    string `json:"text,omitempty"` // the passage that answers, how it begins
 	Form    Form   `json:"form,omitempty"`
+
+	Stance language.Stance `json:"stance,omitempty"` // where a page asks for yes or no itself, and begins its answer with either
 }
 
 // least are the log-odds from which a section is said to answer: it is likelier than not.
@@ -58,7 +61,15 @@ func (t *Texts) AnswerOf(rank int, q Asked) (Answer, bool) {
 // under is the answer that a section is.
 func (t *Texts) under(i, n int, by string, lead Asked) Answer {
 	s := t.Docs[i].Reading.Sections[n]
-	return Answer{t.Ranks[i], n, s.Heading, s.Words, by, t.answerText(i, n, lead.Stems), formOf(s, lead.Kind)}
+	return Answer{t.Ranks[i], n, s.Heading, s.Words, by, t.answerText(i, n, lead.Stems), formOf(s, lead.Kind), ""}
+}
+
+// stance is whether an answer says yes or no to a question that asks for either.
+func (t *Texts) stance(q Asked, answer string) language.Stance {
+	if q.Kind != language.YesNo {
+		return ""
+	}
+	return t.Language.StanceOf(answer)
 }
 
 // byItself is the answer of a text that asks the question itself.
@@ -71,12 +82,14 @@ func (t *Texts) byItself(i int, wordings []Asked) (Answer, bool) {
 		switch w.Place {
 		case "heading":
 			if d.Reading.Sections[w.Section].Words >= minAnswer {
-				return t.under(i, w.Section, "heading", wordings[0]), true
+				a := t.under(i, w.Section, "heading", wordings[0])
+				a.Stance = t.stance(w, d.Reading.Sections[w.Section].Text)
+				return a, true
 			}
 		case "FAQ":
 			for _, p := range d.Reading.FAQ {
 				if text.WithoutNumber(p.Question) == w.Text && p.Answer != "" {
-					return Answer{t.Ranks[i], -1, p.Question, text.CountWords(p.Answer), "FAQ", p.Answer, Prose}, true
+					return Answer{t.Ranks[i], -1, p.Question, text.CountWords(p.Answer), "FAQ", p.Answer, Prose, t.stance(w, p.Answer)}, true
 				}
 			}
 		}
@@ -89,7 +102,7 @@ func (t *Texts) behindIt(i int, lead Asked) (Answer, bool) {
 	for _, q := range t.asks(i) {
 		if Same(lead, q.Asked, t.common) && (t.draft == nil || t.goesOn(i, q, lead)) {
 			s := t.Docs[i].Reading.Sections[q.section]
-			return Answer{t.Ranks[i], q.section, s.Heading, text.CountWords(q.behind), "text", q.behind, Prose}, true
+			return Answer{t.Ranks[i], q.section, s.Heading, text.CountWords(q.behind), "text", q.behind, Prose, t.stance(q.Asked, q.behind)}, true
 		}
 	}
 	return Answer{}, false
