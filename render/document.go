@@ -272,7 +272,7 @@ func sections(b brief.Brief, outline []brief.Section) []Block {
 	var blocks []Block
 	in := b.In()
 	for _, s := range outline {
-		say := points(in, s)
+		say := points(b, s)
 		if s.Key == evidence.PicksKey {
 			say = append(picks(b), say...)
 		}
@@ -319,12 +319,15 @@ func asked(b brief.Brief, texts []string) (rows []Row) {
 	return rows
 }
 
-func points(in brief.Speech, s brief.Section) []Row {
+func points(b brief.Brief, s brief.Section) []Row {
 	var rows []Row
+	in := b.In()
 	for _, p := range s.Points {
 		cell := Cell{Text: p.Text, Note: Ranks(p.Sources)}
 		if len(p.Disputed) > 0 {
 			cell.Short = in.Put("pages differ: %s", strings.Join(p.Disputed, ", "))
+		} else if here := b.InUnits(p.Text); len(here) > 0 {
+			cell.Short = in.Put("in the market's units: %s", strings.Join(here, ", "))
 		}
 		rows = append(rows, Row{Finding: Finding{brief.PointKind, p.Key, len(p.Sources), p.Sources, p.Gone}, Cells: []Cell{cell}})
 	}
