@@ -11,23 +11,25 @@ import (
 // ShareLink opens one brief for somebody without an account. What stands in the address is
 // not kept, but its digest.
 type ShareLink struct {
-	ID            int64
-	PublicationID int64
-	StudyID       int64
-	Digest        []byte // SHA-256 of what stands in the address
-	Name          string // whom it is for
-	Remarks       bool   // remarks may be made, and lines ticked
-	Drafts        bool   // the draft may be written
-	Dossier       bool   // stands behind the brief
-	Document      []byte // of the brief as it was handed over, encoded; nil where the link shows what becomes of it
-	Revision      *int   // of the brief in that document
-	Password      string // argon2id, encoded; empty for none
-	ExpiresAt     *time.Time
-	RevokedAt     *time.Time
-	OpenedAt      *time.Time // last
-	Opened        int        // times
-	MadeAt        time.Time
-	MadeBy        *int64 // nil where that is not known
+	ID             int64
+	PublicationID  int64
+	StudyID        int64
+	Digest         []byte // SHA-256 of what stands in the address
+	Name           string // whom it is for
+	Remarks        bool   // remarks may be made, and lines ticked
+	Drafts         bool   // the draft may be written
+	Dossier        bool   // stands behind the brief
+	Document       []byte // of the brief as it was handed over, encoded; nil where the link shows what becomes of it
+	Revision       *int   // of the brief in that document
+	Before         []byte // the document that it showed before, the other way round after going back; nil where it was handed over once
+	BeforeRevision *int
+	Password       string // argon2id, encoded; empty for none
+	ExpiresAt      *time.Time
+	RevokedAt      *time.Time
+	OpenedAt       *time.Time // last
+	Opened         int        // times
+	MadeAt         time.Time
+	MadeBy         *int64 // nil where that is not known
 }
 
 // Remark is what somebody says of a line of a brief, or an answer to that.
@@ -59,9 +61,18 @@ func (s Scope) Links(ctx context.Context, study int64) ([]ShareLink, error) {
 	return find[ShareLink](s.db(ctx).Where("study_id = ?", study).Order("id desc"))
 }
 
-// ShowBy has a link that shows a state handed over show another one.
+// ShowBy has a link that shows a state handed over show another one, and keeps what it showed.
 func (s Scope) ShowBy(ctx context.Context, study, id int64, document []byte, revision int) error {
-	res := s.db(ctx).Model(&ShareLink{}).Where("study_id = ? and id = ? and document is not null and revoked_at is null", study, id).Updates(map[string]any{"document": document, "revision": revision})
+	res := s.db(ctx).Model(&ShareLink{}).Where("study_id = ? and id = ? and document is not null and revoked_at is null", study, id).Updates(map[string]any{"document": document, "revision": revision, "before": gorm.Expr("document"), "before_revision": gorm.Expr("revision")})
+	if res.Error == nil && res.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return res.Error
+}
+
+// ShowBefore has a link show what it showed before, and keeps what it shows.
+func (s Scope) ShowBefore(ctx context.Context, study, id int64) error {
+	res := s.db(ctx).Model(&ShareLink{}).Where("study_id = ? and id = ? and before is not null and revoked_at is null", study, id).Updates(map[string]any{"document": gorm.Expr("before"), "revision": gorm.Expr("before_revision"), "before": gorm.Expr("document"), "before_revision": gorm.Expr("revision")})
 	if res.Error == nil && res.RowsAffected == 0 {
 		return ErrNotFound
 	}

@@ -59,6 +59,7 @@ func Routes(k *kit.Kit) error {
 	st.POST("/share", s.makeLink)
 	st.POST("/handover", s.handOver)
 	st.POST("/share/:link/again", s.handAgain)
+	st.POST("/share/:link/back", s.handBack)
 	st.POST("/share/:link/revoke", s.revokeLink)
 	st.POST("/remarks/:remark", s.answerRemark)
 	return nil

@@ -11,7 +11,6 @@ import (
 	"time"
 	"unicode/utf8"
 
-	"corpulan/core/brief"
 	"corpulan/core/message"
 	"corpulan/render"
 	"corpulan/store"
@@ -78,7 +77,11 @@ func (s *handlers) sharePage(c *gin.Context, status int, body shareBody) {
 	body.Words, body.Revision, body.Formats = an.Brief.Words.Target, an.Saved.Revision, render.Formats()
 	body.Name, body.Due = cmp.Or(body.Name, an.Brief.Front.Writer), cmp.Or(body.Due, an.Brief.Front.Due)
 	if body.Made != "" {
-		body.Mail = mailOf(brief.Speech{Words: an.In}, body, an.Brief.Keyword)
+		due := body.Due
+		if body.For != "" { // who reads along has no day
+			due = ""
+		}
+		body.Mail = render.Mail(an.Brief, cmp.Or(body.For, body.Name), due, body.Made)
 	}
 	body.Dossier, body.Changed = an.Brief.Dossier, map[int64]int{}
 	if body.Links, err = s.Scope(c).Links(c.Request.Context(), body.Study.ID); err != nil {
@@ -106,10 +109,16 @@ func (s *handlers) makeLink(c *gin.Context) { s.make(c, true, s.Commands(c).Shar
 func (s *handlers) handOver(c *gin.Context) { s.make(c, false, s.Commands(c).HandOver) }
 
 // handAgain has a link show the brief as it now is.
-func (s *handlers) handAgain(c *gin.Context) {
+func (s *handlers) handAgain(c *gin.Context) { s.toLink(c, s.Commands(c).HandAgain) }
+
+// handBack has a link show again what it showed before.
+func (s *handlers) handBack(c *gin.Context) { s.toLink(c, s.Scope(c).ShowBefore) }
+
+// toLink does something to the link of the address, by study and number, and shows the links.
+func (s *handlers) toLink(c *gin.Context, do func(ctx context.Context, study, link int64) error) {
 	id, err := strconv.ParseInt(c.Param("link"), 10, 64)
 	if err == nil {
-		err = s.Commands(c).HandAgain(c.Request.Context(), kit.StudyOf(c).ID, id)
+		err = do(c.Request.Context(), kit.StudyOf(c).ID, id)
 	} else {
 		err = store.ErrNotFound
 	}
@@ -151,34 +160,13 @@ func (s *handlers) make(c *gin.Context, other bool, by func(context.Context, int
 	s.sharePage(c, http.StatusOK, shareBody{Days: "30", Name: body.Name, For: body.For, Due: body.Due, Made: kit.Origin(c.Request) + "/w/" + token})
 }
 
-// mailOf is a short text that goes with a link.
-func mailOf(in brief.Speech, b shareBody, keyword string) string {
-	about := in.Put("here is the brief for “%s”, about %d words:", keyword, b.Words)
-	if b.Due != "" && b.For == "" {
-		about = in.Put("here is the brief for “%s”, about %d words, by %s:", keyword, b.Words, b.Due)
-	}
-	return in.Put("Hello %s,", cmp.Or(b.For, b.Name)) + "\n\n" + about + "\n" + b.Made + "\n\n" + in.Put("It opens without an account. Remarks and what you tick come back to me.")
-}
-
 func isDay(s string) bool {
 	_, err := time.Parse(time.DateOnly, s)
 	return err == nil
 }
 
 // revokeLink shuts a link.
-func (s *handlers) revokeLink(c *gin.Context) {
-	id, err := strconv.ParseInt(c.Param("link"), 10, 64)
-	if err == nil {
-		err = s.Commands(c).Revoke(c.Request.Context(), kit.StudyOf(c).ID, id)
-	} else {
-		err = store.ErrNotFound
-	}
-	if err != nil {
-		s.Fail(c, err)
-		return
-	}
-	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/studies/%d/share", kit.StudyOf(c).ID))
-}
+func (s *handlers) revokeLink(c *gin.Context) { s.toLink(c, s.Commands(c).Revoke) }
 
 // answerRemark answers a remark, or settles it.
 func (s *handlers) answerRemark(c *gin.Context) {

@@ -39,6 +39,14 @@ func TestAStateThatIsHandedOver(t *testing.T) {
 	assert.NotEqual(t, was, is)
 	_, page = s.Get(t, s.Path("/share"))
 	assert.NotContains(t, page, "changed since")
+	again := is
+	code, _, _ = s.Post(t, s.Path("/share/%d/back", links[0].ID), false)
+	require.Equal(t, http.StatusSeeOther, code)
+	_, is = w.Get(t, path)
+	assert.Equal(t, was, is, "handing over again can be taken back")
+	s.Post(t, s.Path("/share/%d/back", links[0].ID), false)
+	_, is = w.Get(t, path)
+	assert.Equal(t, again, is, "and that as well")
 	s.Post(t, s.Path("/undo"), true) // the page
 	s.Post(t, s.Path("/undo"), true) // writer, day and state
 	_, json := s.Get(t, s.Path("/brief/as/json"))
