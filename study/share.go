@@ -53,6 +53,11 @@ func (c Commands) HandAgain(ctx context.Context, study, link int64) error {
 	return c.scope.ShowBy(ctx, study, link, document, revision)
 }
 
+// HandBack has a link show again what it showed before it was handed over again.
+func (c Commands) HandBack(ctx context.Context, study, link int64) error {
+	return c.scope.ShowBefore(ctx, study, link)
+}
+
 // asItStands is the brief as the document it is now. It goes with the link, and is not that of the revision: what the brief says
 // changes also with the pages that count.
 func (c Commands) asItStands(ctx context.Context, study int64) (document []byte, revision int, err error) {

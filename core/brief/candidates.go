@@ -118,24 +118,32 @@ func descriptionCandidates(e *evidence.Evidence, b *Brief) []Candidate {
 	if len(asked) > 0 {
 		add("asks what readers ask, and names what the page treats", asked[0]+" ")
 	}
-	add("the keyword, and what the page treats", b.titled(e)+". ")
+	if len(names) > fewestNames { // two names say too little of a page
+		add("the keyword, and what the page treats", b.titled(e)+". ")
+	}
 	return out
 }
 
-// askedShort are questions of the brief that go into a description: short ones about the keyword that a section answers.
-func (b *Brief) askedShort() []string {
+// askedShort are up to two questions of the brief that go into a description: short ones that a section answers, the first about the
+// keyword, the second with a word of it, asked in another way and answered elsewhere.
+func (b *Brief) askedShort() (list []string) {
 	lang, about := langOf(b), b.rarest()
-	var list []Question
-	for _, q := range b.Questions {
-		if strings.HasSuffix(q.Text, "?") && !q.Gone && len(q.AskedBy)+len(q.AnsweredBy) > 0 && utf8.RuneCountInString(q.Text) <= longestAsked && q.Section != "" && !strings.Contains(q.Text, ":") && slices.Contains(lang.ContentStems(q.Text), about) {
-			list = append(list, q)
+	keyword := lang.ContentStems(b.Keyword)
+	var first Question
+	for n, wanted := range [][]string{{about}, keyword} {
+		if len(list) < n {
+			break
+		}
+		for _, q := range b.Questions {
+			short := strings.HasSuffix(q.Text, "?") && !strings.Contains(q.Text, ":") && utf8.RuneCountInString(q.Text) <= longestAsked
+			other := len(list) == 0 || q.Kind != first.Kind && q.Section != first.Section
+			if short && other && q.Section != "" && !q.Gone && len(q.AskedBy)+len(q.AnsweredBy) > 0 && slices.ContainsFunc(lang.ContentStems(q.Text), func(st string) bool { return slices.Contains(wanted, st) }) {
+				list, first = append(list, q.Text), q
+				break
+			}
 		}
 	}
-	var out []string
-	for _, q := range list {
-		out = append(out, q.Text)
-	}
-	return out
+	return list
 }
 
 // listed joins names: "chain, locks and tyres".

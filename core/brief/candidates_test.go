@@ -17,6 +17,21 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+// A description asks of the keyword, and then something else that another section answers; never what only has a common word of it.
+func TestDescriptionsAskTwoThings(t *testing.T) {
+	b := Brief{Keyword: "storing a bike over winter", Language: "en", Questions: []Question{
+		{Text: "Do I need studded tyres for winter?", Kind: language.YesNo, AskedBy: []int{1}, Section: "Tyres"},
+	}}
+	assert.Empty(t, b.askedShort(), "winter alone is another subject")
+	b.Questions = append(b.Questions,
+		Question{Text: "Where is the best place for storing a bike?", Kind: language.Where, AskedBy: []int{1, 2}, Section: "Places"},
+		Question{Text: "Where else can a bike stand?", Kind: language.Where, AskedBy: []int{3}, Section: "Racks"},
+		Question{Text: "How should a bike be cleaned first?", Kind: language.How, AskedBy: []int{3}, Section: "Places"},
+		Question{Text: "How much air does a bike want?", Kind: language.HowMuch, AskedBy: []int{3}, Section: "Air"})
+	b.Questions = b.Questions[1:]
+	assert.Equal(t, []string{"Where is the best place for storing a bike?", "How much air does a bike want?"}, b.askedShort())
+}
+
 // In every language: titles and descriptions, that fit, have the keyword, leave
 // no place of the pattern open and are no list of headings.
 func TestCandidatesInEveryLanguage(t *testing.T) {

@@ -81,7 +81,7 @@ func Templates() []Template {
 		{Key: "news", Name: "news article", About: "tells what has happened", Words: [2]int{300, 600}, ByShare: true, Inward: [2]int{2, 4}, Outward: [2]int{1, 3}, Data: []string{"NewsArticle", "BreadcrumbList"}, Sections: []TemplateSection{news, means},
 			Fields: map[string]string{FieldGoal: "A reader knows in half a minute what has changed and what to do about it.", FieldCallToAction: "None; a link to the guide that stays true."}},
 		{Key: "landing", Name: "landing page", About: "takes in those who come from one place and leads to one action", Words: [2]int{300, 700}, ByShare: true, Inward: [2]int{0, 2}, Outward: [2]int{0, 0}, Data: []string{"WebPage"}, Sections: []TemplateSection{proof},
-			Fields: map[string]string{FieldGoal: "Who comes here does the one thing.", FieldCallToAction: "One action only, said in the first screen, after each argument and at the end; no other way out."}},
+			Fields: map[string]string{FieldGoal: "A visitor sees what is offered and why to trust it, and takes the one step.", FieldCallToAction: "One action only, said in the first screen, after each argument and at the end; no other way out."}},
 		{Key: "local", Name: "local page", About: "is about something in one place", Words: [2]int{300, 800}, Inward: [2]int{2, 4}, Outward: [2]int{1, 2}, Data: []string{"LocalBusiness", "BreadcrumbList"}, Sections: []TemplateSection{visit},
 			Fields: map[string]string{FieldGoal: "Somebody near decides to come, and finds the way.", FieldCallToAction: "Come, call or write: address and hours beside it."}},
 	}

@@ -111,10 +111,10 @@ func TestABriefStands(t *testing.T) {
 			assert.Contains(t, terms(b), "dark storage")
 			assert.Contains(t, headings(b), "Dark storage")
 			assert.NotContains(t, terms(b), "carbide spikes")
-			assert.Contains(t, b.MetaDescription, "dark storage")
+			assert.Contains(t, b.TitleTag, "dark storage")
 		} else {
 			assert.ElementsMatch(t, terms(later), terms(b), "left as it was")
-			assert.Equal(t, later.MetaDescription, b.MetaDescription)
+			assert.Equal(t, later.TitleTag, b.TitleTag)
 		}
 	}
 

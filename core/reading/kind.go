@@ -119,7 +119,7 @@ func listing(d *document, r *Reading) (Kind, []message.Message) {
 	category := r.dataType("CollectionPage", "ProductCollection", "OfferCatalog")
 	path := d.base.Path()
 	switch {
-	case (path == "/" || path == "") && d.base.Host() != "":
+	case (path == "/" || path == "") && d.base.Host() != "" && !r.isEssay():
 		return Home, []message.Message{"the address is the site's first page"}
 	case category != "":
 		return Category, []message.Message{inData(category)}
@@ -134,6 +134,19 @@ func listing(d *document, r *Reading) (Kind, []message.Message) {
 	}
 	return "", nil
 }
+
+// isEssay tells a text that is read from one end to the other, wherever it stands: data that say so, or
+// many words and few links among them.
+func (r *Reading) isEssay() bool {
+	return r.dataType("Article", "BlogPosting", "NewsArticle", "TechArticle", "HowTo") != "" ||
+		r.Counts.Words >= wordsOfEssay && wordsALink*(r.Counts.InternalLinks+r.Counts.ExternalLinks) < r.Counts.Words
+}
+
+// From how many words a site's first page is an article, and how many a link it has at least. Our own.
+const (
+	wordsOfEssay = 4 * thinWords
+	wordsALink   = 50
+)
 
 // cards counts the names on cards with a price.
 func (r *Reading) cards() (n int) {

@@ -37,7 +37,7 @@ import (
 // Engine is the version of the rules in this package. It rises whenever a
 // reading of the same bytes would come out differently, so that what an older
 // engine read can be told apart and read again.
-const Engine = 10
+const Engine = 11
 
 // Page is what is read: bytes as they were fetched or handed in.
 type Page struct {

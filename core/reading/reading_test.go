@@ -203,6 +203,7 @@ func TestKinds(t *testing.T) {
 		"forum":                        {"http://a.example/x", `<script type="application/ld+json">{"@type":"DiscussionForumPosting"}</script>` + paragraph, Forum},
 		"video":                        {"http://a.example/x", `<title>Ride</title><iframe src="/embed/1"></iframe><p>Watch it.</p>`, Video},
 		"home":                         {"http://a.example/", `<title>Shop</title>` + paragraph + paragraph, Home},
+		"an essay on the first page":   {"http://a.example/", `<title>How to ride</title><h1>How to ride</h1>` + strings.Repeat(paragraph, 12), Article},
 		"thin":                         {"http://a.example/x", `<title>Fact</title><p>Short.</p>`, Thin},
 		"product":                      {"http://a.example/x", `<title>Lamp</title><script type="application/ld+json">{"@type":"Product"}</script>` + paragraph + paragraph, Product},
 		"category by its prices":       {"http://a.example/x", `<title>Lamps</title><h1>Lamps</h1>` + strings.Repeat(`<div class="tile"><a href="/p">Lamp of brass</a><span>£49.00</span></div>`, 12), Category},

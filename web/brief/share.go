@@ -112,7 +112,7 @@ func (s *handlers) handOver(c *gin.Context) { s.make(c, false, s.Commands(c).Han
 func (s *handlers) handAgain(c *gin.Context) { s.toLink(c, s.Commands(c).HandAgain) }
 
 // handBack has a link show again what it showed before.
-func (s *handlers) handBack(c *gin.Context) { s.toLink(c, s.Scope(c).ShowBefore) }
+func (s *handlers) handBack(c *gin.Context) { s.toLink(c, s.Commands(c).HandBack) }
 
 // toLink does something to the link of the address, by study and number, and shows the links.
 func (s *handlers) toLink(c *gin.Context, do func(ctx context.Context, study, link int64) error) {
