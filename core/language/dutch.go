@@ -43,6 +43,7 @@ func dutch() Rules {
 		Leans: "maar anders echter daarom dit deze dat die dan ook zo hier daarna bovendien het hij",
 		Turns: "maar en dus of",
 		Yes:   "ja", No: "nee neen",
+		Asking:  "echt werkelijk nodig noodzakelijk absoluut eigenlijk altijd ook doen moet kan gaat",
 		Knowing: "weet weten zie",
 		Openings: []Opening{{"wat als", WhatIf}, {"wat gebeurt er als", WhatIf}, {"wat te doen als", WhatIf}, {"wat doe ik als", WhatIf},
 			{"hoeveel", HowMuch}, {"hoe lang", HowMuch}, {"hoelang", HowMuch}, {"hoe vaak", HowMuch}, {"hoe ver", HowMuch}, {"hoe", How}, {"wat", What}, {"waarom", Why}, {"wanneer", When}, {"waar", Where},

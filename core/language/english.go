@@ -53,6 +53,7 @@ func english() Rules {
 		Leans: "but otherwise however therefore alternately alternatively also this that these those it they such then so after instead here there sometimes",
 		Turns: "but so and then now well or still yet",
 		Yes:   "yes yep absolutely definitely", No: "no nope never",
+		Asking:  "really actually need necessary must necessarily essential imperative",
 		Knowing: "know tell see say",
 		Openings: []Opening{{"what if", WhatIf}, {"what happens if", WhatIf}, {"what to do if", WhatIf}, {"what do i do if", WhatIf},
 			{"how much", HowMuch}, {"how many", HowMuch}, {"how long", HowMuch}, {"how often", HowMuch}, {"how far", HowMuch},

@@ -43,6 +43,7 @@ func french() Rules {
 		Leans: "mais sinon cependant donc ce cet cette ces il elle ils elles cela alors aussi ainsi ensuite ici puis",
 		Turns: "mais et alors donc or ou",
 		Yes:   "oui", No: "non",
+		Asking:  "vraiment faut nécessaire obligatoirement absolument besoin fait faire peut doit toujours aussi",
 		Knowing: "savoir sais sait",
 		Openings: []Opening{{"et si", WhatIf}, {"et s'il", WhatIf}, {"que faire si", WhatIf}, {"que faire s'il", WhatIf}, {"que se passe-t-il si", WhatIf},
 			{"combien", HowMuch}, {"comment", How}, {"qu'est-ce", What}, {"que", What}, {"qu", What}, {"à quoi", What}, {"pourquoi", Why}, {"quand", When}, {"à quel moment", When}, {"où", Where},

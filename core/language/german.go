@@ -31,6 +31,7 @@ func german() Rules {
 		Leans: "aber sonst jedoch deshalb darum daher dies diese dieser dieses diesen es sie er dabei dadurch damit dann danach auch so hier dort außerdem stattdessen",
 		Turns: "aber und also doch denn nun oder",
 		Yes:   "ja", No: "nein",
+		Asking:  "brauche brauchst braucht brauchen gebraucht wirklich tatsächlich eigentlich überhaupt unbedingt genau nötig notwendig zwingend immer auch mache macht machen geht gehen gibt geben lässt lassen",
 		Knowing: "weiß erkenne erkennt sehe sieht finde heraus",
 		Openings: []Opening{{"was wenn", WhatIf}, {"was, wenn", WhatIf}, {"was tun wenn", WhatIf}, {"was tun, wenn", WhatIf}, {"was mache ich, wenn", WhatIf}, {"was passiert, wenn", WhatIf}, {"was ist, wenn", WhatIf},
 			{"wie viel", HowMuch}, {"wie viele", HowMuch}, {"wieviel", HowMuch}, {"wieviele", HowMuch}, {"wie lange", HowMuch}, {"wie oft", HowMuch}, {"wie hoch", HowMuch},

@@ -42,6 +42,7 @@ func italian() Rules {
 		Leans: "ma altrimenti però quindi questo questa questi queste così anche poi qui inoltre dopo",
 		Turns: "ma e allora quindi o",
 		Yes:   "sì", No: "no",
+		Asking:  "davvero veramente necessario indispensabile serve servono bisogna fare può deve sempre anche",
 		Knowing: "sapere so capire capisco",
 		Openings: []Opening{{"e se", WhatIf}, {"cosa succede se", WhatIf}, {"che succede se", WhatIf}, {"cosa fare se", WhatIf},
 			{"quanto", HowMuch}, {"quanta", HowMuch}, {"quanti", HowMuch}, {"quante", HowMuch}, {"come", How}, {"cosa", What}, {"che cosa", What}, {"che", What}, {"cos'è", What}, {"perché", Why}, {"quando", When},

@@ -40,6 +40,7 @@ func portuguese() Rules {
 		Leans: "mas senão porém portanto este esta isto estes estas esse essa isso assim também então depois aqui além",
 		Turns: "mas e então ou",
 		Yes:   "sim", No: "não",
+		Asking:  "realmente mesmo necessário imprescindível preciso precisa fazer pode deve sempre também",
 		Knowing: "saber sei sabe",
 		Openings: []Opening{{"e se", WhatIf}, {"o que acontece se", WhatIf}, {"o que fazer se", WhatIf},
 			{"quanto", HowMuch}, {"quanta", HowMuch}, {"quantos", HowMuch}, {"quantas", HowMuch}, {"como", How}, {"o que", What}, {"que", What}, {"por que", Why}, {"porque", Why}, {"porquê", Why}, {"para que", Why}, {"quando", When},

@@ -76,6 +76,9 @@ const (
 	SaysNo  Stance = "no"
 )
 
+// AsksWith tells a word, folded, that questions have and that says nothing of what is asked.
+func (l *Language) AsksWith(folded string) bool { return l.light[folded] || l.asking[folded] }
+
 // StanceOf is what an answer says by the word it begins with, which a stop or a comma parts from the
 // rest: "No, unless it is wet." says no, "No matter what you do" nothing.
 func (k *known) StanceOf(answer string) Stance {

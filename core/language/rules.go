@@ -66,6 +66,7 @@ type Rules struct {
 	Leans       string    // that begin a sentence which leans on the one before it: "otherwise"
 	Yes, No     string    // with which an answer begins
 	Turns       string    // that may stand before a question: "but what if"
+	Asking      string    // that questions have and that say nothing of what is asked: "really need"
 	Knowing     string    // before what one wants to know: "how do I know which"
 	Openings    []Opening // ways a question begins
 	Auxiliaries string    // that follow a question word where a heading asks without a mark
@@ -147,8 +148,8 @@ type known struct {
 	openings []Opening // folded, the longest first
 
 	// Words of Rules, folded.
-	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, reasons, times, shares, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns, leans, knowing, yes, no map[string]bool
-	nuclei, mute                                                                                                                                                                                                                                                                                                                   []string // the longest first
+	auxiliaries, pronouns, calendar, definite, determiners, numbers, units, linking, joining, honorifics, organisations, places, laws, events, works, parts, versions, speaking, within, or, reasons, times, shares, generic, qualifiers, prepositions, beforeVerbs, beforeAdjectives, firstPerson, turns, leans, knowing, asking, yes, no map[string]bool
+	nuclei, mute                                                                                                                                                                                                                                                                                                                           []string // the longest first
 
 	verbEndings, adjectiveEndings, nounEndings []string
 	ranks                                      map[string]int            // of the commonest words, folded
@@ -175,7 +176,7 @@ func know(r Rules) *known {
 	k.determiners, k.numbers = Set(r.Definite+" "+r.Indefinite+" "+r.Determiners), Set(r.Numbers)
 	k.qualifiers, k.prepositions, k.beforeVerbs, k.beforeAdjectives = Set(r.Qualifiers), Set(r.Prepositions), Set(r.BeforeVerbs), Set(r.BeforeAdjectives)
 	k.verbEndings, k.adjectiveEndings, k.nounEndings = endings(r.VerbEndings), endings(r.AdjectiveEndings), endings(r.NounEndings)
-	k.firstPerson, k.turns, k.leans, k.knowing, k.yes, k.no = Set(r.FirstPerson), Set(r.Turns), Set(r.Leans), Set(r.Knowing), Set(r.Yes), Set(r.No)
+	k.firstPerson, k.turns, k.leans, k.knowing, k.asking, k.yes, k.no = Set(r.FirstPerson), Set(r.Turns), Set(r.Leans), Set(r.Knowing), Set(r.Asking), Set(r.Yes), Set(r.No)
 	k.nuclei, k.mute = longestFirst(r.Nuclei), longestFirst(r.Mute)
 	k.plurals, k.before, k.after = pairsOf(r.Plurals), endingsOf(r.Before), endingsOf(r.After)
 	k.spellings = map[string]string{}

@@ -39,6 +39,7 @@ func spanish() Rules {
 		Leans: "pero sino entonces este esta esto estos estas ese esa eso así también luego aquí además después",
 		Turns: "pero y entonces o",
 		Yes:   "sí", No: "no",
+		Asking:  "realmente necesario imprescindible necesito necesita hace falta hay hacer puede debe siempre también",
 		Knowing: "saber sé sabe",
 		Openings: []Opening{{"y si", WhatIf}, {"qué pasa si", WhatIf}, {"qué hacer si", WhatIf}, {"qué hago si", WhatIf},
 			{"cuánto", HowMuch}, {"cuánta", HowMuch}, {"cuántos", HowMuch}, {"cuántas", HowMuch}, {"cómo", How}, {"qué", What}, {"por qué", Why}, {"para qué", Why}, {"cuándo", When},

@@ -40,6 +40,7 @@ func swedish() Rules {
 		Leans: "men annars dock därför detta denna dessa det då också så sedan här dessutom den de",
 		Turns: "men och så eller",
 		Yes:   "ja jo", No: "nej",
+		Asking:  "verkligen egentligen nödvändigt behöver behövs måste alltid också göra går kan",
 		Knowing: "vet veta ser",
 		Openings: []Opening{{"vad händer om", WhatIf}, {"tänk om", WhatIf}, {"vad gör jag om", WhatIf},
 			{"hur mycket", HowMuch}, {"hur många", HowMuch}, {"hur länge", HowMuch}, {"hur ofta", HowMuch}, {"hur långt", HowMuch}, {"hur", How}, {"vad", What}, {"varför", Why}, {"när", When}, {"var", Where}, {"vart", Where},

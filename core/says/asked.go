@@ -100,7 +100,7 @@ func tokensOf(lang *language.Language, s string) (first language.Matter, tokens 
 		}
 	}
 	for i, w := range words {
-		if !said[i] && len(w) > 1 && !lang.Stop(w) && !lang.Light(w) {
+		if !said[i] && len(w) > 1 && !lang.Stop(w) && !lang.AsksWith(w) {
 			tokens = append(tokens, lang.StemFolded(w))
 		}
 	}
@@ -118,7 +118,7 @@ func choiceOf(lang *language.Language, q string) (language.Matter, []string) {
 	}
 	var tokens []string
 	for at, w := range words {
-		if len(w) > 1 && !slices.Contains(named[i].Words, at) && !lang.Stop(w) && !lang.Light(w) {
+		if len(w) > 1 && !slices.Contains(named[i].Words, at) && !lang.Stop(w) && !lang.AsksWith(w) {
 			tokens = append(tokens, lang.StemFolded(w))
 		}
 	}
@@ -137,7 +137,7 @@ func isWide(m language.Matter) bool {
 func questionStems(lang *language.Language, q string) []string {
 	light := map[string]bool{} // "need", "use": they say nothing of what is asked about
 	text.EachWord(q, func(w text.Span) {
-		if folded := text.Fold(w.Of(q)); lang.Light(folded) {
+		if folded := text.Fold(w.Of(q)); lang.AsksWith(folded) {
 			light[lang.StemFolded(folded)] = true
 		}
 	})
@@ -158,7 +158,7 @@ func weakStems(lang *language.Language, q string) map[string]bool {
 			weak[lang.StemFolded(folded)] = text.Lower(word) == word
 		case lang.Senses:
 			noun, verb, adjective, _ := corpus.PartsOfSpeech(folded)
-			weak[lang.StemFolded(folded)] = verb+adjective > noun
+			weak[lang.StemFolded(folded)] = verb+adjective > noun || noun == 0 && strings.HasSuffix(folded, "ly") // "differently"
 		}
 	})
 	return weak

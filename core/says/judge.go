@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"corpulan/core/corpus"
 	"corpulan/core/language"
 )
 
@@ -81,7 +82,7 @@ func (t *Texts) wanted(q Asked) *wanted {
 		switch {
 		case x.matter:
 			x.weight = t.idf("")
-		case slices.ContainsFunc(t.ways(token), t.IsOfKeyword):
+		case slices.ContainsFunc(t.ways(token), t.isKeyword):
 			continue
 		default:
 			x.ways = t.ways(token)
@@ -94,6 +95,16 @@ func (t *Texts) wanted(q Asked) *wanted {
 		w.total += x.weight
 	}
 	return w
+}
+
+// isKeyword tells a stem of the keyword or kin to one; a compound with it asks for the rest: "Kompoststarter".
+func (t *Texts) isKeyword(stem string) bool {
+	for k := range t.common {
+		if corpus.IsKin(stem, k) && !(t.Language.JoinsWords && len(stem) >= len(k)+shortPart) {
+			return true
+		}
+	}
+	return false
 }
 
 // isWeak tells a verb or an adjective that is asked for; where nouns have capitals the field tells, since people
@@ -243,7 +254,7 @@ func (t *Texts) candidates(q Asked, w *wanted) [][]judged {
 		}
 	}
 	if t.draft != nil {
-		most = 1 // there is none to compare it with
+		most = most // there is none to compare it with
 	}
 	for _, list := range all {
 		for n := range list {
