@@ -253,9 +253,6 @@ func (t *Texts) candidates(q Asked, w *wanted) [][]judged {
 			most = max(most, j.traits[InPassage])
 		}
 	}
-	if t.draft != nil {
-		most = most // there is none to compare it with
-	}
 	for _, list := range all {
 		for n := range list {
 			list[n].traits[Unsaid] = 1 - most
