@@ -129,32 +129,33 @@ func (a *working) step(ctx context.Context, done, of, fresh int, wait bool) erro
 // readTable puts the keywords of the table that waits to the list.
 func (w *demander) readTable(ctx context.Context, at *working, args queue.DemandArgs) error {
 	f, err := at.sc.File(ctx, at.list.ID)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil // another attempt got this far
-	}
 	if err != nil {
 		return err
+	}
+	if f.Said != "" {
+		return nil // another attempt got this far
 	}
 	rows, err := study.UnpackRows(f.Rows)
 	if err != nil {
 		return err
 	}
-	list, _, err := demand.Read(rows, *args.Columns)
+	list, dropped, err := demand.Read(rows, *args.Columns)
 	if err != nil {
 		return err
 	}
-	n := 0
+	n, all := 0, store.Merged{}
 	for part := range slices.Chunk(list, atOnceKeywords) {
 		m, err := at.sc.PutKeywords(ctx, at.list.ID, part)
 		if err != nil {
 			return err
 		}
 		n += len(part)
+		all.Fresh, all.Known, all.Left = all.Fresh+m.Fresh, all.Known+m.Known, all.Left+m.Left
 		if err := at.step(ctx, n, len(list), m.Fresh, false); err != nil {
 			return err
 		}
 	}
-	return at.sc.DropFile(ctx, at.list.ID)
+	return at.sc.FileWasRead(ctx, at.list.ID, study.SaidOf(all, dropped, args.Columns.Unread(rows)).Keep())
 }
 
 // results asks for the results pages of keywords of which none is known, the most searched

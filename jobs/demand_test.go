@@ -180,8 +180,9 @@ func TestALongTable(t *testing.T) {
 	assert.Empty(t, w.Problem)
 	assert.Equal(t, 12_000, w.Fresh)
 	assert.Len(t, b.texts(t, l.ID), 12_000)
-	_, err = b.scope.File(ctx, l.ID)
-	assert.ErrorIs(t, err, store.ErrNotFound, "the table is not kept any longer")
+	f, err := b.scope.FileSaid(ctx, l.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "12000 keywords are new.", f.Said.Message().String())
 }
 
 // What a keyword service may answer.

@@ -298,10 +298,11 @@ type KeywordFile struct {
 	ListID        int64
 	Name          string
 	Rows          []byte
+	Said          message.Kept // what became of it; empty while it waits to be read
 	MadeAt        time.Time
 }
 
-// KeepFile keeps a table until somebody has said what its columns are; of a list only the last.
+// KeepFile keeps the table that a list was brought last; it waits until it is read.
 func (s Scope) KeepFile(ctx context.Context, f *KeywordFile) error {
 	return s.InTx(ctx, func(tx Scope, _ *sql.Tx) error {
 		if err := tx.db(ctx).Where("list_id = ?", f.ListID).Delete(&KeywordFile{}).Error; err != nil {
@@ -312,12 +313,35 @@ func (s Scope) KeepFile(ctx context.Context, f *KeywordFile) error {
 	})
 }
 
-// File is the table that waits for a list; ErrNotFound where none does.
+// File is the table that a list was brought last; ErrNotFound where it was brought none.
 func (s Scope) File(ctx context.Context, list int64) (KeywordFile, error) {
 	return take[KeywordFile](s.db(ctx).Where("list_id = ?", list).Order("id desc"))
 }
 
-// DropFile forgets the table that waits for a list.
-func (s Scope) DropFile(ctx context.Context, list int64) error {
-	return s.db(ctx).Where("list_id = ?", list).Delete(&KeywordFile{}).Error
+// FileSaid is File without what stands in the table.
+func (s Scope) FileSaid(ctx context.Context, list int64) (KeywordFile, error) {
+	return take[KeywordFile](s.db(ctx).Omit("rows").Where("list_id = ?", list).Order("id desc"))
+}
+
+// FileWasRead says what became of the table of a list.
+func (s Scope) FileWasRead(ctx context.Context, list int64, said message.Kept) error {
+	return s.db(ctx).Model(&KeywordFile{}).Where("list_id = ?", list).Update("said", said).Error
+}
+
+// KnownHeader is what a person said that the columns of tables with one header hold.
+type KnownHeader struct {
+	PublicationID int64
+	Header        string
+	Fields        JSONType[[]string]
+}
+
+// RememberHeader keeps what the columns below a header hold, in place of what was said before.
+func (s Scope) RememberHeader(ctx context.Context, header string, fields []string) error {
+	return s.store.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "publication_id"}, {Name: "header"}}, DoUpdates: clause.AssignmentColumns([]string{"fields"})}).Create(&KnownHeader{s.publication, header, NewJSONType(fields)}).Error
+}
+
+// HeaderKnown is what the columns below a header hold; ErrNotFound where nobody has said it.
+func (s Scope) HeaderKnown(ctx context.Context, header string) ([]string, error) {
+	h, err := take[KnownHeader](s.db(ctx).Where("header = ?", header))
+	return h.Fields.Data(), err
 }

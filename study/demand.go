@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"io"
 	"slices"
+	"strings"
 	"time"
 
 	"corpulan/core/demand"
@@ -42,7 +43,10 @@ func (c Commands) NewList(ctx context.Context, name, language, country string) (
 // it is long, in the background; else it waits until somebody says what they are, and asks is
 // true.
 func (c Commands) TakeTable(ctx context.Context, list int64, t Table) (said message.Message, asks bool, err error) {
-	columns := demand.Recognise(t.Rows)
+	columns, err := c.ColumnsOf(ctx, t.Rows)
+	if err != nil {
+		return "", false, err
+	}
 	asks = len(columns.Doubts) > 0 || !slices.Contains(columns.Fields, demand.KeywordField)
 	packed, err := packRows(t.Rows)
 	if err != nil {
@@ -58,7 +62,39 @@ func (c Commands) TakeTable(ctx context.Context, list int64, t Table) (said mess
 	return said, false, err
 }
 
-// ReadTable reads the table that waits for a list, by the columns that somebody named.
+// ColumnsOf tells the columns of a table: as somebody said of an earlier one with the same header, else by themselves.
+func (c Commands) ColumnsOf(ctx context.Context, rows [][]string) (demand.Columns, error) {
+	columns := demand.Recognise(rows)
+	header := columns.HeaderOf(rows)
+	if header == "" {
+		return columns, nil
+	}
+	fields, err := c.scope.HeaderKnown(ctx, header)
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		return columns, nil
+	case err != nil:
+		return columns, err
+	}
+	return columns.Remembered(fields), nil
+}
+
+// NameColumns reads the table of a list by the columns that a person named, and remembers them for its source.
+func (c Commands) NameColumns(ctx context.Context, list int64, rows [][]string, columns demand.Columns) error {
+	if header := columns.HeaderOf(rows); header != "" {
+		fields := make([]string, len(columns.Fields))
+		for i, f := range columns.Fields {
+			fields[i] = string(f)
+		}
+		if err := c.scope.RememberHeader(ctx, header, fields); err != nil {
+			return err
+		}
+	}
+	_, err := c.ReadTable(ctx, list, columns)
+	return err
+}
+
+// ReadTable reads the table of a list by its columns.
 func (c Commands) ReadTable(ctx context.Context, list int64, columns demand.Columns) (message.Message, error) {
 	f, err := c.scope.File(ctx, list)
 	if err != nil {
@@ -69,6 +105,9 @@ func (c Commands) ReadTable(ctx context.Context, list int64, columns demand.Colu
 		return "", err
 	}
 	if len(rows) > ReadAtOnce {
+		if err := c.scope.FileWasRead(ctx, list, ""); err != nil { // it is read anew
+			return "", err
+		}
 		err := c.ask(ctx, queue.DemandArgs{List: list, Work: queue.ImportKeywords, Columns: &columns})
 		return message.Of("%d rows are being read.", len(rows)), err
 	}
@@ -80,11 +119,12 @@ func (c Commands) ReadTable(ctx context.Context, list int64, columns demand.Colu
 	if err != nil {
 		return "", err
 	}
-	return saidOf(m, dropped), c.scope.DropFile(ctx, list)
+	said := SaidOf(m, dropped, columns.Unread(rows))
+	return said, c.scope.FileWasRead(ctx, list, said.Keep())
 }
 
-// saidOf tells what became of a table.
-func saidOf(m store.Merged, dropped []demand.Dropped) message.Message {
+// SaidOf tells what became of a table: what it brought, which rows were left out, and which columns nobody reads.
+func SaidOf(m store.Merged, dropped []demand.Dropped, unread []string) message.Message {
 	said := message.Of("%d keywords are new", m.Fresh)
 	if m.Known > 0 {
 		said = message.Joined(", ", said, message.Of("%d were known", m.Known))
@@ -95,6 +135,9 @@ func saidOf(m store.Merged, dropped []demand.Dropped) message.Message {
 	said = message.Sentence(said)
 	if len(dropped) > 0 {
 		said = message.Joined(" ", said, message.Of("%d rows were left out, the first in row %d: %v.", len(dropped), dropped[0].Row, dropped[0].Reason))
+	}
+	if len(unread) > 0 {
+		said = message.Joined(" ", said, message.Of("Not read: %s.", strings.Join(unread, ", ")))
 	}
 	return said
 }

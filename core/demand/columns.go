@@ -118,6 +118,50 @@ func Recognise(rows [][]string) Columns {
 	return best
 }
 
+// longestHeader is how long a header is at most that is remembered. Our own.
+const longestHeader = 2000
+
+// HeaderOf tells tables of one source by their headings; empty where a table has none, or too many.
+func (c Columns) HeaderOf(rows [][]string) string {
+	if !c.Header || c.Skipped >= len(rows) {
+		return ""
+	}
+	header := text.Fold(strings.Join(rows[c.Skipped], "\t"))
+	if len(header) > longestHeader {
+		return ""
+	}
+	return header
+}
+
+// Remembered are the columns as a person said that those below this header are; nobody need be asked again.
+func (c Columns) Remembered(fields []string) Columns {
+	if len(fields) < len(c.Fields) {
+		return c
+	}
+	c.Fields = slices.Clone(c.Fields)
+	for i := range c.Fields {
+		c.Fields[i] = Column(fields[i])
+	}
+	c.Doubts = []Column{}
+	return c
+}
+
+// Unread are the headings of columns that are not read although something stands in them.
+func (c Columns) Unread(rows [][]string) (list []string) {
+	if c.HeaderOf(rows) == "" {
+		return nil
+	}
+	body := rows[c.Skipped+1:]
+	for i, name := range rows[c.Skipped] {
+		name = strings.Join(strings.Fields(name), " ")
+		held := slices.ContainsFunc(body[:min(len(body), sampled)], func(r []string) bool { return i < len(r) && strings.TrimSpace(r[i]) != "" })
+		if i < len(c.Fields) && c.Fields[i] == "" && name != "" && held {
+			list = append(list, name)
+		}
+	}
+	return list
+}
+
 func bool2int(b bool) int {
 	if b {
 		return 1

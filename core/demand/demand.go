@@ -10,7 +10,7 @@
 //   - graph.go    a list compared once, parted at any width
 //   - group.go    groups, their names and sums; intent.go  what their searches want; product.go which of them name a product
 //   - hand.go     what a person moved, joined, named or threw out
-//   - out.go      what is worth no page, and why
+//   - out.go      what is worth no page, and why; spelling.go  words that are misspelled, and other languages
 //   - curve.go    clicks by position; own.go  where a site stands, pages that rival each other
 //   - standing.go how well pages are placed for keywords; standpoints.go the places that is made of
 //   - searched.go  searched against found

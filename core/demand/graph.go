@@ -50,7 +50,8 @@ type Options struct {
 func NewGraph(ctx context.Context, list []Keyword, o Options, done func(n int)) (*Graph, error) {
 	lang := language.For(o.Language)
 	g := &Graph{list: list, keys: keysOf(list), reasons: map[int]message.Message{}}
-	g.all = aboutOf(list, o.Results, lang)
+	words := vocabularyOf(list, lang)
+	g.all = aboutOf(list, o.Results, lang, words.misspelt())
 	for i, k := range list {
 		if g.all[i].results != nil {
 			g.known++
@@ -59,9 +60,11 @@ func NewGraph(ctx context.Context, list []Keyword, o Options, done func(n int)) 
 			g.reasons[i] = why
 		}
 	}
-	for i, why := range otherMeanings(list, g.all, lang) {
-		if g.reasons[i] == "" {
-			g.reasons[i] = why
+	for _, reasons := range []map[int]message.Message{otherMeanings(list, g.all, lang), words.otherLanguages()} {
+		for i, why := range reasons {
+			if g.reasons[i] == "" {
+				g.reasons[i] = why
+			}
 		}
 	}
 	var err error
@@ -130,13 +133,13 @@ func (g *Graph) Part(o Options) Grouping {
 }
 
 // aboutOf prepares keywords for comparison.
-func aboutOf(list []Keyword, results Results, lang *language.Language) []about {
+func aboutOf(list []Keyword, results Results, lang *language.Language, meant map[string]string) []about {
 	all := make([]about, len(list))
 	df, light := map[string]int{}, map[string]bool{}
 	wishes, split, things := wishesOf(lang), compounds(list, lang), productsOf(list, lang)
 	for i, k := range list {
 		a := &all[i]
-		a.stems, a.wish = stemsWith(lang, k.Text, split), -1
+		a.stems, a.wish = stemsWith(lang, respelled(k.Text, meant), split), -1
 		for _, s := range a.stems {
 			df[s]++
 		}

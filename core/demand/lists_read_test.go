@@ -56,3 +56,18 @@ func TestThousands(t *testing.T) {
 		assert.Len(t, trendIn(cell), months, cell)
 	}
 }
+
+// Columns that nobody reads are named if something stands in them; what is remembered of a header holds for tables with that
+// header, however it is written, and for no other.
+func TestUnreadAndRememberedColumns(t *testing.T) {
+	rows := [][]string{{"Exported on Monday"}, {"Keyword", "Volume", "Prio Z", "Leer"}, {"winter tyres", "1900", "2.10", ""}}
+	c := Recognise(rows)
+	assert.Equal(t, []string{"Prio Z"}, c.Unread(rows))
+	again := Recognise([][]string{{"KEYWORD", "volume", "prio z", "leer"}, {"bike chain", "20", "1", ""}})
+	assert.Equal(t, c.HeaderOf(rows), again.HeaderOf([][]string{{"KEYWORD", "volume", "prio z", "leer"}}))
+	known := c.Remembered([]string{"keyword", "volume", "cost", ""})
+	assert.Equal(t, []Column{KeywordField, VolumeField, CostField, ""}, known.Fields)
+	assert.Empty(t, known.Doubts)
+	assert.Equal(t, c, c.Remembered([]string{"keyword"}), "of a narrower table nothing is known")
+	assert.Empty(t, Recognise([][]string{{"winter tyres"}, {"bike chain"}}).HeaderOf([][]string{{"winter tyres"}}), "a list without a header is of no source")
+}

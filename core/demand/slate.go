@@ -127,7 +127,7 @@ func leaders(groups []Group, o Options, lang *language.Language) []about {
 	for i, g := range groups {
 		heads[i] = g.Keywords[0]
 	}
-	return aboutOf(heads, o.Results, lang)
+	return aboutOf(heads, o.Results, lang, vocabularyOf(heads, lang).misspelt())
 }
 
 // maxPaired is how many keywords of each of two groups are looked at for whether both want one

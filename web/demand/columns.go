@@ -58,7 +58,11 @@ func (s *handlers) showColumns(c *gin.Context, status int, chosen []demand.Colum
 		s.Fail(c, err)
 		return
 	}
-	known := demand.Recognise(rows)
+	known, err := s.Commands(c).ColumnsOf(c.Request.Context(), rows)
+	if err != nil {
+		s.Fail(c, err)
+		return
+	}
 	if chosen != nil {
 		known.Fields = chosen
 	}
@@ -115,7 +119,7 @@ func (s *handlers) nameColumns(c *gin.Context) {
 		s.showColumns(c, http.StatusUnprocessableEntity, columns.Fields, "Say which column holds the keywords.")
 		return
 	}
-	if _, err := s.Commands(c).ReadTable(ctx, l.ID, columns); err != nil {
+	if err := s.Commands(c).NameColumns(ctx, l.ID, rows, columns); err != nil {
 		s.Fail(c, err)
 		return
 	}

@@ -115,7 +115,6 @@ func TestAList(t *testing.T) {
 	assert.Empty(t, s.Logged())
 }
 
-// Where it is not sure what a column holds, that is asked; the file need not be chosen again.
 // The page of one group, in a tab of its own, shows after each action how the group stands by now, and
 // says so when the action has taken it away.
 func TestTheOwnPageOfAGroup(t *testing.T) {
@@ -131,6 +130,7 @@ func TestTheOwnPageOfAGroup(t *testing.T) {
 	assert.Contains(t, text, `hx-post="/demand/1/undo"`)
 }
 
+// Where it is not sure what a column holds, that is asked; the file need not be chosen again.
 func TestColumnsAreAsked(t *testing.T) {
 	s := webtest.NewSite(t)
 	_, _, h := s.Post(t, "/demand", false, "language", "en", "country", "gb", "name", "x", "pasted", "winter tyres;1900;5\nbike chain;20;7\n")
@@ -150,9 +150,38 @@ func TestColumnsAreAsked(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, list, 2)
 	assert.Equal(t, demand.Of(7), list[0].Volume)
-	code, _, h = s.Get3(t, "/demand/1/columns")
-	assert.Equal(t, http.StatusSeeOther, code)
-	assert.Equal(t, "/demand/1", h.Get("Location"), "nothing waits any more")
+	_, page = s.Get(t, "/demand/1")
+	assert.NotContains(t, page, "A table waits")
+	assert.Contains(t, page, "2 keywords are new.")
+}
+
+// What a person says of columns that nobody understands is read into the list, and holds for the next table of that source.
+func TestColumnsAreRemembered(t *testing.T) {
+	s := webtest.NewSite(t)
+	table := "Keyword;Volume;Hardness Z;Notes\nwinter tyres;1900;45;ours\nbike chain;20;7;theirs\n"
+	_, _, h := s.Post(t, "/demand", false, "language", "en", "country", "gb", "name", "x", "pasted", table)
+	require.Equal(t, "/demand/1", h.Get("Location"))
+	_, page := s.Get(t, "/demand/1")
+	assert.Contains(t, page, "Not read: Hardness Z, Notes.")
+	_, page = s.Get(t, "/demand/1/columns")
+	assert.Contains(t, page, "remembered for")
+	code, _, _ := s.Post(t, "/demand/1/columns", false, "column0", "keyword", "column1", "volume", "column2", "difficulty", "header", "1")
+	require.Equal(t, http.StatusSeeOther, code)
+	list, err := s.Scope.Keywords(t.Context(), 1)
+	require.NoError(t, err)
+	require.Len(t, list, 2)
+	assert.Equal(t, demand.Of(45), list[0].Difficulty)
+	_, page = s.Get(t, "/demand/1")
+	assert.Contains(t, page, "2 were known. Not read: Notes.")
+
+	_, _, h = s.Post(t, "/demand", false, "language", "en", "country", "gb", "name", "y", "pasted", strings.ReplaceAll(table, "bike chain;20;7", "bar mitts;90;12"))
+	require.Equal(t, "/demand/2", h.Get("Location"))
+	list, err = s.Scope.Keywords(t.Context(), 2)
+	require.NoError(t, err)
+	assert.Equal(t, demand.Of(45), list[0].Difficulty)
+	_, page = s.Get(t, "/demand/2/columns")
+	assert.Contains(t, page, `<option value="difficulty" selected`)
+	assert.Empty(t, s.Logged())
 }
 
 // Bad lists are refused with a word that helps, and what was typed is kept.

@@ -52,7 +52,7 @@ type groupsBody struct {
 	Unmapped int
 	Curve    string
 	Slates   []store.Slate
-	File     bool // a table waits for its columns
+	File     *store.KeywordFile // the table that was brought last, without its rows; nil for none
 	Service  bool
 }
 
@@ -194,8 +194,8 @@ func (s *handlers) groupsBody(c *gin.Context) (groupsBody, error) {
 		return groupsBody{}, err
 	}
 	body := groupsBody{groupsQuery: groupsQueryOf(c), List: l}
-	if _, err := sc.File(ctx, l.ID); err == nil {
-		body.File = !l.Work.Data().Running
+	if f, err := sc.FileSaid(ctx, l.ID); err == nil {
+		body.File = &f
 	} else if !errors.Is(err, store.ErrNotFound) {
 		return body, err
 	}
