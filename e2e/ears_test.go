@@ -48,6 +48,7 @@ func (b *browser) hears(role, name string) (found heard) {
 		var others []string
 		for _, h := range b.listen() {
 			if h.role == role && strings.Contains(h.name, name) {
+				b.until("true") // the page's scripts are there
 				return h
 			}
 			if h.role == role {
