@@ -23,7 +23,7 @@ const (
 	fullFrom  = 0.60
 	stuffedAt = 0.80
 	another   = 14.0 // the most of what is about another subject, or all terms
-	ofANear   = 30.0 // of a neighbouring one
+	ofANear   = 29.0 // of a neighbouring one
 	wholly    = 0.25 // the share from which what lacks a word of the keyword reaches that
 
 	fewestJudged = 100 // words of a draft; one that has just been begun is about nothing yet
@@ -80,8 +80,8 @@ func (t *measured) ofTerms(b *brief.Brief) float64 {
 	return float64(in) / float64(max(n, 1))
 }
 
-// lacking is a word of the keyword which the field uses and the draft does not: in no heading, and once at
-// most. Empty for none.
+// lacking is a word of the keyword which the field uses and the draft does not: in no heading, and in
+// one sentence at most. Empty for none.
 func (t *measured) lacking(b *brief.Brief) string {
 	for _, key := range t.lang.ContentStems(b.Keyword) {
 		same := t.field.SameInMeaning(key)
@@ -99,10 +99,8 @@ func (t *measured) lacking(b *brief.Brief) string {
 		}
 		n, headed := 0, false
 		for _, s := range t.prose {
-			for _, tok := range s.Tokens {
-				if is(tok.Stem) {
-					n++
-				}
+			if slices.ContainsFunc(s.Tokens, func(tok corpus.Token) bool { return is(tok.Stem) }) {
+				n++
 			}
 		}
 		for _, s := range t.headings {
