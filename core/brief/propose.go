@@ -20,7 +20,7 @@ import (
 type Setting struct {
 	Publication string
 	Address     string            // of its site
-	Country     string            // ISO 3166-1, of the market
+	Country     string            // ISO 3166-1 alpha-2 in small letters, of the market
 	Gathered    string            // when the evidence was, YYYY-MM-DD
 	Version     int               // of the brief; 0 for the untouched proposal
 	Defaults    map[string]string // what the publication says in the fields of its briefs

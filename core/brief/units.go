@@ -21,16 +21,15 @@ type measure struct {
 // The units that a figure is given in again. The factors are exact by the international yard and pound
 // (1959) and the US gallon of 231 cubic inches; which countries measure how is from memory of the CLDR's
 // measurementData: the United States, Liberia and Myanmar by customary units, Britain by miles, pounds
-// and inches beside degrees Celsius and litres.
+// and inches beside degrees Celsius. What can be two things is left alone: pounds are money as well, ounces
+// volume, and a gallon on a British page is another one.
 var (
-	customary = []string{"US", "LR", "MM"}
-	british   = []string{"GB"}
+	customary = []string{"us", "lr", "mm"}
+	british   = []string{"gb"}
 	measures  = []measure{
 		{behind(`°\s?F|degrees Fahrenheit|degrés Fahrenheit|Grad Fahrenheit|grados Fahrenheit`), "°C", behind(`°C`), 5.0 / 9, 32, nil},
-		{behind(`gallons?`), "l", behind(`l`), 3.785411784, 0, nil},
-		{behind(`ounces?|oz`), "g", behind(`g`), 28.349523125, 0, british},
-		{behind(`pounds?|lbs?`), "kg", behind(`kg`), 0.45359237, 0, british},
-		{behind(`inch(?:es)?|″|”`), "cm", behind(`cm`), 2.54, 0, british},
+		{behind(`lbs?`), "kg", behind(`kg`), 0.45359237, 0, british},
+		{behind(`inch(?:es)?|″`), "cm", behind(`cm`), 2.54, 0, british},
 		{behind(`feet|foot|ft`), "m", behind(`m`), 0.3048, 0, british},
 		{behind(`miles?`), "km", behind(`km`), 1.609344, 0, british},
 		{behind(`mph`), "km/h", behind(`km/h`), 1.609344, 0, british},
@@ -53,14 +52,14 @@ func behind(units string) *regexp.Regexp {
 // InUnits gives the figures of a text in units that the brief's market measures in, where the text has
 // others and those nowhere.
 func (b Brief) InUnits(text string) (list []string) {
-	all := measures
-	if slices.Contains(customary, b.Front.Country) {
+	all, country := measures, strings.ToLower(b.Front.Country)
+	if slices.Contains(customary, country) {
 		all = metric
-	} else if b.Front.Country == "" {
+	} else if country == "" {
 		return nil
 	}
 	for _, m := range all {
-		if m.has.MatchString(text) || m.foreign != nil && slices.Contains(m.foreign, b.Front.Country) {
+		if m.has.MatchString(text) || m.foreign != nil && slices.Contains(m.foreign, country) {
 			continue
 		}
 		for _, found := range m.said.FindAllStringSubmatch(text, -1) {
